@@ -1,0 +1,1 @@
+"""Jot Gate: questionnaires with branching, a gate, dispatch and protected entries."""

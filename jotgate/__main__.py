@@ -1,0 +1,5 @@
+"""`python -m jotgate`."""
+
+from jotgate.cli import app
+
+app()

@@ -1,0 +1,1 @@
+"""The real things behind the ports."""

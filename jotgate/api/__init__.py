@@ -1,0 +1,1 @@
+"""HTTP: routes parse, make one call, and shape the reply."""

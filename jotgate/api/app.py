@@ -1,0 +1,61 @@
+"""The ASGI application: routes, doors and static files."""
+
+from collections.abc import AsyncIterator, Callable
+from contextlib import AbstractAsyncContextManager, asynccontextmanager
+
+from fastapi import FastAPI
+from fastapi.routing import APIRoute
+from starlette.staticfiles import StaticFiles
+
+from jotgate.api import pages, problems
+from jotgate.api.doors import Doors, Pace
+from jotgate.api.public import answering
+from jotgate.api.staff import accounts, dispatch, entries, office, questionnaires
+from jotgate.services.house import House
+from jotgate.settings import Settings
+
+OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
+
+ROUTERS = (
+    accounts.router,
+    questionnaires.router,
+    dispatch.router,
+    entries.router,
+    office.router,
+    answering.router,
+    pages.router,
+)
+
+
+def operation_id(route: APIRoute) -> str:
+    return route.name
+
+
+def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
+    """The application; `open_house` opens what the use cases work on for its lifetime."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        async with open_house(settings) as house:
+            app.state.house = house
+            yield
+
+    app = FastAPI(
+        title="Jot Gate",
+        version="1",
+        lifespan=lifespan,
+        generate_unique_id_function=operation_id,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        separate_input_output_schemas=False,
+    )
+    app.state.settings = settings
+    problems.install(app)
+    for router in ROUTERS:
+        app.include_router(router)
+    if settings.web.is_dir():
+        app.mount("/assets", StaticFiles(directory=settings.web / "assets"), name="assets")
+    pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
+    app.add_middleware(Doors, public_pace=pace)
+    return app

@@ -1,0 +1,49 @@
+"""What routes are given: the house, the session, and a check that it is really them."""
+
+import hmac
+from typing import Annotated
+
+from fastapi import Depends, Request
+
+from jotgate.core.errors import NotAllowed
+from jotgate.services.accounts import session_of
+from jotgate.services.house import House
+from jotgate.store.accounts import Account, Session
+
+COOKIE = "jotgate_session"
+CSRF_HEADER = "X-CSRF-Token"
+
+
+def house_of(request: Request) -> House:
+    house: House = request.app.state.house
+    return house
+
+
+GivenHouse = Annotated[House, Depends(house_of)]
+
+
+def same_site(request: Request) -> None:
+    """Refuse a request that another site's page makes a browser send."""
+    if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        raise NotAllowed("This request came from another site.")
+
+
+async def signed_in(request: Request, house: GivenHouse) -> Session:
+    """The session, for a changing request only with its token in the header."""
+    same_site(request)
+    session = await session_of(house, request.cookies.get(COOKIE))
+    if request.method not in ("GET", "HEAD"):
+        given = request.headers.get(CSRF_HEADER, "")
+        if not hmac.compare_digest(given.encode(), session.csrf.encode()):
+            raise NotAllowed("This page is out of date. Reload it and try again.")
+    return session
+
+
+GivenSession = Annotated[Session, Depends(signed_in)]
+
+
+def account_of(session: GivenSession) -> Account:
+    return session.account
+
+
+GivenAccount = Annotated[Account, Depends(account_of)]

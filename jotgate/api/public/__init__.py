@@ -1,0 +1,1 @@
+"""Routes for anybody: answering. No cookie, no sign-in, every request hostile."""

@@ -1,0 +1,1 @@
+"""Routes for people who are signed in."""

@@ -1,0 +1,94 @@
+"""Dispatch rules and their rehearsal."""
+
+from typing import Literal
+from uuid import UUID
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.dispatch import Dispatch, Effect, NoticePlanned
+from jotgate.core.errors import Fault
+from jotgate.services import dispatching, questionnaires
+from jotgate.services.questionnaires import DispatchState
+
+router = APIRouter(prefix="/api/questionnaires", tags=["dispatch"], responses=PROBLEMS)
+
+
+class DispatchBody(BaseModel):
+    revision: int
+    dispatch: Dispatch
+
+
+class DispatchOut(DispatchBody):
+    """`counts` tells by rule key, and for `otherwise`, how many entries it has acted on."""
+
+    faults: list[Fault]
+    counts: dict[str, int]
+
+
+class Rehearse(BaseModel):
+    """`number` picks a past entry, the newest up to it; without it the newest of all."""
+
+    dispatch: Dispatch
+    number: int | None = None
+
+
+class RowOut(BaseModel):
+    kind: Literal["row"] = "row"
+    rule: str
+    register_id: UUID
+    values: dict[str, str | bool]
+
+
+class NoticeOut(BaseModel):
+    kind: Literal["notice"] = "notice"
+    rule: str
+    to: str
+    subject: str
+    body: str
+
+
+class Rehearsal(BaseModel):
+    number: int
+    caught_by: str | None
+    effects: list[RowOut | NoticeOut]
+
+
+def _dispatch(state: DispatchState) -> DispatchOut:
+    return DispatchOut(
+        revision=state.revision,
+        dispatch=state.rules,
+        faults=list(state.faults),
+        counts=dict(state.counts),
+    )
+
+
+def _effect(effect: Effect) -> RowOut | NoticeOut:
+    if isinstance(effect, NoticePlanned):
+        return NoticeOut(rule=effect.rule, to=effect.to, subject=effect.subject, body=effect.body)
+    return RowOut(rule=effect.rule, register_id=effect.register_id, values=dict(effect.values))
+
+
+@router.get("/{id}/dispatch")
+async def dispatch(id: UUID, house: GivenHouse, account: GivenAccount) -> DispatchOut:
+    return _dispatch(await questionnaires.dispatch(house, id))
+
+
+@router.put("/{id}/dispatch")
+async def save_dispatch(
+    id: UUID, body: DispatchBody, house: GivenHouse, account: GivenAccount
+) -> DispatchOut:
+    saved = await questionnaires.save_dispatch(house, account, id, body.dispatch, body.revision)
+    return _dispatch(saved)
+
+
+@router.post("/{id}/rehearsals")
+async def rehearse(id: UUID, body: Rehearse, house: GivenHouse, account: GivenAccount) -> Rehearsal:
+    entry, planned = await dispatching.rehearse(house, id, body.dispatch, body.number)
+    return Rehearsal(
+        number=entry.number,
+        caught_by=planned.caught_by,
+        effects=[_effect(effect) for effect in planned.effects],
+    )

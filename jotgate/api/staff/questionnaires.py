@@ -1,0 +1,147 @@
+"""The desk, drafts, publishing and the gate."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Request
+from pydantic import BaseModel, StringConstraints
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.errors import Fault
+from jotgate.core.gate import DEFAULT_WORDS, Gate
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.services import questionnaires
+from jotgate.services.questionnaires import DraftState
+from jotgate.store.questionnaires import Saved, Summary
+
+router = APIRouter(prefix="/api/questionnaires", tags=["questionnaires"], responses=PROBLEMS)
+
+
+class SummaryOut(BaseModel):
+    """A questionnaire with where it stands. `link` is its public address, whole."""
+
+    id: UUID
+    title: str
+    link: str
+    gate: Gate
+    edition: int | None
+    changed: bool
+    entries: int
+
+
+class DeskLineOut(SummaryOut):
+    arrivals: list[int]
+
+
+class NewQuestionnaire(BaseModel):
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+    document: Questionnaire | None = None
+
+
+class Created(BaseModel):
+    id: UUID
+
+
+class Draft(BaseModel):
+    revision: int
+    document: Questionnaire
+
+
+class DraftOut(Draft):
+    faults: list[Fault]
+
+
+class Publish(BaseModel):
+    revision: int
+
+
+class EditionOut(BaseModel):
+    number: int
+    document: Questionnaire
+
+
+class GateBody(BaseModel):
+    revision: int
+    gate: Gate
+
+
+class GateOut(GateBody):
+    default_words: str = DEFAULT_WORDS
+
+
+def _summary(summary: Summary, request: Request) -> SummaryOut:
+    base = request.app.state.settings.public_url.rstrip("/")
+    return SummaryOut(
+        id=summary.id,
+        title=summary.title.get(summary.languages[0], ""),
+        link=f"{base}/q/{summary.address}",
+        gate=summary.gate,
+        edition=summary.edition,
+        changed=summary.draft_revision != summary.published_revision,
+        entries=summary.entries,
+    )
+
+
+def _draft(state: DraftState) -> DraftOut:
+    return DraftOut(revision=state.revision, document=state.document, faults=list(state.faults))
+
+
+def _gate(saved: Saved[Gate]) -> GateOut:
+    return GateOut(revision=saved.revision, gate=saved.value)
+
+
+@router.get("")
+async def desk(request: Request, house: GivenHouse, account: GivenAccount) -> list[DeskLineOut]:
+    return [
+        DeskLineOut(**_summary(line.summary, request).model_dump(), arrivals=list(line.arrivals))
+        for line in await questionnaires.desk(house)
+    ]
+
+
+@router.post("", status_code=201)
+async def add_questionnaire(
+    body: NewQuestionnaire, house: GivenHouse, account: GivenAccount
+) -> Created:
+    return Created(id=await questionnaires.add(house, account, body.title, body.document))
+
+
+@router.get("/{id}")
+async def questionnaire(
+    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+) -> SummaryOut:
+    return _summary(await questionnaires.summary(house, id), request)
+
+
+@router.get("/{id}/draft")
+async def draft(id: UUID, house: GivenHouse, account: GivenAccount) -> DraftOut:
+    return _draft(await questionnaires.draft(house, id))
+
+
+@router.put("/{id}/draft")
+async def save_draft(id: UUID, body: Draft, house: GivenHouse, account: GivenAccount) -> DraftOut:
+    saved = await questionnaires.save_draft(house, account, id, body.document, body.revision)
+    return _draft(saved)
+
+
+@router.post("/{id}/editions", status_code=201)
+async def publish(id: UUID, body: Publish, house: GivenHouse, account: GivenAccount) -> EditionOut:
+    await questionnaires.publish(house, account, id, body.revision)
+    return await newest_edition(id, house, account)
+
+
+@router.get("/{id}/editions/newest")
+async def newest_edition(id: UUID, house: GivenHouse, account: GivenAccount) -> EditionOut:
+    number, document = await questionnaires.edition(house, id)
+    return EditionOut(number=number, document=document)
+
+
+@router.get("/{id}/gate")
+async def gate(id: UUID, house: GivenHouse, account: GivenAccount) -> GateOut:
+    return _gate(await questionnaires.gate(house, id))
+
+
+@router.put("/{id}/gate")
+async def save_gate(id: UUID, body: GateBody, house: GivenHouse, account: GivenAccount) -> GateOut:
+    saved = await questionnaires.save_gate(house, account, id, body.gate, body.revision)
+    return _gate(saved)

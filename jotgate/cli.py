@@ -1,0 +1,117 @@
+"""The commands: `python -m jotgate COMMAND`."""
+
+import asyncio
+import json
+import shutil
+import signal
+import threading
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from jotgate import logs
+from jotgate.local.cluster import Trouble
+from jotgate.local.installation import data_folder, open_installation, start_processes
+from jotgate.local.processes import port_is_free
+from jotgate.settings import ROOT, Settings
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
+
+
+@app.command()
+def demo(
+    port: Annotated[int, typer.Option(help="The port to serve on.")] = 8000,
+    fresh: Annotated[bool, typer.Option("--fresh", help="Throw the data away first.")] = False,
+) -> None:
+    """Start the database, the outside world, the worker and the application with demo data."""
+    from jotgate.demo.load import ACCOUNTS, PASSWORD, load_once
+
+    folder = data_folder()
+    stop = threading.Event()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda *_: stop.set())
+    try:
+        if not port_is_free(port):
+            raise Trouble(f"Port {port} is in use. Choose another: bin/demo --port {port + 1}")
+        if fresh and folder.exists():
+            typer.echo(f"Throwing away {folder}")
+            _clear(folder)
+        typer.echo("Starting PostgreSQL")
+        installation = open_installation(folder, port)
+    except (Trouble, OSError) as trouble:
+        raise SystemExit(f"bin/demo: {trouble}") from None
+    processes = installation.processes()
+    try:
+        if asyncio.run(load_once(installation.settings, typer.echo)):
+            typer.echo("Demo data is in place")
+        typer.echo("Starting the application, the worker and the mail room")
+        processes = start_processes(installation)
+        typer.echo(f"\nJot Gate is at {installation.settings.public_url}\n")
+        for email, _name, role in ACCOUNTS:
+            typer.echo(f"  {role:<12} {email:<22} password: {PASSWORD}")
+        typer.echo("\nCtrl C stops everything.")
+        while not stop.wait(0.5):
+            ended = processes.ended()
+            if ended:
+                raise Trouble(f"The {ended} has ended. Look at {processes.log}")
+    except (Trouble, OSError) as trouble:
+        raise SystemExit(f"bin/demo: {trouble}") from None
+    finally:
+        processes.stop()
+        installation.cluster.stop()
+        typer.echo("Stopped.")
+
+
+def _clear(folder: Path) -> None:
+    """Throw an installation's folder away, unless its server is still running."""
+    from jotgate.local.cluster import end_left_over
+
+    end_left_over(folder / "postgres")
+    shutil.rmtree(folder)
+
+
+@app.command()
+def worker() -> None:
+    """Do what submissions have deferred."""
+    from jotgate.worker import work
+
+    settings = Settings()
+    logs.set_up(settings.log_level)
+    asyncio.run(work(settings))
+
+
+@app.command("mail-room")
+def mail_room() -> None:
+    """Run the simulated mail server."""
+    from jotgate.adapters.simulated.mail_room import open_mail_room
+
+    settings = Settings()
+    if settings.mail_room is None:
+        raise SystemExit("Set JOTGATE_MAIL_ROOM to the folder that takes the mail.")
+    room = open_mail_room(settings.mail_room, settings.smtp_host, settings.smtp_port)
+    stop = threading.Event()
+    signal.signal(signal.SIGTERM, lambda *_: stop.set())
+    signal.signal(signal.SIGINT, lambda *_: stop.set())
+    stop.wait()
+    room.stop()
+
+
+@app.command()
+def migrate() -> None:
+    """Bring the database to the newest schema."""
+    from jotgate.store.migrate import migrate as bring
+
+    bring(Settings().database_url)
+
+
+@app.command()
+def openapi(
+    target: Annotated[Path, typer.Argument(help="The file to write.")] = ROOT / "docs/openapi.json",
+) -> None:
+    """Write the description of the API, from which the front end's types are made."""
+    from jotgate.api.app import create_app
+    from jotgate.wiring import open_house
+
+    described = create_app(Settings(), open_house).openapi()
+    target.write_text(json.dumps(described, indent=1, ensure_ascii=False) + "\n")

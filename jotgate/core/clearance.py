@@ -1,0 +1,18 @@
+"""Restricted answers: which they are, and keeping them apart from the open ones."""
+
+from jotgate.core.conditions import Value, Values
+from jotgate.core.plan import Plan
+from jotgate.core.questionnaire import Questionnaire, is_restricted
+
+
+def restricted_keys(questionnaire: Questionnaire) -> frozenset[str]:
+    return frozenset(item.key for item in questionnaire.items() if is_restricted(item))
+
+
+def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]:
+    """`kept` as (open answers, restricted answers)."""
+    open_answers: dict[str, Value] = {}
+    restricted: dict[str, Value] = {}
+    for key, value in kept.items():
+        (restricted if is_restricted(plan.items[key]) else open_answers)[key] = value
+    return open_answers, restricted

@@ -1,0 +1,146 @@
+"""Condition trees, and what they evaluate to.
+
+A comparison with something unanswered is false, `is_not` included; only `unanswered` is
+then true. FHIR R4 gives Questionnaire.item.enableWhen the same meaning.
+"""
+
+from collections.abc import Iterator, Mapping
+from decimal import Decimal, InvalidOperation
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Value = str | bool | Decimal
+"""An answer as the core holds it: text and option codes, yes/no, numbers."""
+
+Values = Mapping[str, Value]
+"""Answers that count, by key: only of items that are shown, on the path, and answered."""
+
+Operand = Annotated[bool | Annotated[str, Field(max_length=400)], Field(union_mode="left_to_right")]
+"""What a comparison compares with. Numbers stand as decimal text, such as `"12.5"`."""
+
+
+class _Node(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Every(_Node):
+    op: Literal["all"]
+    parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
+
+
+class Some(_Node):
+    op: Literal["any"]
+    parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
+
+
+class Not(_Node):
+    op: Literal["not"]
+    part: "Condition"
+
+
+class Compare(_Node):
+    """`item` is compared with one operand: equal, different, or ordered (numbers)."""
+
+    op: Literal["is", "is_not", "at_least", "at_most"]
+    item: str
+    value: Operand
+
+
+class OneOf(_Node):
+    op: Literal["one_of"]
+    item: str
+    values: tuple[Operand, ...] = Field(min_length=1, max_length=200)
+
+
+class Answered(_Node):
+    op: Literal["answered", "unanswered"]
+    item: str
+
+
+Condition = Annotated[Every | Some | Not | Compare | OneOf | Answered, Field(discriminator="op")]
+Every.model_rebuild()
+Some.model_rebuild()
+Not.model_rebuild()
+
+
+def as_decimal(raw: object) -> Decimal | None:
+    """`raw` as a finite decimal, or None where it is not one."""
+    if isinstance(raw, bool) or not isinstance(raw, str | int | Decimal):
+        return None
+    try:
+        number = Decimal(raw)
+    except InvalidOperation:
+        return None
+    return number if number.is_finite() else None
+
+
+def compares(op: str, answer: Value, operand: str | bool) -> bool:
+    """The one comparison of an answer with an operand; false where the two have no order."""
+    if isinstance(answer, Decimal):
+        number = as_decimal(operand)
+        if number is None:
+            return op == "is_not"
+        match op:
+            case "is":
+                return answer == number
+            case "is_not":
+                return answer != number
+            case "at_least":
+                return answer >= number
+            case "at_most":
+                return answer <= number
+    same = type(answer) is type(operand) and answer == operand
+    return same if op == "is" else op == "is_not" and not same
+
+
+def holds(condition: Condition | None, values: Values) -> bool:
+    """Whether `condition` is true of `values`; no condition is always true."""
+    match condition:
+        case None:
+            return True
+        case Every():
+            return all(holds(part, values) for part in condition.parts)
+        case Some():
+            return any(holds(part, values) for part in condition.parts)
+        case Not():
+            return not holds(condition.part, values)
+        case Answered():
+            return (condition.item in values) == (condition.op == "answered")
+        case OneOf():
+            answer = values.get(condition.item)
+            return answer is not None and any(
+                compares("is", answer, operand) for operand in condition.values
+            )
+        case Compare():
+            answer = values.get(condition.item)
+            return answer is not None and compares(condition.op, answer, condition.value)
+
+
+def leaves(condition: Condition | None) -> Iterator[Compare | OneOf | Answered]:
+    """Every comparison in `condition`, in reading order."""
+    match condition:
+        case None:
+            return
+        case Every() | Some():
+            for part in condition.parts:
+                yield from leaves(part)
+        case Not():
+            yield from leaves(condition.part)
+        case _:
+            yield condition
+
+
+def named(condition: Condition | None) -> frozenset[str]:
+    """The keys that `condition` names."""
+    return frozenset(leaf.item for leaf in leaves(condition))
+
+
+def operands(leaf: Compare | OneOf | Answered) -> tuple[str | bool, ...]:
+    match leaf:
+        case Compare():
+            return (leaf.value,)
+        case OneOf():
+            return leaf.values
+        case _:
+            return ()

@@ -1,0 +1,108 @@
+"""Every way in which a use case can end other than well.
+
+    JotGateError
+    ├── NotSignedIn            nobody is signed in, or the session has ended
+    ├── WrongSignIn            address and password do not belong together
+    ├── TooManyTries           slow down; `retry_after` seconds
+    ├── NotAllowed             signed in, but this is not theirs to see or do
+    ├── NotFound               there is no such thing, or not for this person
+    ├── Stale                  saved over a newer version; carries that version
+    ├── Invalid                a document or form with faults, each with its place
+    │   └── InvalidAnswers     answers of a respondent that fail their checks
+    ├── Shut                   the gate refuses; carries the words to show
+    ├── LinkRefused            a carried value in the link that may not be used
+    └── Away                   a service that we need does not answer just now
+
+Each error has a stable `code`, a sentence for a person, and `params`.
+"""
+
+from collections.abc import Sequence
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+
+class Fault(BaseModel):
+    """One thing that is wrong, where, and what to do about it.
+
+    `at` is a slash path of keys, such as `pages/water/items/drinkers`, or an item's key alone.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    code: str
+    at: str
+    message: str
+    params: dict[str, Any] = {}
+
+
+class JotGateError(Exception):
+    code = "error"
+
+    def __init__(self, message: str, **params: Any) -> None:
+        super().__init__(message)
+        self.message = message
+        self.params = params
+
+
+class NotSignedIn(JotGateError):
+    code = "not_signed_in"
+
+
+class WrongSignIn(JotGateError):
+    code = "wrong_sign_in"
+
+
+class TooManyTries(JotGateError):
+    code = "too_many_tries"
+
+    def __init__(self, message: str, retry_after: int) -> None:
+        super().__init__(message, retry_after=retry_after)
+        self.retry_after = retry_after
+
+
+class NotAllowed(JotGateError):
+    code = "not_allowed"
+
+
+class NotFound(JotGateError):
+    code = "not_found"
+
+
+class Stale(JotGateError):
+    """`current` is the newer version, in the shape that a read of it has."""
+
+    code = "stale"
+
+    def __init__(self, message: str, current: Any) -> None:
+        super().__init__(message, current=current)
+
+
+class Invalid(JotGateError):
+    code = "invalid"
+
+    def __init__(self, message: str, faults: Sequence[Fault] = ()) -> None:
+        super().__init__(message)
+        self.faults = tuple(faults)
+
+
+class InvalidAnswers(Invalid):
+    """`page` is the key of the page on which the first failure stands."""
+
+    code = "invalid_answers"
+
+    def __init__(self, message: str, faults: Sequence[Fault], page: str) -> None:
+        super().__init__(message, faults)
+        self.params = {"page": page}
+
+
+class Shut(JotGateError):
+    code = "shut"
+
+
+class LinkRefused(JotGateError):
+    code = "link_refused"
+
+
+class Away(JotGateError):
+    code = "away"

@@ -1,0 +1,29 @@
+"""Who may answer now: admit or refuse, and why."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from jotgate.core.errors import Shut
+from jotgate.core.wording import Text, say
+
+DEFAULT_WORDS = "This questionnaire is not taking answers at the moment."
+
+
+class Gate(BaseModel):
+    """The gate of one questionnaire. `shut_words` are what people read when it is shut."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    state: Literal["open", "shut"] = "shut"
+    shut_words: Text = {}
+
+
+def words_when_shut(gate: Gate, language: str, first: str) -> str:
+    return say(gate.shut_words, language, first) or DEFAULT_WORDS
+
+
+def admit(gate: Gate, language: str, first: str) -> None:
+    """Let a visitor in, or raise Shut with the words to show."""
+    if gate.state == "shut":
+        raise Shut(words_when_shut(gate, language, first), reason="shut_by_hand")

@@ -1,0 +1,32 @@
+"""Texts: one sentence in several languages, and templates with answer slots."""
+
+import re
+from collections.abc import Mapping
+from typing import Annotated
+
+from pydantic import StringConstraints
+
+Language = Annotated[str, StringConstraints(pattern=r"^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
+"""A BCP 47 language tag, in the short form that questionnaires use (`en`, `es`, `ar`)."""
+
+Text = dict[Language, Annotated[str, StringConstraints(max_length=10_000)]]
+"""Language -> words. An absent language falls back to the questionnaire's first one."""
+
+_SLOT = re.compile(r"\{([a-z][a-z0-9_]*)\}")
+
+
+def say(text: Text | None, language: str, first: str) -> str:
+    """The words in `language`, else in `first`, else nothing."""
+    if not text:
+        return ""
+    return text.get(language) or text.get(first) or ""
+
+
+def slots(template: str) -> tuple[str, ...]:
+    """The names of the slots in `template`, in order, each once."""
+    return tuple(dict.fromkeys(_SLOT.findall(template)))
+
+
+def fill(template: str, values: Mapping[str, str]) -> str:
+    """`template` with each `{name}` replaced; a slot without a value becomes nothing."""
+    return _SLOT.sub(lambda match: values.get(match[1], ""), template)

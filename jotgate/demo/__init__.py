@@ -1,0 +1,1 @@
+"""The demo scenario: an invented water office, its questionnaires, registers and entries."""

@@ -1,0 +1,190 @@
+"""Loads the demo scenario through the same use cases that people's requests go through."""
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from pathlib import Path
+from random import Random
+from urllib.parse import urlencode
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.dispatch import Dispatch, File, Notice, Rule
+from jotgate.core.gate import Gate
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.register import Column, ColumnType, Register
+from jotgate.demo.people import answers_of
+from jotgate.ports.queue import Task
+from jotgate.services import accounts, answering, dispatching, questionnaires, registers
+from jotgate.services.answering import Answers
+from jotgate.services.house import House
+from jotgate.settings import Settings
+from jotgate.store import accounts as account_store
+from jotgate.store.accounts import Account, Role
+from jotgate.wiring import open_house
+
+DOCUMENTS = Path(__file__).parent / "questionnaires"
+PASSWORD = "well-water-2026"  # noqa: S105 - it is printed at every start
+ACCOUNTS: tuple[tuple[str, str, Role], ...] = (
+    ("rowan@example.org", "Rowan Oake", "coordinator"),
+    ("sam@example.org", "Sam Tarn", "reviewer"),
+)
+DISTRICTS = {
+    "saltings": "Saltings",
+    "upper_fell": "Upper Fell",
+    "millbeck": "Millbeck",
+    "long_moss": "Long Moss",
+}
+COLUMNS: tuple[tuple[str, str, ColumnType], ...] = (
+    ("name", "Name", "text"),
+    ("phone", "Phone", "text"),
+    ("use", "Use", "text"),
+    ("drinkers", "Drinkers", "number"),
+    ("when", "Visit", "text"),
+    ("kit", "Kit", "text"),
+)
+ENTRIES = {"bottle_return": 74, "taste_panel": 60, "sampling_visit": 22, "private_well_check": 168}
+"""How many past entries each questionnaire gets; the rules see those of the well check."""
+
+DAYS = 14
+
+SHUT_WORDS = "All bottles of this round are given out. The next round opens in spring."
+
+
+def documents() -> dict[str, Questionnaire]:
+    """The scenario's questionnaires by file name, in the order in which they were started."""
+    return {
+        path.stem: Questionnaire.model_validate(json.loads(path.read_text(encoding="utf-8")))
+        for path in sorted(DOCUMENTS.glob("*.json"), reverse=True)
+    }
+
+
+@dataclass(frozen=True)
+class FixedClock:
+    at: datetime
+
+    def now(self) -> datetime:
+        return self.at
+
+
+class _Later:
+    """A queue that remembers what was asked of it, for the loader to do itself."""
+
+    def __init__(self) -> None:
+        self.asked: list[dict[str, str]] = []
+
+    async def defer(self, conn: AsyncConnection, task: Task, **arguments: str) -> None:
+        if task == "dispatch_entry":
+            self.asked.append(arguments)
+
+
+async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
+    """Load the scenario unless it is there; whether it had to be loaded."""
+    async with open_house(settings) as house:
+        async with house.engine.connect() as conn:
+            if await account_store.by_email(conn, ACCOUNTS[-1][0]):
+                return False
+        say("Loading the demo data")
+        await _load(house, say)
+        return True
+
+
+async def _load(house: House, say: Callable[[str], None]) -> None:
+    """Accounts come last in a load, so that a load that was cut off is seen as not done."""
+    random = Random(20261125)
+    now = house.clock.now()
+    coordinator = await accounts.add_account(house, *ACCOUNTS[0], PASSWORD)
+    made = [await _register(house, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
+    ids: dict[str, UUID] = {}
+    for position, (name, document) in enumerate(documents().items()):
+        earlier = replace(house, clock=FixedClock(now - timedelta(days=60 - position)))
+        ids[name] = await _questionnaire(earlier, coordinator, document)
+    wells = ids["private_well_check"]
+    await _rules(house, coordinator, wells, made, notices=False)
+    for name, count in ENTRIES.items():
+        say(f"  {count} entries for {name.replace('_', ' ')}")
+        await _entries(house, ids[name], count, random, now)
+    await _rules(house, coordinator, wells, made, notices=True)
+    await _shut(house, coordinator, ids["taste_panel"])
+    async with house.engine.begin() as conn:
+        await account_store.give_clearance(conn, coordinator.id, wells)
+    await accounts.add_account(house, *ACCOUNTS[1], PASSWORD)
+
+
+SORT = "To sort by hand"
+
+
+async def _register(house: House, coordinator: Account, name: str) -> Register:
+    columns = [Column(key=key, label=label, type=type) for key, label, type in COLUMNS]
+    return await registers.add(house, coordinator, name, columns)
+
+
+async def _questionnaire(house: House, coordinator: Account, document: Questionnaire) -> UUID:
+    id = await questionnaires.add(house, coordinator, "", document)
+    await questionnaires.publish(house, coordinator, id, 1)
+    await questionnaires.save_gate(house, coordinator, id, Gate(state="open"), 1)
+    return id
+
+
+async def _shut(house: House, coordinator: Account, id: UUID) -> None:
+    saved = await questionnaires.gate(house, id)
+    words = Gate(state="shut", shut_words={"en": SHUT_WORDS})
+    await questionnaires.save_gate(house, coordinator, id, words, saved.revision)
+
+
+async def _rules(
+    house: House, coordinator: Account, id: UUID, made: list[Register], notices: bool
+) -> None:
+    """File by district, what has none to the last register; Saltings' crew gets a notice."""
+    mapping = {key: key for key, _, _ in COLUMNS}
+    rules = []
+    for code, register in zip(DISTRICTS, made, strict=False):
+        acts: list[File | Notice] = [File(kind="file", register_id=register.id, columns=mapping)]
+        if notices and code == "saltings":
+            acts.append(
+                Notice(
+                    kind="notice",
+                    to="saltings-crew@example.org",
+                    subject="Well check {entry_number}: {name}",
+                    body="{name} in {district} asks for a visit.\n\n"
+                    "When: {when}\nPhone: {phone}\nMain use: {use}\nKit: {kit}\n",
+                )
+            )
+        when = {"op": "is", "item": "district", "value": code}
+        rules.append(Rule.model_validate({"key": code, "when": when, "acts": acts}))
+    otherwise = (File(kind="file", register_id=made[-1].id, columns=mapping),)
+    saved = await questionnaires.dispatch(house, id)
+    await questionnaires.save_dispatch(
+        house, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
+    )
+
+
+async def _entries(house: House, id: UUID, count: int, random: Random, now: datetime) -> None:
+    """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
+    later = _Later()
+    summary = await questionnaires.summary(house, id)
+    async with house.engine.connect() as conn:
+        plan = await house.plan(conn, id, 1)
+    ages = sorted((random.triangular(0.02, DAYS, 1) for _ in range(count)), reverse=True)
+    for age in ages:
+        then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=later)
+        carried = _carried(plan.questionnaire, random)
+        given = answers_of(plan, random, carried)
+        answers = Answers(urlencode(carried), 1, given)
+        await answering.submit(then, summary.address, answers, str(house.ids.id()))
+        await dispatching.dispatch_entry(
+            then, *(UUID(value) for value in later.asked.pop().values())
+        )
+
+
+def _carried(document: Questionnaire, random: Random) -> dict[str, str]:
+    """What the link of one visitor carries; some come without it."""
+    keys = {item.key for item in document.items() if item.kind == "carried"}
+    values = {}
+    if "district" in keys and random.random() < 0.9:
+        values["district"] = random.choice(list(DISTRICTS))
+    if "household" in keys:
+        values["household"] = f"H-{random.randrange(100, 999)}"
+    return values

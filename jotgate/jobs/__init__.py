@@ -1,0 +1,1 @@
+"""Background tasks: decode, call one service."""

@@ -1,0 +1,38 @@
+"""The tasks of the worker, and taking up again what a dead worker left."""
+
+from uuid import UUID
+
+from procrastinate import App, RetryStrategy
+
+from jotgate.services import dispatching
+from jotgate.services.house import House
+
+HEARTBEAT = 2.0
+"""Seconds between two signs of life of a worker."""
+
+SILENCE = 8.0
+"""Seconds without a sign of life after which a worker counts as dead."""
+
+TRIES = 12
+"""Tries of a job that fails; with waits that double from 2 seconds that is over an hour."""
+
+
+def register(app: App, house: House) -> None:
+    """Put the tasks into `app`, working on `house`."""
+    retry = RetryStrategy(max_attempts=TRIES, exponential_wait=2)
+
+    @app.task(name="dispatch_entry", retry=retry)
+    async def dispatch_entry(questionnaire_id: str, entry_id: str) -> None:
+        await dispatching.dispatch_entry(house, UUID(questionnaire_id), UUID(entry_id))
+
+    @app.task(name="send_notice", retry=retry)
+    async def send_notice(run_id: str) -> None:
+        await dispatching.send_notice(house, UUID(run_id))
+
+
+async def take_up_stalled(app: App) -> int:
+    """Put jobs of dead workers back into the queue; how many."""
+    stalled = list(await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENCE))
+    for job in stalled:
+        await app.job_manager.retry_job(job)
+    return len(stalled)

@@ -1,0 +1,1 @@
+"""Running everything on one machine: a PostgreSQL cluster of our own, and the processes."""

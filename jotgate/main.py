@@ -1,0 +1,14 @@
+"""The web process: `uvicorn --factory jotgate.main:web`."""
+
+from fastapi import FastAPI
+
+from jotgate import logs
+from jotgate.api.app import create_app
+from jotgate.settings import Settings
+from jotgate.wiring import open_house
+
+
+def web() -> FastAPI:
+    settings = Settings()
+    logs.set_up(settings.log_level)
+    return create_app(settings, open_house)

@@ -1,0 +1,1 @@
+"""Protocols for everything outside: time, ids, secrets, background work, mail."""

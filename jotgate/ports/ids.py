@@ -1,0 +1,15 @@
+"""New names for new things."""
+
+from typing import Protocol
+from uuid import UUID
+
+
+class Ids(Protocol):
+    def id(self) -> UUID:
+        """An id that nothing else has."""
+
+    def token(self) -> str:
+        """A secret of at least 256 bits, safe in URLs and cookies."""
+
+    def address(self) -> str:
+        """A short public address in letters and digits that are hard to confuse."""

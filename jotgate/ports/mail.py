@@ -1,0 +1,41 @@
+"""Sending mail, and reading what the simulated mail room has received."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Protocol
+
+
+@dataclass(frozen=True)
+class Letter:
+    """A plain text mail. `id` makes sending it again recognisable as the same letter."""
+
+    id: str
+    to: str
+    subject: str
+    body: str
+
+
+@dataclass(frozen=True)
+class Received:
+    """A mail that lies in the mail room. `id` names it there."""
+
+    id: str
+    at: datetime
+    sender: str
+    to: str
+    subject: str
+    body: str
+
+
+class MailFailed(Exception):
+    """The mail server did not take the letter; trying again later may help."""
+
+
+class Mail(Protocol):
+    async def send(self, letter: Letter) -> None:
+        """Hand over to the mail server. Raises MailFailed."""
+
+
+class MailRoom(Protocol):
+    async def newest(self, limit: int) -> list[Received]:
+        """What has arrived, the newest first."""

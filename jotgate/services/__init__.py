@@ -1,0 +1,1 @@
+"""Use cases: open a transaction, load, ask the core, save, defer."""

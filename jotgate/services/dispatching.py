@@ -1,0 +1,126 @@
+"""What the worker does when an entry has arrived, and rehearsing it."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.checks import from_json
+from jotgate.core.conditions import Values
+from jotgate.core.dispatch import (
+    Dispatch,
+    Effect,
+    NoticePlanned,
+    Planned,
+    RowPlanned,
+    planned,
+    problems,
+)
+from jotgate.core.entry import Entry
+from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.plan import Plan
+from jotgate.core.register import Register
+from jotgate.ports.mail import Letter, MailFailed
+from jotgate.services.house import House
+from jotgate.store import entries, questionnaires, registers, runs
+from jotgate.store.runs import Run
+
+
+async def dispatch_entry(house: House, questionnaire_id: UUID, entry_id: UUID) -> None:
+    """Do what the rules say with an entry: file rows, and defer what leaves the house.
+
+    One transaction; an entry that has runs already was dispatched before and is left alone.
+    """
+    async with house.engine.begin() as conn:
+        entry = await entries.entry(conn, questionnaire_id, entry_id)
+        if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
+            return
+        saved = await questionnaires.dispatch(conn, questionnaire_id)
+        if saved is None:
+            return
+        known = await registers.every(conn)
+        plan = await house.plan(conn, questionnaire_id, entry.edition)
+        for effect in _plan(saved.value, plan, entry, known).effects:
+            await _start(house, conn, entry, effect)
+
+
+def open_values(plan: Plan, entry: Entry) -> Values:
+    """The open answers of `entry` as core values."""
+    return {
+        key: from_json(plan.items[key], stored)
+        for key, stored in entry.answers.items()
+        if key in plan.items
+    }
+
+
+def _plan(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Register]) -> Planned:
+    return planned(rules, plan, open_values(plan, entry), entry.number, known)
+
+
+async def _start(house: House, conn: AsyncConnection, entry: Entry, effect: Effect) -> None:
+    now = house.clock.now()
+    run = Run(
+        id=house.ids.id(),
+        questionnaire_id=entry.questionnaire_id,
+        entry_id=entry.id,
+        rule=effect.rule,
+        position=effect.position,
+        kind="row",
+        state="done",
+        detail={},
+        tries=1,
+        last_error=None,
+        changed=now,
+    )
+    match effect:
+        case RowPlanned():
+            source = (entry.questionnaire_id, entry.id, entry.number)
+            row = await registers.file(conn, effect.register_id, effect.values, source, now)
+            detail = {"register_id": str(effect.register_id), "row": row}
+            await runs.add(conn, replace(run, detail=detail))
+        case NoticePlanned():
+            detail = {"to": effect.to, "subject": effect.subject, "body": effect.body}
+            waiting = replace(run, kind="notice", state="waiting", detail=detail, tries=0)
+            await runs.add(conn, waiting)
+            await house.queue.defer(conn, "send_notice", run_id=str(run.id))
+
+
+async def send_notice(house: House, run_id: UUID) -> None:
+    """Send a notice that is waiting. Raises MailFailed, to be tried again later.
+
+    Its run is locked meanwhile. When the worker ends between the mail server's yes and the
+    commit, the same letter goes out again under the same Message-ID.
+    """
+    failure: MailFailed | None = None
+    async with house.engine.begin() as conn:
+        run = await runs.take(conn, run_id)
+        if run is None or run.state == "done":
+            return
+        letter = Letter(str(run.id), run.detail["to"], run.detail["subject"], run.detail["body"])
+        try:
+            await house.mail.send(letter)
+        except MailFailed as error:
+            failure = error
+            await runs.mark(conn, run_id, "failing", str(error)[:500], house.clock.now())
+        else:
+            await runs.mark(conn, run_id, "done", None, house.clock.now())
+    if failure is not None:
+        raise failure
+
+
+async def rehearse(
+    house: House, questionnaire_id: UUID, rules: Dispatch, number: int | None
+) -> tuple[Entry, Planned]:
+    """What `rules` would do with a past entry, the newest up to `number`; nothing is sent."""
+    async with house.engine.connect() as conn:
+        before = None if number is None else number + 1
+        found = await entries.newest(conn, questionnaire_id, before, 1)
+        if not found:
+            raise NotFound("There is no entry to rehearse with.")
+        plan = await house.plan(conn, questionnaire_id, found[0].edition)
+        known = await registers.every(conn)
+    faults = problems(rules, plan.questionnaire, known)
+    if faults:
+        raise Invalid("The rules cannot be used as they stand.", faults)
+    return found[0], _plan(rules, plan, found[0], known)

@@ -1,0 +1,204 @@
+"""Writing a questionnaire: the desk, the draft, publishing, the gate, the dispatch rules."""
+
+from collections.abc import Awaitable, Callable, Mapping
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import TypeVar
+from uuid import UUID
+
+from pydantic import BaseModel
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core import dispatch as dispatching
+from jotgate.core.dispatch import Dispatch
+from jotgate.core.errors import Fault, Invalid, NotFound, Stale
+from jotgate.core.faults import faults
+from jotgate.core.gate import Gate
+from jotgate.core.questionnaire import Questionnaire, blank
+from jotgate.services.house import House, may_write
+from jotgate.store import entries, questionnaires, registers, runs, trail
+from jotgate.store.accounts import Account
+from jotgate.store.questionnaires import PartName, Saved, Summary
+
+P = TypeVar("P", bound=BaseModel)
+
+DAYS_DRAWN = 14
+
+
+@dataclass(frozen=True)
+class DeskLine:
+    """A questionnaire on the desk. `arrivals` counts entries by day, today last."""
+
+    summary: Summary
+    arrivals: tuple[int, ...]
+
+
+async def desk(house: House) -> list[DeskLine]:
+    today = house.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
+    async with house.engine.connect() as conn:
+        found = await questionnaires.summaries(conn)
+        counted = await entries.arrivals(conn, days[0])
+    return [
+        DeskLine(
+            line, tuple(counted.get(line.id, {}).get(day.date().isoformat(), 0) for day in days)
+        )
+        for line in found
+    ]
+
+
+async def add(house: House, account: Account, title: str, draft: Questionnaire | None) -> UUID:
+    """Start a questionnaire, from `draft` where one is given; its id."""
+    may_write(account)
+    id, now = house.ids.id(), house.clock.now()
+    document = draft or blank(title)
+    async with house.engine.begin() as conn:
+        await questionnaires.add(conn, id, house.ids.address(), document, now)
+        await trail.add(conn, now, account.id, "created", id)
+    return id
+
+
+async def summary(house: House, id: UUID) -> Summary:
+    async with house.engine.connect() as conn:
+        return _there(await questionnaires.summary(conn, id))
+
+
+F = TypeVar("F")
+
+
+def _there(found: F | None) -> F:
+    if found is None:
+        raise NotFound("There is no such questionnaire.")
+    return found
+
+
+@dataclass(frozen=True)
+class DraftState:
+    """A draft with what keeps it from being published."""
+
+    revision: int
+    document: Questionnaire
+    faults: tuple[Fault, ...]
+
+
+def _draft_state(saved: Saved[Questionnaire]) -> DraftState:
+    return DraftState(saved.revision, saved.value, faults(saved.value))
+
+
+async def draft(house: House, id: UUID) -> DraftState:
+    async with house.engine.connect() as conn:
+        return _draft_state(_there(await questionnaires.draft(conn, id)))
+
+
+async def _save(
+    conn: AsyncConnection,
+    id: UUID,
+    name: PartName,
+    value: P,
+    revision: int,
+    read: Callable[[AsyncConnection, UUID], Awaitable[Saved[P] | None]],
+) -> Saved[P]:
+    """Save a part over the `revision` it was read at. Raises Stale with the newer one."""
+    saved = await questionnaires.save(conn, id, name, value, revision)
+    if saved is None:
+        current = _there(await read(conn, id))
+        raise Stale("Someone saved a newer version in the meantime.", current=current)
+    return Saved(saved, value)
+
+
+async def save_draft(
+    house: House, account: Account, id: UUID, document: Questionnaire, revision: int
+) -> DraftState:
+    may_write(account)
+    async with house.engine.begin() as conn:
+        saved = await _save(conn, id, "draft", document, revision, questionnaires.draft)
+    return _draft_state(saved)
+
+
+async def publish(house: House, account: Account, id: UUID, revision: int) -> int:
+    """Freeze the draft at `revision` as the next edition; its number. Raises Invalid, Stale."""
+    may_write(account)
+    now = house.clock.now()
+    async with house.engine.begin() as conn:
+        saved = _there(await questionnaires.draft(conn, id))
+        if saved.revision != revision:
+            raise Stale("The draft was changed in the meantime.", current=saved)
+        found = faults(saved.value)
+        if found:
+            raise Invalid("The draft cannot be published yet.", found)
+        number = await questionnaires.publish(conn, id, saved, account.id, now)
+        await trail.add(conn, now, account.id, "published", id, edition=number)
+    return number
+
+
+async def edition(house: House, id: UUID, number: int | None = None) -> tuple[int, Questionnaire]:
+    """A published edition, the newest where no number is given."""
+    async with house.engine.connect() as conn:
+        wanted = number or _there(await questionnaires.summary(conn, id)).edition
+        if wanted is None:
+            raise NotFound("This questionnaire has not been published yet.")
+        plan = await house.plan(conn, id, wanted)
+    return wanted, plan.questionnaire
+
+
+async def gate(house: House, id: UUID) -> Saved[Gate]:
+    async with house.engine.connect() as conn:
+        return _there(await questionnaires.gate(conn, id))
+
+
+async def save_gate(
+    house: House, account: Account, id: UUID, value: Gate, revision: int
+) -> Saved[Gate]:
+    """Open or shut the gate, or change its words. Only a published one can be opened."""
+    may_write(account)
+    now = house.clock.now()
+    async with house.engine.begin() as conn:
+        found = _there(await questionnaires.summary(conn, id))
+        if value.state == "open" and found.edition is None:
+            fault = Fault(code="not_published", at="state", message="Publish it first.")
+            raise Invalid("Nothing has been published that people could answer.", [fault])
+        saved = await _save(conn, id, "gate", value, revision, questionnaires.gate)
+        await trail.add(conn, now, account.id, "gate_changed", id, state=value.state)
+    return saved
+
+
+@dataclass(frozen=True)
+class DispatchState:
+    """The rules, what is wrong with them, and how many entries each has acted on."""
+
+    revision: int
+    rules: Dispatch
+    faults: tuple[Fault, ...]
+    counts: Mapping[str, int]
+
+
+async def _dispatch_faults(conn: AsyncConnection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
+    """Rules speak of the newest edition, before that of the draft."""
+    number = _there(await questionnaires.summary(conn, id)).edition
+    if number is not None:
+        document = _there(await questionnaires.edition(conn, id, number))
+    else:
+        document = _there(await questionnaires.draft(conn, id)).value
+    return dispatching.problems(rules, document, await registers.every(conn))
+
+
+async def dispatch(house: House, id: UUID) -> DispatchState:
+    async with house.engine.connect() as conn:
+        saved = _there(await questionnaires.dispatch(conn, id))
+        found = await _dispatch_faults(conn, id, saved.value)
+        return DispatchState(saved.revision, saved.value, found, await runs.counts(conn, id))
+
+
+async def save_dispatch(
+    house: House, account: Account, id: UUID, rules: Dispatch, revision: int
+) -> DispatchState:
+    """Save rules that can be used as they stand. Raises Invalid, Stale."""
+    may_write(account)
+    now = house.clock.now()
+    async with house.engine.begin() as conn:
+        found = await _dispatch_faults(conn, id, rules)
+        if found:
+            raise Invalid("The rules cannot be used as they stand.", found)
+        saved = await _save(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
+        await trail.add(conn, now, account.id, "dispatch_changed", id)
+        return DispatchState(saved.revision, rules, (), await runs.counts(conn, id))

@@ -1,0 +1,55 @@
+"""Registers: listing, adding, reading their rows."""
+
+from collections.abc import Sequence
+from uuid import UUID
+
+from sqlalchemy.exc import IntegrityError
+
+from jotgate.core.errors import Fault, Invalid, NotFound
+from jotgate.core.register import Column, Register
+from jotgate.services.house import House, may_write
+from jotgate.store import registers, trail
+from jotgate.store.accounts import Account
+from jotgate.store.registers import Row
+
+PER_PAGE = 100
+
+
+async def every(house: House) -> list[tuple[Register, int]]:
+    """All registers with their number of rows, in the order of their names."""
+    async with house.engine.connect() as conn:
+        found = await registers.every(conn)
+        counts = await registers.counts(conn)
+    return [(register, counts.get(id, 0)) for id, register in found.items()]
+
+
+async def add(house: House, account: Account, name: str, columns: Sequence[Column]) -> Register:
+    """Make a register. Raises Invalid for a name or a column key that is taken."""
+    may_write(account)
+    keys = [column.key for column in columns]
+    doubles = sorted({key for key in keys if keys.count(key) > 1})
+    if doubles:
+        message = f"More than one column has the key {doubles[0]}. Give each its own."
+        raise Invalid(message, [Fault(code="double_key", at="columns", message=message)])
+    register = Register(id=house.ids.id(), name=" ".join(name.split()), columns=tuple(columns))
+    try:
+        async with house.engine.begin() as conn:
+            await registers.add(conn, register)
+            now = house.clock.now()
+            await trail.add(conn, now, account.id, "register_created", name=register.name)
+    except IntegrityError:
+        message = f"There is a register named {register.name}. Give this one another name."
+        raise Invalid(message, [Fault(code="taken", at="name", message=message)]) from None
+    return register
+
+
+async def page(
+    house: House, id: UUID, before: int | None
+) -> tuple[Register, tuple[Row, ...], bool]:
+    """A register, rows from the newest back, and whether older ones follow."""
+    async with house.engine.connect() as conn:
+        register = (await registers.every(conn)).get(id)
+        if register is None:
+            raise NotFound("There is no such register.")
+        found = await registers.newest(conn, id, before, PER_PAGE + 1)
+    return register, tuple(found[:PER_PAGE]), len(found) > PER_PAGE

@@ -1,0 +1,48 @@
+"""Every setting in one place; each is an environment variable with the prefix JOTGATE_."""
+
+from pathlib import Path
+
+from pydantic import Field
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+class Settings(BaseSettings):
+    model_config = SettingsConfigDict(env_prefix="JOTGATE_", extra="ignore")
+
+    database_url: str = Field(
+        "postgresql+psycopg://jotgate@127.0.0.1:5432/jotgate",
+        description="Where PostgreSQL is, as SQLAlchemy writes it.",
+    )
+    pool_size: int = Field(10, ge=1, description="Database connections of one process at most.")
+    keys: tuple[str, ...] = Field(
+        (),
+        description="Fernet keys for restricted answers, a JSON list; the first one seals, "
+        "every one opens.",
+    )
+    public_url: str = Field(
+        "http://127.0.0.1:8000", description="Where people reach the application."
+    )
+    host: str = Field("127.0.0.1", description="The address to listen on.")
+    port: int = Field(8000, description="The port to listen on.")
+    secure_cookies: bool = Field(
+        False, description="Send the session cookie over HTTPS only; set it in production."
+    )
+    session_hours: int = Field(12, ge=1, description="How long a sign-in lasts.")
+    trusted_proxies: str = Field(
+        "127.0.0.1", description="Addresses whose X-Forwarded-For is believed, by commas."
+    )
+    public_per_minute: int = Field(
+        600, ge=1, description="Requests a minute that one address may make to public pages."
+    )
+    smtp_host: str = Field("127.0.0.1", description="The mail server.")
+    smtp_port: int = Field(2525, description="The mail server's port.")
+    mail_from: str = Field(
+        "Jot Gate <no-reply@jotgate.example.org>", description="The sender of notices."
+    )
+    mail_room: Path | None = Field(
+        None, description="The folder of the simulated mail room; without it there is none."
+    )
+    web: Path = Field(ROOT / "web" / "dist", description="The built front end.")
+    log_level: str = Field("info", description="debug, info, warning or error.")

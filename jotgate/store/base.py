@@ -1,0 +1,38 @@
+"""What the tables share: the metadata, the engine, and columns of one kind everywhere."""
+
+from datetime import datetime
+from typing import Any
+
+import orjson
+from sqlalchemy import Column, DateTime, MetaData, Uuid
+from sqlalchemy.ext.asyncio import AsyncEngine, create_async_engine
+
+metadata = MetaData(
+    naming_convention={
+        "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+        "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+        "fk": "fk_%(table_name)s_%(column_0_name)s",
+        "pk": "pk_%(table_name)s",
+    }
+)
+
+
+def uuid_column(name: str, *args: Any, **options: Any) -> Column[Any]:
+    return Column(name, Uuid, *args, nullable=options.pop("nullable", False), **options)
+
+
+def time_column(name: str) -> Column[datetime]:
+    """A moment, kept in UTC."""
+    return Column(name, DateTime(timezone=True), nullable=False)
+
+
+def connect(url: str, pool_size: int) -> AsyncEngine:
+    """An engine on `url` with at most `pool_size` connections of this process."""
+    return create_async_engine(
+        url,
+        pool_size=pool_size,
+        max_overflow=0,
+        pool_pre_ping=False,
+        json_serializer=lambda value: orjson.dumps(value).decode(),
+        json_deserializer=orjson.loads,
+    )

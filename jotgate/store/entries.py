@@ -1,0 +1,198 @@
+"""Entries and their restricted answers, which stand sealed in a table of their own."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    ARRAY,
+    Column,
+    DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Integer,
+    LargeBinary,
+    String,
+    Table,
+    UniqueConstraint,
+    Uuid,
+    bindparam,
+    func,
+    insert,
+    literal,
+    select,
+    update,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.entry import Entry, Stored
+from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.store.questionnaires import questionnaires, tallies
+
+entries = Table(
+    "entries",
+    metadata,
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+    ),
+    uuid_column("id", primary_key=True),
+    Column("edition", Integer, nullable=False),
+    Column("number", Integer, nullable=False),
+    time_column("arrived"),
+    Column("finish", String, nullable=False),
+    Column("answers", JSONB, nullable=False),
+    Column("withheld", ARRAY(String), nullable=False),
+    Column("flags", ARRAY(String), nullable=False),
+    Column("idempotency_key", String, nullable=False),
+    UniqueConstraint("questionnaire_id", "idempotency_key"),
+    UniqueConstraint("questionnaire_id", "number"),
+)
+restricted_answers = Table(
+    "restricted_answers",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("entry_id", primary_key=True),
+    Column("sealed", LargeBinary, nullable=False),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "entry_id"],
+        ["entries.questionnaire_id", "entries.id"],
+        ondelete="CASCADE",
+        deferrable=True,
+        initially="DEFERRED",
+    ),
+)
+_ENTRY = (
+    entries.c.id,
+    entries.c.questionnaire_id,
+    entries.c.edition,
+    entries.c.number,
+    entries.c.arrived,
+    entries.c.finish,
+    entries.c.answers,
+    entries.c.withheld,
+    entries.c.flags,
+)
+
+
+@dataclass(frozen=True)
+class Submission:
+    """An entry before it has its number. `sealed` are its restricted answers, encrypted."""
+
+    id: UUID
+    questionnaire_id: UUID
+    edition: int
+    arrived: datetime
+    finish: str
+    answers: Stored
+    withheld: list[str]
+    flags: list[str]
+    idempotency_key: str
+    sealed: bytes | None
+
+
+def _insert() -> Any:
+    """Count the entry and store it, in one statement; no row where the gate is shut.
+
+    The row of `tallies` is locked until the commit, so this comes last in its transaction.
+    Parameters are called `new_...`, so that the counting does not take them for its own.
+    """
+    ticket = (
+        update(tallies)
+        .where(tallies.c.questionnaire_id == bindparam("new_questionnaire_id", type_=Uuid))
+        .values(entries=tallies.c.entries + 1)
+        .returning(tallies.c.questionnaire_id, tallies.c.entries)
+        .cte("ticket")
+    )
+    given: dict[str, Any] = {
+        "id": Uuid(),
+        "edition": Integer(),
+        "arrived": DateTime(timezone=True),
+        "finish": String(),
+        "answers": JSONB(),
+        "withheld": ARRAY(String),
+        "flags": ARRAY(String),
+        "idempotency_key": String(),
+    }
+    source: Any = (
+        select(
+            ticket.c.questionnaire_id,
+            ticket.c.entries,
+            *(bindparam(f"new_{name}", type_=kind) for name, kind in given.items()),
+        )
+        .join(questionnaires, questionnaires.c.id == ticket.c.questionnaire_id)
+        .where(questionnaires.c.gate["state"].astext == literal("open"))
+    )
+    columns = ["questionnaire_id", "number", *given]
+    return insert(entries).from_select(columns, source).returning(entries.c.number)
+
+
+_INSERT = _insert()
+
+
+async def add(conn: AsyncConnection, submission: Submission) -> int | None:
+    """Store a submission: the entry's number, or None where the gate is shut."""
+    if submission.sealed is not None:
+        await conn.execute(
+            insert(restricted_answers).values(
+                questionnaire_id=submission.questionnaire_id,
+                entry_id=submission.id,
+                sealed=submission.sealed,
+            )
+        )
+    values = {f"new_{name}": value for name, value in vars(submission).items() if name != "sealed"}
+    return (await conn.execute(_INSERT, values)).scalar_one_or_none()
+
+
+def _entry(row: Any) -> Entry:
+    return Entry(**row._mapping)
+
+
+async def by_idempotency_key(conn: AsyncConnection, id: UUID, key: str) -> Entry | None:
+    query = select(*_ENTRY).where(
+        entries.c.questionnaire_id == id, entries.c.idempotency_key == key
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return row and _entry(row)
+
+
+async def entry(conn: AsyncConnection, questionnaire_id: UUID, id: UUID) -> Entry | None:
+    query = select(*_ENTRY).where(
+        entries.c.questionnaire_id == questionnaire_id, entries.c.id == id
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return row and _entry(row)
+
+
+async def newest(
+    conn: AsyncConnection, questionnaire_id: UUID, before: int | None, limit: int
+) -> list[Entry]:
+    """Entries from the newest back, those with a number under `before` where it is given."""
+    query = select(*_ENTRY).where(entries.c.questionnaire_id == questionnaire_id)
+    if before is not None:
+        query = query.where(entries.c.number < before)
+    query = query.order_by(entries.c.number.desc()).limit(limit)
+    return [_entry(row) for row in await conn.execute(query)]
+
+
+async def sealed(conn: AsyncConnection, questionnaire_id: UUID, id: UUID) -> bytes | None:
+    query = select(restricted_answers.c.sealed).where(
+        restricted_answers.c.questionnaire_id == questionnaire_id,
+        restricted_answers.c.entry_id == id,
+    )
+    return (await conn.execute(query)).scalar_one_or_none()
+
+
+async def arrivals(conn: AsyncConnection, since: datetime) -> dict[UUID, dict[str, int]]:
+    """Questionnaire id -> ISO date (UTC) -> how many entries arrived that day."""
+    day = func.to_char(func.timezone("UTC", entries.c.arrived), "YYYY-MM-DD")
+    query = (
+        select(entries.c.questionnaire_id, day, func.count())
+        .where(entries.c.arrived >= since)
+        .group_by(entries.c.questionnaire_id, day)
+    )
+    found: dict[UUID, dict[str, int]] = {}
+    for questionnaire_id, date, count in await conn.execute(query):
+        found.setdefault(questionnaire_id, {})[date] = count
+    return found

@@ -1,0 +1,19 @@
+"""Bringing a database to the newest schema."""
+
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+def config(database_url: str) -> Config:
+    found = Config()
+    found.set_main_option("script_location", str(MIGRATIONS))
+    found.set_main_option("sqlalchemy.url", database_url.replace("%", "%%"))
+    return found
+
+
+def migrate(database_url: str) -> None:
+    command.upgrade(config(database_url), "head")

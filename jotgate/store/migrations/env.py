@@ -1,0 +1,22 @@
+"""Alembic's environment: online only, on our metadata."""
+
+from alembic import context
+from sqlalchemy import create_engine
+
+from jotgate.store import accounts, entries, questionnaires, registers, runs, trail
+from jotgate.store.base import metadata
+
+TABLES = (accounts, entries, questionnaires, registers, runs, trail)
+
+
+def ours(obj: object, name: str | None, kind: str, reflected: bool, other: object) -> bool:
+    """Leave the queue's own tables out of comparisons."""
+    return not (kind == "table" and (name or "").startswith("procrastinate_"))
+
+
+engine = create_engine(context.config.get_main_option("sqlalchemy.url") or "")
+with engine.connect() as connection:
+    context.configure(connection=connection, target_metadata=metadata, include_object=ours)
+    with context.begin_transaction():
+        context.run_migrations()
+engine.dispose()

@@ -1,0 +1,242 @@
+"""Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Generic, Literal, TypeVar
+from uuid import UUID
+
+from pydantic import BaseModel
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    Integer,
+    String,
+    Table,
+    func,
+    insert,
+    literal,
+    select,
+    update,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.dispatch import Dispatch
+from jotgate.core.gate import Gate
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.store.base import metadata, time_column, uuid_column
+
+T = TypeVar("T")
+
+PartName = Literal["draft", "gate", "dispatch"]
+"""The parts of a questionnaire that are saved on their own, each under optimistic locking."""
+
+questionnaires = Table(
+    "questionnaires",
+    metadata,
+    uuid_column("id", primary_key=True),
+    Column("address", String, nullable=False, unique=True),
+    Column("draft", JSONB, nullable=False),
+    Column("draft_revision", Integer, nullable=False),
+    Column("gate", JSONB, nullable=False),
+    Column("gate_revision", Integer, nullable=False),
+    Column("dispatch", JSONB, nullable=False),
+    Column("dispatch_revision", Integer, nullable=False),
+    Column("edition", Integer),
+    time_column("created"),
+)
+tallies = Table(
+    "tallies",
+    metadata,
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+    ),
+    Column("entries", Integer, nullable=False),
+)
+"""How many entries have arrived; narrow, since every submission updates its row."""
+
+editions = Table(
+    "editions",
+    metadata,
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+    ),
+    Column("number", Integer, primary_key=True),
+    Column("document", JSONB, nullable=False),
+    Column("draft_revision", Integer, nullable=False),
+    time_column("published"),
+    uuid_column("published_by", ForeignKey("accounts.id")),
+)
+
+
+@dataclass(frozen=True)
+class Saved(Generic[T]):
+    """A part of a questionnaire with the revision that it was read at."""
+
+    revision: int
+    value: T
+
+
+@dataclass(frozen=True)
+class Summary:
+    """A questionnaire as the desk lists it. `edition` is None before the first publishing."""
+
+    id: UUID
+    address: str
+    title: dict[str, str]
+    languages: list[str]
+    gate: Gate
+    edition: int | None
+    draft_revision: int
+    published_revision: int | None
+    entries: int
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What a visitor's request needs of a questionnaire. Editions count from 1."""
+
+    id: UUID
+    gate: Gate
+    edition: int
+
+
+def _dump(value: BaseModel) -> dict[str, Any]:
+    return value.model_dump(mode="json", exclude_defaults=False)
+
+
+async def add(
+    conn: AsyncConnection, id: UUID, address: str, draft: Questionnaire, now: datetime
+) -> None:
+    await conn.execute(
+        insert(questionnaires).values(
+            id=id,
+            address=address,
+            draft=_dump(draft),
+            draft_revision=1,
+            gate=_dump(Gate()),
+            gate_revision=1,
+            dispatch=_dump(Dispatch()),
+            dispatch_revision=1,
+            created=now,
+        )
+    )
+    await conn.execute(insert(tallies).values(questionnaire_id=id, entries=0))
+
+
+def _summaries() -> Any:
+    q = questionnaires.c
+    published = (
+        select(editions.c.draft_revision)
+        .where(editions.c.questionnaire_id == q.id, editions.c.number == q.edition)
+        .scalar_subquery()
+    )
+    return select(
+        q.id,
+        q.address,
+        q.draft["title"],
+        q.draft["languages"],
+        q.gate,
+        q.edition,
+        q.draft_revision,
+        published,
+        tallies.c.entries,
+    ).join(tallies, tallies.c.questionnaire_id == q.id)
+
+
+def _summary(row: Any) -> Summary:
+    values: list[Any] = list(row)
+    values[4] = Gate.model_validate(values[4])
+    return Summary(*values)
+
+
+async def summaries(conn: AsyncConnection) -> list[Summary]:
+    """All questionnaires, the newest first."""
+    query = _summaries().order_by(questionnaires.c.created.desc(), questionnaires.c.id)
+    return [_summary(row) for row in await conn.execute(query)]
+
+
+async def summary(conn: AsyncConnection, id: UUID) -> Summary | None:
+    row = (await conn.execute(_summaries().where(questionnaires.c.id == id))).one_or_none()
+    return None if row is None else _summary(row)
+
+
+_PARTS: dict[PartName, type[BaseModel]] = {
+    "draft": Questionnaire,
+    "gate": Gate,
+    "dispatch": Dispatch,
+}
+
+
+async def _part(conn: AsyncConnection, id: UUID, name: PartName) -> Saved[Any] | None:
+    columns = questionnaires.c[f"{name}_revision"], questionnaires.c[name]
+    row = (await conn.execute(select(*columns).where(questionnaires.c.id == id))).one_or_none()
+    return row and Saved(row[0], _PARTS[name].model_validate(row[1]))
+
+
+async def draft(conn: AsyncConnection, id: UUID) -> Saved[Questionnaire] | None:
+    return await _part(conn, id, "draft")
+
+
+async def gate(conn: AsyncConnection, id: UUID) -> Saved[Gate] | None:
+    return await _part(conn, id, "gate")
+
+
+async def dispatch(conn: AsyncConnection, id: UUID) -> Saved[Dispatch] | None:
+    return await _part(conn, id, "dispatch")
+
+
+async def save(
+    conn: AsyncConnection, id: UUID, name: PartName, value: BaseModel, revision: int
+) -> int | None:
+    """Save a part that was read at `revision`: its new revision, or None where it is stale."""
+    current = questionnaires.c[f"{name}_revision"]
+    query = (
+        update(questionnaires)
+        .where(questionnaires.c.id == id, current == revision)
+        .values({name: _dump(value), current.name: current + 1})
+        .returning(current)
+    )
+    new: int | None = (await conn.execute(query)).scalar_one_or_none()
+    return new
+
+
+async def publish(
+    conn: AsyncConnection, id: UUID, saved: Saved[Questionnaire], by: UUID, now: datetime
+) -> int:
+    """Freeze `saved` as the next edition and make it the current one; its number."""
+    number: int = (
+        await conn.execute(
+            update(questionnaires)
+            .where(questionnaires.c.id == id)
+            .values(edition=func.coalesce(questionnaires.c.edition, 0) + literal(1))
+            .returning(questionnaires.c.edition)
+        )
+    ).scalar_one()
+    await conn.execute(
+        insert(editions).values(
+            questionnaire_id=id,
+            number=number,
+            document=_dump(saved.value),
+            draft_revision=saved.revision,
+            published=now,
+            published_by=by,
+        )
+    )
+    return number
+
+
+async def edition(conn: AsyncConnection, id: UUID, number: int) -> Questionnaire | None:
+    query = select(editions.c.document).where(
+        editions.c.questionnaire_id == id, editions.c.number == number
+    )
+    document = (await conn.execute(query)).scalar_one_or_none()
+    return document and Questionnaire.model_validate(document)
+
+
+async def standing(conn: AsyncConnection, address: str) -> Standing | None:
+    """The published questionnaire at this public address."""
+    q = questionnaires.c
+    query = select(q.id, q.gate, q.edition).where(q.address == address, q.edition.is_not(None))
+    row = (await conn.execute(query)).one_or_none()
+    return row and Standing(row[0], Gate.model_validate(row[1]), row[2])

@@ -1,0 +1,109 @@
+"""Runs: what dispatch did with an entry, one line for each effect, each once."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKeyConstraint,
+    Integer,
+    String,
+    Table,
+    UniqueConstraint,
+    func,
+    insert,
+    select,
+    update,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.store.base import metadata, time_column, uuid_column
+
+RunState = Literal["waiting", "done", "failing"]
+
+runs = Table(
+    "runs",
+    metadata,
+    uuid_column("id", primary_key=True),
+    uuid_column("questionnaire_id"),
+    uuid_column("entry_id"),
+    Column("rule", String, nullable=False),
+    Column("position", Integer, nullable=False),
+    Column("kind", String, nullable=False),
+    Column("state", String, nullable=False),
+    Column("detail", JSONB, nullable=False),
+    Column("tries", Integer, nullable=False),
+    Column("last_error", String),
+    time_column("changed"),
+    UniqueConstraint("questionnaire_id", "entry_id", "rule", "position"),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "entry_id"],
+        ["entries.questionnaire_id", "entries.id"],
+        ondelete="CASCADE",
+    ),
+)
+
+
+@dataclass(frozen=True)
+class Run:
+    """One effect. `detail` of a row: register and row; of a notice: to, subject, body."""
+
+    id: UUID
+    questionnaire_id: UUID
+    entry_id: UUID
+    rule: str
+    position: int
+    kind: Literal["row", "notice"]
+    state: RunState
+    detail: dict[str, Any]
+    tries: int
+    last_error: str | None
+    changed: datetime
+
+
+_RUN = list(runs.c)
+
+
+async def any_of(conn: AsyncConnection, questionnaire_id: UUID, entry_id: UUID) -> list[Run]:
+    """The runs of one entry, in the order of their rules and acts."""
+    query = (
+        select(*_RUN)
+        .where(runs.c.questionnaire_id == questionnaire_id, runs.c.entry_id == entry_id)
+        .order_by(runs.c.changed, runs.c.rule, runs.c.position)
+    )
+    return [Run(*row) for row in await conn.execute(query)]
+
+
+async def counts(conn: AsyncConnection, questionnaire_id: UUID) -> dict[str, int]:
+    """Rule key -> how many entries it has acted on."""
+    query = (
+        select(runs.c.rule, func.count(runs.c.entry_id.distinct()))
+        .where(runs.c.questionnaire_id == questionnaire_id)
+        .group_by(runs.c.rule)
+    )
+    return {row[0]: row[1] for row in await conn.execute(query)}
+
+
+async def add(conn: AsyncConnection, run: Run) -> None:
+    await conn.execute(insert(runs).values({c.name: getattr(run, c.name) for c in runs.c}))
+
+
+async def take(conn: AsyncConnection, id: UUID) -> Run | None:
+    """The run, locked until the transaction ends so that two workers never do it at once."""
+    query = select(*_RUN).where(runs.c.id == id).with_for_update()
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else Run(*row)
+
+
+async def mark(
+    conn: AsyncConnection, id: UUID, state: RunState, error: str | None, now: datetime
+) -> None:
+    """Note the outcome of a try."""
+    await conn.execute(
+        update(runs)
+        .where(runs.c.id == id)
+        .values(state=state, last_error=error, changed=now, tries=runs.c.tries + 1)
+    )

@@ -1,0 +1,40 @@
+"""Puts the adapters behind the ports: the only place that knows both."""
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+from procrastinate import App
+
+from jotgate.adapters.queue import ProcrastinateQueue, queue_app
+from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
+from jotgate.adapters.simulated.mail_room import FolderMailRoom
+from jotgate.adapters.smtp import SmtpMail
+from jotgate.adapters.system import SystemClock, SystemIds
+from jotgate.services.house import House
+from jotgate.settings import Settings
+from jotgate.store.base import connect
+
+
+def build_house(settings: Settings, app: App) -> House:
+    """A house on the settings' database; its engine is the caller's to dispose of."""
+    return House(
+        engine=connect(settings.database_url, settings.pool_size),
+        clock=SystemClock(),
+        ids=SystemIds(),
+        cipher=FernetCipher(settings.keys),
+        passwords=Argon2Passwords(),
+        queue=ProcrastinateQueue(app),
+        mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
+        mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
+        session_hours=settings.session_hours,
+    )
+
+
+@asynccontextmanager
+async def open_house(settings: Settings) -> AsyncIterator[House]:
+    app = queue_app(settings.database_url)
+    house = build_house(settings, app)
+    try:
+        yield house
+    finally:
+        await house.engine.dispose()
