@@ -108,10 +108,15 @@ def migrate() -> None:
 @app.command()
 def openapi(
     target: Annotated[Path, typer.Argument(help="The file to write.")] = ROOT / "docs/openapi.json",
+    check: Annotated[bool, typer.Option("--check", help="Only tell whether it is true.")] = False,
 ) -> None:
     """Write the description of the API, from which the front end's types are made."""
     from jotgate.api.app import create_app
     from jotgate.wiring import open_house
 
     described = create_app(Settings(), open_house).openapi()
-    target.write_text(json.dumps(described, indent=1, ensure_ascii=False) + "\n")
+    text = json.dumps(described, indent=1, ensure_ascii=False) + "\n"
+    if not check:
+        target.write_text(text)
+    elif target.read_text() != text:
+        raise SystemExit(f"{target} is out of date: python -m jotgate openapi")

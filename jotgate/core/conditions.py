@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping
 from decimal import Decimal, InvalidOperation
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, StrictBool
 
 Value = str | bool | Decimal
 """An answer as the core holds it: text and option codes, yes/no, numbers."""
@@ -16,7 +16,7 @@ Value = str | bool | Decimal
 Values = Mapping[str, Value]
 """Answers that count, by key: only of items that are shown, on the path, and answered."""
 
-Operand = Annotated[bool | Annotated[str, Field(max_length=400)], Field(union_mode="left_to_right")]
+Operand = StrictBool | Annotated[str, Field(max_length=400)]
 """What a comparison compares with. Numbers stand as decimal text, such as `"12.5"`."""
 
 

@@ -15,7 +15,7 @@ class Gate(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    state: Literal["open", "shut"] = "shut"
+    state: Literal["open", "shut"]
     shut_words: Text = {}
 
 

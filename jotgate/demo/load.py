@@ -25,6 +25,8 @@ from jotgate.store import accounts as account_store
 from jotgate.store.accounts import Account, Role
 from jotgate.wiring import open_house
 
+ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "private_well_check")
+
 DOCUMENTS = Path(__file__).parent / "questionnaires"
 PASSWORD = "well-water-2026"  # noqa: S105 - it is printed at every start
 ACCOUNTS: tuple[tuple[str, str, Role], ...] = (
@@ -57,7 +59,7 @@ def documents() -> dict[str, Questionnaire]:
     """The scenario's questionnaires by file name, in the order in which they were started."""
     return {
         path.stem: Questionnaire.model_validate(json.loads(path.read_text(encoding="utf-8")))
-        for path in sorted(DOCUMENTS.glob("*.json"), reverse=True)
+        for path in (DOCUMENTS / f"{name}.json" for name in ORDER)
     }
 
 

@@ -114,7 +114,7 @@ async def add(
             address=address,
             draft=_dump(draft),
             draft_revision=1,
-            gate=_dump(Gate()),
+            gate=_dump(Gate(state="shut")),
             gate_revision=1,
             dispatch=_dump(Dispatch()),
             dispatch_revision=1,

@@ -48,7 +48,7 @@ class PageOut(BaseModel):
     answering it leads to a finish.
     """
 
-    kind: Literal["page"] = "page"
+    kind: Literal["page"]
     title: str
     language: str
     edition: int
@@ -66,7 +66,7 @@ class PageOut(BaseModel):
 class ReadyOut(BaseModel):
     """Every page on the path is answered; what is left is to submit."""
 
-    kind: Literal["ready"] = "ready"
+    kind: Literal["ready"]
 
 
 class AnswersIn(BaseModel):
@@ -86,7 +86,7 @@ class PageIn(AnswersIn):
 
 
 class FinishOut(BaseModel):
-    kind: Literal["finish"] = "finish"
+    kind: Literal["finish"]
     heading: str
     message: str
 
@@ -121,6 +121,7 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
     language = document.first_language
     page = ahead.step.page
     return PageOut(
+        kind="page",
         title=say(document.title, language, language),
         language=language,
         edition=visitor.edition,
@@ -142,6 +143,7 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
 
 def _finish(finish: Finish, language: str) -> FinishOut:
     return FinishOut(
+        kind="finish",
         heading=say(finish.title, language, language),
         message=say(finish.message, language, language),
     )
@@ -150,7 +152,7 @@ def _finish(finish: Finish, language: str) -> FinishOut:
 @router.post("/page")
 async def page(address: str, body: PageIn, house: GivenHouse) -> PageOut | ReadyOut:
     visitor, ahead = await answering.page(house, address, body.core(), body.move, body.at)
-    return ReadyOut() if isinstance(ahead, FinishAhead) else page_out(visitor, ahead)
+    return ReadyOut(kind="ready") if isinstance(ahead, FinishAhead) else page_out(visitor, ahead)
 
 
 IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^[A-Za-z0-9-]+$")]

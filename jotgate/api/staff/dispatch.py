@@ -36,14 +36,14 @@ class Rehearse(BaseModel):
 
 
 class RowOut(BaseModel):
-    kind: Literal["row"] = "row"
+    kind: Literal["row"]
     rule: str
     register_id: UUID
     values: dict[str, str | bool]
 
 
 class NoticeOut(BaseModel):
-    kind: Literal["notice"] = "notice"
+    kind: Literal["notice"]
     rule: str
     to: str
     subject: str
@@ -67,8 +67,12 @@ def _dispatch(state: DispatchState) -> DispatchOut:
 
 def _effect(effect: Effect) -> RowOut | NoticeOut:
     if isinstance(effect, NoticePlanned):
-        return NoticeOut(rule=effect.rule, to=effect.to, subject=effect.subject, body=effect.body)
-    return RowOut(rule=effect.rule, register_id=effect.register_id, values=dict(effect.values))
+        return NoticeOut(
+            kind="notice", rule=effect.rule, to=effect.to, subject=effect.subject, body=effect.body
+        )
+    return RowOut(
+        kind="row", rule=effect.rule, register_id=effect.register_id, values=dict(effect.values)
+    )
 
 
 @router.get("/{id}/dispatch")

@@ -23,6 +23,7 @@ class SummaryOut(BaseModel):
 
     id: UUID
     title: str
+    language: str
     link: str
     gate: Gate
     edition: int | None
@@ -75,6 +76,7 @@ def _summary(summary: Summary, request: Request) -> SummaryOut:
     return SummaryOut(
         id=summary.id,
         title=summary.title.get(summary.languages[0], ""),
+        language=summary.languages[0],
         link=f"{base}/q/{summary.address}",
         gate=summary.gate,
         edition=summary.edition,

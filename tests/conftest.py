@@ -1,0 +1,128 @@
+"""A PostgreSQL cluster for the run, a database of its own for each test that asks, a house."""
+
+import os
+import shutil
+import tempfile
+from collections.abc import AsyncIterator, Iterator
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from itertools import count
+from pathlib import Path
+
+import pytest
+from cryptography.fernet import Fernet
+
+from jotgate.adapters.queue import ProcrastinateQueue, queue_app
+from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
+from jotgate.adapters.system import SystemIds
+from jotgate.local import cluster as clusters
+from jotgate.local.cluster import Cluster
+from jotgate.ports.mail import Letter, MailFailed
+from jotgate.services.house import House
+from jotgate.store.accounts import Account
+from jotgate.store.base import connect
+from jotgate.store.migrate import migrate
+from tests.scenes import Scene, set_scene
+
+KEY = Fernet.generate_key().decode()
+
+
+def reachable_folder() -> Path:
+    """A new folder that the database server's own user can reach."""
+    folder = Path(tempfile.mkdtemp(prefix="jotgate-test-", dir="/var/tmp"))
+    folder.chmod(0o755)
+    return folder
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    folder = reachable_folder()
+    server = clusters.start(folder / "postgres", safe=False)
+    clusters.create_database(server, "template_jotgate")
+    migrate(server.url("template_jotgate"))
+    yield server
+    server.stop()
+    shutil.rmtree(folder)
+
+
+_numbers = count(1)
+
+
+@pytest.fixture
+def database_url(cluster: Cluster) -> str:
+    name = f"test_{os.getpid()}_{next(_numbers)}"
+    clusters.create_database(cluster, name, template="template_jotgate")
+    return cluster.url(name)
+
+
+class Clock:
+    """Stands still until it is moved."""
+
+    def __init__(self) -> None:
+        self.at = datetime(2026, 11, 25, 9, 30, tzinfo=UTC)
+
+    def now(self) -> datetime:
+        return self.at
+
+    def move(self, by: timedelta) -> None:
+        self.at += by
+
+
+class Post:
+    """Takes letters, or fails as often as it is told to."""
+
+    def __init__(self) -> None:
+        self.letters: list[Letter] = []
+        self.failures = 0
+
+    async def send(self, letter: Letter) -> None:
+        if self.failures:
+            self.failures -= 1
+            raise MailFailed("451 try again later")
+        self.letters.append(letter)
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def post() -> Post:
+    return Post()
+
+
+@pytest.fixture(scope="session")
+def passwords() -> Argon2Passwords:
+    return Argon2Passwords()
+
+
+@pytest.fixture
+async def house(
+    database_url: str, clock: Clock, post: Post, passwords: Argon2Passwords
+) -> AsyncIterator[House]:
+    built = House(
+        engine=connect(database_url, 10),
+        clock=clock,
+        ids=SystemIds(),
+        cipher=FernetCipher([KEY]),
+        passwords=passwords,
+        queue=ProcrastinateQueue(queue_app(database_url)),
+        mail=post,
+        mail_room=None,
+        session_hours=12,
+    )
+    yield built
+    await built.engine.dispose()
+
+
+@pytest.fixture
+async def scene(house: House) -> Scene:
+    """Two accounts, a published and open questionnaire, two registers and rules."""
+    return await set_scene(house)
+
+
+@pytest.fixture
+def reader(scene: Scene) -> Account:
+    """The coordinator as somebody who may only read."""
+    return replace(scene.coordinator, role="reviewer")

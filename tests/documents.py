@@ -1,0 +1,71 @@
+"""Questionnaires that tests are made of."""
+
+from typing import Any
+
+from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.questionnaire import Questionnaire
+
+
+def words(text: str) -> dict[str, str]:
+    return {"en": text}
+
+
+def item(kind: str, key: str, **more: Any) -> dict[str, Any]:
+    return {"kind": kind, "key": key, "text": words(key.capitalize()), **more}
+
+
+def options(*codes: str) -> list[dict[str, Any]]:
+    return [{"code": code, "label": words(code.capitalize())} for code in codes]
+
+
+def page(key: str, *items: dict[str, Any], **more: Any) -> dict[str, Any]:
+    return {"key": key, "title": words(key.capitalize()), "items": list(items), **more}
+
+
+def finish(key: str) -> dict[str, Any]:
+    return {"key": key, "title": words(key.capitalize())}
+
+
+def is_(key: str, value: str | bool) -> dict[str, Any]:
+    return {"op": "is", "item": key, "value": value}
+
+
+def questionnaire(*pages: dict[str, Any], finishes: tuple[str, ...] = ("done",)) -> Questionnaire:
+    return Questionnaire.model_validate(
+        {
+            "title": words("Test"),
+            "pages": list(pages),
+            "finishes": [finish(key) for key in finishes],
+        }
+    )
+
+
+def plan(*pages: dict[str, Any], finishes: tuple[str, ...] = ("done",)) -> Plan:
+    return compile_plan(questionnaire(*pages, finishes=finishes))
+
+
+def well_check() -> Questionnaire:
+    """A small one with every kind, a condition, a skip rule and a restricted question."""
+    return questionnaire(
+        page(
+            "start",
+            item("note", "hello"),
+            item("short_text", "name", required=True, longest=40),
+            item("carried", "district", options=options("saltings", "millbeck")),
+            item("pick_one", "source", required=True, options=options("own", "mains")),
+            skips=[{"when": is_("source", "mains"), "to": {"kind": "finish", "finish": "none"}}],
+        ),
+        page(
+            "health",
+            item("number", "drinkers", at_least="1", at_most="60"),
+            item("yes_no", "ill", restricted=True),
+            item(
+                "long_text",
+                "illness",
+                restricted=True,
+                required=True,
+                shown_when=is_("ill", True),
+            ),
+        ),
+        finishes=("booked", "none"),
+    )

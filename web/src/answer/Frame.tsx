@@ -1,0 +1,81 @@
+/** The calm column that everything on the public page stands in. */
+import type { ReactNode } from "react";
+import styled, { createGlobalStyle } from "styled-components";
+
+import { Arm, type ArmState } from "../ui/Arm";
+
+const Ground = createGlobalStyle`
+  body { font-size: 17px; background: var(--mist); --field-height: 46px; }
+`;
+
+const Column = styled.div`
+  max-width: 640px;
+  margin: 0 auto;
+  padding: clamp(14px, 4vw, 28px) clamp(12px, 4vw, 20px) 48px;
+`;
+
+const Top = styled.header`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  color: var(--ink-2);
+  font-weight: 600;
+`;
+
+const Bar = styled.div`
+  height: 6px;
+  background: var(--line);
+  border-radius: 3px;
+  margin-top: 14px;
+  overflow: hidden;
+  > div {
+    height: 100%;
+    background: var(--loden);
+    transition: width 0.25s;
+  }
+`;
+
+export const Paper = styled.main`
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  padding: clamp(18px, 5vw, 30px) clamp(16px, 5vw, 32px);
+  margin-top: 16px;
+  overflow-wrap: anywhere;
+  h1 {
+    font-size: clamp(23px, 6vw, 28px);
+    outline: none;
+  }
+`;
+
+interface FrameProps {
+  title: string;
+  state?: ArmState;
+  /** Share of the pages that lie behind, 0 to 1; left out where there are no pages. */
+  progress?: number;
+  children: ReactNode;
+}
+
+export function Frame({ title, state = "open", progress, children }: FrameProps) {
+  return (
+    <Column>
+      <Ground />
+      <Top>
+        <Arm state={state} size={22} />
+        {title}
+      </Top>
+      {progress === undefined ? null : (
+        <Bar
+          role="progressbar"
+          aria-label="How far you are"
+          aria-valuemin={0}
+          aria-valuemax={100}
+          aria-valuenow={Math.round(progress * 100)}
+        >
+          <div style={{ width: `${Math.max(progress * 100, 3)}%` }} />
+        </Bar>
+      )}
+      {children}
+    </Column>
+  );
+}

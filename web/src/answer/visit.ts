@@ -1,0 +1,81 @@
+/** What an answering page knows, and how it changes: state to state, no effects. */
+import type { Fault, Schema } from "../client/client";
+import type { Answer } from "../items/Question";
+
+export type Page = Schema<"PageOut">;
+export type Finish = Schema<"FinishOut">;
+export type Answers = Readonly<Record<string, Answer>>;
+
+/** Why the page is waiting or could not go on. */
+export type Trouble = { kind: "away"; detail: string } | { kind: "refused"; detail: string };
+
+export interface Answering {
+  readonly state: "answering";
+  readonly page: Page;
+  readonly answers: Answers;
+  /** What is wrong now, by item; an answer that is changed drops out. */
+  readonly faults: readonly Fault[];
+  /** What the server found wrong when it was last asked to go on. */
+  readonly found: readonly Fault[];
+  readonly busy: boolean;
+  readonly trouble: Trouble | null;
+}
+
+export interface Finished {
+  readonly state: "finished";
+  readonly finish: Finish;
+}
+
+export type Visit = Answering | Finished;
+
+export type Change =
+  | { kind: "answered"; key: string; answer: Answer }
+  | { kind: "asked" }
+  | { kind: "shown"; page: Page; keepFaults?: boolean }
+  | { kind: "failed"; trouble: Trouble; faults?: readonly Fault[] }
+  | { kind: "finished"; finish: Finish };
+
+export function begin(page: Page, answers: Answers): Answering {
+  const filled = { ...(page.filled as Answers), ...answers };
+  return {
+    state: "answering",
+    page,
+    answers: filled,
+    faults: [],
+    found: [],
+    busy: false,
+    trouble: null,
+  };
+}
+
+export function change(visit: Visit, event: Change): Visit {
+  if (event.kind === "finished") return { state: "finished", finish: event.finish };
+  if (visit.state === "finished") return visit;
+  switch (event.kind) {
+    case "answered":
+      return {
+        ...visit,
+        answers: { ...visit.answers, [event.key]: event.answer },
+        faults: visit.faults.filter((fault) => fault.at !== event.key),
+      };
+    case "asked":
+      return { ...visit, busy: true, trouble: null };
+    case "shown":
+      return {
+        ...visit,
+        page: event.page,
+        answers: { ...(event.page.filled as Answers), ...visit.answers },
+        faults: event.keepFaults ? visit.faults : event.page.faults,
+        found: event.keepFaults ? visit.found : event.page.faults,
+        busy: false,
+        trouble: null,
+      };
+    case "failed":
+      return {
+        ...visit,
+        busy: false,
+        trouble: event.trouble,
+        faults: event.faults?.length ? event.faults : visit.faults,
+      };
+  }
+}

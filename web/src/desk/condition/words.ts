@@ -1,0 +1,54 @@
+/** Conditions as sentences. */
+import type { Condition, Subject } from "../document";
+
+export type Operator = "is" | "is_not" | "at_least" | "at_most" | "answered" | "unanswered";
+
+export const OPERATORS: Record<Operator, string> = {
+  is: "is",
+  is_not: "is not",
+  at_least: "is at least",
+  at_most: "is at most",
+  answered: "has an answer",
+  unanswered: "has no answer",
+};
+
+export function operatorsFor(subject: Subject | undefined): Operator[] {
+  if (subject?.kind === "number") {
+    return ["is", "is_not", "at_least", "at_most", "answered", "unanswered"];
+  }
+  return ["is", "is_not", "answered", "unanswered"];
+}
+
+function value(subject: Subject | undefined, operand: string | boolean): string {
+  if (typeof operand === "boolean") return operand ? "Yes" : "No";
+  return subject?.options.find(({ code }) => code === operand)?.label ?? operand;
+}
+
+export function sentence(condition: Condition, subjects: readonly Subject[]): string {
+  const named = (key: string) => subjects.find((subject) => subject.key === key);
+  const label = (key: string) => named(key)?.label ?? key;
+  const inside = (part: Condition): string =>
+    part.op === "all" || part.op === "any"
+      ? `(${sentence(part, subjects)})`
+      : sentence(part, subjects);
+  switch (condition.op) {
+    case "all":
+      return condition.parts.map(inside).join(" and ");
+    case "any":
+      return condition.parts.map(inside).join(" or ");
+    case "not":
+      return `not ${inside(condition.part)}`;
+    case "one_of":
+      return `${label(condition.item)} is one of ${condition.values
+        .map((one) => value(named(condition.item), one))
+        .join(", ")}`;
+    case "answered":
+    case "unanswered":
+      return `${label(condition.item)} ${OPERATORS[condition.op]}`;
+    default:
+      return `${label(condition.item)} ${OPERATORS[condition.op]} ${value(
+        named(condition.item),
+        condition.value,
+      )}`;
+  }
+}

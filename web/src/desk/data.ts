@@ -1,0 +1,96 @@
+/** What the desk asks the server for, by name, and what a change makes out of date. */
+import { queryOptions } from "@tanstack/react-query";
+
+import { client, got } from "../client/client";
+
+const path = (id: string) => ({ params: { path: { id } } });
+
+export const me = queryOptions({
+  queryKey: ["me"],
+  queryFn: () => got(client.GET("/api/me")),
+  staleTime: 60_000,
+  retry: false,
+});
+
+export const questionnaires = queryOptions({
+  queryKey: ["questionnaires"],
+  queryFn: () => got(client.GET("/api/questionnaires")),
+});
+
+export const questionnaire = (id: string) =>
+  queryOptions({
+    queryKey: ["questionnaire", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}", path(id))),
+  });
+
+export const draft = (id: string) =>
+  queryOptions({
+    queryKey: ["draft", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/draft", path(id))),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+
+export const edition = (id: string) =>
+  queryOptions({
+    queryKey: ["edition", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/editions/newest", path(id))),
+    retry: false,
+  });
+
+export const gate = (id: string) =>
+  queryOptions({
+    queryKey: ["gate", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/gate", path(id))),
+  });
+
+export const dispatch = (id: string) =>
+  queryOptions({
+    queryKey: ["dispatch", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/dispatch", path(id))),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+
+export const entry = (id: string, entryId: string) =>
+  queryOptions({
+    queryKey: ["entry", id, entryId],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/entries/{entry_id}", {
+          params: { path: { id, entry_id: entryId } },
+        }),
+      ),
+  });
+
+export const registers = queryOptions({
+  queryKey: ["registers"],
+  queryFn: () => got(client.GET("/api/registers")),
+});
+
+export const letters = queryOptions({
+  queryKey: ["letters"],
+  queryFn: () => got(client.GET("/api/mail-room")),
+  refetchInterval: 4000,
+});
+
+export const entryPage = (id: string, before: number | null) =>
+  got(
+    client.GET("/api/questionnaires/{id}/entries", {
+      params: { path: { id }, query: before === null ? {} : { before } },
+    }),
+  );
+
+export const registerPage = (id: string, before: number | null) =>
+  got(
+    client.GET("/api/registers/{id}", {
+      params: { path: { id }, query: before === null ? {} : { before } },
+    }),
+  );
+
+export const trailPage = (before: number | null) =>
+  got(
+    client.GET("/api/trail", {
+      params: { query: before === null ? {} : { before } },
+    }),
+  );

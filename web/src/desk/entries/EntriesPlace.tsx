@@ -1,0 +1,177 @@
+/** Entries: a table of what has arrived, and a reading pane. */
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import type { Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Ledger } from "../../ui/Ledger";
+import { Mono, Quiet, Unseen } from "../../ui/text";
+import { entryPage } from "../data";
+import { usePlaceId } from "../shell/Place";
+import { Broken, Empty, Waiting } from "../shell/states";
+import { useOlder } from "../useOlder";
+import { when } from "../when";
+import { Reading } from "./Reading";
+
+type Entry = Schema<"EntryOut">;
+type Column = Schema<"ColumnOut">;
+
+const Whole = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 384px;
+  height: calc(100vh - 102px);
+  min-height: 420px;
+  @media (max-width: 980px) {
+    grid-template-columns: minmax(0, 1fr);
+    height: auto;
+  }
+`;
+
+const Table = styled.div`
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  min-height: 0;
+`;
+
+const Head = styled.div`
+  display: flex;
+  gap: 12px;
+  padding: 11px 16px;
+  align-items: baseline;
+  h2 {
+    font-size: 15.5px;
+  }
+  small {
+    margin-inline-start: auto;
+    color: var(--ink-2);
+  }
+`;
+
+const RowButton = styled.button`
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  font: 12.5px var(--mono);
+  min-height: 24px;
+  text-decoration: underline;
+  color: var(--loden);
+`;
+
+const Heading = styled.th`
+  span {
+    display: block;
+  }
+`;
+
+/** Stands where a restricted answer would: no answer is behind it. */
+export const Covered = styled.span`
+  display: inline-block;
+  width: 74px;
+  height: 12px;
+  border-radius: 2px;
+  background: repeating-linear-gradient(90deg, var(--line-2) 0 5px, var(--line) 5px 8px);
+`;
+
+function Cell({ column, entry, cleared }: { column: Column; entry: Entry; cleared: boolean }) {
+  if (column.restricted) {
+    if (cleared && !entry.withheld?.includes(column.key)) return <td>—</td>;
+    return (
+      <td>
+        <Covered aria-hidden="true" />
+        <Unseen>Restricted</Unseen>
+      </td>
+    );
+  }
+  const number = column.kind === "number" || undefined;
+  return <td data-number={number}>{entry.answers[column.key] ?? "—"}</td>;
+}
+
+export function EntriesPlace() {
+  const id = usePlaceId();
+  const chosen = useSearch({ from: "/q/$id/entries" }).entry;
+  const navigate = useNavigate();
+  const query = useOlder(
+    ["entries", id],
+    (before) => entryPage(id, before),
+    (page) => page.entries.at(-1)?.number,
+  );
+  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  const head = query.data?.pages[0];
+  if (!head) return <Waiting />;
+  const entries = query.data?.pages.flatMap((page) => page.entries) ?? [];
+  if (!entries.length) {
+    return (
+      <Empty title="No entries yet">
+        <p>What people send lands here, the newest first.</p>
+      </Empty>
+    );
+  }
+  const choose = (entry: string) =>
+    void navigate({ to: "/q/$id/entries", params: { id }, search: { entry } });
+  const current = chosen ?? entries[0]?.id;
+  const columns = head.columns;
+  return (
+    <Whole>
+      <Table>
+        <Head>
+          <h2>All entries</h2>
+          <Quiet>
+            {entries.length} of {head.total}
+          </Quiet>
+          <small>{columns.length} columns</small>
+        </Head>
+        <Ledger name="Entries">
+          <thead>
+            <tr>
+              <th scope="col">No.</th>
+              <th scope="col">Arrived ↓</th>
+              {columns.map((column) => (
+                <Heading
+                  key={column.key}
+                  scope="col"
+                  title={column.label}
+                  data-number={column.kind === "number" || undefined}
+                >
+                  {column.label.length > 22 ? `${column.label.slice(0, 21)}…` : column.label}
+                  <Mono>{column.restricted ? "restricted" : column.key}</Mono>
+                </Heading>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {entries.map((entry) => (
+              <tr
+                key={entry.id}
+                data-pressable
+                data-selected={entry.id === current || undefined}
+                onClick={() => choose(entry.id)}
+              >
+                <td>
+                  <RowButton
+                    type="button"
+                    aria-label={`Entry ${entry.number}`}
+                    aria-current={entry.id === current}
+                    onClick={() => choose(entry.id)}
+                  >
+                    {String(entry.number).padStart(4, "0")}
+                  </RowButton>
+                </td>
+                <td>{when(entry.arrived)}</td>
+                {columns.map((column) => (
+                  <Cell key={column.key} column={column} entry={entry} cleared={head.cleared} />
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Ledger>
+        {query.hasNextPage ? (
+          <Button weight="word" onPress={() => void query.fetchNextPage()}>
+            Show older entries
+          </Button>
+        ) : null}
+      </Table>
+      {current ? <Reading key={current} id={id} entryId={current} /> : null}
+    </Whole>
+  );
+}

@@ -1,0 +1,164 @@
+/** The reading pane: one entry, its restricted answers on request, and what happened to it. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Tag } from "../../ui/Arm";
+import { Button } from "../../ui/Button";
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import { entry, registers } from "../data";
+import { Loaded } from "../shell/states";
+import { when, whole } from "../when";
+import { Covered } from "./EntriesPlace";
+
+type Read = Schema<"EntryRead">;
+type Run = Schema<"RunOut">;
+
+const Side = styled.aside`
+  background: var(--paper);
+  border-inline-start: 1px solid var(--line);
+  padding: 18px 20px 40px;
+  overflow: auto;
+  min-width: 0;
+  overflow-wrap: anywhere;
+  h2 {
+    font-size: 21px;
+  }
+  h3 {
+    font-size: 14.5px;
+    margin-top: 18px;
+  }
+`;
+
+const Answers = styled.dl`
+  margin-top: 10px;
+  > div {
+    padding: 8px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  dt {
+    color: var(--ink-2);
+    font-size: 13.5px;
+  }
+  dd {
+    font-size: 15.5px;
+    white-space: pre-line;
+  }
+`;
+
+const Happened = styled.ul`
+  li {
+    padding: 4px 0;
+    color: var(--ink-2);
+    font-size: 13.5px;
+  }
+`;
+
+function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> }) {
+  if (run.kind === "row") {
+    const id = run.register_id ?? "";
+    return (
+      <li>
+        {when(run.changed)} filed to register{" "}
+        <Link to="/registers/$registerId" params={{ registerId: id }}>
+          {names.get(id) ?? "that is gone"}
+        </Link>
+        , row {run.row}
+      </li>
+    );
+  }
+  const words = {
+    waiting: "waits to be sent to",
+    done: "sent to",
+    failing: `could not be sent ${run.tries} times, is tried again, to`,
+  };
+  return (
+    <li>
+      {when(run.changed)} notice &ldquo;{run.subject}&rdquo; {words[run.state]} {run.to}
+      {run.last_error && run.state === "failing" ? `: ${run.last_error}` : ""}
+    </li>
+  );
+}
+
+function Body({ read, id }: { read: Read; id: string }) {
+  const queries = useQueryClient();
+  const known = useQuery(registers).data ?? [];
+  const names = new Map(known.map((register) => [register.id, register.name]));
+  const revealing = useMutation({
+    mutationFn: () =>
+      got(
+        client.POST("/api/questionnaires/{id}/entries/{entry_id}/revealed", {
+          params: { path: { id, entry_id: read.entry.id } },
+        }),
+      ),
+    gcTime: 0,
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["trail"] }),
+  });
+  const { answers, number, arrived, edition, finish, flags, withheld } = read.entry;
+  const seen = revealing.data?.answers;
+  const shown = read.columns.filter(({ key, restricted }) =>
+    restricted ? !withheld || withheld.includes(key) : key in answers,
+  );
+  return (
+    <>
+      <h2>
+        {String(number).padStart(4, "0")} {answers["name"] ?? ""}
+      </h2>
+      <Quiet>
+        {whole(arrived)}, edition {edition}, ended at &ldquo;{finish}&rdquo;
+      </Quiet>
+      {flags.length ? (
+        <Strip>The link brought a value that will not do: {flags.join(", ")}</Strip>
+      ) : null}
+      <Answers>
+        {shown.map((column) => (
+          <div key={column.key}>
+            <dt>
+              {column.label} {column.restricted ? <Tag $as="care">Restricted</Tag> : null}
+            </dt>
+            <dd>
+              {column.restricted
+                ? (seen?.[column.key] ?? <Covered aria-hidden="true" />)
+                : answers[column.key]}
+            </dd>
+          </div>
+        ))}
+      </Answers>
+      {!read.cleared && read.columns.some(({ restricted }) => restricted) ? (
+        <p style={{ marginTop: 10 }}>
+          You need clearance for the restricted answers. They are not on this screen.
+        </p>
+      ) : null}
+      {read.cleared && withheld?.length && !seen ? (
+        <p style={{ marginTop: 12 }}>
+          <Button onPress={() => revealing.mutate()} isDisabled={revealing.isPending}>
+            Read the restricted answers
+          </Button>{" "}
+          <Quiet>The trail notes that you did.</Quiet>
+        </p>
+      ) : null}
+      {revealing.error ? <Strip tone="wrong">{revealing.error.message}</Strip> : null}
+      <h3>What happened</h3>
+      {read.runs.length ? (
+        <Happened>
+          {read.runs.map((run) => (
+            <RunLine key={run.id} run={run} names={names} />
+          ))}
+        </Happened>
+      ) : (
+        <Quiet>Nothing yet. No dispatch rule has acted on it.</Quiet>
+      )}
+    </>
+  );
+}
+
+export function Reading({ id, entryId }: { id: string; entryId: string }) {
+  const query = useQuery(entry(id, entryId));
+  return (
+    <Side aria-label="The entry">
+      <Loaded query={query}>{(read) => <Body read={read} id={id} />}</Loaded>
+    </Side>
+  );
+}

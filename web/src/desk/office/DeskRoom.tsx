@@ -1,0 +1,205 @@
+/** The desk: every questionnaire with its gate and what has arrived. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Arm, GateTag, Tag } from "../../ui/Arm";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Actions, Sheet } from "../../ui/Sheet";
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import { questionnaires } from "../data";
+import { count } from "../document";
+import { useMe } from "../shell/me";
+import { RoomHead } from "../shell/Office";
+import { Empty, Loaded } from "../shell/states";
+
+type Line = Schema<"DeskLineOut">;
+
+const Lines = styled.ul`
+  border-top: 1px solid var(--line);
+`;
+
+const Row = styled.li`
+  a {
+    color: inherit;
+    text-decoration: none;
+  }
+  position: relative;
+  a::after {
+    content: "";
+    position: absolute;
+    inset: 0;
+  }
+  display: grid;
+  grid-template-columns: 40px minmax(0, 1fr) 176px 118px 110px;
+  gap: 6px 14px;
+  align-items: center;
+  padding: 13px 10px;
+  border-bottom: 1px solid var(--line);
+  &:hover {
+    background: var(--paper);
+  }
+  h2 {
+    font-size: 17.5px;
+    overflow-wrap: anywhere;
+  }
+  > :last-child {
+    text-align: end;
+    font-weight: 600;
+    span {
+      display: block;
+      font-weight: 400;
+    }
+  }
+  @media (max-width: 900px) {
+    grid-template-columns: 30px minmax(0, 1fr) auto;
+    > svg:last-of-type {
+      display: none;
+    }
+  }
+`;
+
+const Glyph = styled.span<{ $state: "open" | "shut" }>`
+  color: var(${({ $state }) => ($state === "open" ? "--loden" : "--rust")});
+  display: grid;
+  place-items: center;
+`;
+
+/** Entries of the last days, a bar a day, today at the end. */
+function Arrivals({ days }: { days: readonly number[] }) {
+  const most = Math.max(...days, 1);
+  const total = days.reduce((sum, day) => sum + day, 0);
+  return (
+    <svg
+      width="168"
+      height="36"
+      viewBox="0 0 168 36"
+      role="img"
+      aria-label={`${total} entries in the last ${days.length} days`}
+    >
+      {days.map((count, day) => {
+        const height = Math.max((count / most) * 34, 1);
+        return (
+          <rect
+            key={day}
+            x={day * 12}
+            y={36 - height}
+            width="9"
+            height={height}
+            fill={count ? "var(--loden-mid)" : "var(--line-2)"}
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
+function DeskLine({ line }: { line: Line }) {
+  const today = line.arrivals.at(-1) ?? 0;
+  const { state } = line.gate;
+  return (
+    <Row>
+      <Glyph $state={state}>
+        <Arm state={state} size={26} />
+      </Glyph>
+      <div>
+        <h2>
+          <Link to="/q/$id/script" params={{ id: line.id }}>
+            {line.title || "Untitled"}
+          </Link>
+        </h2>
+        <Quiet>
+          {line.edition === null ? "Draft, not published" : `Edition ${line.edition}`}
+          {line.edition !== null && line.changed ? ", changed since" : ""}
+        </Quiet>
+      </div>
+      <Arrivals days={line.arrivals} />
+      <span>
+        {line.edition === null ? (
+          <Tag $as="care">Draft</Tag>
+        ) : (
+          <GateTag state={state} words={state === "open" ? "Open" : "Shut"} />
+        )}
+      </span>
+      <span>
+        {count(line.entries, "entry")}
+        {today ? <Quiet> {today} today</Quiet> : null}
+      </span>
+    </Row>
+  );
+}
+
+function NewOne({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [title, setTitle] = useState("");
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const adding = useMutation({
+    mutationFn: () => got(client.POST("/api/questionnaires", { body: { title } })),
+    onSuccess: async ({ id }) => {
+      await queries.invalidateQueries(questionnaires);
+      await navigate({ to: "/q/$id/script", params: { id } });
+    },
+  });
+  return (
+    <Sheet title="New questionnaire" open={open} onClose={onClose}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (title.trim()) adding.mutate();
+        }}
+      >
+        {adding.error ? <Strip tone="wrong">{adding.error.message}</Strip> : null}
+        <Field label="What is it called?" value={title} onChange={setTitle} autoFocus isRequired />
+        <Actions style={{ marginTop: 16 }}>
+          <Button onPress={onClose}>Leave</Button>
+          <Button weight="main" type="submit" isDisabled={!title.trim() || adding.isPending}>
+            Start writing
+          </Button>
+        </Actions>
+      </form>
+    </Sheet>
+  );
+}
+
+export function DeskRoom() {
+  const { writes } = useMe();
+  const query = useQuery(questionnaires);
+  const [adding, setAdding] = useState(false);
+  const lines = query.data ?? [];
+  const today = lines.reduce((sum, line) => sum + (line.arrivals.at(-1) ?? 0), 0);
+  return (
+    <>
+      <RoomHead>
+        <h1>Desk</h1>
+        <Quiet>
+          {count(lines.length, "questionnaire")}, {count(today, "entry")} today
+        </Quiet>
+        {writes ? (
+          <Button weight="main" onPress={() => setAdding(true)}>
+            New questionnaire
+          </Button>
+        ) : null}
+      </RoomHead>
+      <Loaded query={query}>
+        {(found) =>
+          found.length ? (
+            <Lines>
+              {found.map((line) => (
+                <DeskLine key={line.id} line={line} />
+              ))}
+            </Lines>
+          ) : (
+            <Empty title="Nothing here yet">
+              <p>A questionnaire starts with its name. Everything else can be changed later.</p>
+            </Empty>
+          )
+        }
+      </Loaded>
+      <NewOne open={adding} onClose={() => setAdding(false)} />
+    </>
+  );
+}

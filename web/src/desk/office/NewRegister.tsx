@@ -1,0 +1,126 @@
+/** Making a register: its name and its columns. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Picker } from "../../ui/Picker";
+import { Actions, Sheet } from "../../ui/Sheet";
+import { Strip } from "../../ui/Strip";
+import { keyFrom } from "../script/keys";
+import { registers } from "../data";
+
+export type Column = Schema<"Column">;
+type Register = Schema<"RegisterOut">;
+
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 150px auto;
+  gap: 10px;
+  align-items: end;
+  margin-top: 8px;
+`;
+
+const TYPES = [
+  { code: "text", label: "Text" },
+  { code: "number", label: "Number" },
+  { code: "yes_no", label: "Yes or no" },
+] as const;
+
+interface NewRegisterProps {
+  open: boolean;
+  /** The columns to begin with. */
+  columns: readonly Column[];
+  onClose: () => void;
+  onMade: (register: Register) => void;
+}
+
+/** Columns with keys made from their labels, each its own; a column without label falls out. */
+function keyed(columns: readonly Column[]): Column[] {
+  const taken = new Set<string>();
+  return columns
+    .filter((column) => column.label.trim())
+    .map((column) => {
+      const key = keyFrom(column.key || column.label, taken, "column");
+      taken.add(key);
+      return { ...column, key, label: column.label.trim() };
+    });
+}
+
+function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open">) {
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const [columns, setColumns] = useState<readonly Column[]>(
+    given.length ? given : [{ key: "", label: "", type: "text" }],
+  );
+  const set = (position: number, change: Partial<Column>) =>
+    setColumns(columns.map((one, at) => (at === position ? { ...one, ...change } : one)));
+  const making = useMutation({
+    mutationFn: () =>
+      got(
+        client.POST("/api/registers", {
+          body: { name, columns: keyed(columns) },
+        }),
+      ),
+    onSuccess: async (register) => {
+      await queries.invalidateQueries(registers);
+      onMade(register);
+    },
+  });
+  const ready = Boolean(name.trim()) && keyed(columns).length > 0;
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (ready) making.mutate();
+      }}
+    >
+      {making.error ? <Strip tone="wrong">{making.error.message}</Strip> : null}
+      <Field label="Name" value={name} onChange={setName} autoFocus isRequired />
+      {columns.map((column, position) => (
+        <Row key={position}>
+          <Field
+            label={`Column ${position + 1}`}
+            value={column.label}
+            onChange={(label) => set(position, { label })}
+          />
+          <Picker
+            label="Takes"
+            options={TYPES}
+            value={column.type ?? "text"}
+            onChange={(type) => set(position, { type: type as Column["type"] })}
+          />
+          <Button
+            weight="word"
+            aria-label={`Take column ${position + 1} away`}
+            onPress={() => setColumns(columns.filter((_, at) => at !== position))}
+          >
+            Remove
+          </Button>
+        </Row>
+      ))}
+      <Button
+        weight="word"
+        onPress={() => setColumns([...columns, { key: "", label: "", type: "text" }])}
+      >
+        Add a column
+      </Button>
+      <Actions>
+        <Button onPress={onClose}>Leave</Button>
+        <Button weight="main" type="submit" isDisabled={!ready || making.isPending}>
+          Make register
+        </Button>
+      </Actions>
+    </form>
+  );
+}
+
+export function NewRegister({ open, ...rest }: NewRegisterProps) {
+  return (
+    <Sheet title="New register" open={open} onClose={rest.onClose}>
+      <Form {...rest} />
+    </Sheet>
+  );
+}

@@ -1,0 +1,84 @@
+/** One register: the rows that were filed to it. */
+import { Link, useParams } from "@tanstack/react-router";
+
+import { Button } from "../../ui/Button";
+import { Ledger } from "../../ui/Ledger";
+import { Mono, Quiet } from "../../ui/text";
+import { registerPage } from "../data";
+import { RoomHead } from "../shell/Office";
+import { Broken, Empty, Waiting } from "../shell/states";
+import { useOlder } from "../useOlder";
+import { when } from "../when";
+
+function cell(value: string | boolean | undefined): string {
+  if (value === undefined) return "—";
+  return typeof value === "boolean" ? (value ? "Yes" : "No") : value;
+}
+
+export function RegisterRoom() {
+  const id = useParams({ from: "/office/registers/$registerId" }).registerId;
+  const query = useOlder(
+    ["register", id],
+    (before) => registerPage(id, before),
+    (page) => page.rows.at(-1)?.id,
+  );
+  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  const register = query.data?.pages[0]?.register;
+  if (!register) return <Waiting />;
+  const rows = query.data?.pages.flatMap((page) => page.rows) ?? [];
+  return (
+    <>
+      <RoomHead>
+        <h1>{register.name}</h1>
+        <Quiet>
+          Register, one of <Link to="/registers">all registers</Link>
+        </Quiet>
+      </RoomHead>
+      {rows.length ? (
+        <Ledger name={`Register ${register.name}`}>
+          <thead>
+            <tr>
+              <th scope="col">Row</th>
+              {register.columns.map((column) => (
+                <th
+                  key={column.key}
+                  scope="col"
+                  data-number={column.type === "number" || undefined}
+                >
+                  {column.label}
+                </th>
+              ))}
+              <th scope="col">From entry</th>
+              <th scope="col">Filed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id}>
+                <td>
+                  <Mono>{row.id}</Mono>
+                </td>
+                {register.columns.map((column) => (
+                  <td key={column.key} data-number={column.type === "number" || undefined}>
+                    {cell(row.values[column.key])}
+                  </td>
+                ))}
+                <td>
+                  <Mono>{String(row.entry_number).padStart(4, "0")}</Mono>
+                </td>
+                <td>{when(row.filed)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Ledger>
+      ) : (
+        <Empty title="No rows yet">
+          <p>A dispatch rule that files to this register puts its rows here.</p>
+        </Empty>
+      )}
+      {query.hasNextPage ? (
+        <Button onPress={() => void query.fetchNextPage()}>Show older</Button>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,148 @@
+/** One page of the script: its title, its items, and where it leads. */
+import styled from "styled-components";
+
+import { Button } from "../../ui/Button";
+import { Inline } from "../../ui/Inline";
+import { Quiet } from "../../ui/text";
+import { sentence } from "../condition/words";
+import {
+  byKey,
+  earlier,
+  everyItem,
+  first,
+  isQuestion,
+  itemsOf,
+  say,
+  subjectOf,
+  type Doc,
+  type Page,
+} from "../document";
+import { addItem, changePage, newItem } from "./edits";
+import { ItemRow } from "./ItemRow";
+import { fieldId, focusSoon, isAt, type ScriptPart } from "./part";
+
+const Whole = styled.section`
+  margin-bottom: 26px;
+`;
+
+const Head = styled.div<{ $chosen: boolean }>`
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 8px;
+  align-items: baseline;
+  padding: 2px 8px 6px;
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  margin-inline-start: -12px;
+  font: 700 20px var(--head);
+`;
+
+const When = styled.p`
+  padding: 0 8px 6px 0;
+  font-size: 13px;
+  color: var(--ink-2);
+  b {
+    color: var(--loden);
+  }
+`;
+
+const Leads = styled.ul`
+  border-top: 1px solid var(--line);
+  padding: 7px 0 0 40px;
+  font-size: 13.5px;
+  color: var(--ink-2);
+  b {
+    color: var(--loden);
+  }
+`;
+
+export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"]): string {
+  if (to.kind === "page") {
+    const number = doc.pages.findIndex(({ key }) => key === to.page);
+    const page = doc.pages[number];
+    return page ? `page ${number + 1} ${say(doc, page.title)}` : `page ${to.page} (gone)`;
+  }
+  const finish = doc.finishes.find(({ key }) => key === to.finish);
+  return finish ? `finish "${say(doc, finish.title)}"` : `finish ${to.finish} (gone)`;
+}
+
+interface ScriptPageProps extends ScriptPart {
+  page: Page;
+  number: number;
+}
+
+export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProps) {
+  const { doc } = draft;
+  const items = itemsOf(page);
+  const before = doc.pages.slice(0, number).flatMap(itemsOf);
+  const asked = before.filter(isQuestion).length;
+  const subjects = byKey(everyItem(doc).map((item) => subjectOf(doc, item)));
+  const add = (at: number) => {
+    const item = newItem(doc, "short_text");
+    draft.edit((now) => addItem(now, number, at, item));
+    onSpot({ on: "page", page: number, item: at });
+    focusSoon(fieldId("item", item.key));
+  };
+  return (
+    <Whole aria-label={`Page ${number + 1}`}>
+      <Head $chosen={isAt(spot, number, null)}>
+        <span>{number + 1}</span>
+        <Inline
+          id={fieldId("page", page.key)}
+          name={`Title of page ${number + 1}`}
+          value={say(doc, page.title)}
+          placeholder="Untitled page"
+          onFocus={() => onSpot({ on: "page", page: number, item: null })}
+          onChange={(words) =>
+            draft.edit(
+              (now) =>
+                changePage(now, number, (one) => ({
+                  ...one,
+                  title: { [first(doc)]: words },
+                })),
+              `title ${page.key}`,
+            )
+          }
+          onKeyDown={(event) => {
+            if (event.key !== "Enter") return;
+            event.preventDefault();
+            add(0);
+          }}
+        />
+      </Head>
+      {page.shown_when ? (
+        <When>
+          Shown when <b>{sentence(page.shown_when, byKey(earlier(doc, number, 0)))}</b>
+        </When>
+      ) : null}
+      {items.map((item, at) => {
+        const question = asked + items.slice(0, at + 1).filter(isQuestion).length;
+        return (
+          <ItemRow
+            key={at}
+            item={item}
+            page={number}
+            at={at}
+            question={isQuestion(item) ? question : null}
+            draft={draft}
+            spot={spot}
+            onSpot={onSpot}
+            onAdd={() => add(at + 1)}
+          />
+        );
+      })}
+      {page.skips?.length ? (
+        <Leads aria-label="Skip rules">
+          {page.skips.map((skip, at) => (
+            <li key={at}>
+              If <b>{sentence(skip.when, subjects)}</b>, go to {targetName(doc, skip.to)}
+            </li>
+          ))}
+        </Leads>
+      ) : null}
+      <Button weight="word" onPress={() => add(items.length)}>
+        Add a question
+      </Button>
+      {items.length ? null : <Quiet>Nothing on this page yet. Press Enter in its title.</Quiet>}
+    </Whole>
+  );
+}

@@ -1,0 +1,36 @@
+/** A part of the bench, under its heading. */
+import type { ReactNode } from "react";
+import styled from "styled-components";
+
+const Whole = styled.section`
+  padding: 13px 18px;
+  border-bottom: 1px solid var(--line);
+  display: grid;
+  gap: 8px;
+  justify-items: stretch;
+  h2 {
+    font-size: 14.5px;
+  }
+  > button {
+    justify-self: start;
+  }
+  > p {
+    color: var(--ink-2);
+  }
+`;
+
+/** Two short fields side by side. */
+export const Pair = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+`;
+
+export function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Whole>
+      <h2>{title}</h2>
+      {children}
+    </Whole>
+  );
+}

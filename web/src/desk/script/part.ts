@@ -1,0 +1,20 @@
+/** What every part of the script is given. */
+import type { Spot } from "./edits";
+import type { Draft } from "./useDraft";
+
+export interface ScriptPart {
+  draft: Draft;
+  spot: Spot;
+  onSpot: (spot: Spot) => void;
+}
+
+export const isAt = (spot: Spot, page: number, item: number | null): boolean =>
+  spot.on === "page" && spot.page === page && spot.item === item;
+
+/** The id of the field that holds the words of an item, a page or a finish. */
+export const fieldId = (on: "page" | "item" | "finish", key: string): string => `${on}-${key}`;
+
+/** Put the focus into a field once it is drawn. */
+export function focusSoon(id: string): void {
+  requestAnimationFrame(() => requestAnimationFrame(() => document.getElementById(id)?.focus()));
+}

@@ -1,0 +1,148 @@
+/** One questionnaire: its places in the order of the work as stations on a line, and its gate. */
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet, useParams } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import { GateTag } from "../../ui/Arm";
+import { Quiet } from "../../ui/text";
+import { questionnaire } from "../data";
+import { count } from "../document";
+import { Loaded } from "./states";
+
+const Way = styled.nav`
+  min-height: 54px;
+  background: var(--paper);
+  border-bottom: 1px solid var(--line);
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 16px;
+  padding: 4px 18px;
+  ol {
+    display: flex;
+    flex-wrap: wrap;
+  }
+  li {
+    position: relative;
+  }
+  li::before {
+    content: "";
+    position: absolute;
+    top: 10px;
+    inset-inline: 0;
+    height: 2px;
+    background: var(--line-2);
+  }
+  li:first-child::before {
+    inset-inline-start: 50%;
+  }
+  li:last-child::before {
+    inset-inline-end: 50%;
+  }
+  a {
+    display: block;
+    position: relative;
+    min-width: 92px;
+    padding: 21px 6px 2px;
+    text-align: center;
+    font-size: 13.5px;
+    font-weight: 500;
+    color: var(--ink-2);
+    text-decoration: none;
+  }
+  a::before {
+    content: "";
+    position: absolute;
+    top: 5px;
+    inset-inline-start: calc(50% - 6px);
+    width: 12px;
+    height: 12px;
+    border-radius: 50%;
+    background: var(--paper);
+    border: 2px solid var(--loden-mid);
+  }
+  a[aria-current="page"] {
+    color: var(--ink);
+    font-weight: 700;
+  }
+  a[aria-current="page"]::before {
+    background: var(--loden);
+    border-color: var(--loden);
+    box-shadow: 0 0 0 4px var(--loden-soft);
+  }
+`;
+
+const Title = styled.h1`
+  font-size: 17px;
+  max-width: 320px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+`;
+
+const Standing = styled.div`
+  margin-inline-start: auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+`;
+
+const PLACES = [
+  { to: "/q/$id/script", label: "Script" },
+  { to: "/q/$id/links", label: "Links" },
+  { to: "/q/$id/gate", label: "Gate" },
+  { to: "/q/$id/dispatch", label: "Dispatch" },
+  { to: "/q/$id/entries", label: "Entries" },
+] as const;
+
+/** Where a place puts its own buttons: at the end of the line. */
+export const PLACE_ACTIONS = "place-actions";
+
+export function usePlaceId(): string {
+  return useParams({ from: "/q/$id" }).id;
+}
+
+export function Place() {
+  const id = usePlaceId();
+  const query = useQuery(questionnaire(id));
+  return (
+    <Loaded query={query}>
+      {(found) => (
+        <>
+          <Way aria-label="The way of this questionnaire">
+            <Title>{found.title || "Untitled"}</Title>
+            <ol>
+              {PLACES.map(({ to, label }) => (
+                <li key={to}>
+                  <Link to={to} params={{ id }}>
+                    {label}
+                  </Link>
+                </li>
+              ))}
+            </ol>
+            <Standing>
+              {found.edition === null ? (
+                <Quiet>Not published</Quiet>
+              ) : (
+                <>
+                  <GateTag
+                    state={found.gate.state}
+                    words={found.gate.state === "open" ? "Open" : "Shut"}
+                  />
+                  <Quiet>
+                    Edition {found.edition}, {count(found.entries, "entry")}
+                  </Quiet>
+                </>
+              )}
+              <span id={PLACE_ACTIONS} />
+            </Standing>
+          </Way>
+          <main id="main">
+            <Outlet />
+          </main>
+        </>
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,97 @@
+/** The frame of the staff application, and signing in where nobody is. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, Outlet, useRouter } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import { client, Failed, got, rememberToken, type Schema } from "../../client/client";
+import { Arm } from "../../ui/Arm";
+import { Button } from "../../ui/Button";
+import { me } from "../data";
+import { MeContext } from "./me";
+import { SignIn } from "./SignIn";
+import { Broken, Waiting } from "./states";
+
+const Top = styled.header`
+  min-height: 48px;
+  background: var(--frame);
+  color: var(--frame-ink);
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 18px;
+  padding: 4px 18px;
+  :focus-visible {
+    outline-color: var(--frame-ink-2);
+  }
+`;
+
+const Brand = styled(Link)`
+  font: 700 17px var(--head);
+  color: inherit;
+  text-decoration: none;
+  display: flex;
+  gap: 9px;
+  align-items: center;
+`;
+
+const House = styled.span`
+  color: var(--frame-ink-2);
+  margin-inline-end: auto;
+`;
+
+const Out = styled(Button)`
+  && {
+    background: none;
+    border-color: var(--frame-ink-2);
+    color: var(--frame-ink);
+    min-height: 30px;
+    padding: 3px 10px;
+  }
+`;
+
+const Skip = styled.a`
+  position: absolute;
+  inset-inline-start: 8px;
+  top: -60px;
+  background: var(--paper);
+  color: var(--ink);
+  padding: 8px 12px;
+  z-index: 20;
+  &:focus {
+    top: 6px;
+  }
+`;
+
+function Signed({ person }: { person: Schema<"Me"> }) {
+  const queries = useQueryClient();
+  const router = useRouter();
+  const signOut = async () => {
+    await got(client.POST("/api/sign-out"));
+    queries.clear();
+    await router.navigate({ to: "/" });
+  };
+  return (
+    <MeContext.Provider value={person}>
+      <Skip href="#main">Go to the content</Skip>
+      <Top>
+        <Brand to="/">
+          <Arm state="open" size={20} />
+          Jot Gate
+        </Brand>
+        <House>Thornmere Well Watch</House>
+        <span>{person.name}</span>
+        <Out onPress={() => void signOut()}>Sign out</Out>
+      </Top>
+      <Outlet />
+    </MeContext.Provider>
+  );
+}
+
+export function Shell() {
+  const query = useQuery(me);
+  if (query.error instanceof Failed && query.error.status === 401) return <SignIn />;
+  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  if (!query.data) return <Waiting />;
+  rememberToken(query.data.csrf);
+  return <Signed person={query.data} />;
+}

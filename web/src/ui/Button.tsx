@@ -1,0 +1,63 @@
+/** The button, in three weights. */
+import { Button as AriaButton, type ButtonProps as AriaProps } from "react-aria-components/Button";
+import styled, { css } from "styled-components";
+
+type Weight = "main" | "plain" | "word";
+
+export interface ButtonProps extends AriaProps {
+  /** `main` is what the screen is for, `word` stands in a sentence. */
+  weight?: Weight;
+}
+
+const weights = {
+  main: css`
+    background: var(--loden);
+    border-color: var(--loden);
+    color: var(--on-loden);
+    &[data-hovered] {
+      background: var(--loden-hover);
+    }
+  `,
+  plain: css`
+    background: var(--paper);
+    border-color: var(--line-2);
+    &[data-hovered] {
+      border-color: var(--ink-3);
+    }
+  `,
+  word: css`
+    background: none;
+    border-color: transparent;
+    color: var(--loden);
+    padding: 3px 4px;
+    &[data-hovered] {
+      text-decoration: underline;
+    }
+  `,
+};
+
+const Styled = styled(AriaButton)<{ $weight: Weight }>`
+  font: 600 14px var(--body);
+  min-height: 28px;
+  border: 1px solid;
+  border-radius: 4px;
+  padding: 5px 13px;
+  display: inline-flex;
+  gap: 7px;
+  align-items: center;
+  justify-content: center;
+  cursor: pointer;
+  ${({ $weight }) => weights[$weight]}
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+  }
+  &[data-focus-visible] {
+    outline: 2.5px solid var(--flax);
+    outline-offset: 2px;
+  }
+`;
+
+export function Button({ weight = "plain", ...props }: ButtonProps) {
+  return <Styled {...props} $weight={weight} />;
+}

@@ -1,0 +1,91 @@
+/** A text field: label, help, error and input in the order in which they are read. */
+import { FieldError } from "react-aria-components/FieldError";
+import { Input } from "react-aria-components/Input";
+import { Label } from "react-aria-components/Label";
+import { Text } from "react-aria-components/Text";
+import { TextArea } from "react-aria-components/TextArea";
+import { TextField, type TextFieldProps } from "react-aria-components/TextField";
+import type { ReactNode } from "react";
+import styled, { css } from "styled-components";
+
+export const fieldLabel = css`
+  font-weight: 600;
+  display: block;
+`;
+
+export const fieldBox = css`
+  width: 100%;
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  background: var(--paper);
+  color: var(--ink);
+  padding: 6px 9px;
+  &::placeholder {
+    color: var(--ink-3);
+    opacity: 1;
+  }
+  &[data-focused] {
+    outline: 2.5px solid var(--flax);
+    outline-offset: 1px;
+  }
+  &[data-invalid] {
+    border-color: var(--rust);
+    box-shadow: 0 0 0 1px var(--rust);
+  }
+`;
+
+export const Help = styled(Text).attrs({ slot: "description" })`
+  display: block;
+  color: var(--ink-2);
+  margin: 1px 0 2px;
+`;
+
+export const Failure = styled(FieldError)`
+  display: block;
+  color: var(--rust);
+  font-weight: 600;
+  margin-top: 4px;
+`;
+
+const Whole = styled(TextField)`
+  display: block;
+`;
+
+const FieldName = styled(Label)`
+  ${fieldLabel}
+`;
+
+const Line = styled(Input)`
+  ${fieldBox}
+  min-height: var(--field-height, 34px);
+`;
+
+const Lines = styled(TextArea)`
+  ${fieldBox}
+  resize: vertical;
+  min-height: 5.5em;
+`;
+
+export interface FieldProps extends Omit<TextFieldProps, "children"> {
+  label: ReactNode;
+  help?: string | undefined;
+  error?: string | undefined;
+  placeholder?: string | undefined;
+  /** How many lines the field shows; 1 makes it a single line. */
+  lines?: number;
+}
+
+export function Field({ label, help, error, placeholder, lines = 1, ...props }: FieldProps) {
+  return (
+    <Whole {...props} isInvalid={Boolean(error)} validationBehavior="aria">
+      <FieldName>{label}</FieldName>
+      {help ? <Help>{help}</Help> : null}
+      {lines > 1 ? (
+        <Lines rows={lines} placeholder={placeholder} />
+      ) : (
+        <Line placeholder={placeholder} />
+      )}
+      <Failure>{error}</Failure>
+    </Whole>
+  );
+}

@@ -1,0 +1,157 @@
+/** Pick one from a list that opens. In a sentence its name is read out and not shown. */
+import { Button } from "react-aria-components/Button";
+import { Label } from "react-aria-components/Label";
+import { ListBox, ListBoxItem } from "react-aria-components/ListBox";
+import { Popover } from "react-aria-components/Popover";
+import { Select, SelectValue } from "react-aria-components/Select";
+import { Text } from "react-aria-components/Text";
+import styled, { css } from "styled-components";
+
+import { fieldLabel } from "./Field";
+
+const Whole = styled(Select)<{ $inline: boolean }>`
+  ${({ $inline }) =>
+    $inline
+      ? css`
+          display: inline-block;
+          max-width: 100%;
+        `
+      : css`
+          display: block;
+        `}
+`;
+
+const Name = styled(Label)`
+  ${fieldLabel}
+`;
+
+const Open = styled(Button)<{ $inline: boolean }>`
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+  border-radius: 4px;
+  cursor: pointer;
+  text-align: start;
+  max-width: 100%;
+  ${({ $inline }) =>
+    $inline
+      ? css`
+          border: 1px solid transparent;
+          background: var(--loden-soft);
+          color: var(--ink);
+          font-weight: 600;
+          padding: 2px 8px;
+          min-height: 28px;
+        `
+      : css`
+          width: 100%;
+          border: 1px solid var(--edge);
+          background: var(--paper);
+          padding: 6px 9px;
+          min-height: 34px;
+        `}
+  &::after {
+    content: "";
+    flex: none;
+    width: 7px;
+    height: 7px;
+    border: solid currentColor;
+    border-width: 0 1.6px 1.6px 0;
+    transform: rotate(45deg) translate(-2px, -2px);
+  }
+  &[data-hovered] {
+    border-color: var(--ink-3);
+  }
+  &[data-focus-visible] {
+    outline: 2.5px solid var(--flax);
+    outline-offset: 1px;
+  }
+  [slot="description"] {
+    display: none;
+  }
+`;
+
+const Sheet = styled(Popover)`
+  background: var(--paper);
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  min-width: max(var(--trigger-width), 140px);
+  max-width: 420px;
+  overflow: auto;
+`;
+
+const Rows = styled(ListBox)`
+  padding: 4px;
+  outline: none;
+`;
+
+const Row = styled(ListBoxItem)`
+  padding: 5px 10px;
+  border-radius: 3px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--loden-soft);
+  }
+  &[data-selected] {
+    font-weight: 700;
+  }
+  [slot="description"] {
+    display: block;
+    font-weight: 400;
+    font-size: 13px;
+    color: var(--ink-2);
+  }
+`;
+
+export interface PickerProps {
+  label: string;
+  /** `detail` is shown in the open list only. */
+  options: readonly {
+    code: string;
+    label: string;
+    detail?: string | undefined;
+  }[];
+  value: string | null;
+  onChange: (code: string) => void;
+  inline?: boolean;
+  placeholder?: string;
+  isDisabled?: boolean;
+}
+
+export function Picker({ label, options, value, onChange, inline = false, ...rest }: PickerProps) {
+  return (
+    <Whole
+      $inline={inline}
+      aria-label={inline ? label : undefined}
+      value={value}
+      onChange={(key) => {
+        if (key !== null) onChange(String(key));
+      }}
+      placeholder={rest.placeholder ?? "choose"}
+      isDisabled={rest.isDisabled ?? false}
+    >
+      {inline ? null : <Name>{label}</Name>}
+      <Open $inline={inline}>
+        <SelectValue />
+      </Open>
+      <Sheet>
+        <Rows>
+          {options.map((option) => (
+            <Row key={option.code} id={option.code} textValue={option.label}>
+              {option.detail ? (
+                <>
+                  <Text slot="label">{option.label}</Text>
+                  <Text slot="description">{option.detail}</Text>
+                </>
+              ) : (
+                option.label
+              )}
+            </Row>
+          ))}
+        </Rows>
+      </Sheet>
+    </Whole>
+  );
+}
