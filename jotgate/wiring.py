@@ -3,9 +3,7 @@
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
-from procrastinate import App
-
-from jotgate.adapters.queue import ProcrastinateQueue, queue_app
+from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import SmtpMail
@@ -15,7 +13,7 @@ from jotgate.settings import Settings
 from jotgate.store.base import connect
 
 
-def build_house(settings: Settings, app: App) -> House:
+def build_house(settings: Settings) -> House:
     """A house on the settings' database; its engine is the caller's to dispose of."""
     return House(
         engine=connect(settings.database_url, settings.pool_size),
@@ -23,7 +21,7 @@ def build_house(settings: Settings, app: App) -> House:
         ids=SystemIds(),
         cipher=FernetCipher(settings.keys),
         passwords=Argon2Passwords(),
-        queue=ProcrastinateQueue(app),
+        queue=ProcrastinateQueue(),
         mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
         session_hours=settings.session_hours,
@@ -32,8 +30,7 @@ def build_house(settings: Settings, app: App) -> House:
 
 @asynccontextmanager
 async def open_house(settings: Settings) -> AsyncIterator[House]:
-    app = queue_app(settings.database_url)
-    house = build_house(settings, app)
+    house = build_house(settings)
     try:
         yield house
     finally:

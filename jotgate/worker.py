@@ -18,7 +18,7 @@ LOOK_AGAIN = 5.0
 async def work(settings: Settings, concurrency: int = 4) -> None:
     """Work until cancelled or told to stop by SIGINT or SIGTERM."""
     app = queue_app(settings.database_url)
-    house = build_house(settings, app)
+    house = build_house(settings)
     tasks.register(app, house)
 
     async def look_after_stalled() -> None:

@@ -11,8 +11,9 @@ from pathlib import Path
 
 import pytest
 from cryptography.fernet import Fernet
+from hypothesis import settings
 
-from jotgate.adapters.queue import ProcrastinateQueue, queue_app
+from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.system import SystemIds
 from jotgate.local import cluster as clusters
@@ -23,6 +24,9 @@ from jotgate.store.accounts import Account
 from jotgate.store.base import connect
 from jotgate.store.migrate import migrate
 from tests.scenes import Scene, set_scene
+
+settings.register_profile("house", deadline=None)
+settings.load_profile("house")
 
 KEY = Fernet.generate_key().decode()
 
@@ -107,7 +111,7 @@ async def house(
         ids=SystemIds(),
         cipher=FernetCipher([KEY]),
         passwords=passwords,
-        queue=ProcrastinateQueue(queue_app(database_url)),
+        queue=ProcrastinateQueue(),
         mail=post,
         mail_room=None,
         session_hours=12,

@@ -6,9 +6,10 @@ from uuid import UUID
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.gate import Gate
 from jotgate.core.register import Column, Register
-from jotgate.services import accounts, answering, questionnaires, registers
-from jotgate.services.answering import Answers, Taken
+from jotgate.services import accounts, questionnaires, registers, submitting
+from jotgate.services.answering import Answers
 from jotgate.services.house import House
+from jotgate.services.submitting import Taken
 from jotgate.store import accounts as account_store
 from jotgate.store.accounts import Account
 from tests.documents import is_, well_check
@@ -30,7 +31,7 @@ class Scene:
     async def submit(self, key: str, link: str = "", **given: str | bool) -> Taken:
         """Submit answers, with a key that is padded to the length of a real one."""
         answers = Answers(link, 1, {"name": "Ines", "source": "own", **given})
-        return await answering.submit(self.house, self.address, answers, key.rjust(20, "0"))
+        return await submitting.submit(self.house, self.address, answers, key.rjust(20, "0"))
 
 
 def rules(saltings: Register, rest: Register) -> Dispatch:

@@ -17,14 +17,15 @@ from jotgate.settings import Settings
 OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
 
 ROUTERS = (
+    answering.router,
+    pages.router,
     accounts.router,
     questionnaires.router,
     dispatch.router,
     entries.router,
     office.router,
-    answering.router,
-    pages.router,
 )
+"""The public ones first: routes are tried in order, and theirs are asked for most."""
 
 
 def operation_id(route: APIRoute) -> str:

@@ -6,6 +6,7 @@ from collections.abc import MutableMapping
 from typing import Any
 
 import structlog
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jotgate.api.problems import Problem, answer
@@ -25,8 +26,11 @@ HEADERS = [
 VISITORS_KEPT = 20_000
 
 
-class TooLarge(Exception):
-    """The body is over the limit."""
+class TooLarge(HTTPException):
+    """The body is over the limit; raised from under whoever reads it."""
+
+    def __init__(self) -> None:
+        super().__init__(413, f"The request is larger than {LARGEST_BODY} bytes.")
 
 
 class Pace:
@@ -89,12 +93,7 @@ class Doors:
             problem = Problem(status=429, code="too_many_tries", detail=detail)
             await answer(problem, {"Retry-After": "5"})(scope, receive, send)
             return
-        try:
-            await self._app(scope, receive, send)
-        except TooLarge:
-            detail = f"The request is larger than {LARGEST_BODY} bytes."
-            problem = Problem(status=413, code="too_large", detail=detail)
-            await answer(problem)(scope, receive, send)
+        await self._app(scope, receive, send)
 
 
 def _route(scope: MutableMapping[str, Any]) -> str:

@@ -14,7 +14,7 @@ COOKIE = "jotgate_session"
 CSRF_HEADER = "X-CSRF-Token"
 
 
-def house_of(request: Request) -> House:
+async def house_of(request: Request) -> House:
     house: House = request.app.state.house
     return house
 
@@ -22,7 +22,7 @@ def house_of(request: Request) -> House:
 GivenHouse = Annotated[House, Depends(house_of)]
 
 
-def same_site(request: Request) -> None:
+async def same_site(request: Request) -> None:
     """Refuse a request that another site's page makes a browser send."""
     if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
         raise NotAllowed("This request came from another site.")
@@ -30,7 +30,7 @@ def same_site(request: Request) -> None:
 
 async def signed_in(request: Request, house: GivenHouse) -> Session:
     """The session, for a changing request only with its token in the header."""
-    same_site(request)
+    await same_site(request)
     session = await session_of(house, request.cookies.get(COOKIE))
     if request.method not in ("GET", "HEAD"):
         given = request.headers.get(CSRF_HEADER, "")
@@ -42,7 +42,7 @@ async def signed_in(request: Request, house: GivenHouse) -> Session:
 GivenSession = Annotated[Session, Depends(signed_in)]
 
 
-def account_of(session: GivenSession) -> Account:
+async def account_of(session: GivenSession) -> Account:
     return session.account
 
 

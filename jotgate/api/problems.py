@@ -84,7 +84,9 @@ async def _unreadable(request: Request, error: RequestValidationError) -> JSONRe
 
 
 async def _plain(request: Request, error: HTTPException) -> JSONResponse:
-    code = {404: "not_found", 405: "method_not_allowed"}.get(error.status_code, "http")
+    code = {404: "not_found", 405: "method_not_allowed", 413: "too_large"}.get(
+        error.status_code, "http"
+    )
     return answer(Problem(status=error.status_code, code=code, detail=str(error.detail)))
 
 

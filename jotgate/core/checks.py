@@ -4,6 +4,7 @@ Every failure is a code with parameters; the words come from `MESSAGES`. The bro
 the same failures earlier, this is the final word.
 """
 
+import re
 import unicodedata
 from decimal import Decimal
 
@@ -39,6 +40,12 @@ MESSAGES = {
     "control_character": "Take out the invisible control characters.",
 }
 """Code -> English words; `{...}` stand for the failure's parameters."""
+
+_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
+"""Control characters and lone surrogates: the Unicode categories Cc and Cs."""
+
+_CONTROL_IN_LINES = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff]")
+"""The same but for tabs and line feeds."""
 
 _DIGITS = 25
 """The longest number that is read; longer ones cannot be inside any range."""
@@ -88,7 +95,7 @@ def _text(raw: Raw, shortest: int | None, longest: int, lines: bool) -> str:
     if not isinstance(raw, str):
         raise Failed("wrong_kind")
     text = unicodedata.normalize("NFC", raw.replace("\r\n", "\n").replace("\r", "\n")).strip()
-    if any(unicodedata.category(c) in ("Cc", "Cs") and not (lines and c in "\n\t") for c in text):
+    if (_CONTROL_IN_LINES if lines else _CONTROL).search(text):
         raise Failed("control_character")
     if len(text) > longest:
         raise Failed("too_long", limit=longest, length=len(text))
@@ -127,7 +134,7 @@ def plain(number: Decimal) -> str:
 
 
 def _option(item: PickOne | Carried, raw: Raw) -> str:
-    if not isinstance(raw, str) or all(option.code != raw for option in item.options):
+    if not isinstance(raw, str) or raw not in item.codes:
         raise Failed("not_an_option")
     return raw
 

@@ -7,6 +7,7 @@ what is brought in and taken out. Its shape is checked here; whether it is fit t
 
 from collections.abc import Iterator
 from decimal import Decimal
+from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -45,6 +46,14 @@ class _Question(_Item):
     error_text: Text = {}
 
 
+class _Picking(_Part):
+    options: tuple[Option, ...] = Field((), max_length=2000)
+
+    @cached_property
+    def codes(self) -> frozenset[str]:
+        return frozenset(option.code for option in self.options)
+
+
 class ShortText(_Question):
     """One line. Lengths are in characters (Unicode code points)."""
 
@@ -77,9 +86,8 @@ class YesNo(_Question):
     kind: Literal["yes_no"]
 
 
-class PickOne(_Question):
+class PickOne(_Question, _Picking):
     kind: Literal["pick_one"]
-    options: tuple[Option, ...] = Field((), max_length=2000)
 
 
 class Note(_Item):
@@ -88,7 +96,7 @@ class Note(_Item):
     kind: Literal["note"]
 
 
-class Carried(_Item):
+class Carried(_Item, _Picking):
     """A value that nobody is asked: it arrives with the link, under the item's key.
 
     With options, the link may give a code or a label. `when_wrong` says what happens to a
@@ -99,7 +107,6 @@ class Carried(_Item):
     restricted: bool = False
     required: bool = False
     longest: int = Field(200, ge=1, le=1000)
-    options: tuple[Option, ...] = Field((), max_length=2000)
     when_wrong: Literal["refuse", "flag"] = "flag"
 
 

@@ -6,10 +6,11 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from random import Random
+from typing import Any
 from urllib.parse import urlencode
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
+from sqlalchemy import ColumnElement, literal
 
 from jotgate.core.dispatch import Dispatch, File, Notice, Rule
 from jotgate.core.gate import Gate
@@ -17,7 +18,7 @@ from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, ColumnType, Register
 from jotgate.demo.people import answers_of
 from jotgate.ports.queue import Task
-from jotgate.services import accounts, answering, dispatching, questionnaires, registers
+from jotgate.services import accounts, dispatching, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
 from jotgate.settings import Settings
@@ -71,15 +72,11 @@ class FixedClock:
         return self.at
 
 
-class _Later:
-    """A queue that remembers what was asked of it, for the loader to do itself."""
+class _Unasked:
+    """A queue for the loader, which does itself what it would have asked for."""
 
-    def __init__(self) -> None:
-        self.asked: list[dict[str, str]] = []
-
-    async def defer(self, conn: AsyncConnection, task: Task, **arguments: str) -> None:
-        if task == "dispatch_entry":
-            self.asked.append(arguments)
+    def asking(self, task: Task, arguments: ColumnElement[Any]) -> ColumnElement[Any]:
+        return literal(None)
 
 
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
@@ -165,20 +162,18 @@ async def _rules(
 
 async def _entries(house: House, id: UUID, count: int, random: Random, now: datetime) -> None:
     """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
-    later = _Later()
+    unasked = _Unasked()
     summary = await questionnaires.summary(house, id)
     async with house.engine.connect() as conn:
         plan = await house.plan(conn, id, 1)
     ages = sorted((random.triangular(0.02, DAYS, 1) for _ in range(count)), reverse=True)
     for age in ages:
-        then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=later)
+        then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=unasked)
         carried = _carried(plan.questionnaire, random)
         given = answers_of(plan, random, carried)
         answers = Answers(urlencode(carried), 1, given)
-        await answering.submit(then, summary.address, answers, str(house.ids.id()))
-        await dispatching.dispatch_entry(
-            then, *(UUID(value) for value in later.asked.pop().values())
-        )
+        taken = await submitting.submit(then, summary.address, answers, str(house.ids.id()))
+        await dispatching.dispatch_entry(then, id, taken.id)
 
 
 def _carried(document: Questionnaire, random: Random) -> dict[str, str]:

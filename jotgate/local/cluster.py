@@ -183,18 +183,22 @@ def end_left_over(folder: Path) -> None:
     if not note.exists():
         return
     pid = int(note.read_text().split()[0])
-    try:
-        command = Path(f"/proc/{pid}/cmdline").read_bytes()
-    except OSError:
-        return
-    if str(folder).encode() not in command:
+    if not _serves(pid, folder):
         return
     os.kill(pid, 2)
     for _ in range(200):
-        if not Path(f"/proc/{pid}").exists():
+        if not _serves(pid, folder):
             return
         time.sleep(0.05)
     raise Trouble(f"Another PostgreSQL (process {pid}) is using {folder}. Stop it first.")
+
+
+def _serves(pid: int, folder: Path) -> bool:
+    """Whether the process `pid` is running, and runs on `folder`."""
+    try:
+        return str(folder).encode() in Path(f"/proc/{pid}/cmdline").read_bytes()
+    except OSError:
+        return False
 
 
 def create_database(cluster: Cluster, name: str, template: str | None = None) -> None:

@@ -51,17 +51,16 @@ class Installation:
     cluster: Cluster
     settings: Settings
 
+    def environment(self) -> dict[str, str]:
+        """The settings as the environment variables that they are read from."""
+        dumped = self.settings.model_dump(mode="json", exclude_none=True)
+        return {
+            f"JOTGATE_{name.upper()}": value if isinstance(value, str) else json.dumps(value)
+            for name, value in dumped.items()
+        }
+
     def processes(self) -> Processes:
-        return Processes(environment(self.settings), self.folder / "jotgate.log")
-
-
-def environment(settings: Settings) -> dict[str, str]:
-    """`settings` as the environment variables that they are read from."""
-    dumped = settings.model_dump(mode="json", exclude_none=True)
-    return {
-        f"JOTGATE_{name.upper()}": value if isinstance(value, str) else json.dumps(value)
-        for name, value in dumped.items()
-    }
+        return Processes(self.environment(), self.folder / "jotgate.log")
 
 
 def open_installation(folder: Path, port: int, safe: bool = True) -> Installation:

@@ -1,12 +1,16 @@
 """Background work that starts only if the transaction it was asked in is committed."""
 
-from typing import Literal, Protocol
+from collections.abc import Hashable
+from typing import Any, Literal, Protocol
 
-from sqlalchemy.ext.asyncio import AsyncConnection
+from sqlalchemy import ColumnElement
 
 Task = Literal["dispatch_entry", "send_notice"]
 
 
-class Queue(Protocol):
-    async def defer(self, conn: AsyncConnection, task: Task, **arguments: str) -> None:
-        """Ask for `task` on the connection's own transaction; it is done at least once."""
+class Queue(Hashable, Protocol):
+    def asking(self, task: Task, arguments: ColumnElement[Any]) -> ColumnElement[Any]:
+        """An SQL expression that asks for `task` in the transaction that selects it.
+
+        `arguments` is a JSON object of texts. What was asked for is done at least once.
+        """

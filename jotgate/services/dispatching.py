@@ -83,7 +83,7 @@ async def _start(house: House, conn: AsyncConnection, entry: Entry, effect: Effe
             detail = {"to": effect.to, "subject": effect.subject, "body": effect.body}
             waiting = replace(run, kind="notice", state="waiting", detail=detail, tries=0)
             await runs.add(conn, waiting)
-            await house.queue.defer(conn, "send_notice", run_id=str(run.id))
+            await runs.ask_to_send(conn, run.id, house.queue)
 
 
 async def send_notice(house: House, run_id: UUID) -> None:

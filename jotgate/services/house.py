@@ -2,6 +2,7 @@
 
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from typing import TypeVar
 from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
@@ -19,9 +20,36 @@ from jotgate.store.accounts import Account
 PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
 
+ADDRESSES_KEPT = 10_000
+
+K = TypeVar("K")
+V = TypeVar("V")
+
+
+class Recent(OrderedDict[K, V]):
+    """The last `most` things that were asked for; what it holds must never change."""
+
+    def __init__(self, most: int) -> None:
+        super().__init__()
+        self._most = most
+
+    def find(self, key: K) -> V | None:
+        found = self.get(key)
+        if found is not None:
+            self.move_to_end(key)
+        return found
+
+    def keep(self, key: K, value: V) -> V:
+        self[key] = value
+        if len(self) > self._most:
+            self.popitem(last=False)
+        return value
+
 
 @dataclass(frozen=True)
 class House:
+    """`addresses` names the questionnaire of a public address, `plans` its editions."""
+
     engine: AsyncEngine
     clock: Clock
     ids: Ids
@@ -31,21 +59,19 @@ class House:
     mail: Mail
     mail_room: MailRoom | None
     session_hours: int
-    _plans: OrderedDict[tuple[UUID, int], Plan] = field(default_factory=OrderedDict)
+    addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
+    plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
 
     async def plan(self, conn: AsyncConnection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""
         name = (questionnaire_id, edition)
-        plan = self._plans.get(name)
-        if plan is None:
-            document = await questionnaires.edition(conn, questionnaire_id, edition)
-            if document is None:
-                raise NotFound("There is no such edition.")
-            plan = self._plans[name] = compile_plan(document)
-            if len(self._plans) > PLANS_KEPT:
-                self._plans.popitem(last=False)
-        self._plans.move_to_end(name)
-        return plan
+        kept = self.plans.find(name)
+        if kept is not None:
+            return kept
+        document = await questionnaires.edition(conn, questionnaire_id, edition)
+        if document is None:
+            raise NotFound("There is no such edition.")
+        return self.plans.keep(name, compile_plan(document))
 
 
 def may_write(account: Account) -> None:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from functools import cache
 from typing import Any
 from uuid import UUID
 
@@ -28,6 +29,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.entry import Entry, Stored
+from jotgate.ports.queue import Queue
 from jotgate.store.base import metadata, time_column, uuid_column
 from jotgate.store.questionnaires import questionnaires, tallies
 
@@ -92,57 +94,66 @@ class Submission:
     sealed: bytes | None
 
 
-def _insert() -> Any:
-    """Count the entry and store it, in one statement; no row where the gate is shut.
+_GIVEN: dict[str, Any] = {
+    "id": Uuid(),
+    "edition": Integer(),
+    "arrived": DateTime(timezone=True),
+    "finish": String(),
+    "answers": JSONB(),
+    "withheld": ARRAY(String),
+    "flags": ARRAY(String),
+    "idempotency_key": String(),
+}
 
-    The row of `tallies` is locked until the commit, so this comes last in its transaction.
+
+@cache
+def _insert(sealing: bool, queue: Queue) -> Any:
+    """Count the entry, store it and ask for its dispatch, in one statement.
+
+    No row where the gate is shut. The row of `tallies` stays locked until the commit.
     Parameters are called `new_...`, so that the counting does not take them for its own.
     """
+    id = bindparam("new_id", type_=Uuid())
+    questionnaire_id = bindparam("new_questionnaire_id", type_=Uuid())
     ticket = (
         update(tallies)
-        .where(tallies.c.questionnaire_id == bindparam("new_questionnaire_id", type_=Uuid))
+        .where(tallies.c.questionnaire_id == questionnaire_id)
         .values(entries=tallies.c.entries + 1)
         .returning(tallies.c.questionnaire_id, tallies.c.entries)
         .cte("ticket")
     )
-    given: dict[str, Any] = {
-        "id": Uuid(),
-        "edition": Integer(),
-        "arrived": DateTime(timezone=True),
-        "finish": String(),
-        "answers": JSONB(),
-        "withheld": ARRAY(String),
-        "flags": ARRAY(String),
-        "idempotency_key": String(),
-    }
+    given = [bindparam(f"new_{name}", type_=kind) for name, kind in _GIVEN.items()]
     source: Any = (
-        select(
-            ticket.c.questionnaire_id,
-            ticket.c.entries,
-            *(bindparam(f"new_{name}", type_=kind) for name, kind in given.items()),
-        )
+        select(ticket.c.questionnaire_id, ticket.c.entries, *given)
         .join(questionnaires, questionnaires.c.id == ticket.c.questionnaire_id)
         .where(questionnaires.c.gate["state"].astext == literal("open"))
     )
-    columns = ["questionnaire_id", "number", *given]
-    return insert(entries).from_select(columns, source).returning(entries.c.number)
+    columns = ["questionnaire_id", "number", *_GIVEN]
+    adding = insert(entries).from_select(columns, source)
+    added = adding.returning(entries.c.number, entries.c.questionnaire_id, entries.c.id)
+    entry = added.cte("added")
+    named = func.jsonb_build_object(
+        literal("questionnaire_id"), entry.c.questionnaire_id, literal("entry_id"), entry.c.id
+    )
+    whole = select(entry.c.number, queue.asking("dispatch_entry", named))
+    if not sealing:
+        return whole
+    row = select(questionnaire_id, id, bindparam("new_sealed", type_=LargeBinary()))
+    kept = insert(restricted_answers).from_select(["questionnaire_id", "entry_id", "sealed"], row)
+    return whole.add_cte(kept.cte("kept"))
 
 
-_INSERT = _insert()
+async def add(conn: AsyncConnection, submission: Submission, queue: Queue) -> int | None:
+    """Store a submission and ask for its dispatch: its number, or None where the gate is shut.
 
-
-async def add(conn: AsyncConnection, submission: Submission) -> int | None:
-    """Store a submission: the entry's number, or None where the gate is shut."""
-    if submission.sealed is not None:
-        await conn.execute(
-            insert(restricted_answers).values(
-                questionnaire_id=submission.questionnaire_id,
-                entry_id=submission.id,
-                sealed=submission.sealed,
-            )
-        )
-    values = {f"new_{name}": value for name, value in vars(submission).items() if name != "sealed"}
-    return (await conn.execute(_INSERT, values)).scalar_one_or_none()
+    The caller rolls back on None. Raises IntegrityError where the idempotency key is known.
+    """
+    values = {f"new_{name}": value for name, value in vars(submission).items()}
+    sealing = submission.sealed is not None
+    if not sealing:
+        del values["new_sealed"]
+    row = (await conn.execute(_insert(sealing, queue), values)).one_or_none()
+    return None if row is None else row[0]
 
 
 def _entry(row: Any) -> Entry:

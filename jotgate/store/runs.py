@@ -14,12 +14,14 @@ from sqlalchemy import (
     UniqueConstraint,
     func,
     insert,
+    literal,
     select,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.ports.queue import Queue
 from jotgate.store.base import metadata, time_column, uuid_column
 
 RunState = Literal["waiting", "done", "failing"]
@@ -89,6 +91,12 @@ async def counts(conn: AsyncConnection, questionnaire_id: UUID) -> dict[str, int
 
 async def add(conn: AsyncConnection, run: Run) -> None:
     await conn.execute(insert(runs).values({c.name: getattr(run, c.name) for c in runs.c}))
+
+
+async def ask_to_send(conn: AsyncConnection, id: UUID, queue: Queue) -> None:
+    """Ask for a waiting notice to be sent, once this transaction is committed."""
+    named = func.jsonb_build_object(literal("run_id"), literal(str(id)))
+    await conn.execute(select(queue.asking("send_notice", named)))
 
 
 async def take(conn: AsyncConnection, id: UUID) -> Run | None:

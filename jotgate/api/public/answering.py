@@ -1,6 +1,6 @@
 """One page at a time, and the submission. The server decides; see core/path.py."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Header
 from pydantic import BaseModel, Field
@@ -13,7 +13,7 @@ from jotgate.core.path import FinishAhead, PageAhead
 from jotgate.core.questionnaire import Finish, LongText, Note, Number, Option, ShortText, options_of
 from jotgate.core.questionnaire import Question as AnyQuestion
 from jotgate.core.wording import say
-from jotgate.services import answering
+from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
 
 router = APIRouter(prefix="/api/public/{address}", tags=["answering"], responses=PROBLEMS)
@@ -74,7 +74,7 @@ class AnswersIn(BaseModel):
 
     link: str = Field("", max_length=8000)
     edition: int = Field(ge=1)
-    answers: dict[str, Raw] = Field({}, max_length=5000)
+    answers: dict[str, Any] = Field({}, max_length=5000)
 
     def core(self) -> Answers:
         return Answers(self.link, self.edition, self.answers)
@@ -162,5 +162,5 @@ IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^
 async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, house: GivenHouse
 ) -> FinishOut:
-    taken = await answering.submit(house, address, body.core(), idempotency_key)
+    taken = await submitting.submit(house, address, body.core(), idempotency_key)
     return _finish(taken.finish, taken.language)

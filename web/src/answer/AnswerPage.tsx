@@ -50,7 +50,7 @@ const Summary = styled.div`
   }
 `;
 
-const Foot = styled.p`
+const Foot = styled.footer`
   color: var(--ink-3);
   font-size: 15px;
   margin-top: 12px;

@@ -14,7 +14,7 @@ const Column = styled.div`
   padding: clamp(14px, 4vw, 28px) clamp(12px, 4vw, 20px) 48px;
 `;
 
-const Top = styled.header`
+const Top = styled.div`
   display: flex;
   gap: 10px;
   align-items: center;
@@ -60,21 +60,23 @@ export function Frame({ title, state = "open", progress, children }: FrameProps)
   return (
     <Column>
       <Ground />
-      <Top>
-        <Arm state={state} size={22} />
-        {title}
-      </Top>
-      {progress === undefined ? null : (
-        <Bar
-          role="progressbar"
-          aria-label="How far you are"
-          aria-valuemin={0}
-          aria-valuemax={100}
-          aria-valuenow={Math.round(progress * 100)}
-        >
-          <div style={{ width: `${Math.max(progress * 100, 3)}%` }} />
-        </Bar>
-      )}
+      <header>
+        <Top>
+          <Arm state={state} size={22} />
+          {title}
+        </Top>
+        {progress === undefined ? null : (
+          <Bar
+            role="progressbar"
+            aria-label="How far you are"
+            aria-valuemin={0}
+            aria-valuemax={100}
+            aria-valuenow={Math.round(progress * 100)}
+          >
+            <div style={{ width: `${Math.max(progress * 100, 3)}%` }} />
+          </Bar>
+        )}
+      </header>
       {children}
     </Column>
   );

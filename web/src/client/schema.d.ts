@@ -380,15 +380,7 @@ export interface components {
        * @default {}
        */
       answers?: {
-        [key: string]:
-          | string
-          | boolean
-          | number
-          | unknown[]
-          | {
-              [key: string]: unknown;
-            }
-          | null;
+        [key: string]: unknown;
       };
     };
     /**
@@ -399,6 +391,11 @@ export interface components {
      *     value that fails: the visitor is refused, or the entry is taken and flagged.
      */
     Carried: {
+      /**
+       * Options
+       * @default []
+       */
+      options?: components["schemas"]["Option"][];
       /** Key */
       key: string;
       /** Text */
@@ -436,11 +433,6 @@ export interface components {
        * @default 200
        */
       longest?: number;
-      /**
-       * Options
-       * @default []
-       */
-      options?: components["schemas"]["Option"][];
       /**
        * When Wrong
        * @default flag
@@ -1127,15 +1119,7 @@ export interface components {
        * @default {}
        */
       answers?: {
-        [key: string]:
-          | string
-          | boolean
-          | number
-          | unknown[]
-          | {
-              [key: string]: unknown;
-            }
-          | null;
+        [key: string]: unknown;
       };
       /**
        * Move
@@ -1198,6 +1182,11 @@ export interface components {
     };
     /** PickOne */
     PickOne: {
+      /**
+       * Options
+       * @default []
+       */
+      options?: components["schemas"]["Option"][];
       /** Key */
       key: string;
       /** Text */
@@ -1244,11 +1233,6 @@ export interface components {
        * @enum {string}
        */
       kind: "pick_one";
-      /**
-       * Options
-       * @default []
-       */
-      options?: components["schemas"]["Option"][];
     };
     /**
      * Problem

@@ -1,14 +1,24 @@
 /** The staff application. */
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
 import { Failed } from "../client/client";
 import { Global } from "../ui/theme";
+import { me } from "./data";
 import { router } from "./routes";
 
-const queries = new QueryClient({
+/** A session that has ended shows in any answer: ask who is signed in, which leads to signing in. */
+const cache = new QueryCache({
+  onError: (error, query) => {
+    const ended = error instanceof Failed && error.status === 401;
+    if (ended && query.queryKey[0] !== me.queryKey[0]) void queries.resetQueries(me);
+  },
+});
+
+const queries: QueryClient = new QueryClient({
+  queryCache: cache,
   defaultOptions: {
     queries: {
       retry: (count, error) =>

@@ -150,7 +150,7 @@ export function EntriesPlace() {
                 <td>
                   <RowButton
                     type="button"
-                    aria-label={`Entry ${entry.number}`}
+                    aria-label={`Entry ${String(entry.number).padStart(4, "0")}`}
                     aria-current={entry.id === current}
                     onClick={() => choose(entry.id)}
                   >

@@ -94,7 +94,7 @@ function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open"
           />
           <Button
             weight="word"
-            aria-label={`Take column ${position + 1} away`}
+            aria-label={`Remove column ${position + 1}`}
             onPress={() => setColumns(columns.filter((_, at) => at !== position))}
           >
             Remove

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import type { Item } from "../document";
 import { changeItem, moveItem, removeFinish, removeItem } from "./edits";
-import { fieldId, focusSoon, type ScriptPart } from "./part";
+import { fieldId, type ScriptPart } from "./part";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
 import { Section } from "./Section";
@@ -55,7 +55,10 @@ function ToDo({ draft }: Pick<ScriptPart, "draft">) {
         <Faults>
           {faults.map((fault, at) => (
             <li key={at}>
-              <button type="button" onClick={() => focusSoon(placeOf(fault.at))}>
+              <button
+                type="button"
+                onClick={() => document.getElementById(placeOf(fault.at))?.focus()}
+              >
                 {fault.message}
               </button>
             </li>

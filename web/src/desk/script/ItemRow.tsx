@@ -20,7 +20,7 @@ import {
 } from "../document";
 import { changeItem, moveItem, removeItem, settleKey } from "./edits";
 import { Options } from "./Options";
-import { fieldId, focusSoon, isAt, type ScriptPart } from "./part";
+import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
 
 const Row = styled.div<{ $chosen: boolean }>`
   display: grid;
@@ -129,15 +129,22 @@ export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }
       event.preventDefault();
       const moved = moveItem(doc, page, at, event.key === "ArrowUp" ? -1 : 1);
       if (!moved) return;
-      edit(moved[0]);
-      onSpot(moved[1]);
-      focusSoon(fieldId("item", item.key));
+      changeAndFocus(
+        () => {
+          edit(moved[0]);
+          onSpot(moved[1]);
+        },
+        fieldId("item", item.key),
+      );
     } else if (event.key === "Backspace" && !say(doc, item.text)) {
       event.preventDefault();
-      const before = itemsOf(doc.pages[page] ?? { key: "", title: {} })[at - 1];
-      edit((now) => removeItem(now, page, at));
-      onSpot({ on: "page", page, item: before ? at - 1 : null });
-      focusSoon(before ? fieldId("item", before.key) : fieldId("page", doc.pages[page]?.key ?? ""));
+      const whole = doc.pages[page];
+      const before = whole && itemsOf(whole)[at - 1];
+      const field = before ? fieldId("item", before.key) : fieldId("page", whole?.key ?? "");
+      changeAndFocus(() => {
+        edit((now) => removeItem(now, page, at));
+        onSpot({ on: "page", page, item: before ? at - 1 : null });
+      }, field);
     }
   };
   return (

@@ -5,7 +5,6 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { first, optionsOf, say, type Item, type Option } from "../document";
 import { addOptions, changeItem, type Spot } from "./edits";
-import { focusSoon } from "./part";
 import { keyFrom } from "./keys";
 import type { Draft } from "./useDraft";
 
@@ -93,7 +92,7 @@ export function Options({ item, spot, draft }: OptionsProps) {
               onKeyDown={(event) => {
                 if (event.key !== "Enter") return;
                 event.preventDefault();
-                focusSoon(at + 1 < options.length ? fieldOf(at + 1) : fieldOf(-1));
+                document.getElementById(fieldOf(at + 1 < options.length ? at + 1 : -1))?.focus();
               }}
             />
             <input

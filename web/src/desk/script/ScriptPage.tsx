@@ -19,7 +19,7 @@ import {
 } from "../document";
 import { addItem, changePage, newItem } from "./edits";
 import { ItemRow } from "./ItemRow";
-import { fieldId, focusSoon, isAt, type ScriptPart } from "./part";
+import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -78,9 +78,13 @@ export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProp
   const subjects = byKey(everyItem(doc).map((item) => subjectOf(doc, item)));
   const add = (at: number) => {
     const item = newItem(doc, "short_text");
-    draft.edit((now) => addItem(now, number, at, item));
-    onSpot({ on: "page", page: number, item: at });
-    focusSoon(fieldId("item", item.key));
+    changeAndFocus(
+      () => {
+        draft.edit((now) => addItem(now, number, at, item));
+        onSpot({ on: "page", page: number, item: at });
+      },
+      fieldId("item", item.key),
+    );
   };
   return (
     <Whole aria-label={`Page ${number + 1}`}>

@@ -55,7 +55,7 @@ const SAVING: Record<Saving, string> = {
   saved: "Saved",
   unsaved: "Not saved yet",
   saving: "Saving",
-  away: "Not saved: the server is away. Trying again.",
+  away: "Not saved. Trying again.",
   refused: "Not saved",
   clash: "Not saved: somebody else saved",
 };
@@ -128,7 +128,7 @@ function Writing({
       <Whole inert={!writes}>
         <Track {...shared} />
         <Middle>
-          {draft.saving === "refused" ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
+          {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
           {draft.doc.pages.map((page, number) => (
             <ScriptPage key={page.key} page={page} number={number} {...shared} />
           ))}

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { count, itemsOf, isQuestion, say } from "../document";
 import { addFinish, addPage } from "./edits";
-import { fieldId, focusSoon, type ScriptPart } from "./part";
+import { fieldId, type ScriptPart } from "./part";
 
 const Side = styled.nav`
   background: var(--mist);
@@ -94,7 +94,7 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
   const go = (id: string) => {
     document.getElementById(id)?.scrollIntoView({ block: "center" });
-    focusSoon(id);
+    document.getElementById(id)?.focus();
   };
   return (
     <Side aria-label="Pages and finishes">

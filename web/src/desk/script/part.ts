@@ -1,4 +1,6 @@
 /** What every part of the script is given. */
+import { flushSync } from "react-dom";
+
 import type { Spot } from "./edits";
 import type { Draft } from "./useDraft";
 
@@ -14,7 +16,8 @@ export const isAt = (spot: Spot, page: number, item: number | null): boolean =>
 /** The id of the field that holds the words of an item, a page or a finish. */
 export const fieldId = (on: "page" | "item" | "finish", key: string): string => `${on}-${key}`;
 
-/** Put the focus into a field once it is drawn. */
-export function focusSoon(id: string): void {
-  requestAnimationFrame(() => requestAnimationFrame(() => document.getElementById(id)?.focus()));
+/** Make a change, draw it, and put the focus into a field of it before the next key comes. */
+export function changeAndFocus(change: () => void, id: string): void {
+  flushSync(change);
+  document.getElementById(id)?.focus();
 }

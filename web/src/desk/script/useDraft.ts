@@ -155,6 +155,9 @@ export function useDraft(id: string, start: Schema<"DraftOut">) {
           kind: "clash",
           theirs: { revision: current.revision, document: current.value },
         });
+      } else if (error instanceof Failed && [401, 403].includes(error.status)) {
+        const refusal = `${error.message} Until then your changes stay here, in this tab.`;
+        send({ kind: "saving", saving: "away", refusal });
       } else if (error instanceof Failed && error.status >= 400 && error.status < 500) {
         const refusal = error.faults[0]?.message ?? error.message;
         send({ kind: "saving", saving: "refused", refusal });

@@ -1,6 +1,6 @@
 /** The frame of the staff application, and signing in where nobody is. */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, Outlet, useRouter } from "@tanstack/react-router";
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet } from "@tanstack/react-router";
 import styled from "styled-components";
 
 import { client, Failed, got, rememberToken, type Schema } from "../../client/client";
@@ -63,12 +63,9 @@ const Skip = styled.a`
 `;
 
 function Signed({ person }: { person: Schema<"Me"> }) {
-  const queries = useQueryClient();
-  const router = useRouter();
   const signOut = async () => {
     await got(client.POST("/api/sign-out"));
-    queries.clear();
-    await router.navigate({ to: "/" });
+    window.location.assign("/desk");
   };
   return (
     <MeContext.Provider value={person}>

@@ -1,0 +1,1 @@
+"""Benchmarks. Each figure is one JSON line; ratios are taken within one run."""

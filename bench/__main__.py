@@ -1,0 +1,25 @@
+"""`python -m bench [NAME]`: run every benchmark, or one."""
+
+import sys
+
+from bench import decide, size, submit
+
+BENCHES = {"decide": decide.figures, "size": size.figures, "submit": submit.figures}
+
+
+def main() -> int:
+    names = sys.argv[1:] or list(BENCHES)
+    unknown = [name for name in names if name not in BENCHES]
+    if unknown:
+        print(f"No benchmark {unknown[0]}; there are {', '.join(BENCHES)}", file=sys.stderr)
+        return 2
+    holds = True
+    for name in names:
+        for figure in BENCHES[name]():
+            print(figure.line(), flush=True)
+            holds = holds and figure.holds
+    return 0 if holds else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,104 @@
+"""Accepted submissions per second, against a bare endpoint on the same database and server."""
+
+import asyncio
+import shutil
+import statistics
+import tempfile
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+from bench.figure import Figure
+from bench.load import per_second, request
+from jotgate.core.gate import Gate
+from jotgate.demo.load import documents
+from jotgate.local.cluster import free_port
+from jotgate.local.installation import Installation, open_installation
+from jotgate.local.processes import Processes, web_arguments
+from jotgate.services import accounts, questionnaires
+from jotgate.wiring import open_house
+
+ROUNDS = 5
+REQUESTS = 800
+AT_ONCE = 16
+
+BODY = {
+    "edition": 1,
+    "link": "district=saltings",
+    "answers": {
+        "name": "Ines Carvalho",
+        "phone": "0555 12345",
+        "source": "own",
+        "use": "drinking",
+        "drinkers": "4",
+        "depth": "12.5",
+        "tested": True,
+        "changes": "It has been a little brown after heavy rain.",
+        "ill": True,
+        "illness": "Two of us had a bad stomach for three days.",
+        "when": "morning",
+        "kit": "TW-1234-A",
+    },
+}
+
+
+async def staged(installation: Installation) -> str:
+    """The address of an open questionnaire of the demo scenario, in an empty house."""
+    async with open_house(installation.settings) as house:
+        person = await accounts.add_account(house, "a@example.org", "A", "coordinator", "x")
+        document = documents()["private_well_check"]
+        id = await questionnaires.add(house, person, "", document)
+        await questionnaires.publish(house, person, id, 1)
+        await questionnaires.save_gate(house, person, id, Gate(state="open"), 1)
+        return (await questionnaires.summary(house, id)).address
+
+
+async def measured(ours: str, bare: str) -> list[tuple[float, float]]:
+    """(ours, bare) of each round; the first, for warming up, is left out."""
+
+    async def once(url: str) -> float:
+        def make() -> bytes:
+            return request(url, BODY, {"Idempotency-Key": str(uuid4())})
+
+        return await per_second(url, make, REQUESTS, AT_ONCE)
+
+    return [(await once(ours), await once(bare)) for _ in range(ROUNDS + 1)][1:]
+
+
+def run(folder: Path) -> Iterator[Figure]:
+    installation = open_installation(folder, free_port())
+    environment: dict[str, Any] = installation.environment()
+    environment["JOTGATE_PUBLIC_PER_MINUTE"] = "100000000"
+    environment["JOTGATE_LOG_LEVEL"] = "warning"
+    processes = Processes(environment, folder / "jotgate.log")
+    bare_port = free_port()
+    try:
+        address = asyncio.run(staged(installation))
+        port = installation.settings.port
+        arguments = web_arguments(port)
+        processes.start("application", arguments)
+        swapped = ["bench.bare:web" if a == "jotgate.main:web" else a for a in arguments[:-1]]
+        processes.start("bare", [*swapped, f"--port={bare_port}"])
+        processes.wait_for_web(f"http://127.0.0.1:{port}")
+        time.sleep(2)
+        ours = f"http://127.0.0.1:{port}/api/public/{address}/entries"
+        rounds = asyncio.run(measured(ours, f"http://127.0.0.1:{bare_port}/entries"))
+    finally:
+        processes.stop()
+        installation.cluster.stop()
+    mine, plain = (statistics.median(values) for values in zip(*rounds, strict=True))
+    ratio = statistics.median(ours / bare for ours, bare in rounds)
+    yield Figure("submit", "submissions accepted", mine, "1/s")
+    yield Figure("submit", "bare inserts", plain, "1/s")
+    yield Figure("submit", "share of the bare endpoint", ratio, "x", 0.5)
+
+
+def figures() -> Iterator[Figure]:
+    folder = Path(tempfile.mkdtemp(prefix="jotgate-bench-", dir="/var/tmp"))
+    folder.chmod(0o755)
+    try:
+        yield from run(folder)
+    finally:
+        shutil.rmtree(folder)

@@ -1,0 +1,113 @@
+"""A submission: an entry, its restricted answers and the outgoing work, stored once."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from uuid import UUID
+
+import orjson
+from sqlalchemy.exc import IntegrityError
+
+from jotgate.core.checks import as_json
+from jotgate.core.clearance import split
+from jotgate.core.conditions import Value
+from jotgate.core.errors import InvalidAnswers, Shut
+from jotgate.core.gate import admit
+from jotgate.core.path import walk
+from jotgate.core.plan import Plan
+from jotgate.core.questionnaire import Finish
+from jotgate.services.answering import Answers, edition_at, faults_of, read, standing
+from jotgate.services.house import House
+from jotgate.store import entries
+from jotgate.store.entries import Submission
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A stored entry. `repeated` tells that this submission had been stored before."""
+
+    id: UUID
+    number: int
+    finish: Finish
+    language: str
+    repeated: bool
+
+
+class _NotStored(Exception):
+    """The gate was shut at the moment of storing."""
+
+
+async def submit(house: House, address: str, answers: Answers, idempotency_key: str) -> Taken:
+    """Store an entry in one transaction, once for its key.
+
+    Raises InvalidAnswers where an answer on the path fails, and Shut where the gate is shut.
+    A submission that was stored before is answered as it was then, open or shut.
+    """
+    id, plan = await _edition(house, address, answers.edition)
+    filled = read(plan, answers.link)
+    whole = walk(plan, answers.given, filled.carried)
+    if whole.stuck is not None:
+        faults = faults_of(plan, whole.stuck.failed)
+        raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
+    entry_id = house.ids.id()
+    open_answers, restricted = split(plan, whole.kept)
+    submission = Submission(
+        id=entry_id,
+        questionnaire_id=id,
+        edition=answers.edition,
+        arrived=house.clock.now(),
+        finish=whole.finish.key,
+        answers={key: as_json(value) for key, value in open_answers.items()},
+        withheld=sorted(restricted),
+        flags=list(filled.flags),
+        idempotency_key=idempotency_key,
+        sealed=seal(house, entry_id, restricted) if restricted else None,
+    )
+    try:
+        number = await _store(house, submission)
+    except (IntegrityError, _NotStored):
+        return await _not_stored(house, address, idempotency_key)
+    first = plan.questionnaire.first_language
+    return Taken(entry_id, number, whole.finish, first, repeated=False)
+
+
+async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan]:
+    """The questionnaire at `address` and its edition, from memory where they are known.
+
+    Neither ever changes. Whether the gate is open is asked when the entry is stored.
+    """
+    id = house.addresses.find(address)
+    plan = id and house.plans.find((id, edition))
+    if id and plan:
+        return id, plan
+    async with house.engine.connect() as conn:
+        found = await standing(conn, address)
+        plan = await edition_at(house, conn, found, edition)
+    return house.addresses.keep(address, found.id), plan
+
+
+def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value]) -> bytes:
+    """Restricted answers encrypted, bound to their entry."""
+    plain = orjson.dumps({key: as_json(value) for key, value in restricted.items()})
+    return house.cipher.seal(plain, f"entry {entry_id}")
+
+
+async def _store(house: House, submission: Submission) -> int:
+    """Store it with its outgoing work; the entry's number. Raises _NotStored, IntegrityError."""
+    async with house.engine.begin() as conn:
+        number = await entries.add(conn, submission, house.queue)
+        if number is None:
+            raise _NotStored
+    return number
+
+
+async def _not_stored(house: House, address: str, key: str) -> Taken:
+    """What the first submission under this key led to, or Shut."""
+    async with house.engine.connect() as conn:
+        found = await standing(conn, address)
+        entry = await entries.by_idempotency_key(conn, found.id, key)
+        plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
+    first = plan.questionnaire.first_language
+    if entry is not None:
+        return Taken(entry.id, entry.number, plan.finishes[entry.finish], first, repeated=True)
+    admit(found.gate, first, first)
+    raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

@@ -1,0 +1,54 @@
+"""A browser's stand-in for the API, signed in or not."""
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+import httpx
+import pytest
+
+from jotgate.api.app import create_app
+from jotgate.services.house import House
+from jotgate.settings import Settings
+from tests.scenes import PASSWORD, Scene
+
+BASE = "http://jotgate.test"
+
+
+class Visitor(httpx.AsyncClient):
+    """Keeps cookies and, once signed in, sends the token that changes need."""
+
+    async def sign_in(self, email: str) -> httpx.Response:
+        reply = await self.post("/api/sign-in", json={"email": email, "password": PASSWORD})
+        self.headers["X-CSRF-Token"] = reply.json().get("csrf", "")
+        return reply
+
+
+@pytest.fixture
+async def app_of(house: House) -> httpx.ASGITransport:
+    @asynccontextmanager
+    async def open_house(settings: Settings) -> AsyncIterator[House]:
+        yield house
+
+    app = create_app(Settings(public_url=BASE, public_per_minute=100_000), open_house)
+    app.state.house = house
+    return httpx.ASGITransport(app, raise_app_exceptions=False)
+
+
+@pytest.fixture
+async def anybody(app_of: httpx.ASGITransport) -> AsyncIterator[Visitor]:
+    async with Visitor(transport=app_of, base_url=BASE) as visitor:
+        yield visitor
+
+
+@pytest.fixture
+async def coordinator(app_of: httpx.ASGITransport, scene: Scene) -> AsyncIterator[Visitor]:
+    async with Visitor(transport=app_of, base_url=BASE) as visitor:
+        await visitor.sign_in(scene.coordinator.email)
+        yield visitor
+
+
+@pytest.fixture
+async def reviewer(app_of: httpx.ASGITransport, scene: Scene) -> AsyncIterator[Visitor]:
+    async with Visitor(transport=app_of, base_url=BASE) as visitor:
+        await visitor.sign_in(scene.reviewer.email)
+        yield visitor

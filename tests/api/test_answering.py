@@ -1,0 +1,93 @@
+"""The public routes: nothing but what the page shows comes out, anything may come in."""
+
+from typing import Any
+from uuid import uuid4
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.api.conftest import Visitor
+from tests.core.test_checks import JSON
+from tests.scenes import Scene
+
+KEY = {"Idempotency-Key": "0123456789abcdef"}
+
+
+async def ask(anybody: Visitor, scene: Scene, **body: Any) -> Any:
+    reply = await anybody.post(f"/api/public/{scene.address}/page", json={"edition": 1, **body})
+    return reply.json()
+
+
+async def test_a_page_holds_only_what_is_shown(anybody: Visitor, scene: Scene) -> None:
+    first = await ask(anybody, scene, move="begin")
+    assert [item["key"] for item in first["items"]] == ["hello", "name", "source"]
+    assert (first["watched"], first["last"], first["before"]) == (["source"], False, None)
+    started = {"name": "Ines", "source": "own"}
+    second = await ask(anybody, scene, move="onward", at="start", answers=started)
+    assert [item["key"] for item in second["items"]] == ["drinkers", "ill"]
+    assert (second["watched"], second["last"], second["before"]) == (["ill"], True, "start")
+    third = await ask(anybody, scene, move="stay", at="health", answers={**started, "ill": True})
+    assert [item["key"] for item in third["items"]] == ["drinkers", "ill", "illness"]
+
+
+async def test_the_first_page_comes_in_the_html_without_other_pages(
+    anybody: Visitor, scene: Scene
+) -> None:
+    page = await anybody.get(f"/q/{scene.address}?district=Saltings&name=Ines%3C/script%3E")
+    assert page.status_code == 200
+    assert '"key": "source"' in page.text
+    assert "\\u003c/script>" in page.text
+    for hidden in ("district", "illness", "Drinkers", "Saltings", "Millbeck"):
+        assert hidden not in page.text
+
+
+async def test_refusals_are_plain_pages(anybody: Visitor, scene: Scene) -> None:
+    page = await anybody.get("/q/nowhere")
+    assert page.status_code == 404
+    assert "There is no questionnaire at this address." in page.text
+
+
+async def test_failures_stay_on_the_page(anybody: Visitor, scene: Scene) -> None:
+    page = await ask(anybody, scene, move="onward", at="start", answers={"name": "x" * 41})
+    assert page["key"] == "start"
+    assert [(fault["at"], fault["code"]) for fault in page["faults"]] == [
+        ("name", "too_long"),
+        ("source", "required"),
+    ]
+
+
+async def test_submitting_again_says_the_same(anybody: Visitor, scene: Scene) -> None:
+    path = f"/api/public/{scene.address}/entries"
+    body = {"edition": 1, "answers": {"name": "Ines", "source": "mains"}}
+    first = await anybody.post(path, json=body, headers=KEY)
+    again = await anybody.post(path, json=body, headers=KEY)
+    assert first.status_code == again.status_code == 201
+    assert first.json() == again.json() == {"kind": "finish", "heading": "None", "message": ""}
+    assert (await anybody.post(path, json=body)).status_code == 422
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    answers=st.dictionaries(
+        st.sampled_from(["name", "source", "drinkers", "ill", "illness", "district", "hello", "x"]),
+        JSON,
+        max_size=6,
+    ),
+    move=st.sampled_from(["begin", "stay", "onward"]),
+    at=st.sampled_from(["start", "health", "nowhere", ""]),
+    link=st.text(max_size=40),
+)
+async def test_whatever_is_sent_is_answered_without_a_fault_of_ours(
+    anybody: Visitor, scene: Scene, answers: Any, move: str, at: str, link: str
+) -> None:
+    body = {"edition": 1, "answers": answers, "link": link}
+    page = await anybody.post(
+        f"/api/public/{scene.address}/page", json={**body, "move": move, "at": at}
+    )
+    entry = await anybody.post(
+        f"/api/public/{scene.address}/entries",
+        json=body,
+        headers={"Idempotency-Key": str(uuid4())},
+    )
+    assert page.status_code in (200, 422)
+    assert entry.status_code in (201, 422)

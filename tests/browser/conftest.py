@@ -1,0 +1,78 @@
+"""A running installation with demo data, and Debian's Chromium."""
+
+import asyncio
+import json
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+
+from jotgate.demo.load import load_once
+from jotgate.local.cluster import free_port
+from jotgate.local.installation import Installation, open_installation, start_processes
+from jotgate.settings import ROOT
+from tests.browser.reading import Browser
+from tests.conftest import reachable_folder
+
+FLAGS = (
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+)
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.fixture(scope="session")
+def installation() -> Iterator[Installation]:
+    folder = reachable_folder()
+    opened = open_installation(folder, free_port(), safe=False)
+    asyncio.run(load_once(opened.settings, lambda _: None))
+    processes = start_processes(opened)
+    yield opened
+    processes.stop()
+    opened.cluster.stop()
+    shutil.rmtree(folder)
+
+
+@pytest.fixture(scope="session")
+def chromium(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    options = webdriver.ChromeOptions()
+    for flag in (*FLAGS, f"--user-data-dir={tmp_path_factory.mktemp('chromium')}"):
+        options.add_argument(flag)
+    options.binary_location = "/usr/bin/chromium"
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    yield driver
+    driver.quit()
+
+
+@pytest.fixture
+def browser(chromium: webdriver.Chrome, installation: Installation) -> Iterator[Browser]:
+    """Signed out, at desk width; after the test, no error may stand in the console."""
+    found = Browser(chromium, installation.settings.public_url, AXE.read_text())
+    found.resize(1280, 800)
+    chromium.get(f"{found.base}/desk")
+    chromium.delete_all_cookies()
+    chromium.execute_script("sessionStorage.clear()")
+    chromium.get_log("browser")
+    yield found
+    refused = ("401 (Unauthorized)", "403 (Forbidden)", "409 (Conflict)", "404 (Not Found)")
+    errors = [
+        entry["message"]
+        for entry in chromium.get_log("browser")
+        if entry["level"] == "SEVERE" and not any(words in entry["message"] for words in refused)
+    ]
+    assert not errors, json.dumps(errors, indent=1)
+
+
+def screenshots() -> Path:
+    return ROOT / "docs" / "screenshots"

@@ -1,0 +1,174 @@
+"""Reading and using pages as a person does: by what is written on them."""
+
+import json
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+from selenium import webdriver
+from selenium.common.exceptions import WebDriverException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from jotgate.demo.load import PASSWORD
+
+T = TypeVar("T")
+
+PATIENCE = 15.0
+
+
+class Browser:
+    def __init__(self, driver: webdriver.Chrome, base: str, axe: str) -> None:
+        self.driver = driver
+        self.base = base
+        self._axe = axe
+
+    def resize(self, width: int, height: int) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def open(self, path: str) -> None:
+        self.driver.get(path if path.startswith("http") else f"{self.base}{path}")
+
+    def soon(self, find: Callable[[], T]) -> T:
+        """What `find` gives once it gives something; the last error where it never does."""
+        end = time.monotonic() + PATIENCE
+        while True:
+            try:
+                found = find()
+                if found:
+                    return found
+                problem: Exception = AssertionError(f"not found on {self.driver.current_url}")
+            except (WebDriverException, AssertionError) as error:
+                problem = error
+            if time.monotonic() > end:
+                raise AssertionError(f"{problem}\n{self.text()[:2000]}") from problem
+            time.sleep(0.05)
+
+    def text(self) -> str:
+        return self.driver.find_element(By.TAG_NAME, "body").text
+
+    def reads(self, *words: str) -> None:
+        for word in words:
+            self.soon(lambda word=word: word in self.text())  # type: ignore[misc]
+
+    def named(self, role: str, name: str) -> WebElement:
+        """The visible element with this ARIA role and name, as Chromium computes them."""
+        tags = {
+            "button": "button,[role=button]",
+            "link": "a[href]",
+            "textbox": "input,textarea",
+            "radio": "input[type=radio]",
+            "switch": "input[type=checkbox]",
+            "option": "[role=option]",
+        }
+
+        def find() -> WebElement | None:
+            candidates = self.driver.find_elements(By.CSS_SELECTOR, tags[role])
+            return next((one for one in candidates if one.accessible_name.strip() == name), None)
+
+        return self.soon(find)
+
+    def press(self, role: str, name: str) -> None:
+        """Press what has this role and name, with the keyboard."""
+        element = self.named(role, name)
+        self.soon(lambda: element.is_enabled() or None)
+        self.driver.execute_script(
+            "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", element
+        )
+        element.send_keys(Keys.SPACE if role in ("radio", "switch") else Keys.ENTER)
+
+    def write(self, name: str, text: str, *, over: bool = False) -> None:
+        field = self.named("textbox", name)
+        self.driver.execute_script("arguments[0].focus()", field)
+        if over:
+            field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
+    def pick(self, name: str, option: str) -> None:
+        """Open the list whose button's name holds `name`, and take the option, by keyboard."""
+
+        def button() -> WebElement | None:
+            for one in self.driver.find_elements(By.CSS_SELECTOR, "button[aria-haspopup=listbox]"):
+                if one.is_displayed() and name in one.accessible_name:
+                    return one
+            return None
+
+        opener = self.soon(button)
+        self.driver.execute_script(
+            "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", opener
+        )
+        opener.send_keys(Keys.ENTER)
+
+        def row() -> WebElement | None:
+            rows = self.driver.find_elements(By.CSS_SELECTOR, "[role=option]")
+            return next((one for one in rows if one.text.split("\n")[0] == option), None)
+
+        self.soon(row).click()
+        self.soon(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=listbox]"))
+
+    def focused(self) -> WebElement:
+        return self.driver.switch_to.active_element
+
+    def keys(self, *keys: str) -> None:
+        self.focused().send_keys(*keys)
+
+    def sign_in(self, email: str) -> None:
+        self.open("/desk")
+        self.write("Email", email)
+        self.write("Password", PASSWORD + Keys.ENTER)
+        self.reads("Sign out", "Desk")
+
+    def sign_out(self) -> None:
+        self.press("button", "Sign out")
+        self.named("textbox", "Password")
+
+    def place(self, name: str) -> None:
+        self.press("link", name)
+        self.soon(lambda: self.driver.current_url.partition("?")[0].endswith(f"/{name.lower()}"))
+
+    def accessible(self) -> None:
+        """No violation of WCAG 2.2 A and AA that axe-core finds, and no sideways scrolling."""
+        if not self.driver.execute_script("return !!window.axe"):
+            self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": self._axe})
+        tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+        found: dict[str, Any] = self.driver.execute_async_script(
+            "const done = arguments[arguments.length - 1];"
+            "axe.run(document, {runOnly: arguments[0]}).then(done)",
+            tags,
+        )
+        problems = [
+            {"id": one["id"], "help": one["help"], "nodes": [n["html"] for n in one["nodes"][:3]]}
+            for one in found["violations"]
+        ]
+        assert not problems, f"{self.driver.current_url}\n{json.dumps(problems, indent=1)}"
+
+    def fits(self) -> None:
+        """Nothing makes the page wider than the window."""
+        wide, window = self.driver.execute_script(
+            "return [document.documentElement.scrollWidth, innerWidth]"
+        )
+        assert wide <= window, f"{self.driver.current_url}: {wide} px on {window} px"
+
+    def bodies(self) -> str:
+        """Every response body since the last call, as Chromium's network log has them."""
+        texts = []
+        for entry in self.driver.get_log("performance"):
+            message = json.loads(entry["message"])["message"]
+            if message["method"] != "Network.responseReceived":
+                continue
+            if "/api/" not in message["params"]["response"]["url"]:
+                continue
+            request = {"requestId": message["params"]["requestId"]}
+            try:
+                got = self.driver.execute_cdp_cmd("Network.getResponseBody", request)
+            except WebDriverException:
+                continue
+            texts.append(got["body"])
+        return "\n".join(texts)
+
+    def picture(self, target: Path) -> None:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        self.driver.save_screenshot(str(target))

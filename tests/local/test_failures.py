@@ -1,0 +1,215 @@
+"""Processes that are killed in the middle: nothing acknowledged is lost, nothing is done twice."""
+
+import shutil
+import threading
+import time
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+from uuid import UUID, uuid4
+
+import httpx
+import psycopg
+import pytest
+from aiosmtpd.controller import Controller
+
+from jotgate.adapters.simulated.mail_room import Keeper, open_mail_room
+from jotgate.local.cluster import free_port
+from jotgate.local.installation import Installation, open_installation
+from jotgate.local.processes import Processes, web_arguments
+from jotgate.wiring import open_house
+from tests.conftest import reachable_folder
+from tests.scenes import Scene, set_scene
+
+WORKER = ("-m", "jotgate", "worker")
+
+
+@pytest.fixture
+def installation() -> Iterator[Installation]:
+    folder = reachable_folder()
+    opened = open_installation(folder, free_port())
+    yield opened
+    opened.cluster.stop()
+    shutil.rmtree(folder)
+
+
+@pytest.fixture
+def processes(installation: Installation) -> Iterator[Processes]:
+    started = Processes(
+        {**installation.environment(), "JOTGATE_PUBLIC_PER_MINUTE": "1000000"},
+        installation.folder / "jotgate.log",
+    )
+    yield started
+    started.stop()
+
+
+async def staged(installation: Installation) -> tuple[str, UUID]:
+    """The address and the id of a questionnaire in a new house."""
+    async with open_house(installation.settings) as house:
+        scene: Scene = await set_scene(house)
+    return scene.address, scene.id
+
+
+def until(true: Callable[[], Any], seconds: float = 40) -> Any:
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        found = true()
+        if found:
+            return found
+        time.sleep(0.1)
+    raise AssertionError("it did not come about")
+
+
+def rows(installation: Installation, query: str) -> list[Any]:
+    address = installation.settings.database_url.replace("+psycopg", "")
+    with psycopg.connect(address) as connection:
+        return connection.execute(query).fetchall()
+
+
+def submit(base: str, address: str, key: str, name: str) -> int:
+    body = {
+        "edition": 1,
+        "link": "district=saltings",
+        "answers": {"name": name, "source": "own", "ill": False},
+    }
+    return httpx.post(
+        f"{base}/api/public/{address}/entries",
+        json=body,
+        headers={"Idempotency-Key": key},
+        timeout=10,
+    ).status_code
+
+
+def letters(folder: Path) -> int:
+    return len(list(folder.glob("*.eml")))
+
+
+class Treacherous(Keeper):
+    """Takes a letter, and has something happen before it says so."""
+
+    def __init__(self, folder: Path, happen: Callable[[], None]) -> None:
+        super().__init__(folder)
+        self.happen = happen
+        self.deliveries = 0
+
+    async def handle_DATA(self, server: Any, session: Any, envelope: Any) -> str:
+        answer = await super().handle_DATA(server, session, envelope)
+        self.deliveries += 1
+        if self.deliveries == 1:
+            self.happen()
+        return answer
+
+
+async def test_a_worker_that_comes_late_sends_the_notice_once(
+    installation: Installation, processes: Processes
+) -> None:
+    address, _ = await staged(installation)
+    folder = installation.folder / "mail-room"
+    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
+    processes.start("application", web_arguments(installation.settings.port))
+    processes.wait_for_web(installation.settings.public_url)
+    worker = processes.start("worker", WORKER)
+    time.sleep(1.5)
+    worker.kill()
+    assert submit(installation.settings.public_url, address, str(uuid4()), "Ines") == 201
+    time.sleep(0.5)
+    assert letters(folder) == 0
+    processes.start("worker", WORKER)
+    until(lambda: letters(folder))
+    time.sleep(1)
+    room.stop()
+    assert letters(folder) == 1
+
+
+async def test_a_worker_killed_after_delivery_and_before_its_note_of_it(
+    installation: Installation, processes: Processes
+) -> None:
+    """The hardest moment: the mail server has the letter and the worker could not note that.
+
+    The next worker sends it again under the same Message-ID (RFC 5322), and the receiving
+    side has one letter.
+    """
+    address, _ = await staged(installation)
+    folder = installation.folder / "mail-room"
+    folder.mkdir()
+    killed = threading.Event()
+
+    def kill() -> None:
+        processes.running["worker"].kill()
+        killed.set()
+
+    keeper = Treacherous(folder, kill)
+    room = Controller(keeper, hostname="127.0.0.1", port=installation.settings.smtp_port)
+    room.start()
+    processes.start("application", web_arguments(installation.settings.port))
+    processes.start("worker", WORKER)
+    processes.wait_for_web(installation.settings.public_url)
+    assert submit(installation.settings.public_url, address, str(uuid4()), "Ines") == 201
+    assert killed.wait(20)
+    assert letters(folder) == 1
+    processes.start("worker", WORKER)
+    state = "select state, kind from runs where kind = 'notice'"
+    until(lambda: rows(installation, state) == [("done", "notice")])
+    room.stop()
+    assert keeper.deliveries == 2
+    assert letters(folder) == 1
+    assert rows(installation, "select count(*) from register_rows") == [(1,)]
+
+
+async def test_an_application_killed_amid_200_submissions(
+    installation: Installation, processes: Processes
+) -> None:
+    """Every acknowledged submission is stored once, and trying again never doubles one."""
+    address, _ = await staged(installation)
+    base = installation.settings.public_url
+    arguments = web_arguments(installation.settings.port)
+    application = processes.start("application", arguments)
+    processes.wait_for_web(base)
+    acknowledged: list[str] = []
+    unsure: list[str] = []
+
+    def send(number: int) -> None:
+        key = f"{number:04}-{uuid4()}"
+        try:
+            assert submit(base, address, key, f"n{number}") == 201
+            acknowledged.append(key)
+        except httpx.TransportError:
+            unsure.append(key)
+        if len(acknowledged) == 60:
+            application.kill()
+
+    with ThreadPoolExecutor(8) as pool:
+        for future in [pool.submit(send, number) for number in range(200)]:
+            future.result()
+    application.wait()
+    assert len(acknowledged) >= 60
+    assert unsure
+    stored = {key for (key,) in rows(installation, "select idempotency_key from entries")}
+    assert set(acknowledged) <= stored
+    processes.start("application", arguments)
+    processes.wait_for_web(base)
+    for key in unsure:
+        assert submit(base, address, key, f"n{int(key[:4])}") == 201
+    numbers = [n for (n,) in rows(installation, "select number from entries order by number")]
+    assert numbers == list(range(1, 201))
+    names = rows(installation, "select count(distinct answers ->> 'name') from entries")
+    assert names == [(200,)]
+    jobs = "select count(*) from procrastinate_jobs where task_name = 'dispatch_entry'"
+    assert rows(installation, jobs) == [(200,)]
+
+
+def test_a_left_over_server_is_ended_and_the_data_are_there(installation: Installation) -> None:
+    with psycopg.connect(
+        installation.settings.database_url.replace("+psycopg", ""), autocommit=True
+    ) as connection:
+        connection.execute("create table kept (n int)")
+    again = open_installation(installation.folder, free_port())
+    try:
+        installation.cluster.process.wait(10)
+        assert rows(again, "select count(*) from kept") == [(0,)]
+        assert again.settings.keys == installation.settings.keys
+    finally:
+        with suppress(Exception):
+            again.cluster.stop()

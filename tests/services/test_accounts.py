@@ -1,0 +1,81 @@
+"""Signing in, out, and slowing down who guesses."""
+
+from datetime import timedelta
+
+import pytest
+from sqlalchemy import text
+
+from jotgate.core.errors import NotAllowed, NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.gate import Gate
+from jotgate.core.questionnaire import blank
+from jotgate.services import accounts, office, questionnaires, registers
+from jotgate.services.house import House
+from jotgate.store.accounts import Account
+from tests.conftest import Clock
+from tests.scenes import PASSWORD, Scene
+
+
+async def sign_in(house: House, password: str = PASSWORD, place: str = "1") -> accounts.SignedIn:
+    return await accounts.sign_in(house, " Rowan@Example.org ", password, place)
+
+
+async def test_a_session_lasts_its_hours(scene: Scene, house: House, clock: Clock) -> None:
+    signed = await sign_in(house)
+    assert (await accounts.session_of(house, signed.token)).account == scene.coordinator
+    clock.move(timedelta(hours=12, seconds=1))
+    with pytest.raises(NotSignedIn):
+        await accounts.session_of(house, signed.token)
+
+
+async def test_signing_out_ends_it(scene: Scene, house: House) -> None:
+    signed = await sign_in(house)
+    await accounts.sign_out(house, signed.token)
+    for token in (signed.token, "", None, "made up"):
+        with pytest.raises(NotSignedIn):
+            await accounts.session_of(house, token)
+
+
+async def test_neither_password_nor_token_is_stored(scene: Scene, house: House) -> None:
+    signed = await sign_in(house)
+    async with house.engine.connect() as conn:
+        stored = str((await conn.execute(text("select * from accounts"))).all())
+        stored += str((await conn.execute(text("select * from sessions"))).all())
+    assert "$argon2id$" in stored
+    assert PASSWORD not in stored
+    assert signed.token not in stored
+
+
+async def test_tries_are_throttled_by_account(scene: Scene, house: House, clock: Clock) -> None:
+    for place in range(accounts.TRIES):
+        with pytest.raises(WrongSignIn):
+            await sign_in(house, "wrong", str(place))
+    with pytest.raises(TooManyTries):
+        await sign_in(house, place="elsewhere")
+    clock.move(accounts.PAUSE + timedelta(seconds=1))
+    await sign_in(house)
+
+
+async def test_and_by_place(scene: Scene, house: House) -> None:
+    for n in range(accounts.TRIES_FROM_ONE_PLACE):
+        with pytest.raises(WrongSignIn):
+            await accounts.sign_in(house, f"guess{n}@example.org", "x", "here")
+    with pytest.raises(TooManyTries):
+        await sign_in(house, place="here")
+    await sign_in(house, place="there")
+
+
+async def test_who_may_only_read_changes_nothing(
+    scene: Scene, house: House, reader: Account
+) -> None:
+    changes = (
+        questionnaires.add(house, reader, "x", None),
+        questionnaires.save_draft(house, reader, scene.id, blank("x"), 1),
+        questionnaires.publish(house, reader, scene.id, 1),
+        questionnaires.save_gate(house, reader, scene.id, Gate(state="shut"), 2),
+        registers.add(house, reader, "x", []),
+        office.marks(house, reader, None),
+        office.letters(house, reader),
+    )
+    for change in changes:
+        with pytest.raises(NotAllowed):
+            await change

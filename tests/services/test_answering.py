@@ -1,0 +1,121 @@
+"""Submitting: once, whole, with restricted answers sealed."""
+
+import asyncio
+
+import pytest
+from sqlalchemy import text
+
+from jotgate.core.errors import InvalidAnswers, NotFound, Shut
+from jotgate.core.gate import Gate
+from jotgate.core.path import PageAhead
+from jotgate.services import answering, entries, questionnaires
+from jotgate.services.answering import Answers
+from jotgate.services.house import House
+from tests.scenes import SECRET, Scene
+
+
+async def count(house: House, table: str) -> int:
+    async with house.engine.connect() as conn:
+        found: int = (await conn.execute(text(f"select count(*) from {table}"))).scalar_one()
+        return found
+
+
+async def shut(scene: Scene, words: str = "") -> None:
+    shut_words = {"en": words} if words else {}
+    gate = Gate(state="shut", shut_words=shut_words)
+    await questionnaires.save_gate(scene.house, scene.coordinator, scene.id, gate, 2)
+
+
+async def test_an_entry_is_stored_with_its_work(scene: Scene, house: House) -> None:
+    taken = await scene.submit("a", "district=Saltings", drinkers="4", ill=True, illness=SECRET)
+    assert (taken.number, taken.finish.key, taken.repeated) == (1, "booked", False)
+    page = await entries.page(house, scene.coordinator, scene.id, None)
+    (entry,) = page.entries
+    assert entry.answers == {
+        "name": "Ines",
+        "source": "own",
+        "district": "saltings",
+        "drinkers": "4",
+    }
+    assert entry.withheld == ("ill", "illness")
+    assert await count(house, "procrastinate_jobs") == 1
+
+
+async def test_one_key_is_one_entry_however_often_it_comes(scene: Scene, house: House) -> None:
+    taken = await asyncio.gather(*(scene.submit("same") for _ in range(30)))
+    assert {one.number for one in taken} == {1}
+    assert sum(not one.repeated for one in taken) == 1
+    assert await count(house, "entries") == 1
+    assert await count(house, "procrastinate_jobs") == 1
+
+
+async def test_numbers_have_no_gaps_and_no_doubles(scene: Scene) -> None:
+    taken = await asyncio.gather(*(scene.submit(f"k{n}") for n in range(40)))
+    assert sorted(one.number for one in taken) == list(range(1, 41))
+
+
+async def test_answers_off_the_path_are_not_stored(scene: Scene, house: House) -> None:
+    await scene.submit("a", source="mains", drinkers="4", ill=True, illness=SECRET)
+    (entry,) = (await entries.page(house, scene.coordinator, scene.id, None)).entries
+    assert entry.finish == "none"
+    assert set(entry.answers) == {"name", "source"}
+    assert entry.withheld == ()
+    assert await count(house, "restricted_answers") == 0
+
+
+async def test_restricted_answers_lie_sealed(scene: Scene, house: House) -> None:
+    await scene.submit("a", ill=True, illness=SECRET)
+    async with house.engine.connect() as conn:
+        for table in ("entries", "restricted_answers", "procrastinate_jobs"):
+            for row in await conn.execute(text(f"select * from {table}")):
+                assert SECRET not in str(row)
+                assert SECRET.encode() not in b"".join(v for v in row if isinstance(v, bytes))
+
+
+async def test_failures_name_their_page_and_store_nothing(scene: Scene, house: House) -> None:
+    with pytest.raises(InvalidAnswers) as refused:
+        await scene.submit("a", drinkers="0", ill=True)
+    assert refused.value.params == {"page": "health"}
+    assert [(f.at, f.code) for f in refused.value.faults] == [
+        ("drinkers", "too_small"),
+        ("illness", "required"),
+    ]
+    assert await count(house, "entries") == 0
+    assert await count(house, "procrastinate_jobs") == 0
+
+
+async def test_a_shut_gate_says_its_words(scene: Scene, house: House) -> None:
+    await shut(scene, "Back in spring.")
+    with pytest.raises(Shut, match="Back in spring"):
+        await scene.submit("a")
+    with pytest.raises(Shut, match="Back in spring"):
+        await answering.visit(house, scene.address, "")
+
+
+async def test_a_submission_that_was_stored_is_acknowledged_after_the_gate_shut(
+    scene: Scene, house: House
+) -> None:
+    first = await scene.submit("a")
+    await shut(scene)
+    again = await scene.submit("a")
+    assert (again.number, again.repeated) == (first.number, True)
+    assert await count(house, "entries") == 1
+
+
+async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, house: House) -> None:
+    state = await questionnaires.draft(house, scene.id)
+    pages = state.document.pages
+    changed = state.document.model_copy(
+        update={"pages": (pages[0], pages[1].model_copy(update={"title": {"en": "New"}}))}
+    )
+    await questionnaires.save_draft(house, scene.coordinator, scene.id, changed, 1)
+    await questionnaires.publish(house, scene.coordinator, scene.id, 2)
+    answers = Answers("", 1, {"name": "Ines", "source": "own"})
+    visitor, ahead = await answering.page(house, scene.address, answers, "onward", "start")
+    assert isinstance(ahead, PageAhead)
+    assert ahead.step.page.title == {"en": "Health"}
+    assert visitor.edition == 1
+    assert (await answering.visit(house, scene.address, "")).edition == 2
+    for wrong in (0, 3):
+        with pytest.raises(NotFound):
+            await answering.visit(house, scene.address, "", wrong)

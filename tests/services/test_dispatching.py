@@ -1,0 +1,114 @@
+"""What the worker does with an entry, each effect once."""
+
+import asyncio
+from uuid import UUID
+
+import pytest
+from sqlalchemy import text
+from sqlalchemy.exc import IntegrityError
+
+from jotgate.core.dispatch import Dispatch, NoticePlanned
+from jotgate.core.errors import Invalid, NotFound
+from jotgate.ports.mail import MailFailed
+from jotgate.services import dispatching, entries, questionnaires, registers
+from jotgate.services.house import House
+from jotgate.store.runs import Run
+from tests.conftest import Post
+from tests.scenes import SECRET, Scene, rules
+
+
+async def newest(scene: Scene) -> UUID:
+    return (await entries.page(scene.house, scene.coordinator, scene.id, None)).entries[0].id
+
+
+async def runs(scene: Scene) -> tuple[Run, ...]:
+    id = await newest(scene)
+    return (await entries.read(scene.house, scene.coordinator, scene.id, id)).runs
+
+
+async def test_filed_by_the_carried_value_with_a_notice(
+    scene: Scene, house: House, post: Post
+) -> None:
+    await scene.submit("a", "district=saltings", drinkers="4", ill=True, illness=SECRET)
+    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
+    _, rows, _ = await registers.page(house, scene.saltings.id, None)
+    assert [row.values for row in rows] == [{"name": "Ines", "drinkers": "4"}]
+    (row, notice) = sorted(await runs(scene), key=lambda run: run.position)
+    assert (row.kind, row.state, notice.kind, notice.state) == ("row", "done", "notice", "waiting")
+    await dispatching.send_notice(house, notice.id)
+    await dispatching.send_notice(house, notice.id)
+    (letter,) = post.letters
+    assert letter.subject == "New from Ines"
+    assert letter.body == "Ines in Saltings: Own, 4 people"
+    assert SECRET not in str(letter)
+    assert {run.state for run in await runs(scene)} == {"done"}
+
+
+async def test_otherwise_to_the_other_register(scene: Scene, house: House, post: Post) -> None:
+    await scene.submit("a", "district=millbeck")
+    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
+    counts = {register.name: rows for register, rows in await registers.every(house)}
+    assert counts == {"Saltings": 0, "Rest": 1}
+    assert post.letters == []
+
+
+async def test_done_twice_or_at_once_it_takes_effect_once(scene: Scene, house: House) -> None:
+    await scene.submit("a", "district=saltings")
+    id = await newest(scene)
+    tries = (dispatching.dispatch_entry(house, scene.id, id) for _ in range(6))
+    outcomes = await asyncio.gather(*tries, return_exceptions=True)
+    assert all(outcome is None or isinstance(outcome, IntegrityError) for outcome in outcomes)
+    await dispatching.dispatch_entry(house, scene.id, id)
+    assert {r.name: n for r, n in await registers.every(house)} == {"Saltings": 1, "Rest": 0}
+    async with house.engine.connect() as conn:
+        query = "select count(*) from procrastinate_jobs where task_name = 'send_notice'"
+        assert (await conn.execute(text(query))).scalar_one() == 1
+
+
+async def test_a_failed_notice_is_told_and_tried_again(
+    scene: Scene, house: House, post: Post
+) -> None:
+    await scene.submit("a", "district=saltings")
+    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
+    notice = next(run for run in await runs(scene) if run.kind == "notice")
+    post.failures = 2
+    for _ in range(2):
+        with pytest.raises(MailFailed):
+            await dispatching.send_notice(house, notice.id)
+    failing = next(run for run in await runs(scene) if run.kind == "notice")
+    assert (failing.state, failing.tries, failing.last_error) == (
+        "failing",
+        2,
+        "451 try again later",
+    )
+    await dispatching.send_notice(house, notice.id)
+    assert len(post.letters) == 1
+    assert post.letters[0].id == str(notice.id)
+
+
+async def test_rehearsal_shows_and_does_nothing(scene: Scene, house: House, post: Post) -> None:
+    with pytest.raises(NotFound):
+        await dispatching.rehearse(house, scene.id, Dispatch(), None)
+    await scene.submit("a", "district=saltings")
+    await scene.submit("b")
+    tried = rules(scene.saltings, scene.rest)
+    entry, result = await dispatching.rehearse(house, scene.id, tried, 1)
+    assert (entry.number, result.caught_by) == (1, "saltings")
+    assert any(isinstance(effect, NoticePlanned) for effect in result.effects)
+    entry, result = await dispatching.rehearse(house, scene.id, tried, None)
+    assert (entry.number, result.caught_by) == (2, None)
+    assert {n for _, n in await registers.every(house)} == {0}
+    assert post.letters == []
+
+
+async def test_rules_that_cannot_work_are_refused(scene: Scene, house: House) -> None:
+    wrong = Dispatch.model_validate(
+        {
+            "otherwise": [
+                {"kind": "notice", "to": "a@example.org", "subject": "s", "body": "{illness}"}
+            ]
+        }
+    )
+    with pytest.raises(Invalid) as refused:
+        await questionnaires.save_dispatch(house, scene.coordinator, scene.id, wrong, 2)
+    assert [fault.code for fault in refused.value.faults] == ["restricted"]

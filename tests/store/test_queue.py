@@ -1,0 +1,36 @@
+"""Outgoing work is asked for in the transaction of what it belongs to."""
+
+from sqlalchemy import ColumnElement, func, literal, select, text
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.services.house import House
+
+
+async def jobs(house: House) -> int:
+    async with house.engine.connect() as conn:
+        found: int = (await conn.execute(text("select count(*) from procrastinate_jobs"))).scalar()
+        return found
+
+
+async def _backend(conn: AsyncConnection) -> tuple[int, int]:
+    """The server process and the transaction that a connection is in."""
+    row = (await conn.execute(text("select pg_backend_pid(), txid_current()"))).one()
+    return row[0], row[1]
+
+
+def asked(house: House) -> ColumnElement[object]:
+    arguments = func.jsonb_build_object(literal("run_id"), literal("x"))
+    return house.queue.asking("send_notice", arguments)
+
+
+async def test_a_job_goes_with_its_transaction(house: House) -> None:
+    async with house.engine.connect() as conn:
+        await conn.execute(select(asked(house)))
+        seen_inside = await conn.execute(text("select xmin::text::bigint from procrastinate_jobs"))
+        assert seen_inside.scalar_one() == (await _backend(conn))[1]
+        assert await jobs(house) == 0
+        await conn.rollback()
+    assert await jobs(house) == 0
+    async with house.engine.begin() as conn:
+        await conn.execute(select(asked(house)))
+    assert await jobs(house) == 1
