@@ -4,7 +4,6 @@ import asyncio
 import json
 import shutil
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from selenium import webdriver
@@ -72,7 +71,3 @@ def browser(chromium: webdriver.Chrome, installation: Installation) -> Iterator[
         if entry["level"] == "SEVERE" and not any(words in entry["message"] for words in refused)
     ]
     assert not errors, json.dumps(errors, indent=1)
-
-
-def screenshots() -> Path:
-    return ROOT / "docs" / "screenshots"

@@ -16,7 +16,7 @@ import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
 import { Lost } from "./shell/states";
 
-const root = createRootRoute({ component: Shell, notFoundComponent: Lost });
+const root = createRootRoute({ component: Shell, notFoundComponent: () => <Lost /> });
 
 const office = createRoute({
   getParentRoute: () => root,

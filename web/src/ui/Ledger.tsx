@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import styled from "styled-components";
 
 const Frame = styled.div`
+  position: relative;
   overflow: auto;
   max-width: 100%;
   &:focus-visible {

@@ -29,6 +29,8 @@ const Whole = styled.div`
 
 const Table = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  min-width: 0;
   grid-template-rows: auto minmax(0, 1fr) auto;
   min-height: 0;
 `;

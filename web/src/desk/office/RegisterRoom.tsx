@@ -22,7 +22,8 @@ export function RegisterRoom() {
     (before) => registerPage(id, before),
     (page) => page.rows.at(-1)?.id,
   );
-  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  if (query.isError)
+    return <Broken error={query.error} onRetry={() => void query.refetch()} stands="room" />;
   const register = query.data?.pages[0]?.register;
   if (!register) return <Waiting />;
   const rows = query.data?.pages.flatMap((page) => page.rows) ?? [];

@@ -36,7 +36,8 @@ function said(mark: Mark): string {
 export function TrailRoom() {
   const names = useQuery(questionnaires).data ?? [];
   const query = useOlder(["trail"], trailPage, (page) => page.marks.at(-1)?.id);
-  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  if (query.isError)
+    return <Broken error={query.error} onRetry={() => void query.refetch()} stands="room" />;
   if (!query.data) return <Waiting />;
   const marks = query.data.pages.flatMap((page) => page.marks);
   return (

@@ -107,7 +107,7 @@ export function Place() {
   const id = usePlaceId();
   const query = useQuery(questionnaire(id));
   return (
-    <Loaded query={query}>
+    <Loaded query={query} stands="page">
       {(found) => (
         <>
           <Way aria-label="The way of this questionnaire">

@@ -87,7 +87,8 @@ function Signed({ person }: { person: Schema<"Me"> }) {
 export function Shell() {
   const query = useQuery(me);
   if (query.error instanceof Failed && query.error.status === 401) return <SignIn />;
-  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  if (query.isError)
+    return <Broken error={query.error} onRetry={() => void query.refetch()} stands="page" />;
   if (!query.data) return <Waiting />;
   rememberToken(query.data.csrf);
   return <Signed person={query.data} />;
