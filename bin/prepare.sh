@@ -91,7 +91,7 @@ prepare() {
   INPUTS=(web/package-lock.json)
   [ -d web/node_modules ] || rm -f "$ROOT/.data/stamps/node"
   once node install_node
-  mapfile -t INPUTS < <(find web/src web/*.html web/*.ts web/package-lock.json -type f | sort)
+  mapfile -t INPUTS < <(find web/src web/*.html web/*.ts web/*.js web/package*.json -type f | sort)
   [ -f web/dist/answer.html ] || rm -f "$ROOT/.data/stamps/web"
   once web build_web
 }

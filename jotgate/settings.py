@@ -24,15 +24,11 @@ class Settings(BaseSettings):
     public_url: str = Field(
         "http://127.0.0.1:8000", description="Where people reach the application."
     )
-    host: str = Field("127.0.0.1", description="The address to listen on.")
-    port: int = Field(8000, description="The port to listen on.")
+    port: int = Field(8000, description="The port that bin/demo serves on.")
     secure_cookies: bool = Field(
         False, description="Send the session cookie over HTTPS only; set it in production."
     )
     session_hours: int = Field(12, ge=1, description="How long a sign-in lasts.")
-    trusted_proxies: str = Field(
-        "127.0.0.1", description="Addresses whose X-Forwarded-For is believed, by commas."
-    )
     public_per_minute: int = Field(
         600, ge=1, description="Requests a minute that one address may make to public pages."
     )

@@ -15,6 +15,8 @@ from jotgate.store.base import connect
 
 def build_house(settings: Settings) -> House:
     """A house on the settings' database; its engine is the caller's to dispose of."""
+    if not settings.keys:
+        raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
     return House(
         engine=connect(settings.database_url, settings.pool_size),
         clock=SystemClock(),

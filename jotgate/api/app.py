@@ -5,9 +5,9 @@ from contextlib import AbstractAsyncContextManager, asynccontextmanager
 
 from fastapi import FastAPI
 from fastapi.routing import APIRoute
-from starlette.staticfiles import StaticFiles
 
 from jotgate.api import pages, problems
+from jotgate.api.assets import Assets
 from jotgate.api.doors import Doors, Pace
 from jotgate.api.public import answering
 from jotgate.api.staff import accounts, dispatch, entries, office, questionnaires
@@ -56,7 +56,7 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
     for router in ROUTERS:
         app.include_router(router)
     if settings.web.is_dir():
-        app.mount("/assets", StaticFiles(directory=settings.web / "assets"), name="assets")
+        app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
     pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
     app.add_middleware(Doors, public_pace=pace)
     return app

@@ -82,3 +82,16 @@ async def test_the_log_has_no_answers(
     assert '"route": "/api/public/{address}/page"' in lines
     assert SECRET not in lines
     assert SECRET.split()[0] not in lines
+
+
+async def test_built_files_come_compressed_and_are_kept(anybody: Visitor, scene: Scene) -> None:
+    page = await anybody.get(f"/q/{scene.address}")
+    script = re.findall(r'src="(/assets/[^"]+\.js)"', page.text)[0]
+    for encoding in ("br", "gzip", "identity"):
+        reply = await anybody.get(script, headers={"Accept-Encoding": encoding})
+        assert reply.status_code == 200
+        assert reply.headers.get("content-encoding", "identity") == encoding
+        assert reply.headers["content-type"].startswith("text/javascript")
+        assert "immutable" in reply.headers["cache-control"]
+    for outside in ("/assets/../answer.html", "/assets/%2e%2e/answer.html", "/assets/none.js"):
+        assert (await anybody.get(outside)).status_code == 404
