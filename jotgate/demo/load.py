@@ -17,6 +17,7 @@ from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, ColumnType, Register
 from jotgate.demo.people import answers_of
+from jotgate.local.cluster import Trouble
 from jotgate.ports.queue import Task
 from jotgate.services import accounts, dispatching, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
@@ -51,6 +52,9 @@ COLUMNS: tuple[tuple[str, str, ColumnType], ...] = (
 ENTRIES = {"bottle_return": 74, "taste_panel": 60, "sampling_visit": 22, "private_well_check": 168}
 """How many past entries each questionnaire gets; the rules see those of the well check."""
 
+LATELY = 6
+"""Entries of the well check that arrive last of all and are left for the worker to dispatch."""
+
 DAYS = 14
 
 SHUT_WORDS = "All bottles of this round are given out. The next round opens in spring."
@@ -80,11 +84,13 @@ class _Unasked:
 
 
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
-    """Load the scenario unless it is there; whether it had to be loaded."""
+    """Load the scenario unless it is there; whether it had to be loaded. Raises Trouble."""
     async with open_house(settings) as house:
         async with house.engine.connect() as conn:
             if await account_store.by_email(conn, ACCOUNTS[-1][0]):
                 return False
+            if await account_store.by_email(conn, ACCOUNTS[0][0]):
+                raise Trouble("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
         await _load(house, say)
         return True
@@ -106,6 +112,7 @@ async def _load(house: House, say: Callable[[str], None]) -> None:
         say(f"  {count} entries for {name.replace('_', ' ')}")
         await _entries(house, ids[name], count, random, now)
     await _rules(house, coordinator, wells, made, notices=True)
+    await _lately(house, wells, random)
     await _shut(house, coordinator, ids["taste_panel"])
     async with house.engine.begin() as conn:
         await account_store.give_clearance(conn, coordinator.id, wells)
@@ -174,6 +181,17 @@ async def _entries(house: House, id: UUID, count: int, random: Random, now: date
         answers = Answers(urlencode(carried), 1, given)
         taken = await submitting.submit(then, summary.address, answers, str(house.ids.id()))
         await dispatching.dispatch_entry(then, id, taken.id)
+
+
+async def _lately(house: House, id: UUID, random: Random) -> None:
+    """Entries of today with everything that follows from them, mail included."""
+    address = (await questionnaires.summary(house, id)).address
+    async with house.engine.connect() as conn:
+        plan = await house.plan(conn, id, 1)
+    for number in range(LATELY):
+        carried = {"district": "millbeck" if number == 2 else "saltings"}
+        answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried))
+        await submitting.submit(house, address, answers, str(house.ids.id()))
 
 
 def _carried(document: Questionnaire, random: Random) -> dict[str, str]:

@@ -48,6 +48,9 @@ const Summary = styled.div`
   li {
     padding: 3px 0;
   }
+  li span {
+    display: block;
+  }
 `;
 
 const Foot = styled.footer`
@@ -89,7 +92,7 @@ function Failures({ faults, items }: { faults: readonly Fault[]; items: readonly
             >
               {items.find((item) => item.key === fault.at)?.text}
             </a>
-            : {fault.message}
+            <span>{fault.message}</span>
           </li>
         ))}
       </ul>

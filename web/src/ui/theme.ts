@@ -69,6 +69,7 @@ export const Global = createGlobalStyle`
   }
   *, *::before, *::after { box-sizing: border-box; }
   html { -webkit-text-size-adjust: 100%; }
+  * { scrollbar-width: thin; scrollbar-color: var(--line-2) transparent; }
   body {
     margin: 0;
     font: 14.5px/1.45 var(--body);

@@ -16,8 +16,7 @@ const Whole = styled.div`
   display: grid;
   gap: 8px;
   justify-items: start;
-  > label,
-  > [data-rac] {
+  > div[data-rac] {
     width: 100%;
   }
 `;

@@ -30,15 +30,16 @@ const Whole = styled.div`
 `;
 
 const Middle = styled.div`
-  padding: 18px clamp(12px, 2vw, 28px) 70px;
-  position: relative;
+  padding: 18px clamp(12px, 2vw, 28px) 0;
+  display: flex;
+  flex-direction: column;
   min-width: 0;
 `;
 
 const Foot = styled.p`
   position: sticky;
   bottom: 0;
-  margin: 30px -28px -70px;
+  margin: auto -28px 0;
   background: var(--paper);
   border-top: 1px solid var(--line);
   padding: 8px 28px;

@@ -1,0 +1,94 @@
+"""The demo data, and the command that serves it, in the troubles that people meet."""
+
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
+from jotgate.local import cluster as clusters
+from jotgate.local.cluster import Cluster, Trouble, free_port
+from jotgate.local.installation import keys
+from jotgate.services import accounts, entries, questionnaires
+from jotgate.services.house import House
+from jotgate.settings import ROOT, Settings
+from jotgate.wiring import open_house
+from tests.conftest import KEY, reachable_folder
+
+
+def settings_for(database_url: str) -> Settings:
+    return Settings(database_url=database_url, keys=(KEY,))
+
+
+async def test_the_scenario_is_loaded_once(database_url: str) -> None:
+    settings = settings_for(database_url)
+    said: list[str] = []
+    assert await load_once(settings, said.append)
+    assert not await load_once(settings, said.append)
+    async with open_house(settings) as house:
+        lines = await questionnaires.desk(house)
+        assert [line.summary.gate.state for line in lines].count("shut") == 1
+        assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
+        wells = lines[0].summary
+        signed = await accounts.sign_in(house, ACCOUNTS[0][0], "well-water-2026", "here")
+        page = await entries.page(house, signed.session.account, wells.id, None)
+        assert page.cleared
+        assert any(entry.withheld for entry in page.entries)
+
+
+async def test_data_that_came_in_part_are_not_taken_for_whole(house: House) -> None:
+    email, name, role = ACCOUNTS[0]
+    await accounts.add_account(house, email, name, role, "x")
+    url = house.engine.url.render_as_string(hide_password=False)
+    with pytest.raises(Trouble, match="--fresh"):
+        await load_once(settings_for(url), lambda _: None)
+
+
+def test_a_busy_port_gets_a_sentence() -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        done = subprocess.run(
+            [sys.executable, "-m", "jotgate", "demo", f"--port={port}"],
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
+            timeout=60,
+        )
+    assert done.returncode == 1
+    assert f"Port {port} is in use. Choose another: bin/demo --port {port + 1}" in done.stderr
+
+
+def test_a_half_made_cluster_is_made_anew(cluster: Cluster) -> None:
+    folder = reachable_folder() / "postgres"
+    folder.mkdir()
+    (folder / "PG_VERSION").write_text("half")
+    server = clusters.start(folder, safe=False)
+    clusters.create_database(server, "there")
+    server.stop()
+    again = clusters.start(folder, safe=False)
+    assert again.port != server.port or again.process.pid != server.process.pid
+    again.stop()
+
+
+def test_what_the_server_says_is_passed_on(monkeypatch: pytest.MonkeyPatch) -> None:
+    folder = reachable_folder()
+    monkeypatch.setattr(clusters, "programs", lambda: folder)
+    (folder / "initdb").write_text("#!/bin/sh\necho no space left on device >&2\nexit 1\n")
+    (folder / "initdb").chmod(0o755)
+    with pytest.raises(Trouble, match="initdb failed: no space left on device"):
+        clusters.create(folder / "postgres")
+
+
+def test_keys_are_for_the_owner_alone(tmp_path: Path) -> None:
+    made = keys(tmp_path)
+    assert keys(tmp_path) == made
+    assert (tmp_path / "keys.json").stat().st_mode & 0o777 == 0o600
+
+
+def test_a_free_port_is_free() -> None:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", free_port()))
