@@ -4,2526 +4,2840 @@
  */
 
 export interface paths {
-  "/api/public/{address}/page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/public/{address}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Page */
+        post: operations["page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Page */
-    post: operations["page"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/{address}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/public/{address}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Submit */
+        post: operations["submit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Submit */
-    post: operations["submit"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-in": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign In */
+        post: operations["sign_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Sign In */
-    post: operations["sign_in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-out": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign Out */
+        post: operations["sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Sign Out */
-    post: operations["sign_out"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Me */
+        get: operations["me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Me */
-    get: operations["me"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Desk */
+        get: operations["desk"];
+        put?: never;
+        /** Add Questionnaire */
+        post: operations["add_questionnaire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Desk */
-    get: operations["desk"];
-    put?: never;
-    /** Add Questionnaire */
-    post: operations["add_questionnaire"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Questionnaire */
+        get: operations["questionnaire"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Questionnaire */
-    get: operations["questionnaire"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Draft */
+        get: operations["draft"];
+        /** Save Draft */
+        put: operations["save_draft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Draft */
-    get: operations["draft"];
-    /** Save Draft */
-    put: operations["save_draft"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/editions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish */
+        post: operations["publish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Publish */
-    post: operations["publish"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/editions/newest": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/editions/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Newest Edition */
+        get: operations["newest_edition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Newest Edition */
-    get: operations["newest_edition"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/gate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Gate */
+        get: operations["gate"];
+        /** Save Gate */
+        put: operations["save_gate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Gate */
-    get: operations["gate"];
-    /** Save Gate */
-    put: operations["save_gate"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/dispatch": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/dispatch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dispatch */
+        get: operations["dispatch"];
+        /** Save Dispatch */
+        put: operations["save_dispatch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Dispatch */
-    get: operations["dispatch"];
-    /** Save Dispatch */
-    put: operations["save_dispatch"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/rehearsals": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rehearse */
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Rehearse */
-    post: operations["rehearse"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Entry Page */
+        get: operations["entry_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Entry Page */
-    get: operations["entry_page"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/entries/{entry_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Entry */
+        get: operations["entry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Entry */
-    get: operations["entry"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/questionnaires/{id}/entries/{entry_id}/revealed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/questionnaires/{id}/entries/{entry_id}/revealed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reveal */
+        post: operations["reveal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Reveal */
-    post: operations["reveal"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/registers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/registers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Register */
+        get: operations["every_register"];
+        put?: never;
+        /** Add Register */
+        post: operations["add_register"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Every Register */
-    get: operations["every_register"];
-    put?: never;
-    /** Add Register */
-    post: operations["add_register"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/registers/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/registers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Register Page */
+        get: operations["register_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Register Page */
-    get: operations["register_page"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/trail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trail */
+        get: operations["trail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Trail */
-    get: operations["trail"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-room": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/mail-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mail Room */
+        get: operations["mail_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Mail Room */
-    get: operations["mail_room"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** Answered */
-    Answered: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "answered" | "unanswered";
-      /** Item */
-      item: string;
-    };
-    /**
-     * AnswersIn
-     * @description The answers so far, of all pages, by key, and the query string of the link.
-     */
-    AnswersIn: {
-      /**
-       * Link
-       * @default
-       */
-      link?: string;
-      /** Edition */
-      edition: number;
-      /**
-       * Answers
-       * @default {}
-       */
-      answers?: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * Carried
-     * @description A value that nobody is asked: it arrives with the link, under the item's key.
-     *
-     *     With options, the link may give a code or a label. `when_wrong` says what happens to a
-     *     value that fails: the visitor is refused, or the entry is taken and flagged.
-     */
-    Carried: {
-      /**
-       * Options
-       * @default []
-       */
-      options?: components["schemas"]["Option"][];
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "carried";
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Longest
-       * @default 200
-       */
-      longest?: number;
-      /**
-       * When Wrong
-       * @default flag
-       * @enum {string}
-       */
-      when_wrong?: "refuse" | "flag";
-    };
-    /** Column */
-    Column: {
-      /** Key */
-      key: string;
-      /** Label */
-      label: string;
-      /**
-       * Type
-       * @default text
-       * @enum {string}
-       */
-      type?: "text" | "number" | "yes_no";
-    };
-    /** ColumnOut */
-    ColumnOut: {
-      /** Key */
-      key: string;
-      /** Label */
-      label: string;
-      /** Kind */
-      kind: string;
-      /** Restricted */
-      restricted: boolean;
-    };
-    /**
-     * Compare
-     * @description `item` is compared with one operand: equal, different, or ordered (numbers).
-     */
-    Compare: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "at_least" | "at_most" | "is" | "is_not";
-      /** Item */
-      item: string;
-      /** Value */
-      value: boolean | string;
-    };
-    /** Created */
-    Created: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-    };
-    /** DeskLineOut */
-    DeskLineOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Title */
-      title: string;
-      /** Language */
-      language: string;
-      /** Link */
-      link: string;
-      gate: components["schemas"]["Gate"];
-      /** Edition */
-      edition: number | null;
-      /** Changed */
-      changed: boolean;
-      /** Entries */
-      entries: number;
-      /** Arrivals */
-      arrivals: number[];
-    };
-    /** Dispatch */
-    Dispatch: {
-      /**
-       * Rules
-       * @default []
-       */
-      rules?: components["schemas"]["Rule"][];
-      /**
-       * Otherwise
-       * @default []
-       */
-      otherwise?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
-    };
-    /** DispatchBody */
-    DispatchBody: {
-      /** Revision */
-      revision: number;
-      dispatch: components["schemas"]["Dispatch"];
-    };
-    /**
-     * DispatchOut
-     * @description `counts` tells by rule key, and for `otherwise`, how many entries it has acted on.
-     */
-    DispatchOut: {
-      /** Revision */
-      revision: number;
-      dispatch: components["schemas"]["Dispatch"];
-      /** Faults */
-      faults: components["schemas"]["Fault"][];
-      /** Counts */
-      counts: {
-        [key: string]: number;
-      };
-    };
-    /** Draft */
-    Draft: {
-      /** Revision */
-      revision: number;
-      document: components["schemas"]["Questionnaire"];
-    };
-    /** DraftOut */
-    DraftOut: {
-      /** Revision */
-      revision: number;
-      document: components["schemas"]["Questionnaire"];
-      /** Faults */
-      faults: components["schemas"]["Fault"][];
-    };
-    /** EditionOut */
-    EditionOut: {
-      /** Number */
-      number: number;
-      document: components["schemas"]["Questionnaire"];
-    };
-    /** EntriesOut */
-    EntriesOut: {
-      /** Columns */
-      columns: components["schemas"]["ColumnOut"][];
-      /** Entries */
-      entries: components["schemas"]["EntryOut"][];
-      /** More */
-      more: boolean;
-      /** Total */
-      total: number;
-      /** Cleared */
-      cleared: boolean;
-    };
-    /**
-     * EntryOut
-     * @description An entry. `answers` read as a person reads them, by key.
-     *
-     *     `withheld` are the restricted questions that were answered, None without clearance.
-     */
-    EntryOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Number */
-      number: number;
-      /** Edition */
-      edition: number;
-      /**
-       * Arrived
-       * Format: date-time
-       */
-      arrived: string;
-      /** Finish */
-      finish: string;
-      /** Answers */
-      answers: {
-        [key: string]: string;
-      };
-      /** Withheld */
-      withheld: string[] | null;
-      /** Flags */
-      flags: string[];
-    };
-    /** EntryRead */
-    EntryRead: {
-      entry: components["schemas"]["EntryOut"];
-      /** Columns */
-      columns: components["schemas"]["ColumnOut"][];
-      /** Runs */
-      runs: components["schemas"]["RunOut"][];
-      /** Cleared */
-      cleared: boolean;
-    };
-    /** Every */
-    Every: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "all";
-      /** Parts */
-      parts: (
-        | components["schemas"]["Every"]
-        | components["schemas"]["Some"]
-        | components["schemas"]["Not"]
-        | components["schemas"]["Compare"]
-        | components["schemas"]["OneOf"]
-        | components["schemas"]["Answered"]
-      )[];
-    };
-    /**
-     * Fault
-     * @description One thing that is wrong, where, and what to do about it.
-     *
-     *     `at` is a slash path of keys, such as `pages/water/items/drinkers`, or an item's key alone.
-     */
-    Fault: {
-      /** Code */
-      code: string;
-      /** At */
-      at: string;
-      /** Message */
-      message: string;
-      /**
-       * Params
-       * @default {}
-       */
-      params?: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * File
-     * @description File to a register. `columns` maps a column's key to the key of an item.
-     */
-    File: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "file";
-      /**
-       * Register Id
-       * Format: uuid
-       */
-      register_id: string;
-      /**
-       * Columns
-       * @default {}
-       */
-      columns?: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * Finish
-     * @description An end of the questionnaire. The first one is where a walk ends by default.
-     */
-    Finish: {
-      /** Key */
-      key: string;
-      /** Title */
-      title: {
-        [key: string]: string;
-      };
-      /**
-       * Message
-       * @default {}
-       */
-      message?: {
-        [key: string]: string;
-      };
-    };
-    /** FinishOut */
-    FinishOut: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: "finish";
-      /** Heading */
-      heading: string;
-      /** Message */
-      message: string;
-    };
-    /**
-     * Gate
-     * @description The gate of one questionnaire. `shut_words` are what people read when it is shut.
-     */
-    Gate: {
-      /**
-       * State
-       * @enum {string}
-       */
-      state: "open" | "shut";
-      /**
-       * Shut Words
-       * @default {}
-       */
-      shut_words?: {
-        [key: string]: string;
-      };
-    };
-    /** GateBody */
-    GateBody: {
-      /** Revision */
-      revision: number;
-      gate: components["schemas"]["Gate"];
-    };
-    /** GateOut */
-    GateOut: {
-      /** Revision */
-      revision: number;
-      gate: components["schemas"]["Gate"];
-      /**
-       * Default Words
-       * @default This questionnaire is not taking answers at the moment.
-       */
-      default_words?: string;
-    };
-    /** LetterOut */
-    LetterOut: {
-      /** Id */
-      id: string;
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string;
-      /** Sender */
-      sender: string;
-      /** To */
-      to: string;
-      /** Subject */
-      subject: string;
-      /** Body */
-      body: string;
-    };
-    /**
-     * LongText
-     * @description Several lines. Lengths are in characters, a line break counting one.
-     */
-    LongText: {
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Help
-       * @default {}
-       */
-      help?: {
-        [key: string]: string;
-      };
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Error Text
-       * @default {}
-       */
-      error_text?: {
-        [key: string]: string;
-      };
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "long_text";
-      /**
-       * Placeholder
-       * @default {}
-       */
-      placeholder?: {
-        [key: string]: string;
-      };
-      /** Shortest */
-      shortest?: number | null;
-      /** Longest */
-      longest?: number | null;
-    };
-    /** MarkOut */
-    MarkOut: {
-      /** Id */
-      id: number;
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string;
-      /** Who */
-      who: string;
-      /**
-       * Action
-       * @enum {string}
-       */
-      action:
-        | "signed_in"
-        | "created"
-        | "published"
-        | "gate_changed"
-        | "dispatch_changed"
-        | "register_created"
-        | "restricted_seen";
-      /** Questionnaire Id */
-      questionnaire_id: string | null;
-      /** Entry Id */
-      entry_id: string | null;
-      /** Detail */
-      detail: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * Me
-     * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change.
-     */
-    Me: {
-      /** Name */
-      name: string;
-      /** Email */
-      email: string;
-      /**
-       * Role
-       * @enum {string}
-       */
-      role: "coordinator" | "reviewer";
-      /** Writes */
-      writes: boolean;
-      /** Csrf */
-      csrf: string;
-    };
-    /** NewQuestionnaire */
-    NewQuestionnaire: {
-      /** Title */
-      title: string;
-      document?: components["schemas"]["Questionnaire"] | null;
-    };
-    /** NewRegister */
-    NewRegister: {
-      /** Name */
-      name: string;
-      /** Columns */
-      columns: components["schemas"]["Column"][];
-    };
-    /** Not */
-    Not: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "not";
-      /** Part */
-      part:
-        | components["schemas"]["Every"]
-        | components["schemas"]["Some"]
-        | components["schemas"]["Not"]
-        | components["schemas"]["Compare"]
-        | components["schemas"]["OneOf"]
-        | components["schemas"]["Answered"];
-    };
-    /**
-     * Note
-     * @description Words between the questions; nothing is asked.
-     */
-    Note: {
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "note";
-    };
-    /**
-     * Notice
-     * @description A mail to staff; subject and body may hold slots such as `{name}`.
-     */
-    Notice: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "notice";
-      /** To */
-      to: string;
-      /** Subject */
-      subject: string;
-      /** Body */
-      body: string;
-    };
-    /** NoticeOut */
-    NoticeOut: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: "notice";
-      /** Rule */
-      rule: string;
-      /** To */
-      to: string;
-      /** Subject */
-      subject: string;
-      /** Body */
-      body: string;
-    };
-    /**
-     * Number
-     * @description A decimal number with at most `decimals` digits after the point; 0 means whole.
-     */
-    Number: {
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Help
-       * @default {}
-       */
-      help?: {
-        [key: string]: string;
-      };
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Error Text
-       * @default {}
-       */
-      error_text?: {
-        [key: string]: string;
-      };
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "number";
-      /**
-       * Placeholder
-       * @default {}
-       */
-      placeholder?: {
-        [key: string]: string;
-      };
-      /** At Least */
-      at_least?: number | string | null;
-      /** At Most */
-      at_most?: number | string | null;
-      /**
-       * Decimals
-       * @default 0
-       */
-      decimals?: number;
-    };
-    /** OneOf */
-    OneOf: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "one_of";
-      /** Item */
-      item: string;
-      /** Values */
-      values: (boolean | string)[];
-    };
-    /**
-     * Option
-     * @description What the respondent reads (`label`) and what is stored (`code`).
-     */
-    Option: {
-      /** Code */
-      code: string;
-      /** Label */
-      label: {
-        [key: string]: string;
-      };
-    };
-    /** OptionOut */
-    OptionOut: {
-      /** Code */
-      code: string;
-      /** Label */
-      label: string;
-    };
-    /** Page */
-    Page: {
-      /** Key */
-      key: string;
-      /** Title */
-      title: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Items
-       * @default []
-       */
-      items?: (
-        | components["schemas"]["ShortText"]
-        | components["schemas"]["LongText"]
-        | components["schemas"]["Number"]
-        | components["schemas"]["YesNo"]
-        | components["schemas"]["PickOne"]
-        | components["schemas"]["Note"]
-        | components["schemas"]["Carried"]
-      )[];
-      /**
-       * Skips
-       * @default []
-       */
-      skips?: components["schemas"]["SkipRule"][];
-    };
-    /** PageIn */
-    PageIn: {
-      /**
-       * Link
-       * @default
-       */
-      link?: string;
-      /** Edition */
-      edition: number;
-      /**
-       * Answers
-       * @default {}
-       */
-      answers?: {
-        [key: string]: unknown;
-      };
-      /**
-       * Move
-       * @enum {string}
-       */
-      move: "begin" | "stay" | "onward";
-      /**
-       * At
-       * @default
-       */
-      at?: string;
-    };
-    /**
-     * PageOut
-     * @description A page to show. `watched` are the keys whose answers may change it: ask again then.
-     *
-     *     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
-     *     answering it leads to a finish.
-     */
-    PageOut: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: "page";
-      /** Title */
-      title: string;
-      /** Language */
-      language: string;
-      /** Edition */
-      edition: number;
-      /** Key */
-      key: string;
-      /** Heading */
-      heading: string;
-      /** Items */
-      items: components["schemas"]["QuestionOut"][];
-      /** Before */
-      before: string | null;
-      /** Last */
-      last: boolean;
-      /** Progress */
-      progress: number;
-      /** Watched */
-      watched: string[];
-      /** Filled */
-      filled: {
-        [key: string]:
-          | string
-          | boolean
-          | number
-          | unknown[]
-          | {
-              [key: string]: unknown;
-            }
-          | null;
-      };
-      /** Faults */
-      faults: components["schemas"]["Fault"][];
-    };
-    /** PickOne */
-    PickOne: {
-      /**
-       * Options
-       * @default []
-       */
-      options?: components["schemas"]["Option"][];
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Help
-       * @default {}
-       */
-      help?: {
-        [key: string]: string;
-      };
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Error Text
-       * @default {}
-       */
-      error_text?: {
-        [key: string]: string;
-      };
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "pick_one";
-    };
-    /**
-     * Problem
-     * @description What a failed request is answered with, as application/problem+json.
-     */
-    Problem: {
-      /**
-       * Type
-       * @default about:blank
-       */
-      type?: string;
-      /** Status */
-      status: number;
-      /** Code */
-      code: string;
-      /** Detail */
-      detail: string;
-      /**
-       * Params
-       * @default {}
-       */
-      params?: {
-        [key: string]: unknown;
-      };
-      /**
-       * Faults
-       * @default []
-       */
-      faults?: components["schemas"]["Fault"][];
-    };
-    /** Publish */
-    Publish: {
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * QuestionOut
-     * @description An item as its page shows it. What the kind does not have is None.
-     */
-    QuestionOut: {
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "short_text" | "long_text" | "number" | "yes_no" | "pick_one" | "note";
-      /** Key */
-      key: string;
-      /** Text */
-      text: string;
-      /**
-       * Help
-       * @default
-       */
-      help?: string;
-      /**
-       * Placeholder
-       * @default
-       */
-      placeholder?: string;
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /** Shortest */
-      shortest?: number | null;
-      /** Longest */
-      longest?: number | null;
-      /** At Least */
-      at_least?: string | null;
-      /** At Most */
-      at_most?: string | null;
-      /** Decimals */
-      decimals?: number | null;
-      /**
-       * Options
-       * @default []
-       */
-      options?: components["schemas"]["OptionOut"][];
-    };
-    /** Questionnaire */
-    Questionnaire: {
-      /**
-       * Format
-       * @default jotgate-questionnaire
-       * @constant
-       */
-      format?: "jotgate-questionnaire";
-      /**
-       * Version
-       * @default 1
-       * @constant
-       */
-      version?: 1;
-      /** Title */
-      title: {
-        [key: string]: string;
-      };
-      /**
-       * Languages
-       * @default [
-       *       "en"
-       *     ]
-       */
-      languages?: string[];
-      /** Pages */
-      pages: components["schemas"]["Page"][];
-      /** Finishes */
-      finishes: components["schemas"]["Finish"][];
-    };
-    /**
-     * ReadyOut
-     * @description Every page on the path is answered; what is left is to submit.
-     */
-    ReadyOut: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: "ready";
-    };
-    /** Register */
-    Register: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Columns */
-      columns: components["schemas"]["Column"][];
-    };
-    /** RegisterOut */
-    RegisterOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Columns */
-      columns: components["schemas"]["Column"][];
-      /** Rows */
-      rows: number;
-    };
-    /** RegisterPage */
-    RegisterPage: {
-      register: components["schemas"]["Register"];
-      /** Rows */
-      rows: components["schemas"]["jotgate__api__staff__office__RowOut"][];
-      /** More */
-      more: boolean;
-    };
-    /** Rehearsal */
-    Rehearsal: {
-      /** Number */
-      number: number;
-      /** Caught By */
-      caught_by: string | null;
-      /** Effects */
-      effects: (
-        | components["schemas"]["jotgate__api__staff__dispatch__RowOut"]
-        | components["schemas"]["NoticeOut"]
-      )[];
-    };
-    /**
-     * Rehearse
-     * @description `number` picks a past entry, the newest up to it; without it the newest of all.
-     */
-    Rehearse: {
-      dispatch: components["schemas"]["Dispatch"];
-      /** Number */
-      number?: number | null;
-    };
-    /** Revealed */
-    Revealed: {
-      /** Answers */
-      answers: {
-        [key: string]: string;
-      };
-    };
-    /** Rule */
-    Rule: {
-      /** Key */
-      key: string;
-      /** When */
-      when:
-        | components["schemas"]["Every"]
-        | components["schemas"]["Some"]
-        | components["schemas"]["Not"]
-        | components["schemas"]["Compare"]
-        | components["schemas"]["OneOf"]
-        | components["schemas"]["Answered"];
-      /**
-       * Acts
-       * @default []
-       */
-      acts?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
-    };
-    /**
-     * RunOut
-     * @description What dispatch did: a row in a register, or a notice.
-     */
-    RunOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Rule */
-      rule: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "row" | "notice";
-      /**
-       * State
-       * @enum {string}
-       */
-      state: "waiting" | "done" | "failing";
-      /** To */
-      to: string | null;
-      /** Subject */
-      subject: string | null;
-      /** Register Id */
-      register_id: string | null;
-      /** Row */
-      row: number | null;
-      /** Tries */
-      tries: number;
-      /** Last Error */
-      last_error: string | null;
-      /**
-       * Changed
-       * Format: date-time
-       */
-      changed: string;
-    };
-    /**
-     * ShortText
-     * @description One line. Lengths are in characters (Unicode code points).
-     */
-    ShortText: {
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Help
-       * @default {}
-       */
-      help?: {
-        [key: string]: string;
-      };
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Error Text
-       * @default {}
-       */
-      error_text?: {
-        [key: string]: string;
-      };
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "short_text";
-      /**
-       * Placeholder
-       * @default {}
-       */
-      placeholder?: {
-        [key: string]: string;
-      };
-      /** Shortest */
-      shortest?: number | null;
-      /** Longest */
-      longest?: number | null;
-    };
-    /** SignIn */
-    SignIn: {
-      /** Email */
-      email: string;
-      /** Password */
-      password: string;
-    };
-    /**
-     * SkipRule
-     * @description After its page: when the condition holds, go to a later page or to a finish.
-     */
-    SkipRule: {
-      /** When */
-      when:
-        | components["schemas"]["Every"]
-        | components["schemas"]["Some"]
-        | components["schemas"]["Not"]
-        | components["schemas"]["Compare"]
-        | components["schemas"]["OneOf"]
-        | components["schemas"]["Answered"];
-      /** To */
-      to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
-    };
-    /** Some */
-    Some: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      op: "any";
-      /** Parts */
-      parts: (
-        | components["schemas"]["Every"]
-        | components["schemas"]["Some"]
-        | components["schemas"]["Not"]
-        | components["schemas"]["Compare"]
-        | components["schemas"]["OneOf"]
-        | components["schemas"]["Answered"]
-      )[];
-    };
-    /**
-     * SummaryOut
-     * @description A questionnaire with where it stands. `link` is its public address, whole.
-     */
-    SummaryOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Title */
-      title: string;
-      /** Language */
-      language: string;
-      /** Link */
-      link: string;
-      gate: components["schemas"]["Gate"];
-      /** Edition */
-      edition: number | null;
-      /** Changed */
-      changed: boolean;
-      /** Entries */
-      entries: number;
-    };
-    /** ToFinish */
-    ToFinish: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "finish";
-      /** Finish */
-      finish: string;
-    };
-    /** ToPage */
-    ToPage: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "page";
-      /** Page */
-      page: string;
-    };
-    /** TrailPage */
-    TrailPage: {
-      /** Marks */
-      marks: components["schemas"]["MarkOut"][];
-      /** More */
-      more: boolean;
-    };
-    /** YesNo */
-    YesNo: {
-      /** Key */
-      key: string;
-      /** Text */
-      text: {
-        [key: string]: string;
-      };
-      /** Shown When */
-      shown_when?:
-        | (
-            | components["schemas"]["Every"]
-            | components["schemas"]["Some"]
-            | components["schemas"]["Not"]
-            | components["schemas"]["Compare"]
-            | components["schemas"]["OneOf"]
-            | components["schemas"]["Answered"]
-          )
-        | null;
-      /**
-       * Help
-       * @default {}
-       */
-      help?: {
-        [key: string]: string;
-      };
-      /**
-       * Required
-       * @default false
-       */
-      required?: boolean;
-      /**
-       * Restricted
-       * @default false
-       */
-      restricted?: boolean;
-      /**
-       * Error Text
-       * @default {}
-       */
-      error_text?: {
-        [key: string]: string;
-      };
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "yes_no";
-    };
-    /** RowOut */
-    jotgate__api__staff__dispatch__RowOut: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: "row";
-      /** Rule */
-      rule: string;
-      /**
-       * Register Id
-       * Format: uuid
-       */
-      register_id: string;
-      /** Values */
-      values: {
-        [key: string]: string | boolean;
-      };
-    };
-    /** RowOut */
-    jotgate__api__staff__office__RowOut: {
-      /** Id */
-      id: number;
-      /** Values */
-      values: {
-        [key: string]: string | boolean;
-      };
-      /** Entry Number */
-      entry_number: number;
-      /**
-       * Filed
-       * Format: date-time
-       */
-      filed: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** Answered */
+        Answered: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "answered" | "unanswered";
+            /** Item */
+            item: string;
+        };
+        /**
+         * AnswersIn
+         * @description The answers so far, of all pages, by key, and the query string of the link.
+         */
+        AnswersIn: {
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /** Edition */
+            edition: number;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Carried
+         * @description A value that nobody is asked: it arrives with the link, under the item's key.
+         *
+         *     With options, the link may give a code or a label. `when_wrong` says what happens to a
+         *     value that fails: the visitor is refused, or the entry is taken and flagged.
+         */
+        Carried: {
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Option"][];
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "carried";
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Longest
+             * @default 200
+             */
+            longest?: number;
+            /**
+             * When Wrong
+             * @default flag
+             * @enum {string}
+             */
+            when_wrong?: "refuse" | "flag";
+        };
+        /** Column */
+        Column: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Type
+             * @default text
+             * @enum {string}
+             */
+            type?: "text" | "number" | "yes_no" | "date";
+        };
+        /** ColumnOut */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Restricted */
+            restricted: boolean;
+        };
+        /**
+         * Compare
+         * @description `item` is compared with one operand: equal, different, ordered, or among the picks.
+         *
+         *     Numbers, dates and times of day are ordered; `includes` is for pick many.
+         */
+        Compare: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "at_least" | "at_most" | "includes" | "is" | "is_not";
+            /** Item */
+            item: string;
+            /** Value */
+            value: boolean | string;
+        };
+        /** Created */
+        Created: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * Date
+         * @description A calendar date. `today` in a bound is the day in the questionnaire's time zone.
+         */
+        Date: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "date";
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+        };
+        /** DeskLineOut */
+        DeskLineOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Language */
+            language: string;
+            /** Link */
+            link: string;
+            gate: components["schemas"]["Gate"];
+            /** Edition */
+            edition: number | null;
+            /** Changed */
+            changed: boolean;
+            /** Entries */
+            entries: number;
+            /** Arrivals */
+            arrivals: number[];
+        };
+        /** Dispatch */
+        Dispatch: {
+            /**
+             * Rules
+             * @default []
+             */
+            rules?: components["schemas"]["Rule"][];
+            /**
+             * Otherwise
+             * @default []
+             */
+            otherwise?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
+        };
+        /** DispatchBody */
+        DispatchBody: {
+            /** Revision */
+            revision: number;
+            dispatch: components["schemas"]["Dispatch"];
+        };
+        /**
+         * DispatchOut
+         * @description `counts` tells by rule key, and for `otherwise`, how many entries it has acted on.
+         */
+        DispatchOut: {
+            /** Revision */
+            revision: number;
+            dispatch: components["schemas"]["Dispatch"];
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+        };
+        /** Draft */
+        Draft: {
+            /** Revision */
+            revision: number;
+            document: components["schemas"]["Questionnaire"];
+        };
+        /** DraftOut */
+        DraftOut: {
+            /** Revision */
+            revision: number;
+            document: components["schemas"]["Questionnaire"];
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /** EditionOut */
+        EditionOut: {
+            /** Number */
+            number: number;
+            document: components["schemas"]["Questionnaire"];
+        };
+        /**
+         * Email
+         * @description A mail address (RFC 5322 and 6531), kept with its domain in lower case.
+         */
+        Email: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "email";
+        };
+        /** EntriesOut */
+        EntriesOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** More */
+            more: boolean;
+            /** Total */
+            total: number;
+            /** Cleared */
+            cleared: boolean;
+        };
+        /**
+         * EntryOut
+         * @description An entry. `answers` read as a person reads them, by key.
+         *
+         *     `withheld` are the restricted questions that were answered, None without clearance.
+         */
+        EntryOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Edition */
+            edition: number;
+            /**
+             * Arrived
+             * Format: date-time
+             */
+            arrived: string;
+            /** Finish */
+            finish: string;
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Withheld */
+            withheld: string[] | null;
+            /** Flags */
+            flags: string[];
+        };
+        /** EntryRead */
+        EntryRead: {
+            entry: components["schemas"]["EntryOut"];
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+            /** Cleared */
+            cleared: boolean;
+        };
+        /** Every */
+        Every: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "all";
+            /** Parts */
+            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+        };
+        /**
+         * Fault
+         * @description One thing that is wrong, where, and what to do about it.
+         *
+         *     `at` is a slash path of keys, such as `pages/water/items/drinkers`, or an item's key alone.
+         */
+        Fault: {
+            /** Code */
+            code: string;
+            /** At */
+            at: string;
+            /** Message */
+            message: string;
+            /**
+             * Params
+             * @default {}
+             */
+            params?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * File
+         * @description File to a register. `columns` maps a column's key to the key of an item.
+         */
+        File: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "file";
+            /**
+             * Register Id
+             * Format: uuid
+             */
+            register_id: string;
+            /**
+             * Columns
+             * @default {}
+             */
+            columns?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Finish
+         * @description An end of the questionnaire. The first one is where a walk ends by default.
+         */
+        Finish: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: {
+                [key: string]: string;
+            };
+            /**
+             * Message
+             * @default {}
+             */
+            message?: {
+                [key: string]: string;
+            };
+        };
+        /** FinishOut */
+        FinishOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "finish";
+            /** Heading */
+            heading: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * Gate
+         * @description The gate of one questionnaire. `shut_words` are what people read when it is shut.
+         */
+        Gate: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "shut";
+            /**
+             * Shut Words
+             * @default {}
+             */
+            shut_words?: {
+                [key: string]: string;
+            };
+        };
+        /** GateBody */
+        GateBody: {
+            /** Revision */
+            revision: number;
+            gate: components["schemas"]["Gate"];
+        };
+        /** GateOut */
+        GateOut: {
+            /** Revision */
+            revision: number;
+            gate: components["schemas"]["Gate"];
+            /**
+             * Default Words
+             * @default This questionnaire is not taking answers at the moment.
+             */
+            default_words?: string;
+        };
+        /** LetterOut */
+        LetterOut: {
+            /** Id */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Sender */
+            sender: string;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
+        /**
+         * LongText
+         * @description Several lines. Lengths are in characters, a line break counting one.
+         */
+        LongText: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "long_text";
+            /** Shortest */
+            shortest?: number | null;
+            /** Longest */
+            longest?: number | null;
+        };
+        /** MarkOut */
+        MarkOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen";
+            /** Questionnaire Id */
+            questionnaire_id: string | null;
+            /** Entry Id */
+            entry_id: string | null;
+            /** Detail */
+            detail: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Me
+         * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change.
+         */
+        Me: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "coordinator" | "reviewer";
+            /** Writes */
+            writes: boolean;
+            /** Csrf */
+            csrf: string;
+        };
+        /** NewQuestionnaire */
+        NewQuestionnaire: {
+            /** Title */
+            title: string;
+            document?: components["schemas"]["Questionnaire"] | null;
+        };
+        /** NewRegister */
+        NewRegister: {
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+        };
+        /** Not */
+        Not: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "not";
+            /** Part */
+            part: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+        };
+        /**
+         * Note
+         * @description Words between the questions; nothing is asked.
+         */
+        Note: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+        };
+        /**
+         * Notice
+         * @description A mail to staff; subject and body may hold slots such as `{name}`.
+         */
+        Notice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "notice";
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
+        /** NoticeOut */
+        NoticeOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "notice";
+            /** Rule */
+            rule: string;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
+        /**
+         * Number
+         * @description A decimal number with at most `decimals` digits after the point; 0 means whole.
+         */
+        Number: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            /** At Least */
+            at_least?: number | string | null;
+            /** At Most */
+            at_most?: number | string | null;
+            /**
+             * Decimals
+             * @default 0
+             */
+            decimals?: number;
+        };
+        /** OneOf */
+        OneOf: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "one_of";
+            /** Item */
+            item: string;
+            /** Values */
+            values: (boolean | string)[];
+        };
+        /**
+         * Option
+         * @description What the respondent reads (`label`) and what is stored (`code`).
+         *
+         *     `alone` is for pick many: an option that excludes the others, such as "None of these".
+         */
+        Option: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: {
+                [key: string]: string;
+            };
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+        };
+        /** OptionOut */
+        OptionOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+        };
+        /** Page */
+        Page: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Items
+             * @default []
+             */
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Scale"] | components["schemas"]["Note"] | components["schemas"]["Carried"])[];
+            /**
+             * Skips
+             * @default []
+             */
+            skips?: components["schemas"]["SkipRule"][];
+        };
+        /** PageIn */
+        PageIn: {
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /** Edition */
+            edition: number;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Move
+             * @enum {string}
+             */
+            move: "begin" | "stay" | "onward";
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+        };
+        /**
+         * PageOut
+         * @description A page to show. `watched` are the keys whose answers may change it: ask again then.
+         *
+         *     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
+         *     answering it leads to a finish.
+         */
+        PageOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "page";
+            /** Title */
+            title: string;
+            /** Language */
+            language: string;
+            /** Edition */
+            edition: number;
+            /** Key */
+            key: string;
+            /** Heading */
+            heading: string;
+            /** Items */
+            items: components["schemas"]["QuestionOut"][];
+            /** Before */
+            before: string | null;
+            /** Last */
+            last: boolean;
+            /** Progress */
+            progress: number;
+            /** Watched */
+            watched: string[];
+            /** Filled */
+            filled: {
+                [key: string]: string | boolean | number | unknown[] | {
+                    [key: string]: unknown;
+                } | null;
+            };
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Pattern
+         * @description A shape that a text must have as a whole: an expression for RE2, with a name for people.
+         *
+         *     `like` completes "Write it like …". The examples are held against the expression.
+         */
+        Pattern: {
+            /** Expression */
+            expression: string;
+            /**
+             * Like
+             * @default {}
+             */
+            like?: {
+                [key: string]: string;
+            };
+            /**
+             * Fits
+             * @default []
+             */
+            fits?: string[];
+            /**
+             * Fails
+             * @default []
+             */
+            fails?: string[];
+        };
+        /**
+         * Phone
+         * @description A phone number, kept as E.164. A number without `+` is taken for the first country's.
+         *
+         *     With `countries` only their numbers are accepted, without any country's, with `+`.
+         */
+        Phone: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "phone";
+            /**
+             * Countries
+             * @default []
+             */
+            countries?: string[];
+        };
+        /**
+         * PickMany
+         * @description Any number of options, or between `fewest` and `most` of them.
+         */
+        PickMany: {
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Option"][];
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pick_many";
+            /** Fewest */
+            fewest?: number | null;
+            /** Most */
+            most?: number | null;
+        };
+        /** PickOne */
+        PickOne: {
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Option"][];
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pick_one";
+        };
+        /**
+         * Problem
+         * @description What a failed request is answered with, as application/problem+json.
+         */
+        Problem: {
+            /**
+             * Type
+             * @default about:blank
+             */
+            type?: string;
+            /** Status */
+            status: number;
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /**
+             * Params
+             * @default {}
+             */
+            params?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Faults
+             * @default []
+             */
+            faults?: components["schemas"]["Fault"][];
+        };
+        /** Publish */
+        Publish: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * QuestionOut
+         * @description An item as its page shows it. What the kind does not have is None.
+         *
+         *     Numbers are decimal text, days and times of day ISO 8601. `like` completes "Write it …".
+         */
+        QuestionOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "yes_no" | "pick_one" | "pick_many" | "scale" | "note";
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Placeholder
+             * @default
+             */
+            placeholder?: string;
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /** Shortest */
+            shortest?: number | null;
+            /** Longest */
+            longest?: number | null;
+            /**
+             * Like
+             * @default
+             */
+            like?: string;
+            /** At Least */
+            at_least?: string | null;
+            /** At Most */
+            at_most?: string | null;
+            /** Decimals */
+            decimals?: number | null;
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+            /** Fewest */
+            fewest?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Low Label
+             * @default
+             */
+            low_label?: string;
+            /**
+             * High Label
+             * @default
+             */
+            high_label?: string;
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["OptionOut"][];
+        };
+        /** Questionnaire */
+        Questionnaire: {
+            /**
+             * Format
+             * @default jotgate-questionnaire
+             * @constant
+             */
+            format?: "jotgate-questionnaire";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+            /** Title */
+            title: {
+                [key: string]: string;
+            };
+            /**
+             * Languages
+             * @default [
+             *       "en"
+             *     ]
+             */
+            languages?: string[];
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone?: string;
+            /** Pages */
+            pages: components["schemas"]["Page"][];
+            /** Finishes */
+            finishes: components["schemas"]["Finish"][];
+        };
+        /**
+         * ReadyOut
+         * @description Every page on the path is answered; what is left is to submit.
+         */
+        ReadyOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "ready";
+        };
+        /** Register */
+        Register: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+        };
+        /** RegisterOut */
+        RegisterOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Rows */
+            rows: number;
+        };
+        /** RegisterPage */
+        RegisterPage: {
+            register: components["schemas"]["Register"];
+            /** Rows */
+            rows: components["schemas"]["jotgate__api__staff__office__RowOut"][];
+            /** More */
+            more: boolean;
+        };
+        /** Rehearsal */
+        Rehearsal: {
+            /** Number */
+            number: number;
+            /** Caught By */
+            caught_by: string | null;
+            /** Effects */
+            effects: (components["schemas"]["jotgate__api__staff__dispatch__RowOut"] | components["schemas"]["NoticeOut"])[];
+        };
+        /**
+         * Rehearse
+         * @description `number` picks a past entry, the newest up to it; without it the newest of all.
+         */
+        Rehearse: {
+            dispatch: components["schemas"]["Dispatch"];
+            /** Number */
+            number?: number | null;
+        };
+        /** Revealed */
+        Revealed: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+        };
+        /** Rule */
+        Rule: {
+            /** Key */
+            key: string;
+            /** When */
+            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+            /**
+             * Acts
+             * @default []
+             */
+            acts?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
+        };
+        /**
+         * RunOut
+         * @description What dispatch did: a row in a register, or a notice.
+         */
+        RunOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "row" | "notice";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "done" | "failing";
+            /** To */
+            to: string | null;
+            /** Subject */
+            subject: string | null;
+            /** Register Id */
+            register_id: string | null;
+            /** Row */
+            row: number | null;
+            /** Tries */
+            tries: number;
+            /** Last Error */
+            last_error: string | null;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+        };
+        /**
+         * Scale
+         * @description A whole number from `low` to `high`, its ends in words.
+         */
+        Scale: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale";
+            /**
+             * Low
+             * @default 1
+             */
+            low?: number;
+            /**
+             * High
+             * @default 5
+             */
+            high?: number;
+            /**
+             * Low Label
+             * @default {}
+             */
+            low_label?: {
+                [key: string]: string;
+            };
+            /**
+             * High Label
+             * @default {}
+             */
+            high_label?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ShortText
+         * @description One line. Lengths are in characters (Unicode code points).
+         */
+        ShortText: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "short_text";
+            /** Shortest */
+            shortest?: number | null;
+            /** Longest */
+            longest?: number | null;
+            pattern?: components["schemas"]["Pattern"] | null;
+        };
+        /** SignIn */
+        SignIn: {
+            /** Email */
+            email: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * SkipRule
+         * @description After its page: when the condition holds, go to a later page or to a finish.
+         */
+        SkipRule: {
+            /** When */
+            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+            /** To */
+            to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
+        };
+        /** Some */
+        Some: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "any";
+            /** Parts */
+            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+        };
+        /**
+         * SummaryOut
+         * @description A questionnaire with where it stands. `link` is its public address, whole.
+         */
+        SummaryOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Language */
+            language: string;
+            /** Link */
+            link: string;
+            gate: components["schemas"]["Gate"];
+            /** Edition */
+            edition: number | null;
+            /** Changed */
+            changed: boolean;
+            /** Entries */
+            entries: number;
+        };
+        /**
+         * Time
+         * @description A time of day, to the minute.
+         */
+        Time: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "time";
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+        };
+        /** ToFinish */
+        ToFinish: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "finish";
+            /** Finish */
+            finish: string;
+        };
+        /** ToPage */
+        ToPage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "page";
+            /** Page */
+            page: string;
+        };
+        /** TrailPage */
+        TrailPage: {
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** More */
+            more: boolean;
+        };
+        /**
+         * WebAddress
+         * @description An http or https address; one without a scheme gets https.
+         */
+        WebAddress: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "web_address";
+        };
+        /** YesNo */
+        YesNo: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "yes_no";
+        };
+        /** RowOut */
+        jotgate__api__staff__dispatch__RowOut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "row";
+            /** Rule */
+            rule: string;
+            /**
+             * Register Id
+             * Format: uuid
+             */
+            register_id: string;
+            /** Values */
+            values: {
+                [key: string]: string | boolean;
+            };
+        };
+        /** RowOut */
+        jotgate__api__staff__office__RowOut: {
+            /** Id */
+            id: number;
+            /** Values */
+            values: {
+                [key: string]: string | boolean;
+            };
+            /** Entry Number */
+            entry_number: number;
+            /**
+             * Filed
+             * Format: date-time
+             */
+            filed: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  page: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        address: string;
-      };
-      cookie?: never;
+    page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"] | components["schemas"]["ReadyOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PageIn"];
-      };
+    submit: {
+        parameters: {
+            query?: never;
+            header: {
+                "idempotency-key": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["PageOut"] | components["schemas"]["ReadyOut"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  submit: {
-    parameters: {
-      query?: never;
-      header: {
-        "idempotency-key": string;
-      };
-      path: {
-        address: string;
-      };
-      cookie?: never;
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AnswersIn"];
-      };
+    me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
+    desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["FinishOut"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskLineOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    add_questionnaire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewQuestionnaire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignIn"];
-      };
+    questionnaire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SummaryOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["Me"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    save_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
+    publish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
         };
-        content?: never;
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publish"];
+            };
         };
-        content: {
-          "application/json": components["schemas"]["Problem"];
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
     };
-  };
-  me: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    newest_edition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    gate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["Me"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GateOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  desk: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    save_gate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GateBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GateOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    dispatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["DeskLineOut"][];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  add_questionnaire: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    save_dispatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DispatchBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewQuestionnaire"];
-      };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rehearse"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
+    entry_page: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["Created"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  questionnaire: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
+    entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryRead"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    reveal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["SummaryOut"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revealed"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  draft: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
+    every_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    add_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["DraftOut"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRegister"];
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  save_draft: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
+    register_page: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterPage"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Draft"];
-      };
+    trail: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailPage"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    mail_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["DraftOut"];
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
     };
-  };
-  publish: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Publish"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EditionOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  newest_edition: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EditionOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  gate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GateOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  save_gate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GateBody"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GateOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  dispatch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DispatchOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  save_dispatch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DispatchBody"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DispatchOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  rehearse: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Rehearse"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rehearsal"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  entry_page: {
-    parameters: {
-      query?: {
-        before?: number | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EntriesOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  entry: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        entry_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EntryRead"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  reveal: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        entry_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Revealed"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  every_register: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RegisterOut"][];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  add_register: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewRegister"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RegisterOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  register_page: {
-    parameters: {
-      query?: {
-        before?: number | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RegisterPage"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  trail: {
-    parameters: {
-      query?: {
-        before?: number | null;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TrailPage"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  mail_room: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LetterOut"][];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
 }

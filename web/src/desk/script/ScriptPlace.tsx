@@ -30,7 +30,8 @@ const Whole = styled.div`
 `;
 
 const Middle = styled.div`
-  padding: 18px clamp(12px, 2vw, 28px) 0;
+  --gap: clamp(12px, 2vw, 28px);
+  padding: 18px var(--gap) 0;
   display: flex;
   flex-direction: column;
   min-width: 0;
@@ -39,16 +40,18 @@ const Middle = styled.div`
 const Foot = styled.p`
   position: sticky;
   bottom: 0;
-  margin: auto -28px 0;
+  margin: auto calc(-1 * var(--gap)) 0;
   background: var(--paper);
   border-top: 1px solid var(--line);
-  padding: 8px 28px;
+  padding: 8px var(--gap);
   display: flex;
   flex-wrap: wrap;
   gap: 4px 12px;
   color: var(--ink-2);
   @media (max-width: 1080px) {
-    display: none;
+    > :not([role]) {
+      display: none;
+    }
   }
 `;
 
