@@ -44,7 +44,10 @@ class Visit:
 
 @dataclass(frozen=True)
 class Answers:
-    """What a visitor's browser holds: the link it came by, the edition, the answers so far."""
+    """What a visitor's browser holds: the link it came by, the edition, the answers so far.
+
+    An answer that was taken back is there as None: it takes back what the link filled in.
+    """
 
     link: str
     edition: int
@@ -77,6 +80,11 @@ async def edition_at(house: House, conn: AsyncConnection, found: Standing, editi
     return await house.plan(conn, found.id, edition)
 
 
+def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
+    """What the link filled in, under what the visitor answered; an empty answer counts."""
+    return {**filled.answers, **given}
+
+
 def read(plan: Plan, link: str, today: date) -> Filled:
     """What a link's query string brings. Raises LinkRefused."""
     return read_link(plan, parse_qsl(link, keep_blank_values=True)[:LINK_VALUES], today)
@@ -93,13 +101,14 @@ async def page(
     """The page to show after `move` from the page `at`."""
     visitor = await visit(house, address, answers.link, answers.edition)
     carried, today = visitor.filled.carried, visitor.today
+    given = with_filled(visitor.filled, answers.given)
     match move:
         case "begin":
-            return visitor, first_page(visitor.plan, answers.given, carried, today)
+            return visitor, first_page(visitor.plan, given, carried, today)
         case "stay":
-            return visitor, stay(visitor.plan, answers.given, carried, today, at)
+            return visitor, stay(visitor.plan, given, carried, today, at)
         case "onward":
-            return visitor, onward(visitor.plan, answers.given, carried, today, at)
+            return visitor, onward(visitor.plan, given, carried, today, at)
 
 
 def faults_of(plan: Plan, failed: Mapping[str, Failed]) -> list[Fault]:

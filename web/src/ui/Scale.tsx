@@ -15,6 +15,12 @@ const GroupName = styled(Label)`
   ${fieldLabel}
 `;
 
+/** As wide as the points, so that the words stand at their ends. */
+const Width = styled.div`
+  width: fit-content;
+  max-width: 100%;
+`;
+
 const Line = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -85,23 +91,25 @@ export function Scale(props: ScaleProps) {
     >
       <GroupName>{label}</GroupName>
       {help ? <Help>{help}</Help> : null}
-      <Line>
-        {points.map((point) => (
-          <RadioField key={point} value={String(point)} aria-label={pointName(props, point)}>
-            <One>{point}</One>
-          </RadioField>
-        ))}
-      </Line>
-      {lowLabel || highLabel ? (
-        <Ends aria-hidden="true">
-          <span>
-            {low} {lowLabel}
-          </span>
-          <span>
-            {high} {highLabel}
-          </span>
-        </Ends>
-      ) : null}
+      <Width>
+        <Line>
+          {points.map((point) => (
+            <RadioField key={point} value={String(point)} aria-label={pointName(props, point)}>
+              <One>{point}</One>
+            </RadioField>
+          ))}
+        </Line>
+        {lowLabel || highLabel ? (
+          <Ends aria-hidden="true">
+            <span>
+              {low} {lowLabel}
+            </span>
+            <span>
+              {high} {highLabel}
+            </span>
+          </Ends>
+        ) : null}
+      </Width>
       <Failure>{error}</Failure>
     </RadioGroup>
   );
