@@ -3,6 +3,7 @@
 import statistics
 import time
 from collections.abc import Iterator
+from datetime import date
 from random import Random
 from typing import Any
 
@@ -14,6 +15,7 @@ from jotgate.core.questionnaire import Questionnaire
 
 SIZES = (60, 125, 250, 500, 1000)
 PER_PAGE = 5
+TODAY = date(2026, 11, 25)
 
 
 def made(questions: int, random: Random) -> tuple[Plan, dict[str, Raw]]:
@@ -57,7 +59,7 @@ def median_ms(plan: Plan, answers: dict[str, Raw]) -> float:
     for turn in range(120):
         page = pages[turn * 7 % len(pages)]
         started = time.perf_counter()
-        onward(plan, answers, {}, page)
+        onward(plan, answers, {}, TODAY, page)
         times.append((time.perf_counter() - started) * 1000)
     return statistics.median(times)
 

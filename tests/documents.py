@@ -1,9 +1,12 @@
 """Questionnaires that tests are made of."""
 
+from datetime import date
 from typing import Any
 
 from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.questionnaire import Questionnaire
+
+TODAY = date(2026, 11, 25)
 
 
 def words(text: str) -> dict[str, str]:

@@ -3,7 +3,7 @@
 import json
 import re
 
-from jotgate.core.checks import MESSAGES
+from jotgate.core.failures import MESSAGES
 from jotgate.core.faults import faults
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.demo.load import documents
@@ -20,7 +20,13 @@ def test_every_setting_is_described() -> None:
 
 def test_every_failure_code_is_described() -> None:
     table = (DOCS / "questionnaire.md").read_text().partition("## Failure codes")[2]
-    assert set(re.findall(r"`([a-z_]+)`", table)) - {"limit", "length"} == set(MESSAGES)
+    assert set(re.findall(r"`([a-z_]+)`", table)) - {
+        "limit",
+        "length",
+        "like",
+        "countries",
+        "label",
+    } == set(MESSAGES)
 
 
 def test_the_example_is_a_questionnaire() -> None:

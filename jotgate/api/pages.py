@@ -64,7 +64,7 @@ async def answer(address: str, request: Request, house: GivenHouse) -> HTMLRespo
     except JotGateError as error:
         problem = problem_of(error).model_dump(mode="json")
         return shell(web, "answer", "Questionnaire", "en", problem, status_of(error))
-    first = page_out(
-        visitor, first_page(visitor.plan, visitor.filled.answers, visitor.filled.carried)
-    )
+    given = visitor.filled
+    ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
+    first = page_out(visitor, ahead)
     return shell(web, "answer", first.title, first.language, first.model_dump(mode="json"), 200)

@@ -7,12 +7,14 @@ asked; a carried value that fails is refused or flagged, as its item says.
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from datetime import date
 
-from jotgate.core.checks import Failed, Raw, check
+from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import Value, Values
 from jotgate.core.errors import LinkRefused
+from jotgate.core.failures import Failed
+from jotgate.core.items import Carried, Item, PickMany, YesNo, is_asked, options_of
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Carried, Item, YesNo, is_asked, options_of
 
 LONGEST_VALUE = 2000
 """Characters of one link value that are looked at; a longer one fails."""
@@ -30,21 +32,23 @@ class Filled:
     flags: tuple[str, ...]
 
 
-def read_link(plan: Plan, pairs: Iterable[tuple[str, str]]) -> Filled:
-    """Take the first value of each known key from a link. Raises LinkRefused."""
-    given: dict[str, str] = {}
+def read_link(plan: Plan, pairs: Iterable[tuple[str, str]], today: date) -> Filled:
+    """Take each known key's value from a link, for pick many all of them. Raises LinkRefused."""
+    given: dict[str, list[str]] = {}
     for key, text in pairs:
-        given.setdefault(key, text)
+        given.setdefault(key, []).append(text)
+    raw: Raw
     carried: dict[str, Value] = {}
     answers: dict[str, Raw] = {}
     flags: list[str] = []
-    for key, text in given.items():
+    for key, texts in given.items():
         item = plan.items.get(key)
         if item is None or not (is_asked(item) or isinstance(item, Carried)):
             continue
         try:
-            raw = as_raw(item, text)
-            value = check(item, raw)
+            many = isinstance(item, PickMany)
+            raw = [as_raw(item, text) for text in texts] if many else as_raw(item, texts[0])
+            value = check(item, raw, today)
         except Failed:
             if isinstance(item, Carried):
                 _refuse_or_flag(item, flags)
@@ -70,7 +74,7 @@ def _refuse_or_flag(item: Carried, flags: list[str]) -> None:
     flags.append(item.key)
 
 
-def as_raw(item: Item, text: str) -> Raw:
+def as_raw(item: Item, text: str) -> str | bool:
     """The text of a link value as the answer that a respondent would have sent."""
     if len(text) > LONGEST_VALUE:
         raise Failed("too_long", limit=LONGEST_VALUE, length=len(text))

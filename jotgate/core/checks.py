@@ -1,110 +1,96 @@
 """Answer checking: what a respondent sent, to the value that is kept or a failure.
 
-Every failure is a code with parameters; the words come from `MESSAGES`. The browser shows
-the same failures earlier, this is the final word.
+The browser may show the same failures earlier; this is the final word.
 """
 
-import re
-import unicodedata
+from datetime import date, time
 from decimal import Decimal
+from typing import assert_never
 
 from jotgate.core.conditions import Value, as_decimal
-from jotgate.core.errors import Fault
-from jotgate.core.questionnaire import (
+from jotgate.core.dates import clock_time, day
+from jotgate.core.failures import Failed
+from jotgate.core.items import (
     Carried,
+    Date,
+    Email,
     Item,
     LongText,
     Note,
     Number,
+    Phone,
+    PickMany,
     PickOne,
     Question,
+    Scale,
     ShortText,
+    Time,
+    WebAddress,
     YesNo,
 )
+from jotgate.core.texts import email, phone, shaped, text, web_address
 from jotgate.core.wording import say
 
 Raw = str | bool | int | float | None | list[object] | dict[str, object]
 """An answer as it comes over the wire: any JSON value."""
 
-MESSAGES = {
-    "required": "Answer this question.",
-    "wrong_kind": "This is not an answer that the question takes.",
-    "too_short": "Write at least {limit} characters; it has {length}.",
-    "too_long": "Write at most {limit} characters; it has {length}.",
-    "not_a_number": "Write a number, such as 12.",
-    "not_whole": "Write a whole number, without a decimal part.",
-    "too_many_decimals": "Write at most {limit} digits after the decimal point.",
-    "too_small": "Give a number of at least {limit}.",
-    "too_large": "Give a number of at most {limit}.",
-    "not_an_option": "Pick one of the options.",
-    "control_character": "Take out the invisible control characters.",
-}
-"""Code -> English words; `{...}` stand for the failure's parameters."""
-
-_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
-"""Control characters and lone surrogates: the Unicode categories Cc and Cs."""
-
-_CONTROL_IN_LINES = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff]")
-"""The same but for tabs and line feeds."""
+Json = str | bool | list[str]
+"""A value as it is stored and sent."""
 
 _DIGITS = 25
 """The longest number that is read; longer ones cannot be inside any range."""
-
-
-class Failed(Exception):
-    """An answer that fails a check, by code and parameters."""
-
-    def __init__(self, code: str, **params: int | str) -> None:
-        super().__init__(code)
-        self.code = code
-        self.params = params
 
 
 def is_empty(raw: Raw) -> bool:
     return raw is None or raw == [] or (isinstance(raw, str) and not raw.strip())
 
 
-def check(item: Item, raw: Raw) -> Value | None:
-    """The value kept for `raw`, None where it is left unanswered. Raises Failed."""
+def check(item: Item, raw: Raw, today: date, language: str = "") -> Value | None:
+    """The value kept for `raw`, None where it is left unanswered. Raises Failed.
+
+    `today` is the day in the questionnaire's time zone; `language` is that of the words in
+    failures.
+    """
     if is_empty(raw):
         if isinstance(item, Question) and item.required:
             raise Failed("required")
         return None
     match item:
         case ShortText():
-            return _text(raw, item.shortest, item.longest or 1000, lines=False)
+            written = text(raw, item.shortest, item.longest or 1000)
+            return shaped(item.pattern, written, language) if item.pattern else written
         case LongText():
-            return _text(raw, item.shortest, item.longest or 20_000, lines=True)
+            return text(raw, item.shortest, item.longest or 20_000, lines=True)
+        case Email():
+            return email(raw)
+        case Phone():
+            return phone(item, raw)
+        case WebAddress():
+            return web_address(raw)
         case Number():
-            return _number(item, raw)
+            return _number(raw, item.at_least, item.at_most, item.decimals)
+        case Scale():
+            return _number(raw, Decimal(item.low), Decimal(item.high), 0)
+        case Date():
+            return day(item, raw, today)
+        case Time():
+            return clock_time(item, raw)
         case YesNo():
             if not isinstance(raw, bool):
                 raise Failed("wrong_kind")
             return raw
         case PickOne():
             return _option(item, raw)
+        case PickMany():
+            return _picks(item, raw, language)
         case Carried():
-            if item.options:
-                return _option(item, raw)
-            return _text(raw, None, item.longest, lines=False)
+            return _option(item, raw) if item.options else text(raw, None, item.longest)
         case Note():
             raise Failed("wrong_kind")
+    assert_never(item)
 
 
-def _text(raw: Raw, shortest: int | None, longest: int, lines: bool) -> str:
-    if not isinstance(raw, str):
-        raise Failed("wrong_kind")
-    text = unicodedata.normalize("NFC", raw.replace("\r\n", "\n").replace("\r", "\n")).strip()
-    if (_CONTROL_IN_LINES if lines else _CONTROL).search(text):
-        raise Failed("control_character")
-    if len(text) > longest:
-        raise Failed("too_long", limit=longest, length=len(text))
-    if shortest is not None and len(text) < shortest:
-        raise Failed("too_short", limit=shortest, length=len(text))
-    return text
-
-
-def _number(item: Number, raw: Raw) -> Decimal:
+def _number(raw: Raw, low: Decimal | None, high: Decimal | None, decimals: int) -> Decimal:
     if isinstance(raw, float):
         raw = repr(raw)
     if isinstance(raw, str):
@@ -114,14 +100,14 @@ def _number(item: Number, raw: Raw) -> Decimal:
     number = as_decimal(raw) if len(str(raw)) <= _DIGITS else None
     if number is None or abs(number.adjusted()) > _DIGITS:
         raise Failed("not_a_number")
-    if -int(number.normalize().as_tuple().exponent) > item.decimals:
-        if item.decimals == 0:
+    if -int(number.normalize().as_tuple().exponent) > decimals:
+        if decimals == 0:
             raise Failed("not_whole")
-        raise Failed("too_many_decimals", limit=item.decimals)
-    if item.at_least is not None and number < item.at_least:
-        raise Failed("too_small", limit=plain(item.at_least))
-    if item.at_most is not None and number > item.at_most:
-        raise Failed("too_large", limit=plain(item.at_most))
+        raise Failed("too_many_decimals", limit=decimals)
+    if low is not None and number < low:
+        raise Failed("too_small", limit=plain(low))
+    if high is not None and number > high:
+        raise Failed("too_large", limit=plain(high))
     return number
 
 
@@ -139,20 +125,53 @@ def _option(item: PickOne | Carried, raw: Raw) -> str:
     return raw
 
 
-def fault_of(item: Item, failed: Failed, language: str, first: str) -> Fault:
-    """`failed` as a fault at `item`, in the item's own words where it has some."""
-    own = item.error_text if isinstance(item, Question) else {}
-    message = MESSAGES[failed.code].format(**failed.params)
-    if failed.code != "required":
-        message = say(own, language, first) or message
-    return Fault(code=failed.code, at=item.key, message=message, params=failed.params)
+def _picks(item: PickMany, raw: Raw, language: str) -> tuple[str, ...]:
+    """The picked codes, each once, in the order of the options."""
+    if not isinstance(raw, list) or not all(isinstance(one, str) for one in raw):
+        raise Failed("wrong_kind")
+    picked = {one for one in raw if isinstance(one, str)}
+    if not picked <= item.codes:
+        raise Failed("not_an_option")
+    for option in item.options:
+        if option.alone and option.code in picked and len(picked) > 1:
+            label = say(option.label, language, language) or option.code
+            raise Failed("not_alone", label=label)
+    if item.fewest is not None and len(picked) < item.fewest and not _alone(item, picked):
+        raise Failed("too_few", limit=item.fewest)
+    if item.most is not None and len(picked) > item.most:
+        raise Failed("too_many", limit=item.most)
+    return tuple(option.code for option in item.options if option.code in picked)
 
 
-def as_json(value: Value) -> str | bool:
-    """`value` as it is stored and sent: numbers as decimal text, the rest as it is."""
-    return plain(value) if isinstance(value, Decimal) else value
+def _alone(item: PickMany, picked: set[str]) -> bool:
+    """Whether the only pick is one that excludes the others; that is enough of an answer."""
+    return any(option.alone and {option.code} == picked for option in item.options)
 
 
-def from_json(item: Item, stored: str | bool) -> Value:
+def as_json(value: Value) -> Json:
+    """`value` as it is stored and sent: decimal text, ISO 8601, lists of codes."""
+    match value:
+        case Decimal():
+            return plain(value)
+        case time():
+            return value.isoformat("minutes")
+        case date():
+            return value.isoformat()
+        case tuple():
+            return list(value)
+    return value
+
+
+def from_json(item: Item, stored: Json) -> Value:
     """The value of `item` that `as_json` wrote."""
-    return Decimal(stored) if isinstance(item, Number) else stored
+    if isinstance(stored, list):
+        return tuple(stored)
+    if isinstance(stored, str):
+        match item:
+            case Number() | Scale():
+                return Decimal(stored)
+            case Date():
+                return date.fromisoformat(stored)
+            case Time():
+                return time.fromisoformat(stored)
+    return stored

@@ -1,8 +1,9 @@
 """Restricted answers: which they are, and keeping them apart from the open ones."""
 
 from jotgate.core.conditions import Value, Values
+from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Questionnaire, is_restricted
+from jotgate.core.questionnaire import Questionnaire
 
 
 def restricted_keys(questionnaire: Questionnaire) -> frozenset[str]:

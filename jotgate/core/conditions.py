@@ -5,19 +5,22 @@ then true. FHIR R4 gives Questionnaire.item.enableWhen the same meaning.
 """
 
 from collections.abc import Iterator, Mapping
+from datetime import date, time
 from decimal import Decimal, InvalidOperation
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool
 
-Value = str | bool | Decimal
-"""An answer as the core holds it: text and option codes, yes/no, numbers."""
+Value = str | bool | Decimal | date | time | tuple[str, ...]
+"""An answer as the core holds it: text and option codes, yes/no, numbers, dates, times of day,
+and the codes that were picked of many, in the order of the options."""
 
 Values = Mapping[str, Value]
 """Answers that count, by key: only of items that are shown, on the path, and answered."""
 
 Operand = StrictBool | Annotated[str, Field(max_length=400)]
-"""What a comparison compares with. Numbers stand as decimal text, such as `"12.5"`."""
+"""What a comparison compares with. Numbers stand as decimal text, such as `"12.5"`, dates and
+times of day in ISO 8601."""
 
 
 class _Node(BaseModel):
@@ -40,9 +43,12 @@ class Not(_Node):
 
 
 class Compare(_Node):
-    """`item` is compared with one operand: equal, different, or ordered (numbers)."""
+    """`item` is compared with one operand: equal, different, ordered, or among the picks.
 
-    op: Literal["is", "is_not", "at_least", "at_most"]
+    Numbers, dates and times of day are ordered; `includes` is for pick many.
+    """
+
+    op: Literal["is", "is_not", "at_least", "at_most", "includes"]
     item: str
     value: Operand
 
@@ -75,21 +81,38 @@ def as_decimal(raw: object) -> Decimal | None:
     return number if number.is_finite() else None
 
 
+def read_operand(answer_type: type, operand: str | bool) -> Decimal | date | time | None:
+    """`operand` as an ordered value of `answer_type`, None where it is not one."""
+    if answer_type is Decimal:
+        return as_decimal(operand)
+    if not isinstance(operand, str) or answer_type not in (date, time):
+        return None
+    try:
+        found: date | time = answer_type.fromisoformat(operand)
+    except ValueError:
+        return None
+    return found
+
+
 def compares(op: str, answer: Value, operand: str | bool) -> bool:
     """The one comparison of an answer with an operand; false where the two have no order."""
-    if isinstance(answer, Decimal):
-        number = as_decimal(operand)
-        if number is None:
+    if isinstance(answer, tuple):
+        return op == "includes" and operand in answer
+    if isinstance(answer, Decimal | date | time):
+        value: Any = read_operand(type(answer), operand)
+        if value is None:
             return op == "is_not"
+        ordered: Any = answer
         match op:
             case "is":
-                return answer == number
+                return bool(ordered == value)
             case "is_not":
-                return answer != number
+                return bool(ordered != value)
             case "at_least":
-                return answer >= number
+                return bool(ordered >= value)
             case "at_most":
-                return answer <= number
+                return bool(ordered <= value)
+        return False
     same = type(answer) is type(operand) and answer == operand
     return same if op == "is" else op == "is_not" and not same
 

@@ -18,16 +18,9 @@ from jotgate.core.checks import as_json
 from jotgate.core.conditions import Condition, Value, Values, holds, named
 from jotgate.core.entry import readable
 from jotgate.core.errors import Fault
+from jotgate.core.items import Date, Item, Key, Number, Scale, YesNo, is_restricted, is_valued
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import (
-    Item,
-    Key,
-    Number,
-    Questionnaire,
-    YesNo,
-    is_restricted,
-    is_valued,
-)
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, ColumnType, Register
 from jotgate.core.wording import fill, slots
 
@@ -155,7 +148,8 @@ def _effects(
 
 
 def _cell(column: Column, value: Value, words: str) -> str | bool:
-    return words if column.type == "text" else as_json(value)
+    stored = as_json(value)
+    return words if column.type == "text" or isinstance(stored, list) else stored
 
 
 def problems(
@@ -218,8 +212,10 @@ def _columns(act: File, register: Register, at: str, items: Mapping[str, Item]) 
 def fitting(item: Item) -> tuple[ColumnType, ...]:
     """The column types that can take answers of `item`."""
     match item:
-        case Number():
+        case Number() | Scale():
             return ("text", "number")
+        case Date():
+            return ("text", "date")
         case YesNo():
             return ("text", "yes_no")
         case _:

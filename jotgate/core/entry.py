@@ -5,13 +5,14 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from jotgate.core.checks import plain
+from jotgate.core.checks import Json, as_json
 from jotgate.core.conditions import Value, Values
+from jotgate.core.items import Item, options_of
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Item, Questionnaire, options_of
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.wording import say
 
-Stored = dict[str, str | bool]
+Stored = dict[str, Json]
 """Answers by key, in the form that checks.as_json gives them."""
 
 
@@ -37,14 +38,16 @@ class Entry(BaseModel):
 
 
 def reads(item: Item, value: Value, questionnaire: Questionnaire) -> str:
-    """`value` in the words that a person reads: an option's label, Yes or No, the text."""
+    """`value` in the words that a person reads: labels of options, Yes or No, the text."""
     if isinstance(value, bool):
         return "Yes" if value else "No"
+    if isinstance(value, tuple):
+        return ", ".join(reads(item, code, questionnaire) for code in value)
     first = questionnaire.first_language
     for option in options_of(item):
         if option.code == value:
             return say(option.label, first, first) or option.code
-    return value if isinstance(value, str) else plain(value)
+    return str(as_json(value))
 
 
 def readable(plan: Plan, values: Values) -> dict[str, str]:

@@ -1,26 +1,31 @@
 """What keeps a draft from being published, each fault with its place and what to do."""
 
 from collections.abc import Iterator
+from datetime import date, time
 from decimal import Decimal
 
-from jotgate.core.conditions import Condition, as_decimal, leaves, operands
+from jotgate.core.conditions import Condition, as_decimal, leaves, operands, read_operand
+from jotgate.core.dates import bound
 from jotgate.core.errors import Fault
-from jotgate.core.questionnaire import (
+from jotgate.core.items import (
+    Date,
     Item,
     LongText,
     Note,
     Number,
-    Page,
+    Pattern,
+    PickMany,
     PickOne,
-    Questionnaire,
+    Scale,
     ShortText,
-    ToFinish,
-    ToPage,
+    Time,
     YesNo,
     is_asked,
     is_valued,
     options_of,
 )
+from jotgate.core.questionnaire import Page, Questionnaire, ToFinish, ToPage
+from jotgate.core.texts import BadPattern, compiled, fits
 from jotgate.core.wording import say
 
 
@@ -75,7 +80,10 @@ def _item(
         yield _fault("no_text", at, f"This {noun} has no words yet.")
     yield from _condition(item.shown_when, earlier, at, "This is shown when")
     yield from _ranges(item, at)
-    if isinstance(item, PickOne) and not item.options:
+    yield from _dates(item, at)
+    if isinstance(item, ShortText) and item.pattern:
+        yield from _pattern(item.pattern, at)
+    if isinstance(item, PickOne | PickMany) and not item.options:
         yield _fault("no_options", at, "There is nothing to pick. Add at least one option.")
     codes = [option.code for option in options_of(item)]
     for code in sorted({code for code in codes if codes.count(code) > 1}):
@@ -92,11 +100,41 @@ def _ranges(item: Item, at: str) -> Iterator[Fault]:
             high: Decimal | int | None = item.longest
         case Number():
             low, high = item.at_least, item.at_most
+        case PickMany():
+            low, high = item.fewest, item.most or len(item.options)
         case _:
             return
     if low is not None and high is not None and low > high:
         message = f"No answer can be at least {low} and at most {high}. Change one of them."
         yield _fault("empty_range", at, message)
+
+
+def _dates(item: Item, at: str) -> Iterator[Fault]:
+    """A range of days or times that nothing lies in, whatever day it is."""
+    if not isinstance(item, Date | Time) or item.earliest is None or item.latest is None:
+        return
+    relative = [edge.startswith("today") for edge in (item.earliest, item.latest)]
+    if any(relative) and not all(relative):
+        return
+    day = date(2000, 1, 1)
+    edges = [bound(e, day) if isinstance(item, Date) else e for e in (item.earliest, item.latest)]
+    low, high = edges
+    if low is None or high is None or str(low) > str(high):
+        message = f"Nothing lies between {item.earliest} and {item.latest}. Change one of them."
+        yield _fault("empty_range", at, message)
+
+
+def _pattern(pattern: Pattern, at: str) -> Iterator[Fault]:
+    try:
+        compiled(pattern.expression)
+    except BadPattern as why:
+        yield _fault("bad_pattern", at, f"The pattern cannot be used: {why}.")
+        return
+    for examples, wanted in ((pattern.fits, True), (pattern.fails, False)):
+        for example in examples:
+            if fits(pattern, example) is not wanted:
+                what = "does not fit the pattern, and should" if wanted else "fits, and should not"
+                yield _fault("wrong_example", at, f"The example {example} {what}.")
 
 
 def _skips(
@@ -140,11 +178,17 @@ def _condition(
 
 
 def _fits(item: Item, operand: str | bool, op: str) -> bool:
-    if op in ("at_least", "at_most") and not isinstance(item, Number):
+    if op in ("at_least", "at_most") and not isinstance(item, Number | Scale | Date | Time):
+        return False
+    if (op == "includes") is not isinstance(item, PickMany):
         return False
     match item:
-        case Number():
+        case Number() | Scale():
             return as_decimal(operand) is not None
+        case Date():
+            return read_operand(date, operand) is not None
+        case Time():
+            return read_operand(time, operand) is not None
         case YesNo():
             return isinstance(operand, bool)
     codes = {option.code for option in options_of(item)}

@@ -7,11 +7,14 @@ walk ends. An item that is not shown, or whose page is not on the path, counts a
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
 
-from jotgate.core.checks import Failed, Raw, check
+from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import Value, Values, holds
+from jotgate.core.failures import Failed
+from jotgate.core.items import Carried, Note, Question
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Carried, Finish, Note, Page, Question, ToFinish
+from jotgate.core.questionnaire import Finish, Page, ToFinish
 
 RawAnswers = Mapping[str, Raw]
 
@@ -45,10 +48,11 @@ class Walk:
         return next((step for step in self.steps if step.failed), None)
 
 
-def walk(plan: Plan, answers: RawAnswers, carried: Values) -> Walk:
+def walk(plan: Plan, answers: RawAnswers, carried: Values, today: date) -> Walk:
     """Walk through `answers`, from the first shown page to a finish.
 
-    `carried` holds the carried values that were accepted. The walk goes on over failures:
+    `carried` holds the carried values that were accepted; `today` is the day in the
+    questionnaire's time zone. The walk goes on over failures:
     a failed answer counts as unanswered. Cost is linear in the items passed.
     """
     pages = plan.questionnaire.pages
@@ -63,7 +67,7 @@ def walk(plan: Plan, answers: RawAnswers, carried: Values) -> Walk:
         if not holds(page.shown_when, kept):
             number += 1
             continue
-        steps.append(_visit(page, answers, kept))
+        steps.append(_visit(plan, page, answers, kept, today))
         rule, target = _leave(plan, page, kept)
         if isinstance(target, Finish):
             return Walk(tuple(steps), kept, target, rule)
@@ -71,8 +75,11 @@ def walk(plan: Plan, answers: RawAnswers, carried: Values) -> Walk:
     return Walk(tuple(steps), kept, plan.questionnaire.finishes[0], rule)
 
 
-def _visit(page: Page, answers: RawAnswers, kept: dict[str, Value]) -> Step:
+def _visit(
+    plan: Plan, page: Page, answers: RawAnswers, kept: dict[str, Value], today: date
+) -> Step:
     """Go over one page, adding to `kept` what is answered there."""
+    language = plan.questionnaire.first_language
     shown: list[Question | Note] = []
     failed: dict[str, Failed] = {}
     for item in page.items:
@@ -82,7 +89,7 @@ def _visit(page: Page, answers: RawAnswers, kept: dict[str, Value]) -> Step:
         if item.kind == "note":
             continue
         try:
-            value = check(item, answers.get(item.key))
+            value = check(item, answers.get(item.key), today, language)
         except Failed as failure:
             failed[item.key] = failure
         else:
@@ -122,20 +129,22 @@ class FinishAhead:
     walk: Walk
 
 
-def first_page(plan: Plan, answers: RawAnswers, carried: Values) -> PageAhead:
+def first_page(plan: Plan, answers: RawAnswers, carried: Values, today: date) -> PageAhead:
     """Where a visitor begins."""
-    return _ahead(walk(plan, answers, carried), 0, show_failures=False)
+    return _ahead(walk(plan, answers, carried, today), 0, show_failures=False)
 
 
-def stay(plan: Plan, answers: RawAnswers, carried: Values, page: str) -> PageAhead:
+def stay(plan: Plan, answers: RawAnswers, carried: Values, today: date, page: str) -> PageAhead:
     """The same page again, after an answer that matters for what is shown."""
-    whole = walk(plan, answers, carried)
+    whole = walk(plan, answers, carried, today)
     return _ahead(whole, _position(plan, whole, page), show_failures=False)
 
 
-def onward(plan: Plan, answers: RawAnswers, carried: Values, page: str) -> PageAhead | FinishAhead:
+def onward(
+    plan: Plan, answers: RawAnswers, carried: Values, today: date, page: str
+) -> PageAhead | FinishAhead:
     """Where the walk goes after `page`: that page again, or an earlier one, if answers fail."""
-    whole = walk(plan, answers, carried)
+    whole = walk(plan, answers, carried, today)
     position = _position(plan, whole, page)
     for earlier, step in enumerate(whole.steps[: position + 1]):
         if step.failed:

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from jotgate.core.conditions import Condition, named
-from jotgate.core.questionnaire import Carried, Finish, Item, Questionnaire
+from jotgate.core.items import Carried, Item
+from jotgate.core.questionnaire import Finish, Questionnaire
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,9 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from jotgate.core.questionnaire import Key
+from jotgate.core.items import Key
 
-ColumnType = Literal["text", "number", "yes_no"]
+ColumnType = Literal["text", "number", "yes_no", "date"]
 
 
 class Column(BaseModel):

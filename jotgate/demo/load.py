@@ -44,7 +44,7 @@ DISTRICTS = {
 COLUMNS: tuple[tuple[str, str, ColumnType], ...] = (
     ("name", "Name", "text"),
     ("phone", "Phone", "text"),
-    ("use", "Use", "text"),
+    ("uses", "Uses", "text"),
     ("drinkers", "Drinkers", "number"),
     ("when", "Visit", "text"),
     ("kit", "Kit", "text"),
@@ -155,7 +155,7 @@ async def _rules(
                     to="saltings-crew@example.org",
                     subject="Well check {entry_number}: {name}",
                     body="{name} in {district} asks for a visit.\n\n"
-                    "When: {when}\nPhone: {phone}\nMain use: {use}\nKit: {kit}\n",
+                    "When: {when}\nPhone: {phone}\nUses: {uses}\nKit: {kit}\n",
                 )
             )
         when = {"op": "is", "item": "district", "value": code}
@@ -177,7 +177,7 @@ async def _entries(house: House, id: UUID, count: int, random: Random, now: date
     for age in ages:
         then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=unasked)
         carried = _carried(plan.questionnaire, random)
-        given = answers_of(plan, random, carried)
+        given = answers_of(plan, random, carried, then.clock.now().date())
         answers = Answers(urlencode(carried), 1, given)
         taken = await submitting.submit(then, summary.address, answers, str(house.ids.id()))
         await dispatching.dispatch_entry(then, id, taken.id)
@@ -188,9 +188,10 @@ async def _lately(house: House, id: UUID, random: Random) -> None:
     address = (await questionnaires.summary(house, id)).address
     async with house.engine.connect() as conn:
         plan = await house.plan(conn, id, 1)
+    today = house.clock.now().date()
     for number in range(LATELY):
         carried = {"district": "millbeck" if number == 2 else "saltings"}
-        answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried))
+        answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried, today))
         await submitting.submit(house, address, answers, str(house.ids.id()))
 
 

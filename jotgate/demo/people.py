@@ -1,41 +1,30 @@
 """Made-up respondents and what they might answer. Every name and word here is invented."""
 
+from datetime import date, timedelta
 from random import Random
 
 from jotgate.core.checks import Raw
-from jotgate.core.conditions import holds
+from jotgate.core.items import (
+    Date,
+    Email,
+    Item,
+    LongText,
+    Number,
+    Phone,
+    PickMany,
+    PickOne,
+    Scale,
+    ShortText,
+    Time,
+    YesNo,
+)
 from jotgate.core.path import walk
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Item, LongText, Number, PickOne, ShortText, YesNo
 
-GIVEN = [
-    "Oskar",
-    "Meera",
-    "Tamsin",
-    "Ines",
-    "Jun",
-    "Pilar",
-    "Noor",
-    "Bram",
-    "Sive",
-    "Lotta",
-    "Anselm",
-    "Dara",
-    "Yusuf",
-    "Hana",
-    "Piet",
-]
-FAMILY = [
-    "Lindqvist",
-    "Raghavan",
-    "Abernathy",
-    "Carvalho",
-    "Watanabe",
-    "Etxeberria",
-    "Haddad",
-    "Kearney",
-    "Niemi",
-]
+GIVEN = tuple(
+    "Oskar Meera Tamsin Ines Jun Pilar Noor Bram Sive Lotta Anselm Dara Yusuf Hana".split(" ")
+)
+FAMILY = tuple("Lindqvist Raghavan Abernathy Carvalho Watanabe Haddad Kearney Niemi".split(" "))
 
 WORDS = {
     "changes": (
@@ -54,45 +43,57 @@ WORDS = {
     "words": ("Soft and round.", "A bit like iron.", "Fresh, with nothing behind it."),
     "why": ("I walk past three wells each day.", "I worked in a laboratory for years."),
 }
-USUALLY: dict[str, str | bool] = {"source": "own", "use": "drinking", "ill": False, "sealed": True}
+USUALLY: dict[str, Raw] = {"source": "own", "ill": False, "sealed": True}
 
 
-def answers_of(plan: Plan, random: Random, carried: dict[str, str]) -> dict[str, Raw]:
-    """Answers to everything on one path through `plan`, as somebody could give them."""
+def answers_of(plan: Plan, random: Random, carried: dict[str, str], today: date) -> dict[str, Raw]:
+    """Answers to everything on one path through `plan`, as somebody could give them.
+
+    What is shown depends on what was answered before it, so the walk is taken again after
+    each answer until it shows nothing new.
+    """
     given: dict[str, Raw] = {}
-    kept = dict(carried)
-    for _ in plan.questionnaire.pages:
-        for step in walk(plan, given, kept).steps:
-            for item in step.page.items:
-                if item.key not in given and holds(item.shown_when, {**kept, **_known(given)}):
-                    given[item.key] = _answer(item, random)
-    return {key: raw for key, raw in given.items() if raw is not None}
+    while True:
+        steps = walk(plan, given, carried, today).steps
+        new = [item for step in steps for item in step.shown if item.key not in given]
+        if not new:
+            return {key: raw for key, raw in given.items() if raw is not None}
+        given[new[0].key] = _answer(new[0], random, given, today)
 
 
-def _known(given: dict[str, Raw]) -> dict[str, str | bool]:
-    return {key: raw for key, raw in given.items() if isinstance(raw, str | bool)}
-
-
-def _answer(item: Item, random: Random) -> Raw:
+def _answer(item: Item, random: Random, given: dict[str, Raw], today: date) -> Raw:
     if item.key in USUALLY and random.random() < 0.6:
         return USUALLY[item.key]
+    name = str(given.get("name", "somebody"))
     match item:
         case PickOne():
             return random.choice(item.options).code
+        case PickMany():
+            free = [option.code for option in item.options if not option.alone]
+            most = min(item.most or len(free), 3)
+            picks: list[object] = [*random.sample(free, random.randint(item.fewest or 1, most))]
+            return picks
         case YesNo():
             return random.random() < 0.5
         case Number(decimals=decimals):
             low, high = float(item.at_least or 0), min(float(item.at_most or 10), 40)
             high = min(high, 7) if item.key == "drinkers" else high
-            return str(
-                round(random.triangular(low, high, low + (high - low) / 4), decimals or None)
-            )
+            number = random.triangular(low, high, low + (high - low) / 4)
+            return str(round(number, decimals or None))
+        case Scale():
+            return str(random.randint(item.low, item.high))
+        case Date():
+            days = random.randint(20, 900)
+            return (today - timedelta(days=days)).isoformat()
+        case Email():
+            return f"{name.lower().replace(' ', '.')}@example.org"
+        case Phone():
+            return f"+44 20 7946 {random.randrange(1000):04}"
         case LongText():
-            return (
-                random.choice(WORDS[item.key]) if item.required or random.random() < 0.7 else None
-            )
-        case ShortText(key="phone"):
-            return f"0555 {random.randrange(10**5):05}"
+            some = item.required or random.random() < 0.7
+            return random.choice(WORDS[item.key]) if some else None
+        case Time():
+            return f"{random.randint(8, 18):02}:00"
         case ShortText(key="kit"):
             return f"TW-{random.randrange(1000, 4000)}-{random.choice('ABC')}"
         case ShortText():

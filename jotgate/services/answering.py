@@ -2,14 +2,16 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date, datetime
 from typing import Literal
 from urllib.parse import parse_qsl
+from zoneinfo import ZoneInfo
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.carry import Filled, read_link
-from jotgate.core.checks import Failed, fault_of
 from jotgate.core.errors import Fault, NotFound
+from jotgate.core.failures import Failed, fault_of
 from jotgate.core.gate import admit
 from jotgate.core.path import (
     FinishAhead,
@@ -37,11 +39,15 @@ class Visit:
     plan: Plan
     edition: int
     filled: Filled
+    today: date
 
 
 @dataclass(frozen=True)
 class Answers:
-    """What a visitor's browser holds: the link it came by, the edition, the answers so far."""
+    """What a visitor's browser holds: the link it came by, the edition, the answers so far.
+
+    An answer that was taken back is there as None: it takes back what the link filled in.
+    """
 
     link: str
     edition: int
@@ -63,7 +69,8 @@ async def visit(house: House, address: str, link: str, edition: int | None = Non
         plan = await edition_at(house, conn, found, wanted)
     first = plan.questionnaire.first_language
     admit(found.gate, first, first)
-    return Visit(plan, wanted, read(plan, link))
+    today = today_in(plan, house.clock.now())
+    return Visit(plan, wanted, read(plan, link, today), today)
 
 
 async def edition_at(house: House, conn: AsyncConnection, found: Standing, edition: int) -> Plan:
@@ -73,9 +80,19 @@ async def edition_at(house: House, conn: AsyncConnection, found: Standing, editi
     return await house.plan(conn, found.id, edition)
 
 
-def read(plan: Plan, link: str) -> Filled:
+def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
+    """What the link filled in, under what the visitor answered; an empty answer counts."""
+    return {**filled.answers, **given}
+
+
+def read(plan: Plan, link: str, today: date) -> Filled:
     """What a link's query string brings. Raises LinkRefused."""
-    return read_link(plan, parse_qsl(link, keep_blank_values=True)[:LINK_VALUES])
+    return read_link(plan, parse_qsl(link, keep_blank_values=True)[:LINK_VALUES], today)
+
+
+def today_in(plan: Plan, now: datetime) -> date:
+    """The day that it is where the questionnaire is at home."""
+    return now.astimezone(ZoneInfo(plan.questionnaire.time_zone)).date()
 
 
 async def page(
@@ -83,14 +100,15 @@ async def page(
 ) -> tuple[Visit, PageAhead | FinishAhead]:
     """The page to show after `move` from the page `at`."""
     visitor = await visit(house, address, answers.link, answers.edition)
-    carried = visitor.filled.carried
+    carried, today = visitor.filled.carried, visitor.today
+    given = with_filled(visitor.filled, answers.given)
     match move:
         case "begin":
-            return visitor, first_page(visitor.plan, answers.given, carried)
+            return visitor, first_page(visitor.plan, given, carried, today)
         case "stay":
-            return visitor, stay(visitor.plan, answers.given, carried, at)
+            return visitor, stay(visitor.plan, given, carried, today, at)
         case "onward":
-            return visitor, onward(visitor.plan, answers.given, carried, at)
+            return visitor, onward(visitor.plan, given, carried, today, at)
 
 
 def faults_of(plan: Plan, failed: Mapping[str, Failed]) -> list[Fault]:

@@ -15,7 +15,15 @@ from jotgate.core.gate import admit
 from jotgate.core.path import walk
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish
-from jotgate.services.answering import Answers, edition_at, faults_of, read, standing
+from jotgate.services.answering import (
+    Answers,
+    edition_at,
+    faults_of,
+    read,
+    standing,
+    today_in,
+    with_filled,
+)
 from jotgate.services.house import House
 from jotgate.store import entries
 from jotgate.store.entries import Submission
@@ -43,8 +51,10 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     A submission that was stored before is answered as it was then, open or shut.
     """
     id, plan = await _edition(house, address, answers.edition)
-    filled = read(plan, answers.link)
-    whole = walk(plan, answers.given, filled.carried)
+    now = house.clock.now()
+    today = today_in(plan, now)
+    filled = read(plan, answers.link, today)
+    whole = walk(plan, with_filled(filled, answers.given), filled.carried, today)
     if whole.stuck is not None:
         faults = faults_of(plan, whole.stuck.failed)
         raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
@@ -54,7 +64,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         id=entry_id,
         questionnaire_id=id,
         edition=answers.edition,
-        arrived=house.clock.now(),
+        arrived=now,
         finish=whole.finish.key,
         answers={key: as_json(value) for key, value in open_answers.items()},
         withheld=sorted(restricted),

@@ -8,6 +8,9 @@ from jotgate.core.questionnaire import Questionnaire
 from tests.documents import item, options, page, questionnaire
 
 CODES = ("a", "b", "c")
+DAYS = ("2026-01-31", "2026-02-28", "2026-11-25")
+KINDS = ("yes_no", "pick_one", "pick_many", "number", "scale", "date")
+ORDERED = ("number", "scale", "date")
 
 
 @st.composite
@@ -26,11 +29,16 @@ def conditions(draw: st.DrawFn, keys: list[tuple[str, str]], depth: int = 2) -> 
     values = {
         "yes_no": st.booleans(),
         "pick_one": st.sampled_from(CODES),
+        "pick_many": st.sampled_from(CODES),
         "number": st.integers(0, 5).map(str),
+        "scale": st.integers(0, 5).map(str),
+        "date": st.sampled_from(DAYS),
     }[kind]
+    if kind == "pick_many":
+        return {"op": "includes", "item": key, "value": draw(values)}
     if op == "one_of":
         return {"op": op, "item": key, "values": draw(st.lists(values, min_size=1, max_size=2))}
-    if op == "at_least" and kind != "number":
+    if op == "at_least" and kind not in ORDERED:
         op = "is"
     return {"op": op, "item": key, "value": draw(values)}
 
@@ -49,9 +57,11 @@ def questionnaires(draw: st.DrawFn) -> Questionnaire:
         shown_when = maybe() if number else None
         items = []
         for position in range(draw(st.integers(1, 3))):
-            kind = draw(st.sampled_from(["yes_no", "pick_one", "number"]))
+            kind = draw(st.sampled_from(KINDS))
             key = f"q{number}_{position}"
-            more: dict[str, Any] = {"options": options(*CODES)} if kind == "pick_one" else {}
+            more: dict[str, Any] = (
+                {"options": options(*CODES)} if kind in ("pick_one", "pick_many") else {}
+            )
             required = draw(st.booleans())
             items.append(item(kind, key, required=required, shown_when=maybe(), **more))
             known.append((key, kind))
@@ -71,6 +81,9 @@ def answers(draw: st.DrawFn, of: Questionnaire) -> dict[str, Any]:
     kinds: dict[str, st.SearchStrategy[Any]] = {
         "yes_no": st.booleans(),
         "pick_one": st.sampled_from([*CODES, "nowhere"]),
+        "pick_many": st.lists(st.sampled_from([*CODES, "nowhere"]), max_size=3),
         "number": st.sampled_from(["0", "1", "2", "3", "5", "1.5", "x", 4]),
+        "scale": st.sampled_from(["1", "2", "5", "6", 4]),
+        "date": st.sampled_from([*DAYS, "2026-02-30", "soon"]),
     }
     return {one.key: draw(kinds[one.kind]) for one in of.items() if draw(st.integers(0, 4)) > 0}

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from jotgate.core.carry import Filled, read_link
 from jotgate.core.errors import LinkRefused
-from tests.documents import item, options, page, plan
+from tests.documents import TODAY, item, options, page, plan
 
 PLAN = plan(
     page(
@@ -25,7 +25,7 @@ PLAN = plan(
 
 
 def link(query: str) -> Filled:
-    return read_link(PLAN, parse_qsl(query, keep_blank_values=True))
+    return read_link(PLAN, parse_qsl(query, keep_blank_values=True), TODAY)
 
 
 @pytest.mark.parametrize("value", ["long_moss", "LONG_MOSS", " Long_moss "])
@@ -58,11 +58,11 @@ def test_or_refused_as_its_item_says() -> None:
     )
     for pairs in ([("ref", "toolong")], []):
         with pytest.raises(LinkRefused):
-            read_link(strict, pairs)
-    assert read_link(strict, [("ref", "ok")]).carried == {"ref": "ok"}
+            read_link(strict, pairs, TODAY)
+    assert read_link(strict, [("ref", "ok")], TODAY).carried == {"ref": "ok"}
 
 
 @given(st.lists(st.tuples(st.sampled_from([*PLAN.items, "x"]), st.text(max_size=30))))
 def test_any_link_is_read_without_a_fault(pairs: list[tuple[str, str]]) -> None:
     """Percent-encoding by urllib, which follows RFC 3986, brings the same values back."""
-    assert link(urlencode(pairs)) == read_link(PLAN, pairs)
+    assert link(urlencode(pairs)) == read_link(PLAN, pairs, TODAY)

@@ -7,9 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import MESSAGES, Failed, as_json, check, fault_of, from_json, plain
-from jotgate.core.questionnaire import Item, Questionnaire
-from tests.documents import item, options, page, questionnaire
+from jotgate.core.checks import as_json, check, from_json, plain
+from jotgate.core.failures import MESSAGES, Failed, fault_of
+from jotgate.core.items import Item
+from jotgate.core.questionnaire import Questionnaire
+from tests.documents import TODAY, item, options, page, questionnaire
 
 
 def of(kind: str, **more: Any) -> Item:
@@ -19,7 +21,7 @@ def of(kind: str, **more: Any) -> Item:
 
 def code(one: Item, raw: Any) -> str:
     with pytest.raises(Failed) as failed:
-        check(one, raw)
+        check(one, raw, TODAY)
     return failed.value.code
 
 
@@ -51,7 +53,7 @@ PICK = of("pick_one", options=options("own", "mains"))
     ],
 )
 def test_kept(one: Item, raw: Any, kept: Any) -> None:
-    assert check(one, raw) == kept
+    assert check(one, raw, TODAY) == kept
 
 
 @pytest.mark.parametrize(
@@ -103,7 +105,7 @@ JSON = st.recursive(
 )
 def test_any_json_is_kept_or_fails_with_a_known_code(one: Item, raw: Any) -> None:
     try:
-        value = check(one, raw)
+        value = check(one, raw, TODAY)
     except Failed as failed:
         assert failed.code in MESSAGES
         assert fault_of(one, failed, "en", "en").message
@@ -116,7 +118,7 @@ def test_a_number_is_kept_exactly_or_refused(number: Decimal, decimals: int) -> 
     one = of("number", decimals=decimals, at_least="-500", at_most="500")
     fits = number == number.quantize(Decimal(1).scaleb(-decimals)) and abs(number) <= 500
     try:
-        assert check(one, str(number)) == number
+        assert check(one, str(number), TODAY) == number
         assert fits
     except Failed:
         assert not fits
@@ -133,5 +135,5 @@ def test_a_question_may_have_its_own_words_but_not_for_an_empty_answer() -> None
     one = of("number", at_most="3", required=True, error_text={"en": "Three at most, please."})
     for raw, message in (("9", "Three at most, please."), ("", MESSAGES["required"])):
         with pytest.raises(Failed) as failed:
-            check(one, raw)
+            check(one, raw, TODAY)
         assert fault_of(one, failed.value, "en", "en").message == message

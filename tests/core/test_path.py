@@ -12,7 +12,7 @@ from jotgate.core.path import FinishAhead, PageAhead, first_page, onward, stay, 
 from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire
 from tests.core.strategies import answers, questionnaires
-from tests.documents import is_, item, options, page, plan
+from tests.documents import TODAY, is_, item, options, page, plan
 
 questionnaire_and_answers = questionnaires().flatmap(lambda q: st.tuples(st.just(q), answers(q)))
 
@@ -25,7 +25,7 @@ def test_what_the_strategy_makes_can_be_published(document: Questionnaire) -> No
 @given(questionnaire_and_answers)
 def test_every_walk_goes_forward_and_ends(pair: tuple[Questionnaire, dict[str, Any]]) -> None:
     compiled = compile_plan(pair[0])
-    whole = walk(compiled, pair[1], {})
+    whole = walk(compiled, pair[1], {}, TODAY)
     numbers = [compiled.page_numbers[step.page.key] for step in whole.steps]
     assert numbers == sorted(set(numbers))
     assert whole.finish in pair[0].finishes
@@ -34,7 +34,7 @@ def test_every_walk_goes_forward_and_ends(pair: tuple[Questionnaire, dict[str, A
 @given(questionnaire_and_answers)
 def test_only_what_is_shown_on_the_path_is_kept(pair: tuple[Questionnaire, Any]) -> None:
     document, given_answers = pair
-    whole = walk(compile_plan(document), given_answers, {})
+    whole = walk(compile_plan(document), given_answers, {}, TODAY)
     shown = {one.key: one for step in whole.steps for one in step.shown}
     assert set(whole.kept) <= set(shown)
     for one in shown.values():
@@ -45,8 +45,8 @@ def test_only_what_is_shown_on_the_path_is_kept(pair: tuple[Questionnaire, Any])
 @given(questionnaire_and_answers)
 def test_answers_that_are_not_kept_change_nothing(pair: tuple[Questionnaire, Any]) -> None:
     compiled = compile_plan(pair[0])
-    whole = walk(compiled, pair[1], {})
-    again = walk(compiled, {key: as_json(value) for key, value in whole.kept.items()}, {})
+    whole = walk(compiled, pair[1], {}, TODAY)
+    again = walk(compiled, {key: as_json(value) for key, value in whole.kept.items()}, {}, TODAY)
     assert again.kept == whole.kept
     assert [s.page.key for s in again.steps] == [s.page.key for s in whole.steps]
     assert (again.finish, again.rule) == (whole.finish, whole.rule)
@@ -57,12 +57,12 @@ def test_turning_page_by_page_is_the_walk(pair: tuple[Questionnaire, Any]) -> No
     """The pages that a visitor is shown one after the other are the steps of the walk."""
     document, given_answers = pair
     compiled = compile_plan(document)
-    whole = walk(compiled, given_answers, {})
-    ahead: PageAhead | FinishAhead = first_page(compiled, given_answers, {})
+    whole = walk(compiled, given_answers, {}, TODAY)
+    ahead: PageAhead | FinishAhead = first_page(compiled, given_answers, {}, TODAY)
     for step in whole.steps:
         assert isinstance(ahead, PageAhead)
         assert ahead.step.page.key == step.page.key
-        ahead = onward(compiled, given_answers, {}, step.page.key)
+        ahead = onward(compiled, given_answers, {}, TODAY, step.page.key)
         if step.failed:
             assert isinstance(ahead, PageAhead)
             assert set(ahead.failed) == set(step.failed)
@@ -77,14 +77,14 @@ def test_an_answer_that_is_not_watched_changes_nothing_on_its_page(
 ) -> None:
     document, before = pair
     compiled = compile_plan(document)
-    here = data.draw(st.sampled_from(walk(compiled, before, {}).steps)).page
+    here = data.draw(st.sampled_from(walk(compiled, before, {}, TODAY).steps)).page
     free = [one for one in here.items if one.key not in compiled.watched[here.key]]
     if not free:
         return
     changed = data.draw(st.sampled_from(free))
     value = data.draw(st.sampled_from([None, True, False, "a", "b", "2", "5"]))
-    first = stay(compiled, before, {}, here.key)
-    second = stay(compiled, {**before, changed.key: value}, {}, here.key)
+    first = stay(compiled, before, {}, TODAY, here.key)
+    second = stay(compiled, {**before, changed.key: value}, {}, TODAY, here.key)
     assert first.step.shown == second.step.shown
     assert first.last == second.last
 
@@ -108,7 +108,7 @@ def test_the_first_skip_rule_that_holds_wins() -> None:
     )
 
     def pages_of(way: str | None) -> tuple[list[str], str, int | None]:
-        whole = walk(compiled, {"way": way}, {})
+        whole = walk(compiled, {"way": way}, {}, TODAY)
         return [step.page.key for step in whole.steps], whole.finish.key, whole.rule
 
     assert pages_of("left") == (["one", "three"], "done", None)
@@ -127,8 +127,8 @@ def test_what_is_hidden_counts_as_unanswered_through_the_chain() -> None:
         )
     )
     everything = {"a": False, "b": True, "c": True, "d": True}
-    assert set(walk(compiled, everything, {}).kept) == {"a", "d"}
-    assert set(walk(compiled, {**everything, "a": True}, {}).kept) == {"a", "b", "c"}
+    assert set(walk(compiled, everything, {}, TODAY).kept) == {"a", "d"}
+    assert set(walk(compiled, {**everything, "a": True}, {}, TODAY).kept) == {"a", "b", "c"}
 
 
 def test_a_page_off_the_path_stands_for_the_nearest_one_before_it() -> None:
@@ -137,7 +137,7 @@ def test_a_page_off_the_path_stands_for_the_nearest_one_before_it() -> None:
         page("two", item("yes_no", "b"), shown_when=is_("a", True)),
         page("three", item("yes_no", "c")),
     )
-    ahead = onward(compiled, {"a": False}, {}, "two")
+    ahead = onward(compiled, {"a": False}, {}, TODAY, "two")
     assert isinstance(ahead, PageAhead)
     assert ahead.step.page.key == "three"
-    assert stay(compiled, {}, {}, "nowhere").step.page.key == "one"
+    assert stay(compiled, {}, {}, TODAY, "nowhere").step.page.key == "one"

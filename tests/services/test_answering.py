@@ -8,7 +8,7 @@ from sqlalchemy import text
 from jotgate.core.errors import InvalidAnswers, NotFound, Shut
 from jotgate.core.gate import Gate
 from jotgate.core.path import PageAhead
-from jotgate.services import answering, entries, questionnaires
+from jotgate.services import answering, entries, questionnaires, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
 from tests.scenes import SECRET, Scene
@@ -119,3 +119,22 @@ async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, hou
     for wrong in (0, 3):
         with pytest.raises(NotFound):
             await answering.visit(house, scene.address, "", wrong)
+
+
+async def test_what_a_link_fills_in_counts_on_later_pages_until_it_is_taken_back(
+    scene: Scene, house: House
+) -> None:
+    link = "name=Ines&source=own&ill=yes&illness=Nothing"
+
+    async def shown(**given: str | bool | None) -> list[str]:
+        answers = Answers(link, 1, given)
+        _, ahead = await answering.page(house, scene.address, answers, "onward", "start")
+        assert isinstance(ahead, PageAhead)
+        return [item.key for item in ahead.step.shown]
+
+    assert await shown() == ["drinkers", "ill", "illness"]
+    assert await shown(ill=None) == ["drinkers", "ill"]
+    assert await shown(ill=False) == ["drinkers", "ill"]
+    taken = await submitting.submit(house, scene.address, Answers(link, 1, {"ill": None}), "k" * 20)
+    entry = (await entries.read(house, scene.coordinator, scene.id, taken.id)).entry
+    assert (entry.answers, entry.withheld) == ({"name": "Ines", "source": "own"}, ())

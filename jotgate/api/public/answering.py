@@ -7,38 +7,16 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
 from jotgate.api.problems import PROBLEMS
+from jotgate.api.public.questions import QuestionOut, question_out
 from jotgate.core.checks import Raw
 from jotgate.core.errors import Fault
 from jotgate.core.path import FinishAhead, PageAhead
-from jotgate.core.questionnaire import Finish, LongText, Note, Number, Option, ShortText, options_of
-from jotgate.core.questionnaire import Question as AnyQuestion
+from jotgate.core.questionnaire import Finish
 from jotgate.core.wording import say
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
 
 router = APIRouter(prefix="/api/public/{address}", tags=["answering"], responses=PROBLEMS)
-
-
-class OptionOut(BaseModel):
-    code: str
-    label: str
-
-
-class QuestionOut(BaseModel):
-    """An item as its page shows it. What the kind does not have is None."""
-
-    kind: Literal["short_text", "long_text", "number", "yes_no", "pick_one", "note"]
-    key: str
-    text: str
-    help: str = ""
-    placeholder: str = ""
-    required: bool = False
-    shortest: int | None = None
-    longest: int | None = None
-    at_least: str | None = None
-    at_most: str | None = None
-    decimals: int | None = None
-    options: list[OptionOut] = []
 
 
 class PageOut(BaseModel):
@@ -91,31 +69,6 @@ class FinishOut(BaseModel):
     message: str
 
 
-def _options(options: tuple[Option, ...], language: str) -> list[OptionOut]:
-    return [OptionOut(code=o.code, label=say(o.label, language, language)) for o in options]
-
-
-def _item(item: AnyQuestion | Note, language: str) -> QuestionOut:
-    out = QuestionOut.model_construct(
-        kind=item.kind,
-        key=item.key,
-        text=say(item.text, language, language),
-        options=_options(options_of(item), language),
-    )
-    if isinstance(item, AnyQuestion):
-        out.help = say(item.help, language, language)
-        out.required = item.required
-    if isinstance(item, ShortText | LongText):
-        out.shortest, out.longest = item.shortest, item.longest
-        out.placeholder = say(item.placeholder, language, language)
-    if isinstance(item, Number):
-        out.at_least = None if item.at_least is None else str(item.at_least)
-        out.at_most = None if item.at_most is None else str(item.at_most)
-        out.decimals = item.decimals
-        out.placeholder = say(item.placeholder, language, language)
-    return out
-
-
 def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
     document = visitor.plan.questionnaire
     language = document.first_language
@@ -127,7 +80,7 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
         edition=visitor.edition,
         key=page.key,
         heading=say(page.title, language, language),
-        items=[_item(item, language) for item in ahead.step.shown],
+        items=[question_out(item, language, visitor.today) for item in ahead.step.shown],
         before=ahead.before,
         last=ahead.last,
         progress=visitor.plan.page_numbers[page.key] / len(document.pages),

@@ -15,8 +15,9 @@ from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.core.checks import from_json
 from jotgate.core.entry import Entry, Stored, readable
+from jotgate.core.items import Item, is_restricted, is_valued
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Item, Questionnaire, is_restricted, is_valued
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.wording import say
 from jotgate.services import entries
 from jotgate.store.runs import Run, RunState

@@ -19,15 +19,9 @@ async function patiently<T>(call: () => Promise<T>): Promise<T> {
   return call();
 }
 
-function sent(kept: Kept) {
-  const answers = Object.fromEntries(
-    Object.entries(kept.answers).filter(([, answer]) => answer !== null && answer !== ""),
-  );
-  return {
-    link: window.location.search.slice(1),
-    edition: kept.edition,
-    answers,
-  };
+/** All that was answered; what was emptied goes along, since a link may have filled it in. */
+function sent({ edition, answers }: Kept) {
+  return { link: window.location.search.slice(1), edition, answers };
 }
 
 export function askPage(

@@ -442,7 +442,7 @@ export interface components {
              * @default text
              * @enum {string}
              */
-            type?: "text" | "number" | "yes_no";
+            type?: "text" | "number" | "yes_no" | "date";
         };
         /** ColumnOut */
         ColumnOut: {
@@ -457,14 +457,16 @@ export interface components {
         };
         /**
          * Compare
-         * @description `item` is compared with one operand: equal, different, or ordered (numbers).
+         * @description `item` is compared with one operand: equal, different, ordered, or among the picks.
+         *
+         *     Numbers, dates and times of day are ordered; `includes` is for pick many.
          */
         Compare: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            op: "at_least" | "at_most" | "is" | "is_not";
+            op: "at_least" | "at_most" | "includes" | "is" | "is_not";
             /** Item */
             item: string;
             /** Value */
@@ -477,6 +479,53 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * Date
+         * @description A calendar date. `today` in a bound is the day in the questionnaire's time zone.
+         */
+        Date: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "date";
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
         };
         /** DeskLineOut */
         DeskLineOut: {
@@ -554,6 +603,56 @@ export interface components {
             /** Number */
             number: number;
             document: components["schemas"]["Questionnaire"];
+        };
+        /**
+         * Email
+         * @description A mail address (RFC 5322 and 6531), kept with its domain in lower case.
+         */
+        Email: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "email";
         };
         /** EntriesOut */
         EntriesOut: {
@@ -786,17 +885,17 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "long_text";
-            /**
              * Placeholder
              * @default {}
              */
             placeholder?: {
                 [key: string]: string;
             };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "long_text";
             /** Shortest */
             shortest?: number | null;
             /** Longest */
@@ -959,17 +1058,17 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "number";
-            /**
              * Placeholder
              * @default {}
              */
             placeholder?: {
                 [key: string]: string;
             };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
             /** At Least */
             at_least?: number | string | null;
             /** At Most */
@@ -995,6 +1094,8 @@ export interface components {
         /**
          * Option
          * @description What the respondent reads (`label`) and what is stored (`code`).
+         *
+         *     `alone` is for pick many: an option that excludes the others, such as "None of these".
          */
         Option: {
             /** Code */
@@ -1003,6 +1104,11 @@ export interface components {
             label: {
                 [key: string]: string;
             };
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
         };
         /** OptionOut */
         OptionOut: {
@@ -1010,6 +1116,11 @@ export interface components {
             code: string;
             /** Label */
             label: string;
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
         };
         /** Page */
         Page: {
@@ -1025,7 +1136,7 @@ export interface components {
              * Items
              * @default []
              */
-            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Number"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["Note"] | components["schemas"]["Carried"])[];
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Scale"] | components["schemas"]["Note"] | components["schemas"]["Carried"])[];
             /**
              * Skips
              * @default []
@@ -1100,6 +1211,142 @@ export interface components {
             };
             /** Faults */
             faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Pattern
+         * @description A shape that a text must have as a whole: an expression for RE2, with a name for people.
+         *
+         *     `like` completes "Write it like …". The examples are held against the expression.
+         */
+        Pattern: {
+            /** Expression */
+            expression: string;
+            /**
+             * Like
+             * @default {}
+             */
+            like?: {
+                [key: string]: string;
+            };
+            /**
+             * Fits
+             * @default []
+             */
+            fits?: string[];
+            /**
+             * Fails
+             * @default []
+             */
+            fails?: string[];
+        };
+        /**
+         * Phone
+         * @description A phone number, kept as E.164. A number without `+` is taken for the first country's.
+         *
+         *     With `countries` only their numbers are accepted, without any country's, with `+`.
+         */
+        Phone: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "phone";
+            /**
+             * Countries
+             * @default []
+             */
+            countries?: string[];
+        };
+        /**
+         * PickMany
+         * @description Any number of options, or between `fewest` and `most` of them.
+         */
+        PickMany: {
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Option"][];
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pick_many";
+            /** Fewest */
+            fewest?: number | null;
+            /** Most */
+            most?: number | null;
         };
         /** PickOne */
         PickOne: {
@@ -1183,13 +1430,15 @@ export interface components {
         /**
          * QuestionOut
          * @description An item as its page shows it. What the kind does not have is None.
+         *
+         *     Numbers are decimal text, days and times of day ISO 8601. `like` completes "Write it …".
          */
         QuestionOut: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "short_text" | "long_text" | "number" | "yes_no" | "pick_one" | "note";
+            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "yes_no" | "pick_one" | "pick_many" | "scale" | "note";
             /** Key */
             key: string;
             /** Text */
@@ -1213,12 +1462,35 @@ export interface components {
             shortest?: number | null;
             /** Longest */
             longest?: number | null;
+            /**
+             * Like
+             * @default
+             */
+            like?: string;
             /** At Least */
             at_least?: string | null;
             /** At Most */
             at_most?: string | null;
             /** Decimals */
             decimals?: number | null;
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+            /** Fewest */
+            fewest?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Low Label
+             * @default
+             */
+            low_label?: string;
+            /**
+             * High Label
+             * @default
+             */
+            high_label?: string;
             /**
              * Options
              * @default []
@@ -1250,6 +1522,11 @@ export interface components {
              *     ]
              */
             languages?: string[];
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone?: string;
             /** Pages */
             pages: components["schemas"]["Page"][];
             /** Finishes */
@@ -1378,6 +1655,73 @@ export interface components {
             changed: string;
         };
         /**
+         * Scale
+         * @description A whole number from `low` to `high`, its ends in words.
+         */
+        Scale: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale";
+            /**
+             * Low
+             * @default 1
+             */
+            low?: number;
+            /**
+             * High
+             * @default 5
+             */
+            high?: number;
+            /**
+             * Low Label
+             * @default {}
+             */
+            low_label?: {
+                [key: string]: string;
+            };
+            /**
+             * High Label
+             * @default {}
+             */
+            high_label?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * ShortText
          * @description One line. Lengths are in characters (Unicode code points).
          */
@@ -1415,21 +1759,22 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "short_text";
-            /**
              * Placeholder
              * @default {}
              */
             placeholder?: {
                 [key: string]: string;
             };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "short_text";
             /** Shortest */
             shortest?: number | null;
             /** Longest */
             longest?: number | null;
+            pattern?: components["schemas"]["Pattern"] | null;
         };
         /** SignIn */
         SignIn: {
@@ -1482,6 +1827,53 @@ export interface components {
             /** Entries */
             entries: number;
         };
+        /**
+         * Time
+         * @description A time of day, to the minute.
+         */
+        Time: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "time";
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+        };
         /** ToFinish */
         ToFinish: {
             /**
@@ -1508,6 +1900,56 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** More */
             more: boolean;
+        };
+        /**
+         * WebAddress
+         * @description An http or https address; one without a scheme gets https.
+         */
+        WebAddress: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Placeholder
+             * @default {}
+             */
+            placeholder?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "web_address";
         };
         /** YesNo */
         YesNo: {

@@ -15,9 +15,16 @@ export type Question = Exclude<Item, Schema<"Note"> | Schema<"Carried">>;
 export const KINDS: Record<Kind, string> = {
   short_text: "Short text",
   long_text: "Long text",
+  email: "Email",
+  phone: "Phone",
+  web_address: "Web address",
   number: "Number",
+  date: "Date",
+  time: "Time",
   yes_no: "Yes or no",
   pick_one: "Pick one",
+  pick_many: "Pick many",
+  scale: "Scale",
   note: "Note",
   carried: "Carried value",
 };
@@ -34,8 +41,15 @@ export function isQuestion(item: Item): item is Question {
   return item.kind !== "note" && item.kind !== "carried";
 }
 
+/** The items that a respondent or a link picks from. */
+export type Picking = Schema<"PickOne"> | Schema<"PickMany"> | Schema<"Carried">;
+
+export function hasOptions(item: Item): item is Picking {
+  return item.kind === "pick_one" || item.kind === "pick_many" || item.kind === "carried";
+}
+
 export function optionsOf(item: Item): readonly Option[] {
-  return item.kind === "pick_one" || item.kind === "carried" ? (item.options ?? []) : [];
+  return hasOptions(item) ? (item.options ?? []) : [];
 }
 
 export function itemsOf(page: Page): readonly Item[] {

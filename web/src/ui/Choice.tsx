@@ -7,7 +7,7 @@ import {
   type RadioGroupProps,
 } from "react-aria-components/RadioGroup";
 import type { ReactNode } from "react";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 
 import { Failure, fieldLabel, Help } from "./Field";
 
@@ -15,7 +15,8 @@ const GroupName = styled(Label)`
   ${fieldLabel}
 `;
 
-const One = styled(RadioButton)`
+/** A row that is picked: shared with picking many. */
+export const choiceRow = css`
   display: flex;
   gap: 12px;
   align-items: center;
@@ -33,7 +34,6 @@ const One = styled(RadioButton)`
     width: 20px;
     height: 20px;
     border: 2px solid var(--ink-2);
-    border-radius: 50%;
   }
   &[data-selected] {
     border-color: var(--loden);
@@ -54,6 +54,13 @@ const One = styled(RadioButton)`
       background: Highlight;
       forced-color-adjust: none;
     }
+  }
+`;
+
+const One = styled(RadioButton)`
+  ${choiceRow}
+  &::before {
+    border-radius: 50%;
   }
 `;
 

@@ -73,9 +73,21 @@ export interface FieldProps extends Omit<TextFieldProps, "children"> {
   placeholder?: string | undefined;
   /** How many lines the field shows; 1 makes it a single line. */
   lines?: number;
+  /** The range of a date or a time, which the browser's own picker keeps to. */
+  min?: string | undefined;
+  max?: string | undefined;
 }
 
-export function Field({ label, help, error, placeholder, lines = 1, ...props }: FieldProps) {
+export function Field({
+  label,
+  help,
+  error,
+  placeholder,
+  lines = 1,
+  min,
+  max,
+  ...props
+}: FieldProps) {
   return (
     <Whole {...props} isInvalid={Boolean(error)} validationBehavior="aria">
       <FieldName>{label}</FieldName>
@@ -83,7 +95,7 @@ export function Field({ label, help, error, placeholder, lines = 1, ...props }: 
       {lines > 1 ? (
         <Lines rows={lines} placeholder={placeholder} />
       ) : (
-        <Line placeholder={placeholder} />
+        <Line placeholder={placeholder} min={min} max={max} />
       )}
       <Failure>{error}</Failure>
     </Whole>

@@ -20,7 +20,7 @@ const Operand = styled.input`
   background: var(--paper);
   padding: 2px 7px;
   min-height: 28px;
-  width: 110px;
+  width: 130px;
 `;
 
 interface ComparisonProps {
@@ -68,7 +68,8 @@ function Value({ subject, value, onChange }: ValueProps) {
     <Operand
       aria-label="Answer"
       value={String(value)}
-      inputMode={subject?.kind === "number" ? "decimal" : "text"}
+      type={subject?.kind === "date" || subject?.kind === "time" ? subject.kind : "text"}
+      inputMode={subject?.kind === "number" || subject?.kind === "scale" ? "decimal" : "text"}
       onChange={(event) => onChange(event.target.value)}
     />
   );
@@ -95,7 +96,7 @@ function OneComparison({ comparison, subjects, onChange, onRemove }: ComparisonP
         placeholder={`${comparison.item} (gone)`}
         onChange={(key) => {
           const next = subjects.find((one) => one.key === key);
-          if (next) onChange(compare(next, "is"));
+          if (next) onChange(compare(next));
         }}
       />
       <Picker
@@ -154,7 +155,7 @@ export function ConditionEditor({ condition, subjects, onChange, none }: Conditi
             Remove the condition
           </Button>
         ) : begin ? (
-          <Button weight="word" onPress={() => onChange(compare(begin, "is"))}>
+          <Button weight="word" onPress={() => onChange(compare(begin))}>
             Add a condition
           </Button>
         ) : null}
@@ -192,7 +193,7 @@ export function ConditionEditor({ condition, subjects, onChange, none }: Conditi
         weight="word"
         onPress={() => {
           const last = subjects.at(-1);
-          if (last) set([...row.comparisons, compare(last, "is")]);
+          if (last) set([...row.comparisons, compare(last)]);
         }}
       >
         Add a comparison

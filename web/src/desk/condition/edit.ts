@@ -1,7 +1,7 @@
 /** A condition as a row of comparisons joined by "and" or "or": what the editor works on. */
 import type { Schema } from "../../client/client";
 import type { Condition, Subject } from "../document";
-import type { Operator } from "./words";
+import { firstOperator, type Operator } from "./words";
 
 export type Comparison = Schema<"Compare"> | Schema<"Answered">;
 
@@ -33,10 +33,16 @@ export function asCondition({ joined, comparisons }: Row): Condition | null {
 /** The operand that a comparison of `subject` begins with. */
 export function firstOperand(subject: Subject): string | boolean {
   if (subject.kind === "yes_no") return true;
-  return subject.options[0]?.code ?? (subject.kind === "number" ? "1" : "");
+  const spare = { number: "1", scale: "1", date: "2026-01-01", time: "12:00" } as const;
+  const kind = subject.kind as keyof typeof spare;
+  return subject.options[0]?.code ?? (kind in spare ? spare[kind] : "");
 }
 
-export function compare(subject: Subject, op: Operator, value?: string | boolean): Comparison {
+export function compare(
+  subject: Subject,
+  op: Operator = firstOperator(subject),
+  value?: string | boolean,
+): Comparison {
   if (op === "answered" || op === "unanswered") return { op, item: subject.key };
   return { op, item: subject.key, value: value ?? firstOperand(subject) };
 }

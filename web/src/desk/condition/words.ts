@@ -1,19 +1,29 @@
 /** Conditions as sentences. */
 import type { Condition, Subject } from "../document";
 
-export type Operator = "is" | "is_not" | "at_least" | "at_most" | "answered" | "unanswered";
+export type Operator =
+  "is" | "is_not" | "includes" | "at_least" | "at_most" | "answered" | "unanswered";
 
 export const OPERATORS: Record<Operator, string> = {
   is: "is",
   is_not: "is not",
+  includes: "includes",
   at_least: "is at least",
   at_most: "is at most",
   answered: "has an answer",
   unanswered: "has no answer",
 };
 
+const ORDERED = new Set<Subject["kind"]>(["number", "scale", "date", "time"]);
+
+/** The operator that a comparison of `subject` begins with. */
+export function firstOperator(subject: Subject): "is" | "includes" {
+  return subject.kind === "pick_many" ? "includes" : "is";
+}
+
 export function operatorsFor(subject: Subject | undefined): Operator[] {
-  if (subject?.kind === "number") {
+  if (subject?.kind === "pick_many") return ["includes", "answered", "unanswered"];
+  if (subject && ORDERED.has(subject.kind)) {
     return ["is", "is_not", "at_least", "at_most", "answered", "unanswered"];
   }
   return ["is", "is_not", "answered", "unanswered"];

@@ -7,7 +7,7 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Mono, Quiet } from "../../ui/text";
 import { count, type Subject } from "../document";
-import { NewRegister } from "../office/NewRegister";
+import { NewRegister, type Column } from "../office/NewRegister";
 import { fits, likeNamed, type Act, type File, type Notice, type Register } from "./rules";
 
 const Whole = styled.div`
@@ -175,8 +175,9 @@ interface NewActProps {
   onAdd: (act: Act) => void;
 }
 
-function columnType(kind: Subject["kind"]): "text" | "number" | "yes_no" {
-  return kind === "number" || kind === "yes_no" ? kind : "text";
+function columnType(kind: Subject["kind"]): NonNullable<Column["type"]> {
+  if (kind === "scale") return "number";
+  return kind === "number" || kind === "yes_no" || kind === "date" ? kind : "text";
 }
 
 export function NewAct({ subjects, known, canFile, onAdd }: NewActProps) {

@@ -34,7 +34,7 @@ export function addRule(dispatch: Dispatch, subject: Subject): Dispatch {
   const key = keyFrom("", new Set(rules.map((rule) => rule.key)), "rule");
   return {
     ...dispatch,
-    rules: [...rules, { key, when: compare(subject, "is"), acts: [] }],
+    rules: [...rules, { key, when: compare(subject), acts: [] }],
   };
 }
 
@@ -67,7 +67,8 @@ export function moveRule(dispatch: Dispatch, at: number, by: -1 | 1): Dispatch {
 
 /** The column types that take answers of a kind, as the server has it. */
 export function fits(type: string | undefined, kind: Kind): boolean {
-  if (type === "number") return kind === "number";
+  if (type === "number") return kind === "number" || kind === "scale";
+  if (type === "date") return kind === "date";
   if (type === "yes_no") return kind === "yes_no";
   return true;
 }

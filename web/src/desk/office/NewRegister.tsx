@@ -27,6 +27,7 @@ const TYPES = [
   { code: "text", label: "Text" },
   { code: "number", label: "Number" },
   { code: "yes_no", label: "Yes or no" },
+  { code: "date", label: "Date" },
 ] as const;
 
 interface NewRegisterProps {

@@ -19,10 +19,9 @@ import {
   type Question,
 } from "../document";
 import { asKind, renameKey } from "./edits";
+import { Limits, type Change } from "./Limits";
 import { Pair, Section } from "./Section";
 import type { Draft } from "./useDraft";
-
-type Change = (change: (item: Item) => Item, step?: string) => void;
 
 interface ItemBenchProps {
   item: Item;
@@ -34,89 +33,10 @@ interface ItemBenchProps {
   onDelete: () => void;
 }
 
+/** The kinds that are typed, where an example inside the field helps. */
+const TYPED = new Set<Kind>(["short_text", "long_text", "email", "phone", "web_address", "number"]);
+
 const kinds = Object.entries(KINDS).map(([code, label]) => ({ code, label }));
-
-/** A whole or decimal number typed into a limit; empty is no limit, anything else is left out. */
-function limit(text: string): number | null | undefined {
-  if (!text.trim()) return null;
-  const number = Number(text.replace(",", "."));
-  return Number.isFinite(number) ? number : undefined;
-}
-
-interface LimitProps {
-  label: string;
-  value: number | string | null | undefined;
-  onChange: (value: number | null) => void;
-}
-
-function Limit({ label, value, onChange }: LimitProps) {
-  const [typed, setTyped] = useState(value == null ? "" : String(value));
-  const wrong = limit(typed) === undefined;
-  return (
-    <Field
-      label={label}
-      value={typed}
-      inputMode="decimal"
-      error={wrong ? "Write a number." : undefined}
-      onChange={(text) => {
-        setTyped(text);
-        const number = limit(text);
-        if (number !== undefined) onChange(number);
-      }}
-    />
-  );
-}
-
-function Limits({ item, onChange }: { item: Item; onChange: Change }) {
-  const set = (part: Partial<Item>) => onChange((one) => ({ ...one, ...part }) as Item, "limits");
-  const whole = (value: number | null) => (value === null ? null : Math.max(Math.round(value), 0));
-  switch (item.kind) {
-    case "short_text":
-    case "long_text":
-      return (
-        <Pair>
-          <Limit
-            label="Shortest"
-            value={item.shortest}
-            onChange={(value) => set({ shortest: whole(value) })}
-          />
-          <Limit
-            label="Longest"
-            value={item.longest}
-            onChange={(value) => set({ longest: value === null ? null : whole(value) || 1 })}
-          />
-        </Pair>
-      );
-    case "number":
-      return (
-        <>
-          <Pair>
-            <Limit
-              label="At least"
-              value={item.at_least}
-              onChange={(value) => set({ at_least: value === null ? null : String(value) })}
-            />
-            <Limit
-              label="At most"
-              value={item.at_most}
-              onChange={(value) => set({ at_most: value === null ? null : String(value) })}
-            />
-          </Pair>
-          <Picker
-            label="Digits after the point"
-            options={[0, 1, 2, 3, 4, 5, 6].map((count) => ({
-              code: String(count),
-              label: count ? String(count) : "None, whole numbers",
-            }))}
-            value={String(item.decimals ?? 0)}
-            onChange={(code) => set({ decimals: Number(code) })}
-          />
-        </>
-      );
-    default:
-      return null;
-  }
-}
 
 function Beside({ item, draft, onChange }: { item: Question; draft: Draft; onChange: Change }) {
   const language = first(draft.doc);
@@ -125,7 +45,7 @@ function Beside({ item, draft, onChange }: { item: Question; draft: Draft; onCha
     onChange: (text: string) =>
       onChange((one) => ({ ...one, [name]: { [language]: text } }), `${name} ${item.key}`),
   });
-  const typed = item.kind === "short_text" || item.kind === "long_text" || item.kind === "number";
+  const typed = TYPED.has(item.kind);
   return (
     <Section title="Words beside it">
       <Field label="Help below the question" {...words("help")} />
@@ -175,7 +95,7 @@ export function ItemBench({ item, page, at, draft, onChange, onMove, onDelete }:
             Required
           </Toggle>
         )}
-        <Limits item={item} onChange={onChange} />
+        <Limits item={item} doc={draft.doc} onChange={onChange} />
         {item.kind === "carried" ? (
           <Picker
             label="When the link brings a wrong value"

@@ -8,8 +8,10 @@ import { Mono, Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
 import {
   byKey,
+  count,
   earlier,
   first,
+  hasOptions,
   isQuestion,
   itemsOf,
   KINDS,
@@ -83,13 +85,23 @@ function limits(item: Item): string {
     return high != null ? `, at most ${high}${unit}` : "";
   };
   switch (item.kind) {
-    case "short_text":
+    case "short_text": {
+      const like = item.pattern ? ", by a pattern" : "";
+      return KINDS[item.kind] + range(item.shortest, item.longest, " characters") + like;
+    }
     case "long_text":
       return KINDS[item.kind] + range(item.shortest, item.longest, " characters");
     case "number":
       return (item.decimals ? "Number" : "Whole number") + range(item.at_least, item.at_most, "");
+    case "pick_many":
+      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${range(item.fewest, item.most, " picks")}`;
+    case "scale":
+      return `Scale, ${item.low ?? 1} to ${item.high ?? 5}`;
+    case "date":
+    case "time":
+      return KINDS[item.kind] + range(item.earliest, item.latest, "");
     case "pick_one":
-      return `${KINDS[item.kind]}, ${optionsOf(item).length} options`;
+      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}`;
     default:
       return KINDS[item.kind];
   }
@@ -178,9 +190,7 @@ export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }
           {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
           {item.kind !== "note" && item.restricted ? <Tag $as="care">Restricted</Tag> : null}
         </About>
-        {chosen && (item.kind === "pick_one" || item.kind === "carried") ? (
-          <Options item={item} spot={here} draft={draft} />
-        ) : null}
+        {chosen && hasOptions(item) ? <Options item={item} spot={here} draft={draft} /> : null}
       </div>
       {margin ? <Margin>{margin}</Margin> : <span />}
     </Row>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { first, optionsOf, say, type Item, type Option } from "../document";
+import { first, hasOptions, optionsOf, say, type Item, type Option } from "../document";
 import { addOptions, changeItem, type Spot } from "./edits";
 import { keyFrom } from "./keys";
 import type { Draft } from "./useDraft";
@@ -12,7 +12,7 @@ const List = styled.ol`
   margin-top: 6px;
   li {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) 130px auto;
+    grid-template-columns: minmax(0, 1fr) 120px auto auto;
     gap: 8px;
     align-items: center;
     border-bottom: 1px dotted var(--line-2);
@@ -27,6 +27,23 @@ const List = styled.ol`
   li input + input {
     font: 12.5px var(--mono);
     color: var(--ink-2);
+  }
+`;
+
+/** Whether a pick excludes the others. */
+const Alone = styled.button.attrs({ type: "button" })`
+  border: 1px solid var(--line-2);
+  border-radius: 3px;
+  background: none;
+  color: var(--ink-2);
+  font-size: 12.5px;
+  min-height: 24px;
+  padding: 0 7px;
+  cursor: pointer;
+  &[aria-pressed="true"] {
+    background: var(--loden);
+    border-color: var(--loden);
+    color: var(--on-loden);
   }
 `;
 
@@ -56,9 +73,7 @@ export function Options({ item, spot, draft }: OptionsProps) {
   const set = (next: readonly Option[], step = "") =>
     draft.edit(
       (now) =>
-        changeItem(now, spot, (one) =>
-          one.kind === "pick_one" || one.kind === "carried" ? { ...one, options: [...next] } : one,
-        ),
+        changeItem(now, spot, (one) => (hasOptions(one) ? { ...one, options: [...next] } : one)),
       step,
     );
   const change = (at: number, part: Partial<Option>) =>
@@ -100,6 +115,17 @@ export function Options({ item, spot, draft }: OptionsProps) {
               value={option.code}
               onChange={(event) => change(at, { code: event.target.value })}
             />
+            {item.kind === "pick_many" ? (
+              <Alone
+                aria-label={`Option ${at + 1} excludes the others`}
+                aria-pressed={option.alone ?? false}
+                onClick={() => change(at, { alone: !option.alone })}
+              >
+                alone
+              </Alone>
+            ) : (
+              <span />
+            )}
             <Button
               weight="word"
               aria-label={`Remove option ${at + 1}`}

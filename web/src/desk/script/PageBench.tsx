@@ -106,7 +106,7 @@ function SkipRules({ page, number, draft }: Omit<PageBenchProps, "onSpot">) {
             set([
               ...skips,
               {
-                when: compare(begin, "is"),
+                when: compare(begin),
                 to: { kind: "finish", finish: last.key },
               },
             ])

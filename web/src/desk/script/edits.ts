@@ -2,6 +2,7 @@
 import {
   everyItem,
   first,
+  hasOptions,
   itemsOf,
   optionsOf,
   say,
@@ -66,18 +67,15 @@ export function newItem(doc: Doc, kind: Kind): Item {
 function blankOf(base: Pick<Item, "key" | "text" | "shown_when">, kind: Kind): Item {
   switch (kind) {
     case "pick_one":
+    case "pick_many":
       return { ...base, kind, options: [] };
     case "carried":
       return { ...base, kind, longest: 200, when_wrong: "flag" };
     case "number":
       return { ...base, kind, decimals: 0 };
-    case "short_text":
-      return { ...base, kind };
-    case "long_text":
-      return { ...base, kind };
-    case "yes_no":
-      return { ...base, kind };
-    case "note":
+    case "scale":
+      return { ...base, kind, low: 1, high: 5 };
+    default:
       return { ...base, kind };
   }
 }
@@ -93,9 +91,7 @@ export function asKind(item: Item, kind: Kind): Item {
     restricted: item.restricted,
   } as Item;
   const options = optionsOf(item);
-  if (options.length && (kept.kind === "pick_one" || kept.kind === "carried")) {
-    return { ...kept, options: [...options] };
-  }
+  if (options.length && hasOptions(kept)) return { ...kept, options: [...options] };
   if (item.kind !== "carried" && kept.kind !== "carried" && kept.kind !== "note") {
     return { ...kept, help: item.help, error_text: item.error_text };
   }

@@ -1,0 +1,112 @@
+"""Checking what is written: plain text, patterns, mail and web addresses, phone numbers.
+
+Patterns run on RE2, whose time is linear in the text whatever the expression.
+"""
+
+import re
+import unicodedata
+from functools import lru_cache
+from typing import Any
+
+import phonenumbers
+import re2
+from email_validator import EmailNotValidError, validate_email
+from pydantic import HttpUrl, TypeAdapter, ValidationError
+
+from jotgate.core.failures import Failed
+from jotgate.core.items import Pattern, Phone
+from jotgate.core.wording import say
+
+_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
+"""Control characters and lone surrogates: the Unicode categories Cc and Cs."""
+
+_CONTROL_IN_LINES = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff]")
+"""The same but for tabs and line feeds."""
+
+_SCHEME = re.compile(r"^[A-Za-z][A-Za-z0-9+.-]*:(?!\d)")
+_URL: TypeAdapter[HttpUrl] = TypeAdapter(HttpUrl)
+LONGEST_ADDRESS = 2000
+
+
+def text(raw: object, shortest: int | None, longest: int, lines: bool = False) -> str:
+    """`raw` in Unicode's form NFC, without spaces around it. Raises Failed."""
+    if not isinstance(raw, str):
+        raise Failed("wrong_kind")
+    found = raw.replace("\r\n", "\n").replace("\r", "\n")
+    if (_CONTROL_IN_LINES if lines else _CONTROL).search(found):
+        raise Failed("control_character")
+    found = unicodedata.normalize("NFC", found).strip()
+    if len(found) > longest:
+        raise Failed("too_long", limit=longest, length=len(found))
+    if shortest is not None and len(found) < shortest:
+        raise Failed("too_short", limit=shortest, length=len(found))
+    return found
+
+
+class BadPattern(ValueError):
+    """An expression that RE2 does not take; the message says why."""
+
+
+@lru_cache(maxsize=2000)
+def compiled(expression: str) -> Any:
+    """The expression, compiled once. Raises BadPattern."""
+    options = re2.Options()
+    options.log_errors = False
+    options.max_mem = 8 << 20
+    try:
+        return re2.compile(expression, options)
+    except re2.error as error:
+        why = error.args[0]
+        raise BadPattern(why.decode() if isinstance(why, bytes) else str(why)) from None
+
+
+def fits(pattern: Pattern, written: str) -> bool:
+    """Whether the whole of `written` has the shape."""
+    return compiled(pattern.expression).fullmatch(written) is not None
+
+
+def shaped(pattern: Pattern, written: str, language: str) -> str:
+    if fits(pattern, written):
+        return written
+    like = say(pattern.like, language, language)
+    raise Failed("not_like", like=like) if like else Failed("not_of_form")
+
+
+def email(raw: object) -> str:
+    """A mail address with its domain in lower case; whether it exists is not asked."""
+    written = text(raw, None, 254)
+    try:
+        return validate_email(written, check_deliverability=False, test_environment=True).normalized
+    except EmailNotValidError:
+        raise Failed("not_an_email") from None
+
+
+def phone(item: Phone, raw: object) -> str:
+    """A phone number as E.164, such as `+442079460000`."""
+    written = text(raw, None, 60)
+    region = item.countries[0] if item.countries else None
+    try:
+        number = phonenumbers.parse(written, region)
+    except phonenumbers.NumberParseException:
+        raise Failed("not_a_phone") from None
+    if not phonenumbers.is_possible_number(number) or number.extension:
+        raise Failed("not_a_phone")
+    if item.countries:
+        known = {phonenumbers.country_code_for_region(country) for country in item.countries}
+        if number.country_code not in known:
+            raise Failed("not_a_phone_here", countries=", ".join(item.countries))
+    return phonenumbers.format_number(number, phonenumbers.PhoneNumberFormat.E164)
+
+
+def web_address(raw: object) -> str:
+    """An http or https address, in the form that browsers give it (the WHATWG URL standard)."""
+    written = text(raw, None, LONGEST_ADDRESS)
+    if not _SCHEME.match(written):
+        written = f"https://{written}"
+    try:
+        found = _URL.validate_python(written)
+    except ValidationError:
+        raise Failed("not_a_web_address") from None
+    if " " in written or "." not in (found.host or "").strip("."):
+        raise Failed("not_a_web_address")
+    return str(found)

@@ -1,0 +1,42 @@
+/** Pick any number of what stands in view. */
+import { CheckboxButton, CheckboxField } from "react-aria-components/Checkbox";
+import { CheckboxGroup, type CheckboxGroupProps } from "react-aria-components/CheckboxGroup";
+import { Label } from "react-aria-components/Label";
+import type { ReactNode } from "react";
+import styled from "styled-components";
+
+import { choiceRow } from "./Choice";
+import { Failure, fieldLabel, Help } from "./Field";
+
+const GroupName = styled(Label)`
+  ${fieldLabel}
+`;
+
+const One = styled(CheckboxButton)`
+  ${choiceRow}
+  &::before {
+    border-radius: 3px;
+  }
+`;
+
+export interface ChoicesProps extends Omit<CheckboxGroupProps, "children"> {
+  label: ReactNode;
+  help?: string | undefined;
+  error?: string | undefined;
+  options: readonly { code: string; label: string }[];
+}
+
+export function Choices({ label, help, error, options, ...props }: ChoicesProps) {
+  return (
+    <CheckboxGroup {...props} isInvalid={Boolean(error)} validationBehavior="aria">
+      <GroupName>{label}</GroupName>
+      {help ? <Help>{help}</Help> : null}
+      {options.map((option) => (
+        <CheckboxField key={option.code} value={option.code}>
+          <One>{option.label}</One>
+        </CheckboxField>
+      ))}
+      <Failure>{error}</Failure>
+    </CheckboxGroup>
+  );
+}
