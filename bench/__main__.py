@@ -2,9 +2,14 @@
 
 import sys
 
-from bench import decide, size, submit
+from bench import check, decide, size, submit
 
-BENCHES = {"decide": decide.figures, "size": size.figures, "submit": submit.figures}
+BENCHES = {
+    "check": check.figures,
+    "decide": decide.figures,
+    "size": size.figures,
+    "submit": submit.figures,
+}
 
 
 def main() -> int:

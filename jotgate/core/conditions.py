@@ -4,7 +4,7 @@ A comparison with something unanswered is false, `is_not` included; only `unansw
 then true. FHIR R4 gives Questionnaire.item.enableWhen the same meaning.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from datetime import date, time
 from decimal import Decimal, InvalidOperation
 from typing import Annotated, Any, Literal
@@ -119,25 +119,33 @@ def compares(op: str, answer: Value, operand: str | bool) -> bool:
 
 def holds(condition: Condition | None, values: Values) -> bool:
     """Whether `condition` is true of `values`; no condition is always true."""
-    match condition:
-        case None:
-            return True
-        case Every():
-            return all(holds(part, values) for part in condition.parts)
-        case Some():
-            return any(holds(part, values) for part in condition.parts)
-        case Not():
-            return not holds(condition.part, values)
-        case Answered():
-            return (condition.item in values) == (condition.op == "answered")
-        case OneOf():
-            answer = values.get(condition.item)
-            return answer is not None and any(
-                compares("is", answer, operand) for operand in condition.values
-            )
-        case Compare():
-            answer = values.get(condition.item)
-            return answer is not None and compares(condition.op, answer, condition.value)
+    return condition is None or _HOLDS[condition.op](condition, values)
+
+
+def _compares(condition: Compare, values: Values) -> bool:
+    answer = values.get(condition.item)
+    return answer is not None and compares(condition.op, answer, condition.value)
+
+
+def _one_of(condition: OneOf, values: Values) -> bool:
+    answer = values.get(condition.item)
+    return answer is not None and any(compares("is", answer, one) for one in condition.values)
+
+
+_HOLDS: dict[str, Callable[[Any, Values], bool]] = {
+    "all": lambda every, values: all(holds(part, values) for part in every.parts),
+    "any": lambda some, values: any(holds(part, values) for part in some.parts),
+    "not": lambda other, values: not holds(other.part, values),
+    "answered": lambda leaf, values: leaf.item in values,
+    "unanswered": lambda leaf, values: leaf.item not in values,
+    "one_of": _one_of,
+    "is": _compares,
+    "is_not": _compares,
+    "includes": _compares,
+    "at_least": _compares,
+    "at_most": _compares,
+}
+"""What each operator means, looked up by its name: asking a node for its class costs far more."""
 
 
 def leaves(condition: Condition | None) -> Iterator[Compare | OneOf | Answered]:

@@ -12,9 +12,9 @@ from datetime import date
 from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import Value, Values, holds
 from jotgate.core.failures import Failed
-from jotgate.core.items import Carried, Note, Question
+from jotgate.core.items import Note, Question
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Finish, Page, ToFinish
+from jotgate.core.questionnaire import Finish, Page
 
 RawAnswers = Mapping[str, Raw]
 
@@ -83,7 +83,7 @@ def _visit(
     shown: list[Question | Note] = []
     failed: dict[str, Failed] = {}
     for item in page.items:
-        if isinstance(item, Carried) or not holds(item.shown_when, kept):
+        if item.kind == "carried" or not holds(item.shown_when, kept):
             continue
         shown.append(item)
         if item.kind == "note":
@@ -102,7 +102,7 @@ def _leave(plan: Plan, page: Page, kept: Values) -> tuple[int | None, int | Fini
     """The skip rule that holds, counted from 1, and where it leads; None is straight on."""
     for position, skip in enumerate(page.skips, start=1):
         if holds(skip.when, kept):
-            if isinstance(skip.to, ToFinish):
+            if skip.to.kind == "finish":
                 return position, plan.finishes[skip.to.finish]
             return position, plan.page_numbers[skip.to.page]
     return None, None

@@ -32,10 +32,10 @@ def text(raw: object, shortest: int | None, longest: int, lines: bool = False) -
     """`raw` in Unicode's form NFC, without spaces around it. Raises Failed."""
     if not isinstance(raw, str):
         raise Failed("wrong_kind")
-    found = raw.replace("\r\n", "\n").replace("\r", "\n")
+    found = raw.replace("\r\n", "\n").replace("\r", "\n") if "\r" in raw else raw
     if (_CONTROL_IN_LINES if lines else _CONTROL).search(found):
         raise Failed("control_character")
-    found = unicodedata.normalize("NFC", found).strip()
+    found = found.strip() if found.isascii() else unicodedata.normalize("NFC", found).strip()
     if len(found) > longest:
         raise Failed("too_long", limit=longest, length=len(found))
     if shortest is not None and len(found) < shortest:
