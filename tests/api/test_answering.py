@@ -5,6 +5,7 @@ from uuid import uuid4
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from jsonschema import Draft202012Validator
 
 from tests.api.conftest import Visitor
 from tests.core.test_checks import JSON
@@ -91,3 +92,13 @@ async def test_whatever_is_sent_is_answered_without_a_fault_of_ours(
     )
     assert page.status_code in (200, 422)
     assert entry.status_code in (201, 422)
+
+
+async def test_what_an_entry_holds_can_be_fetched(coordinator: Visitor, scene: Scene) -> None:
+    path = f"/api/questionnaires/{scene.id}/editions/newest/entry-schema"
+    reply = await coordinator.get(path)
+    assert reply.headers["content-type"] == "application/schema+json"
+    validator = Draft202012Validator(reply.json())
+    assert validator.is_valid({"name": "Ines", "source": "own", "drinkers": 4})
+    assert not validator.is_valid({"name": "Ines", "source": "elsewhere"})
+    assert not validator.is_valid({"source": "own"})

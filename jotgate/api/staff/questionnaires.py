@@ -4,11 +4,13 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Request
+from fastapi.responses import JSONResponse
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.core.errors import Fault
+from jotgate.core.formats import json_schema
 from jotgate.core.gate import DEFAULT_WORDS, Gate
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.services import questionnaires
@@ -136,6 +138,13 @@ async def publish(id: UUID, body: Publish, house: GivenHouse, account: GivenAcco
 async def newest_edition(id: UUID, house: GivenHouse, account: GivenAccount) -> EditionOut:
     number, document = await questionnaires.edition(house, id)
     return EditionOut(number=number, document=document)
+
+
+@router.get("/{id}/editions/newest/entry-schema")
+async def entry_schema(id: UUID, house: GivenHouse, account: GivenAccount) -> JSONResponse:
+    """What an entry of the newest edition holds, as JSON Schema 2020-12."""
+    _, document = await questionnaires.edition(house, id)
+    return JSONResponse(json_schema.entry_schema(document), media_type="application/schema+json")
 
 
 @router.get("/{id}/gate")

@@ -1,7 +1,7 @@
 """An entry's answers as JSON Schema (draft 2020-12), as far as that can say it.
 
 Answers stand in the form in which they are kept: text, codes, lists of codes, ISO 8601, and
-numbers as JSON numbers. What a schema cannot say is in `unsaid`, so that nobody relies on it.
+numbers as JSON numbers. What a schema cannot say stands in a `$comment`, so that nobody relies on it.
 """
 
 from collections.abc import Iterator
@@ -44,13 +44,18 @@ def entry_schema(questionnaire: Questionnaire) -> dict[str, Any]:
         "title": say(questionnaire.title, first, first),
         "type": "object",
         "properties": {
-            item.key: {"title": say(item.text, first, first), **_answer(item)}
+            item.key: {"title": say(item.text, first, first), **_answer(item), **_comment(item)}
             for item in questionnaire.items()
             if not isinstance(item, Note)
         },
         "required": [item.key for item in _always(questionnaire)],
         "additionalProperties": False,
     }
+
+
+def _comment(item: Item) -> dict[str, str]:
+    missing = list(_unsaid(item))
+    return {"$comment": f"Not said here: {', '.join(missing)}."} if missing else {}
 
 
 def _always(questionnaire: Questionnaire) -> Iterator[Question]:

@@ -121,7 +121,15 @@ export function EntriesPlace() {
           <Quiet>
             {entries.length} of {head.total}
           </Quiet>
-          <small>{columns.length} columns</small>
+          <small>
+            {columns.length} columns,{" "}
+            <a
+              href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
+              download="entry.json"
+            >
+              as JSON Schema
+            </a>
+          </small>
         </Head>
         <Ledger name="Entries">
           <thead>
