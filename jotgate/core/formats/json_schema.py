@@ -1,7 +1,8 @@
 """An entry's answers as JSON Schema (draft 2020-12), as far as that can say it.
 
 Answers stand in the form in which they are kept: text, codes, lists of codes, ISO 8601, and
-numbers as JSON numbers. What a schema cannot say stands in a `$comment`, so that nobody relies on it.
+numbers as JSON numbers. What a schema cannot say stands in a `$comment`, so that nobody relies on
+it.
 """
 
 from collections.abc import Iterator
