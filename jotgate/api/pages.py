@@ -7,9 +7,10 @@ from pathlib import Path
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
+from sqlalchemy.exc import OperationalError
 
 from jotgate.api.given import GivenHouse
-from jotgate.api.problems import problem_of, status_of
+from jotgate.api.problems import as_ours, problem_of
 from jotgate.api.public.answering import page_out
 from jotgate.core.errors import JotGateError
 from jotgate.core.path import first_page
@@ -61,9 +62,10 @@ async def answer(address: str, request: Request, house: GivenHouse) -> HTMLRespo
     web = request.app.state.settings.web
     try:
         visitor = await answering.visit(house, address, request.url.query)
-    except JotGateError as error:
-        problem = problem_of(error).model_dump(mode="json")
-        return shell(web, "answer", "Questionnaire", "en", problem, status_of(error))
+    except (JotGateError, OperationalError) as error:
+        problem = problem_of(as_ours(error))
+        first_shown = problem.model_dump(mode="json")
+        return shell(web, "answer", "Questionnaire", "en", first_shown, problem.status)
     given = visitor.filled
     ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
     first = page_out(visitor, ahead)

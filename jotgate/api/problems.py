@@ -90,10 +90,15 @@ async def _plain(request: Request, error: HTTPException) -> JSONResponse:
     return answer(Problem(status=error.status_code, code=code, detail=str(error.detail)))
 
 
+def as_ours(error: JotGateError | OperationalError) -> JotGateError:
+    """One of our errors for what went wrong below us."""
+    if isinstance(error, JotGateError):
+        return error
+    return Away("The database does not answer just now. Try again in a moment.")
+
+
 async def _away(request: Request, error: OperationalError) -> JSONResponse:
-    return await _ours(
-        request, Away("The database does not answer just now. Try again in a moment.")
-    )
+    return await _ours(request, as_ours(error))
 
 
 def install(app: FastAPI) -> None:

@@ -135,14 +135,15 @@ def _write_settings(folder: Path, port: int, safe: bool) -> None:
     (folder / "postgresql.auto.conf").write_text(text)
 
 
-def start(folder: Path, safe: bool = True, wait: float = 60) -> Cluster:
+def start(folder: Path, safe: bool = True, port: int | None = None, wait: float = 60) -> Cluster:
     """Start the cluster in `folder`, made where it is not there. Raises Trouble.
 
-    `safe=False` gives up durability for speed, for tests that make their own data.
+    It listens on `port`, or on a free one. `safe=False` gives up durability for speed, for
+    tests that make their own data.
     """
     create(folder)
     end_left_over(folder)
-    port = free_port()
+    port = port or free_port()
     _write_settings(folder, port, safe)
     log = (folder / "server.log").open("ab")
     process = subprocess.Popen(

@@ -16,6 +16,7 @@ import pytest
 from aiosmtpd.controller import Controller
 
 from jotgate.adapters.simulated.mail_room import Keeper, open_mail_room
+from jotgate.local import cluster as clusters
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
@@ -213,3 +214,35 @@ def test_a_left_over_server_is_ended_and_the_data_are_there(installation: Instal
     finally:
         with suppress(Exception):
             again.cluster.stop()
+
+
+async def test_the_database_away_for_a_moment(
+    installation: Installation, processes: Processes
+) -> None:
+    """What is asked meanwhile says so; afterwards application and worker go on by themselves."""
+    address, _ = await staged(installation)
+    base, folder = installation.settings.public_url, installation.folder / "mail-room"
+    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
+    processes.start("application", web_arguments(installation.settings.port))
+    processes.start("worker", WORKER)
+    processes.wait_for_web(base)
+    key = str(uuid4())
+    assert submit(base, address, str(uuid4()), "before") == 201
+    until(lambda: letters(folder) == 1)
+    installation.cluster.stop()
+    assert submit(base, address, key, "meanwhile") == 503
+    page = httpx.get(f"{base}/q/{address}")
+    assert page.status_code == 503
+    assert "The database does not answer just now." in page.text
+    assert page.text.startswith("<!doctype html>")
+    again = clusters.start(installation.folder / "postgres", port=installation.cluster.port)
+    try:
+        until(lambda: submit(base, address, key, "meanwhile") == 201)
+        assert processes.ended() is None
+        until(lambda: letters(folder) == 2)
+        names = rows(installation, "select answers ->> 'name' from entries order by number")
+        assert names == [("before",), ("meanwhile",)]
+    finally:
+        processes.stop()
+        room.stop()
+        again.stop()

@@ -7,6 +7,7 @@ const HEADINGS: Record<string, string> = {
   shut: "Closed at the moment",
   link_refused: "This link cannot be used",
   not_found: "There is nothing at this address",
+  away: "Not there for the moment",
 };
 
 const Words = styled.p`
