@@ -11,6 +11,12 @@ export interface Kept {
 
 const name = `jotgate ${window.location.pathname}${window.location.search}`;
 
+/** A name for a new submission, at random; also where the page did not come over HTTPS. */
+export function newSubmission(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
 export function recall(): Kept | null {
   try {
     const text = window.sessionStorage.getItem(name);

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useReducer, useRef } from "react";
 import { Failed, type Schema } from "../client/client";
 import type { Answer } from "../items/Question";
 import { askPage, submit } from "./ask";
-import { forget, keep, recall, type Kept } from "./keep";
+import { forget, keep, newSubmission, recall, type Kept } from "./keep";
 import { begin, change, type Answering, type Change, type Page, type Visit } from "./visit";
 
 type Move = Schema<"PageIn">["move"];
@@ -15,7 +15,7 @@ function start(first: Page): Answering {
 
 export function useVisit(first: Page) {
   const [visit, dispatch] = useReducer(change, first, start);
-  const submission = useRef(recall()?.submission ?? crypto.randomUUID());
+  const submission = useRef(recall()?.submission ?? newSubmission());
   const latest = useRef<Visit>(visit);
   /** Counts the calls: only the newest one's reply is shown. */
   const turn = useRef(0);

@@ -44,6 +44,7 @@ const Row = styled.div`
 `;
 
 const LEFT_OUT = " ";
+const REFUSED = "refused";
 
 function Builder({ link, doc }: { link: string; doc: Doc }) {
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
@@ -53,8 +54,12 @@ function Builder({ link, doc }: { link: string; doc: Doc }) {
   const query = new URLSearchParams(given).toString();
   const whole = query ? `${link}?${query}` : link;
   const copy = async () => {
-    await navigator.clipboard.writeText(whole);
-    setCopied(whole);
+    try {
+      await navigator.clipboard.writeText(whole);
+      setCopied(whole);
+    } catch {
+      setCopied(REFUSED);
+    }
   };
   return (
     <>

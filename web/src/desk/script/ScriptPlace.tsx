@@ -18,7 +18,8 @@ import type { Spot } from "./edits";
 import { FinishList } from "./FinishList";
 import { ScriptPage } from "./ScriptPage";
 import { Track } from "./Track";
-import { useDraft, type Draft, type Saving } from "./useDraft";
+import type { Saving } from "./draftState";
+import { useDraft, type Draft } from "./useDraft";
 
 const Whole = styled.div`
   display: grid;

@@ -1,121 +1,19 @@
-/** A draft under edit: undo and redo, saving by itself, and what happens when two people save. */
+/** Keeps a draft saved: by itself, again while the server is away, and never over a newer one. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef } from "react";
 
-import { client, Failed, got, type Fault, type Schema } from "../../client/client";
+import { client, Failed, got, type Schema } from "../../client/client";
 import { questionnaire, questionnaires } from "../data";
 import type { Doc } from "../document";
+import { reduce, start, type Event } from "./draftState";
 
-const STEPS = 500;
+/** Milliseconds from the last change to saving, and between tries while the server is away. */
 const PAUSE = 700;
 const AGAIN = 3000;
 
-export type Saving = "saved" | "unsaved" | "saving" | "away" | "refused" | "clash";
-
-interface State {
-  past: readonly Doc[];
-  doc: Doc;
-  future: readonly Doc[];
-  /** What the last step was; steps of one name become one. */
-  step: string;
-  revision: number;
-  /** Why the server did not take the draft. */
-  refusal: string;
-  faults: readonly Fault[];
-  saving: Saving;
-  theirs: Schema<"Draft"> | null;
-}
-
-type Event =
-  | { kind: "edit"; doc: Doc; step: string }
-  | { kind: "undo" }
-  | { kind: "redo" }
-  | { kind: "saving"; saving: Saving; refusal?: string }
-  | { kind: "saved"; revision: number; doc: Doc; faults: readonly Fault[] }
-  | { kind: "clash"; theirs: Schema<"Draft"> }
-  | { kind: "settle"; keep: "mine" | "theirs" };
-
-function unsaved(state: State): State {
-  return { ...state, saving: state.theirs ? "clash" : "unsaved" };
-}
-
-function reduce(state: State, event: Event): State {
-  const { past, doc, future } = state;
-  switch (event.kind) {
-    case "edit": {
-      if (event.doc === doc) return state;
-      const goesOn = event.step !== "" && event.step === state.step;
-      const kept = goesOn ? past : [...past, doc].slice(-STEPS);
-      return unsaved({
-        ...state,
-        past: kept,
-        doc: event.doc,
-        future: [],
-        step: event.step,
-      });
-    }
-    case "undo": {
-      const before = past.at(-1);
-      if (!before) return state;
-      const next = {
-        past: past.slice(0, -1),
-        doc: before,
-        future: [doc, ...future],
-        step: "",
-      };
-      return unsaved({ ...state, ...next });
-    }
-    case "redo": {
-      const [after, ...rest] = future;
-      if (!after) return state;
-      return unsaved({
-        ...state,
-        past: [...past, doc],
-        doc: after,
-        future: rest,
-        step: "",
-      });
-    }
-    case "saving":
-      return { ...state, saving: event.saving, refusal: event.refusal ?? "" };
-    case "saved": {
-      const { revision, faults } = event;
-      const saving = event.doc === doc ? "saved" : "unsaved";
-      return { ...state, revision, faults, saving };
-    }
-    case "clash":
-      return { ...state, theirs: event.theirs, saving: "clash" };
-    case "settle": {
-      if (!state.theirs) return state;
-      const { revision, document } = state.theirs;
-      const base = { ...state, revision, theirs: null, step: "" };
-      if (event.keep === "mine") return { ...base, past: [...past, document], saving: "unsaved" };
-      return {
-        ...base,
-        past: [...past, doc],
-        doc: document,
-        future: [],
-        saving: "saved",
-      };
-    }
-  }
-}
-
-export function useDraft(id: string, start: Schema<"DraftOut">) {
+export function useDraft(id: string, opened: Schema<"DraftOut">) {
   const queries = useQueryClient();
-  const [state, dispatch] = useReducer(reduce, start, ({ document, revision, faults }): State => {
-    return {
-      past: [],
-      doc: document,
-      future: [],
-      step: "",
-      revision,
-      refusal: "",
-      faults,
-      saving: "saved",
-      theirs: null,
-    };
-  });
+  const [state, dispatch] = useReducer(reduce, opened, start);
   const busy = useRef(false);
   const latest = useRef(state);
 
