@@ -60,6 +60,11 @@ const Row = styled.li`
     > svg:last-of-type {
       display: none;
     }
+    > :last-child {
+      grid-column: 2 / -1;
+      display: flex;
+      gap: 10px;
+    }
   }
 `;
 
