@@ -38,6 +38,14 @@ def reachable_folder() -> Path:
     return folder
 
 
+@pytest.fixture
+def open_folder() -> Iterator[Path]:
+    """A folder for one test, that the database server's user can reach."""
+    folder = reachable_folder()
+    yield folder
+    shutil.rmtree(folder)
+
+
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     folder = reachable_folder()

@@ -9,13 +9,13 @@ import pytest
 
 from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
 from jotgate.local import cluster as clusters
-from jotgate.local.cluster import Cluster, Trouble, free_port
+from jotgate.local.cluster import Trouble, free_port
 from jotgate.local.installation import keys
 from jotgate.services import accounts, entries, questionnaires
 from jotgate.services.house import House
 from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_house
-from tests.conftest import KEY, reachable_folder
+from tests.conftest import KEY
 
 
 def settings_for(database_url: str) -> Settings:
@@ -62,8 +62,8 @@ def test_a_busy_port_gets_a_sentence() -> None:
     assert f"Port {port} is in use. Choose another: bin/demo --port {port + 1}" in done.stderr
 
 
-def test_a_half_made_cluster_is_made_anew(cluster: Cluster) -> None:
-    folder = reachable_folder() / "postgres"
+def test_a_half_made_cluster_is_made_anew(open_folder: Path) -> None:
+    folder = open_folder / "postgres"
     folder.mkdir()
     (folder / "PG_VERSION").write_text("half")
     server = clusters.start(folder, safe=False)
@@ -74,13 +74,14 @@ def test_a_half_made_cluster_is_made_anew(cluster: Cluster) -> None:
     again.stop()
 
 
-def test_what_the_server_says_is_passed_on(monkeypatch: pytest.MonkeyPatch) -> None:
-    folder = reachable_folder()
-    monkeypatch.setattr(clusters, "programs", lambda: folder)
-    (folder / "initdb").write_text("#!/bin/sh\necho no space left on device >&2\nexit 1\n")
-    (folder / "initdb").chmod(0o755)
+def test_what_the_server_says_is_passed_on(
+    open_folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(clusters, "programs", lambda: open_folder)
+    (open_folder / "initdb").write_text("#!/bin/sh\necho no space left on device >&2\nexit 1\n")
+    (open_folder / "initdb").chmod(0o755)
     with pytest.raises(Trouble, match="initdb failed: no space left on device"):
-        clusters.create(folder / "postgres")
+        clusters.create(open_folder / "postgres")
 
 
 def test_keys_are_for_the_owner_alone(tmp_path: Path) -> None:
