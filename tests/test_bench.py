@@ -1,0 +1,20 @@
+"""What the benchmarks send is accepted, so that they measure what they say."""
+
+from urllib.parse import parse_qsl
+
+from bench.submit import BODY
+from jotgate.core.carry import read_link
+from jotgate.core.path import walk
+from jotgate.core.plan import compile_plan
+from jotgate.demo.load import documents
+from tests.documents import TODAY
+
+
+def test_the_submission_is_whole_and_valid() -> None:
+    plan = compile_plan(documents()["private_well_check"])
+    filled = read_link(plan, parse_qsl(str(BODY["link"])), TODAY)
+    answers = BODY["answers"]
+    assert isinstance(answers, dict)
+    whole = walk(plan, answers, filled.carried, TODAY)
+    assert whole.stuck is None
+    assert {*answers, "district"} == set(whole.kept)
