@@ -72,9 +72,31 @@ def shaped(pattern: Pattern, written: str, language: str) -> str:
     raise Failed("not_like", like=like) if like else Failed("not_of_form")
 
 
+_LABEL = "[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?"
+_PLAIN_EMAIL = re.compile(
+    rf"([A-Za-z0-9_+'-]+(?:\.[A-Za-z0-9_+'-]+)*)@((?:{_LABEL}\.)+[A-Za-z]{{2,24}})"
+)
+_KEPT_APART = ("arpa", "invalid", "local", "localhost", "onion", "test")
+"""Top domains of special use (RFC 6761), which are left to the library."""
+
+
+def plain_email(written: str) -> str | None:
+    """An address of the common form, normalised; None where only the library can tell."""
+    found = _PLAIN_EMAIL.fullmatch(written)
+    if found is None or len(found[1]) > 64 or "--" in found[2]:
+        return None
+    domain = found[2].lower()
+    if domain.rpartition(".")[2] in _KEPT_APART:
+        return None
+    return f"{found[1]}@{domain}"
+
+
 def email(raw: object) -> str:
     """A mail address with its domain in lower case; whether it exists is not asked."""
     written = text(raw, None, 254)
+    plain = plain_email(written)
+    if plain is not None:
+        return plain
     try:
         return validate_email(written, check_deliverability=False, test_environment=True).normalized
     except EmailNotValidError:

@@ -37,7 +37,9 @@ entries = Table(
     "entries",
     metadata,
     uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+        "questionnaire_id",
+        ForeignKey("tallies.questionnaire_id", ondelete="CASCADE"),
+        primary_key=True,
     ),
     uuid_column("id", primary_key=True),
     Column("edition", Integer, nullable=False),
@@ -51,6 +53,9 @@ entries = Table(
     UniqueConstraint("questionnaire_id", "idempotency_key"),
     UniqueConstraint("questionnaire_id", "number"),
 )
+"""Entries belong to their questionnaire's tally, whose row the submission holds anyway: a key to
+the questionnaire itself would have all submissions share a lock on its one row."""
+
 restricted_answers = Table(
     "restricted_answers",
     metadata,

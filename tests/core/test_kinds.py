@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import Any
 
 import pytest
+from email_validator import validate_email
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -15,6 +16,7 @@ from jotgate.core.dates import bound
 from jotgate.core.failures import Failed
 from jotgate.core.faults import faults
 from jotgate.core.items import Item
+from jotgate.core.texts import plain_email
 from tests.documents import TODAY, is_, item, options, page, questionnaire
 
 
@@ -61,6 +63,24 @@ EMAIL = of("email")
 )
 def test_email(raw: Any, kept: Any) -> None:
     assert outcome(EMAIL, raw) == kept
+
+
+PARTS = st.text("abzAZ09_+'-.", min_size=1, max_size=20)
+DOMAINS = st.lists(st.text("abzAZ09-", min_size=1, max_size=12), min_size=1, max_size=4)
+TOPS = st.sampled_from(["org", "UK", "test", "local", "arpa", "c", "example", "museum", "1a"])
+
+
+@given(
+    st.builds(
+        lambda local, labels, top: f"{local}@{'.'.join([*labels, top])}", PARTS, DOMAINS, TOPS
+    )
+)
+def test_the_short_way_for_mail_addresses_agrees_with_the_library(address: str) -> None:
+    """What is accepted without the PyPI package email-validator, that accepts to the same."""
+    plain = plain_email(address)
+    if plain is not None:
+        options: dict[str, Any] = {"check_deliverability": False, "test_environment": True}
+        assert validate_email(address, **options).normalized == plain
 
 
 BRITISH = of("phone", countries=["GB", "IE"])

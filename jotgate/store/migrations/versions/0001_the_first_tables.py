@@ -89,6 +89,18 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("questionnaire_id", "number", name=op.f("pk_editions")),
     )
     op.create_table(
+        "tallies",
+        sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
+        sa.Column("entries", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["questionnaire_id"],
+            ["questionnaires.id"],
+            name=op.f("fk_tallies_questionnaire_id"),
+            ondelete="CASCADE",
+        ),
+        sa.PrimaryKeyConstraint("questionnaire_id", name=op.f("pk_tallies")),
+    )
+    op.create_table(
         "entries",
         sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
         sa.Column("id", sa.Uuid(), nullable=False),
@@ -102,7 +114,7 @@ def upgrade() -> None:
         sa.Column("idempotency_key", sa.String(), nullable=False),
         sa.ForeignKeyConstraint(
             ["questionnaire_id"],
-            ["questionnaires.id"],
+            ["tallies.questionnaire_id"],
             name=op.f("fk_entries_questionnaire_id"),
             ondelete="CASCADE",
         ),
@@ -149,18 +161,6 @@ def upgrade() -> None:
             ["account_id"], ["accounts.id"], name=op.f("fk_sessions_account_id"), ondelete="CASCADE"
         ),
         sa.PrimaryKeyConstraint("token_hash", name=op.f("pk_sessions")),
-    )
-    op.create_table(
-        "tallies",
-        sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
-        sa.Column("entries", sa.Integer(), nullable=False),
-        sa.ForeignKeyConstraint(
-            ["questionnaire_id"],
-            ["questionnaires.id"],
-            name=op.f("fk_tallies_questionnaire_id"),
-            ondelete="CASCADE",
-        ),
-        sa.PrimaryKeyConstraint("questionnaire_id", name=op.f("pk_tallies")),
     )
     op.create_table(
         "trail",
