@@ -1,13 +1,8 @@
-"""Restricted answers: which they are, and keeping them apart from the open ones."""
+"""Restricted answers, kept apart from the open ones."""
 
 from jotgate.core.conditions import Value, Values
 from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Questionnaire
-
-
-def restricted_keys(questionnaire: Questionnaire) -> frozenset[str]:
-    return frozenset(item.key for item in questionnaire.items() if is_restricted(item))
 
 
 def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]:

@@ -16,9 +16,6 @@ from jotgate.core.conditions import Condition
 from jotgate.core.items import Item, Key, Part
 from jotgate.core.wording import Language, Text
 
-FORMAT = "jotgate-questionnaire"
-VERSION = 1
-
 
 @cache
 def _zones() -> frozenset[str]:

@@ -4,13 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
-import orjson
-
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.errors import NotAllowed, NotFound
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.services.house import House
+from jotgate.services.sealing import unseal
 from jotgate.store import accounts, entries, questionnaires, runs, trail
 from jotgate.store.accounts import Account
 from jotgate.store.runs import Run
@@ -103,5 +102,4 @@ async def reveal(
         )
     if sealed is None:
         return plan, {}
-    answers: Stored = orjson.loads(house.cipher.open(sealed, f"entry {id}"))
-    return plan, answers
+    return plan, unseal(house, id, sealed)

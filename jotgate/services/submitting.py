@@ -1,15 +1,12 @@
 """A submission: an entry, its restricted answers and the outgoing work, stored once."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
-import orjson
 from sqlalchemy.exc import IntegrityError
 
 from jotgate.core.checks import as_json
 from jotgate.core.clearance import split
-from jotgate.core.conditions import Value
 from jotgate.core.errors import InvalidAnswers, Shut
 from jotgate.core.gate import admit
 from jotgate.core.path import walk
@@ -25,6 +22,7 @@ from jotgate.services.answering import (
     with_filled,
 )
 from jotgate.services.house import House
+from jotgate.services.sealing import seal
 from jotgate.store import entries
 from jotgate.store.entries import Submission
 
@@ -93,12 +91,6 @@ async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan
         found = await standing(conn, address)
         plan = await edition_at(house, conn, found, edition)
     return house.addresses.keep(address, found.id), plan
-
-
-def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value]) -> bytes:
-    """Restricted answers encrypted, bound to their entry."""
-    plain = orjson.dumps({key: as_json(value) for key, value in restricted.items()})
-    return house.cipher.seal(plain, f"entry {entry_id}")
 
 
 async def _store(house: House, submission: Submission) -> int:

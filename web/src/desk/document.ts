@@ -112,3 +112,8 @@ export function count(number: number, noun: string): string {
       : `${noun}s`;
   return `${number} ${number === 1 ? noun : plural}`;
 }
+
+/** An entry's number as it is written everywhere: "0042". */
+export function entryNumber(number: number): string {
+  return String(number).padStart(4, "0");
+}

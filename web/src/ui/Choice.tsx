@@ -1,5 +1,4 @@
 /** Pick one of a few that all stand in view. */
-import { Label } from "react-aria-components/Label";
 import {
   RadioButton,
   RadioField,
@@ -9,11 +8,7 @@ import {
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 
-import { Failure, fieldLabel, Help } from "./Field";
-
-const GroupName = styled(Label)`
-  ${fieldLabel}
-`;
+import { Failure, FieldName, Help } from "./Field";
 
 /** A row that is picked: shared with picking many. */
 export const choiceRow = css`
@@ -74,7 +69,7 @@ export interface ChoiceProps extends Omit<RadioGroupProps, "children"> {
 export function Choice({ label, help, error, options, ...props }: ChoiceProps) {
   return (
     <RadioGroup {...props} isInvalid={Boolean(error)} validationBehavior="aria">
-      <GroupName>{label}</GroupName>
+      <FieldName>{label}</FieldName>
       {help ? <Help>{help}</Help> : null}
       {options.map((option) => (
         <RadioField key={option.code} value={option.code}>

@@ -1,16 +1,11 @@
 /** Pick any number of what stands in view. */
 import { CheckboxButton, CheckboxField } from "react-aria-components/Checkbox";
 import { CheckboxGroup, type CheckboxGroupProps } from "react-aria-components/CheckboxGroup";
-import { Label } from "react-aria-components/Label";
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
 import { choiceRow } from "./Choice";
-import { Failure, fieldLabel, Help } from "./Field";
-
-const GroupName = styled(Label)`
-  ${fieldLabel}
-`;
+import { Failure, FieldName, Help } from "./Field";
 
 const One = styled(CheckboxButton)`
   ${choiceRow}
@@ -29,7 +24,7 @@ export interface ChoicesProps extends Omit<CheckboxGroupProps, "children"> {
 export function Choices({ label, help, error, options, ...props }: ChoicesProps) {
   return (
     <CheckboxGroup {...props} isInvalid={Boolean(error)} validationBehavior="aria">
-      <GroupName>{label}</GroupName>
+      <FieldName>{label}</FieldName>
       {help ? <Help>{help}</Help> : null}
       {options.map((option) => (
         <CheckboxField key={option.code} value={option.code}>

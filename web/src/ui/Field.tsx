@@ -8,12 +8,13 @@ import { TextField, type TextFieldProps } from "react-aria-components/TextField"
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 
-export const fieldLabel = css`
+/** What a field or a group is called, above it. */
+export const FieldName = styled(Label)`
   font-weight: 600;
   display: block;
 `;
 
-export const fieldBox = css`
+const fieldBox = css`
   width: 100%;
   border: 1px solid var(--edge);
   border-radius: 4px;
@@ -49,10 +50,6 @@ export const Failure = styled(FieldError)`
 
 const Whole = styled(TextField)`
   display: block;
-`;
-
-const FieldName = styled(Label)`
-  ${fieldLabel}
 `;
 
 const Line = styled(Input)`

@@ -1,13 +1,12 @@
 /** Pick one from a list that opens. In a sentence its name is read out and not shown. */
 import { Button } from "react-aria-components/Button";
-import { Label } from "react-aria-components/Label";
 import { ListBox, ListBoxItem } from "react-aria-components/ListBox";
 import { Popover } from "react-aria-components/Popover";
 import { Select, SelectValue } from "react-aria-components/Select";
 import { Text } from "react-aria-components/Text";
 import styled, { css } from "styled-components";
 
-import { fieldLabel } from "./Field";
+import { FieldName } from "./Field";
 
 const Whole = styled(Select)<{ $inline: boolean }>`
   ${({ $inline }) =>
@@ -19,10 +18,6 @@ const Whole = styled(Select)<{ $inline: boolean }>`
       : css`
           display: block;
         `}
-`;
-
-const Name = styled(Label)`
-  ${fieldLabel}
 `;
 
 const Open = styled(Button)<{ $inline: boolean }>`
@@ -132,7 +127,7 @@ export function Picker({ label, options, value, onChange, inline = false, ...res
       placeholder={rest.placeholder ?? "choose"}
       isDisabled={rest.isDisabled ?? false}
     >
-      {inline ? null : <Name>{label}</Name>}
+      {inline ? null : <FieldName>{label}</FieldName>}
       <Open $inline={inline}>
         <SelectValue />
       </Open>

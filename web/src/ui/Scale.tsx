@@ -1,5 +1,4 @@
 /** Pick a number on a line whose ends are in words. */
-import { Label } from "react-aria-components/Label";
 import {
   RadioButton,
   RadioField,
@@ -9,11 +8,7 @@ import {
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
-import { Failure, fieldLabel, Help } from "./Field";
-
-const GroupName = styled(Label)`
-  ${fieldLabel}
-`;
+import { Failure, FieldName, Help } from "./Field";
 
 /** As wide as the points, so that the words stand at their ends. */
 const Width = styled.div`
@@ -89,7 +84,7 @@ export function Scale(props: ScaleProps) {
       validationBehavior="aria"
       orientation="horizontal"
     >
-      <GroupName>{label}</GroupName>
+      <FieldName>{label}</FieldName>
       {help ? <Help>{help}</Help> : null}
       <Width>
         <Line>

@@ -9,7 +9,7 @@ import { Quiet } from "../../ui/text";
 import { questionnaire } from "../data";
 import { say, everyItem, type Doc } from "../document";
 import { sentence } from "../condition/words";
-import { subjectOf } from "../document";
+import { entryNumber, subjectOf } from "../document";
 import type { Dispatch, Register } from "./rules";
 
 const Side = styled.aside`
@@ -155,7 +155,7 @@ export function Rehearsal(props: RehearsalProps) {
       ) : null}
       {result ? (
         <Head>
-          <b>Entry {String(result.number).padStart(4, "0")}</b>
+          <b>Entry {entryNumber(result.number)}</b>
           <span>
             <Button isDisabled={result.number <= 1} onPress={() => setNumber(result.number - 1)}>
               Earlier

@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
 import { Mono, Quiet, Unseen } from "../../ui/text";
 import { entryPage } from "../data";
+import { entryNumber } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { useOlder } from "../useOlder";
@@ -160,11 +161,11 @@ export function EntriesPlace() {
                 <td>
                   <RowButton
                     type="button"
-                    aria-label={`Entry ${String(entry.number).padStart(4, "0")}`}
+                    aria-label={`Entry ${entryNumber(entry.number)}`}
                     aria-current={entry.id === current}
                     onClick={() => choose(entry.id)}
                   >
-                    {String(entry.number).padStart(4, "0")}
+                    {entryNumber(entry.number)}
                   </RowButton>
                 </td>
                 <td>{when(entry.arrived)}</td>

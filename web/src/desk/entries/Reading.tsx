@@ -9,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { entry, registers } from "../data";
+import { entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { when, whole } from "../when";
 import { Covered } from "./EntriesPlace";
@@ -104,7 +105,7 @@ function Body({ read, id }: { read: Read; id: string }) {
   return (
     <>
       <h2>
-        {String(number).padStart(4, "0")} {answers["name"] ?? ""}
+        {entryNumber(number)} {answers["name"] ?? ""}
       </h2>
       <Quiet>
         {whole(arrived)}, edition {edition}, ended at &ldquo;{finish}&rdquo;

@@ -5,6 +5,7 @@ import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
 import { Mono, Quiet } from "../../ui/text";
 import { registerPage } from "../data";
+import { entryNumber } from "../document";
 import { RoomHead } from "../shell/Office";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { useOlder } from "../useOlder";
@@ -65,7 +66,7 @@ export function RegisterRoom() {
                   </td>
                 ))}
                 <td>
-                  <Mono>{String(row.entry_number).padStart(4, "0")}</Mono>
+                  <Mono>{entryNumber(row.entry_number)}</Mono>
                 </td>
                 <td>{when(row.filed)}</td>
               </tr>
