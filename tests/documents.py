@@ -1,12 +1,13 @@
 """Questionnaires that tests are made of."""
 
-from datetime import date
+from datetime import UTC, datetime
 from typing import Any
 
 from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.today import Today
 
-TODAY = date(2026, 11, 25)
+TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 
 
 def words(text: str) -> dict[str, str]:

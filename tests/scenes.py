@@ -5,6 +5,7 @@ from uuid import UUID
 
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.gate import Gate
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, Register
 from jotgate.services import accounts, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
@@ -57,19 +58,24 @@ def rules(saltings: Register, rest: Register) -> Dispatch:
     )
 
 
+async def published(house: House, owner: Account, document: Questionnaire) -> tuple[UUID, str]:
+    """The id and the public address of a questionnaire that is open to answers."""
+    id = await questionnaires.add(house, owner, "", document)
+    await questionnaires.publish(house, owner, id, 1)
+    await questionnaires.save_gate(house, owner, id, Gate(state="open"), 1)
+    return id, (await questionnaires.summary(house, id)).address
+
+
 async def set_scene(house: House) -> Scene:
     coordinator = await accounts.add_account(
         house, "rowan@example.org", "Rowan", "coordinator", PASSWORD
     )
     reviewer = await accounts.add_account(house, "sam@example.org", "Sam", "reviewer", PASSWORD)
-    id = await questionnaires.add(house, coordinator, "", well_check())
-    await questionnaires.publish(house, coordinator, id, 1)
-    await questionnaires.save_gate(house, coordinator, id, Gate(state="open"), 1)
+    id, address = await published(house, coordinator, well_check())
     columns = [Column(key="name", label="Name"), Column(key="drinkers", label="D", type="number")]
     saltings = await registers.add(house, coordinator, "Saltings", columns)
     rest = await registers.add(house, coordinator, "Rest", columns)
     await questionnaires.save_dispatch(house, coordinator, id, rules(saltings, rest), 1)
     async with house.engine.begin() as conn:
         await account_store.give_clearance(conn, coordinator.id, id)
-    address = (await questionnaires.summary(house, id)).address
     return Scene(house, coordinator, reviewer, id, address, saltings, rest)

@@ -5,15 +5,41 @@ then true. FHIR R4 gives Questionnaire.item.enableWhen the same meaning.
 """
 
 from collections.abc import Callable, Iterator, Mapping
-from datetime import date, time
+from dataclasses import dataclass
+from datetime import date, datetime, time
 from decimal import Decimal, InvalidOperation
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Union
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool
 
-Value = str | bool | Decimal | date | time | tuple[str, ...]
+ELSE = "else"
+"""The code under which something else, in the respondent's own words, is picked."""
+
+
+@dataclass(frozen=True)
+class Else:
+    """Something else that was picked, in the respondent's own words."""
+
+    words: str
+
+
+@dataclass(frozen=True)
+class FileFacts:
+    """A file that was sent and looked at. `size` is in bytes, `type` a media type (RFC 6838)."""
+
+    id: str
+    name: str
+    size: int
+    type: str
+
+
+Value = Union[  # noqa: UP007 - it names itself
+    str, bool, Decimal, date, time, Else, FileFacts, tuple["Value", ...], Mapping[str, "Value"]
+]
 """An answer as the core holds it: text and option codes, yes/no, numbers, dates, times of day,
-and the codes that were picked of many, in the order of the options."""
+moments (in UTC), and what was picked of many. Names, addresses and signatures are maps of their
+parts; files a tuple; a roster a tuple of maps from key to answer, a grid a map from row to such
+a tuple."""
 
 Values = Mapping[str, Value]
 """Answers that count, by key: only of items that are shown, on the path, and answered."""
@@ -82,14 +108,19 @@ def as_decimal(raw: object) -> Decimal | None:
 
 
 def read_operand(answer_type: type, operand: str | bool) -> Decimal | date | time | None:
-    """`operand` as an ordered value of `answer_type`, None where it is not one."""
+    """`operand` as an ordered value of `answer_type`, None where it is not one.
+
+    A moment is written with its offset from UTC, such as `2026-11-25T09:00+00:00`.
+    """
     if answer_type is Decimal:
         return as_decimal(operand)
-    if not isinstance(operand, str) or answer_type not in (date, time):
+    if not isinstance(operand, str) or answer_type not in (date, time, datetime):
         return None
     try:
         found: date | time = answer_type.fromisoformat(operand)
     except ValueError:
+        return None
+    if isinstance(found, datetime) and found.tzinfo is None:
         return None
     return found
 
@@ -97,7 +128,9 @@ def read_operand(answer_type: type, operand: str | bool) -> Decimal | date | tim
 def compares(op: str, answer: Value, operand: str | bool) -> bool:
     """The one comparison of an answer with an operand; false where the two have no order."""
     if isinstance(answer, tuple):
-        return op == "includes" and operand in answer
+        return op == "includes" and (operand in answer or (operand == ELSE and _has_else(answer)))
+    if isinstance(answer, Else):
+        return (operand == ELSE) is (op == "is") and op in ("is", "is_not")
     if isinstance(answer, Decimal | date | time):
         value: Any = read_operand(type(answer), operand)
         if value is None:
@@ -115,6 +148,10 @@ def compares(op: str, answer: Value, operand: str | bool) -> bool:
         return False
     same = type(answer) is type(operand) and answer == operand
     return same if op == "is" else op == "is_not" and not same
+
+
+def _has_else(picked: tuple[Value, ...]) -> bool:
+    return any(isinstance(one, Else) for one in picked)
 
 
 def holds(condition: Condition | None, values: Values) -> bool:

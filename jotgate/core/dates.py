@@ -1,13 +1,17 @@
-"""Checking dates and times of day, in ISO 8601."""
+"""Checking dates, times of day and moments, in ISO 8601."""
 
 import re
-from datetime import date, time, timedelta
+from collections.abc import Callable
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from typing import TypeVar
 
 from jotgate.core.failures import Failed
-from jotgate.core.items import Date, Time
+from jotgate.core.items.written import Date, DateTime, Time
+from jotgate.core.today import Today
 
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 _TIME = re.compile(r"\d{2}:\d{2}")
+_MOMENT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
 
 
 def bound(written: str, today: date) -> date | None:
@@ -20,31 +24,65 @@ def bound(written: str, today: date) -> date | None:
         return None
 
 
-def day(item: Date, raw: object, today: date) -> date:
-    if not isinstance(raw, str) or not _DATE.fullmatch(raw.strip()):
-        raise Failed("not_a_date")
+def moment_bound(written: str, today: Today, end: bool) -> datetime | None:
+    """The local moment that a bound means: now, or the start or `end` of a day."""
+    if written == "now":
+        return today.now.replace(tzinfo=None, second=0, microsecond=0)
+    day = bound(written, today.day)
+    return datetime.combine(day, time(23, 59) if end else time()) if day else None
+
+
+T = TypeVar("T", date, time, datetime)
+
+
+def _read(raw: object, form: re.Pattern[str], read: Callable[[str], T], code: str) -> T:
+    """`raw` as it is written in ISO 8601. Raises Failed with `code`."""
+    if not isinstance(raw, str) or not form.fullmatch(raw.strip()):
+        raise Failed(code)
     try:
-        found = date.fromisoformat(raw.strip())
+        return read(raw.strip())
     except ValueError:
-        raise Failed("not_a_date") from None
-    earliest = item.earliest and bound(item.earliest, today)
-    latest = item.latest and bound(item.latest, today)
-    if earliest and found < earliest:
-        raise Failed("too_early", limit=earliest.isoformat())
-    if latest and found > latest:
-        raise Failed("too_late", limit=latest.isoformat())
+        raise Failed(code) from None
+
+
+def _between(found: T, earliest: T | None, latest: T | None) -> T:
+    if earliest is not None and found < earliest:
+        raise Failed("too_early", limit=earliest)
+    if latest is not None and found > latest:
+        raise Failed("too_late", limit=latest)
     return found
+
+
+def day(item: Date, raw: object, today: date) -> date:
+    found = _read(raw, _DATE, date.fromisoformat, "not_a_date")
+    earliest = bound(item.earliest, today) if item.earliest else None
+    return _between(found, earliest, bound(item.latest, today) if item.latest else None)
 
 
 def clock_time(item: Time, raw: object) -> time:
-    if not isinstance(raw, str) or not _TIME.fullmatch(raw.strip()):
-        raise Failed("not_a_time")
-    try:
-        found = time.fromisoformat(raw.strip())
-    except ValueError:
-        raise Failed("not_a_time") from None
-    if item.earliest and found < time.fromisoformat(item.earliest):
-        raise Failed("too_early", limit=item.earliest)
-    if item.latest and found > time.fromisoformat(item.latest):
-        raise Failed("too_late", limit=item.latest)
+    found = _read(raw, _TIME, time.fromisoformat, "not_a_time")
+    earliest = time.fromisoformat(item.earliest) if item.earliest else None
+    return _between(found, earliest, time.fromisoformat(item.latest) if item.latest else None)
+
+
+def moment(item: DateTime, raw: object, today: Today) -> datetime:
+    """A local day and time, as the moment in UTC.
+
+    A time that the clocks skip does not exist there; of one that comes twice, the first.
+    """
+    local = _read(raw, _MOMENT, datetime.fromisoformat, "not_a_moment")
+    earliest = moment_bound(item.earliest, today, end=False) if item.earliest else None
+    _between(local, earliest, moment_bound(item.latest, today, end=True) if item.latest else None)
+    found = _in_utc(local, today.zone)
+    if found is None:
+        raise Failed("not_a_moment")
     return found
+
+
+def _in_utc(local: datetime, zone: tzinfo) -> datetime | None:
+    """None for a local time that does not exist, or lies beyond the calendar in UTC."""
+    try:
+        found = local.replace(tzinfo=zone).astimezone(UTC)
+        return found if found.astimezone(zone).replace(tzinfo=None) == local else None
+    except OverflowError:
+        return None

@@ -14,14 +14,15 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from jotgate.core.checks import as_json
+from jotgate.core.conditionfaults import is_number
 from jotgate.core.conditions import Condition, Value, Values, holds, named
-from jotgate.core.entry import readable
 from jotgate.core.errors import Fault
-from jotgate.core.items import Date, Item, Key, Number, Scale, YesNo, is_restricted, is_valued
+from jotgate.core.items import Item, Key, is_restricted, is_valued
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.reading import Reader
 from jotgate.core.register import Column, ColumnType, Register
+from jotgate.core.stored import as_json
 from jotgate.core.wording import fill, slots
 
 Address = Annotated[
@@ -36,7 +37,7 @@ class _Part(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class File(_Part):
+class FileRow(_Part):
     """File to a register. `columns` maps a column's key to the key of an item."""
 
     kind: Literal["file"]
@@ -53,7 +54,7 @@ class Notice(_Part):
     body: str = Field(max_length=20_000)
 
 
-Act = Annotated[File | Notice, Field(discriminator="kind")]
+Act = Annotated[FileRow | Notice, Field(discriminator="kind")]
 
 
 class Rule(_Part):
@@ -63,7 +64,7 @@ class Rule(_Part):
 
     @property
     def files(self) -> bool:
-        return any(isinstance(act, File) for act in self.acts)
+        return any(isinstance(act, FileRow) for act in self.acts)
 
 
 class Dispatch(_Part):
@@ -108,7 +109,7 @@ def planned(
     dispatch: Dispatch, plan: Plan, answers: Values, number: int, registers: Mapping[UUID, Register]
 ) -> Planned:
     """The effects of `dispatch` on an entry with these open `answers`, in order."""
-    words = readable(plan, answers) | {
+    words = Reader(plan).all(answers) | {
         "entry_number": f"{number:04}",
         "questionnaire": plan.questionnaire.title.get(plan.questionnaire.first_language, ""),
     }
@@ -134,7 +135,7 @@ def _effects(
 ) -> Iterator[Effect]:
     for position, act in enumerate(acts):
         match act:
-            case File():
+            case FileRow():
                 register = registers[act.register_id]
                 values = {
                     column.key: _cell(column, answers[source], words[source])
@@ -149,7 +150,8 @@ def _effects(
 
 def _cell(column: Column, value: Value, words: str) -> str | bool:
     stored = as_json(value)
-    return words if column.type == "text" or isinstance(stored, list) else stored
+    plain = isinstance(stored, str | bool) and column.type != "text"
+    return stored if plain and isinstance(stored, str | bool) else words
 
 
 def problems(
@@ -182,7 +184,7 @@ def _acts(
     for position, act in enumerate(acts):
         here = f"{at}/acts/{position}"
         match act:
-            case File():
+            case FileRow():
                 register = registers.get(act.register_id)
                 if register is None:
                     yield Fault(code="no_register", at=here, message="That register is gone.")
@@ -194,7 +196,9 @@ def _acts(
                         yield from _names(slot, items, here)
 
 
-def _columns(act: File, register: Register, at: str, items: Mapping[str, Item]) -> Iterator[Fault]:
+def _columns(
+    act: FileRow, register: Register, at: str, items: Mapping[str, Item]
+) -> Iterator[Fault]:
     columns = {column.key: column for column in register.columns}
     for key, source in act.columns.items():
         column = columns.get(key)
@@ -211,15 +215,11 @@ def _columns(act: File, register: Register, at: str, items: Mapping[str, Item]) 
 
 def fitting(item: Item) -> tuple[ColumnType, ...]:
     """The column types that can take answers of `item`."""
-    match item:
-        case Number() | Scale():
-            return ("text", "number")
-        case Date():
-            return ("text", "date")
-        case YesNo():
-            return ("text", "yes_no")
-        case _:
-            return ("text",)
+    if is_number(item):
+        return ("text", "number")
+    if item.kind in ("date", "yes_no"):
+        return ("text", "date" if item.kind == "date" else "yes_no")
+    return ("text",)
 
 
 def _names(key: str, items: Mapping[str, Item], at: str) -> Iterator[Fault]:

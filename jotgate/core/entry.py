@@ -1,19 +1,14 @@
-"""An entry: one submitted set of answers, and how its values read for a person."""
+"""An entry: one submitted set of answers."""
 
 from datetime import datetime
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from jotgate.core.checks import Json, as_json
-from jotgate.core.conditions import Value, Values
-from jotgate.core.items import Item, options_of
-from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import say
+from jotgate.core.stored import Json
 
 Stored = dict[str, Json]
-"""Answers by key, in the form that checks.as_json gives them."""
+"""Answers by key, in the form that stored.as_json gives them."""
 
 
 class Entry(BaseModel):
@@ -35,21 +30,3 @@ class Entry(BaseModel):
     answers: Stored
     withheld: tuple[str, ...]
     flags: tuple[str, ...]
-
-
-def reads(item: Item, value: Value, questionnaire: Questionnaire) -> str:
-    """`value` in the words that a person reads: labels of options, Yes or No, the text."""
-    if isinstance(value, bool):
-        return "Yes" if value else "No"
-    if isinstance(value, tuple):
-        return ", ".join(reads(item, code, questionnaire) for code in value)
-    first = questionnaire.first_language
-    for option in options_of(item):
-        if option.code == value:
-            return say(option.label, first, first) or option.code
-    return str(as_json(value))
-
-
-def readable(plan: Plan, values: Values) -> dict[str, str]:
-    """Every value of `values` as a person reads it, by key."""
-    return {key: reads(plan.items[key], value, plan.questionnaire) for key, value in values.items()}

@@ -6,8 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from jotgate.core.errors import Shut
 from jotgate.core.wording import Text, say
-
-DEFAULT_WORDS = "This questionnaire is not taking answers at the moment."
+from jotgate.core.words import page
 
 
 class Gate(BaseModel):
@@ -20,7 +19,7 @@ class Gate(BaseModel):
 
 
 def words_when_shut(gate: Gate, language: str, first: str) -> str:
-    return say(gate.shut_words, language, first) or DEFAULT_WORDS
+    return say(gate.shut_words, language, first) or page(language)["shut_detail"]
 
 
 def admit(gate: Gate, language: str, first: str) -> None:

@@ -1,12 +1,15 @@
 """An edition compiled once: what deciding a page needs, looked up instead of searched for."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
 from jotgate.core.conditions import Condition, named
-from jotgate.core.items import Carried, Item
-from jotgate.core.questionnaire import Finish, Questionnaire
+from jotgate.core.formulas import sources
+from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, inside, options_of
+from jotgate.core.items import with_inside as every
+from jotgate.core.questionnaire import Finish, Page, Questionnaire
+from jotgate.core.quick import Quick, quick_of
 
 
 @dataclass(frozen=True)
@@ -17,7 +20,18 @@ class Plan:
 
     @cached_property
     def items(self) -> Mapping[str, Item]:
-        return {item.key: item for item in self.questionnaire.items()}
+        """Every item by key, those inside rosters and grids too."""
+        return {item.key: item for item in every(tuple(self.questionnaire.items()))}
+
+    @cached_property
+    def owners(self) -> Mapping[str, str]:
+        """The key of a question inside a roster or grid -> that one's key."""
+        return {one.key: item.key for item in self.questionnaire.items() for one in inside(item)}
+
+    @cached_property
+    def owned(self) -> frozenset[str]:
+        """The keys of rosters and grids that have something inside."""
+        return frozenset(self.owners.values())
 
     @cached_property
     def carried(self) -> tuple[Carried, ...]:
@@ -32,28 +46,81 @@ class Plan:
         return {finish.key: finish for finish in self.questionnaire.finishes}
 
     @cached_property
+    def asked(self) -> Mapping[str, tuple[tuple[str, Condition | None, Quick, Item], ...]]:
+        """Page key -> its items that are not carried: key, condition, short check, item."""
+        return {
+            page.key: tuple(
+                (item.key, item.shown_when, quick_of(item), item)
+                for item in page.items
+                if item.kind != "carried"
+            )
+            for page in self.questionnaire.pages
+        }
+
+    @cached_property
+    def varied(self) -> frozenset[str]:
+        """The keys of the rosters whose entries can show different things."""
+        return frozenset(
+            item.key
+            for item in self.questionnaire.items()
+            if isinstance(item, Roster)
+            and any(when is not None for one in item.items for when in _conditions(one))
+        )
+
+    @cached_property
+    def files(self) -> frozenset[str]:
+        """The keys of the questions, inside rosters too, that take files."""
+        return frozenset(key for key, item in self.items.items() if isinstance(item, File))
+
+    @cached_property
     def watched(self) -> Mapping[str, frozenset[str]]:
         """Page key -> keys on that page whose answers change what it shows or where it leads."""
-        pages = self.questionnaire.pages
         ahead: frozenset[str] = frozenset()
         lists = {}
-        for page in reversed(pages):
+        for page in reversed(self.questionnaire.pages):
             here = {item.key for item in page.items}
-            inside = named_in([item.shown_when for item in page.items])
-            leading = named_in([skip.when for skip in page.skips])
-            lists[page.key] = frozenset(here & (inside | leading | ahead))
+            inward = {self.owners.get(key, key) for key in _read_on(page)}
+            lists[page.key] = frozenset(here & (inward | ahead))
             ahead |= named(page.shown_when)
         return lists
 
+    @cached_property
+    def checked(self) -> Mapping[str, frozenset[str]]:
+        """Page key -> keys on that page whose answers are held against others."""
+        lists = {}
+        for page in self.questionnaire.pages:
+            rosters = [item for item in page.items if isinstance(item, Roster) and item.checks]
+            across = {name for check in page.checks for name in check.names()}
+            here = {item.key for item in page.items}
+            lists[page.key] = frozenset(here & across) | {item.key for item in rosters}
+        return lists
 
-def named_in(conditions: list[Condition | None]) -> frozenset[str]:
-    """The keys that any of `conditions` names."""
-    return frozenset().union(*(named(condition) for condition in conditions))
+
+def _read_on(page: Page) -> Iterator[str]:
+    """The keys that what `page` shows, or where it leads, is decided by."""
+    conditions: list[Condition | None] = [skip.when for skip in page.skips]
+    for item in page.items:
+        conditions += _conditions(item)
+        if isinstance(item, Computed):
+            yield from sources(item.formula)
+    for condition in conditions:
+        yield from named(condition)
+
+
+def _conditions(item: Item) -> Iterator[Condition | None]:
+    """The conditions that decide whether and how `item` is shown."""
+    yield item.shown_when
+    yield from (option.shown_when for option in options_of(item))
+    if isinstance(item, Grid):
+        yield from (row.shown_when for row in item.rows)
+    for one in inside(item):
+        yield from _conditions(one)
 
 
 def compile_plan(questionnaire: Questionnaire) -> Plan:
     """A plan whose look-ups are all made, so that sharing it between requests is safe."""
     plan = Plan(questionnaire)
-    for name in ("items", "carried", "page_numbers", "finishes", "watched"):
-        getattr(plan, name)
+    for name, part in vars(Plan).items():
+        if isinstance(part, cached_property):
+            getattr(plan, name)
     return plan

@@ -1,4 +1,4 @@
-"""The questionnaire document: pages of items, skip rules, finishes.
+"""The questionnaire document: pages of items, checks across answers, skip rules, finishes.
 
 One open JSON document, `Questionnaire`, is what a draft holds, what an edition freezes and
 what is brought in and taken out. Its shape is checked here; whether it is fit to publish is
@@ -13,6 +13,7 @@ from zoneinfo import available_timezones
 from pydantic import AfterValidator, Field
 
 from jotgate.core.conditions import Condition
+from jotgate.core.crosschecks import CrossCheck
 from jotgate.core.items import Item, Key, Part
 from jotgate.core.wording import Language, Text
 
@@ -55,6 +56,7 @@ class Page(Part):
     shown_when: Condition | None = None
     items: tuple[Item, ...] = Field((), max_length=2000)
     skips: tuple[SkipRule, ...] = Field((), max_length=200)
+    checks: tuple[CrossCheck, ...] = Field((), max_length=100)
 
 
 class Finish(Part):

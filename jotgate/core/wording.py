@@ -1,7 +1,7 @@
 """Texts: one sentence in several languages, and templates with answer slots."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Annotated
 
 from pydantic import StringConstraints
@@ -20,6 +20,18 @@ def say(text: Text | None, language: str, first: str) -> str:
     if not text:
         return ""
     return text.get(language) or text.get(first) or ""
+
+
+def closest(offered: Sequence[str], wanted: Iterable[str]) -> str:
+    """The first of the languages `wanted` that is among those `offered`, else the first of them.
+
+    A language without its region will do (RFC 4647, lookup): `es` for `es-MX`.
+    """
+    for language in wanted:
+        for known in (language, language.partition("-")[0]):
+            if known in offered:
+                return known
+    return offered[0]
 
 
 def slots(template: str) -> tuple[str, ...]:

@@ -7,10 +7,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import as_json, check, from_json, plain
-from jotgate.core.failures import MESSAGES, Failed, fault_of
+from jotgate.core.checks import check
+from jotgate.core.failures import Failed
 from jotgate.core.items import Item
+from jotgate.core.numbers import plain
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.stored import as_json, from_json
+from jotgate.core.telling import fault_of
+from jotgate.core.words import failures
 from tests.documents import TODAY, item, options, page, questionnaire
 
 
@@ -107,8 +111,8 @@ def test_any_json_is_kept_or_fails_with_a_known_code(one: Item, raw: Any) -> Non
     try:
         value = check(one, raw, TODAY)
     except Failed as failed:
-        assert failed.code in MESSAGES
-        assert fault_of(one, failed, "en", "en").message
+        assert failed.code in failures("en")
+        assert fault_of({"q": one}, "q", failed, "en", "en").message
     else:
         assert value is None or from_json(one, as_json(value)) == value
 
@@ -133,7 +137,7 @@ def test_plain_has_no_exponent_and_no_loss(number: Decimal) -> None:
 
 def test_a_question_may_have_its_own_words_but_not_for_an_empty_answer() -> None:
     one = of("number", at_most="3", required=True, error_text={"en": "Three at most, please."})
-    for raw, message in (("9", "Three at most, please."), ("", MESSAGES["required"])):
+    for raw, message in (("9", "Three at most, please."), ("", failures("en")["required"])):
         with pytest.raises(Failed) as failed:
             check(one, raw, TODAY)
-        assert fault_of(one, failed.value, "en", "en").message == message
+        assert fault_of({"q": one}, "q", failed.value, "en", "en").message == message

@@ -5,12 +5,12 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import as_json
 from jotgate.core.conditions import holds, named
 from jotgate.core.faults import faults
 from jotgate.core.path import FinishAhead, PageAhead, first_page, onward, stay, walk
 from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.stored import as_json
 from tests.core.strategies import answers, questionnaires
 from tests.documents import TODAY, is_, item, options, page, plan
 

@@ -1,0 +1,67 @@
+"""Checks across answers: two of them held against each other, as a sentence with its message."""
+
+from collections.abc import Callable, Mapping
+from datetime import date, datetime, time
+from decimal import Decimal
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from jotgate.core.conditions import Condition, Value, Values, as_decimal, holds
+from jotgate.core.part import Key, Part
+from jotgate.core.wording import Text
+
+Relation = Literal["is", "is_not", "at_least", "at_most", "more_than", "less_than"]
+
+
+class CrossCheck(Part):
+    """`left` must stand in `relation` to the answer `right`, or to the number `number`.
+
+    Numbers, days and times are compared as they are; of picks, files and rosters it is how
+    many there are. It is passed over where an answer is missing or `when` does not hold.
+    """
+
+    left: Key
+    relation: Relation
+    right: Key | None = None
+    number: Annotated[str, Field(pattern=r"^-?\d{1,14}(\.\d{1,6})?$")] | None = None
+    message: Text
+    when: Condition | None = None
+
+    def names(self) -> tuple[str, ...]:
+        return (self.left,) if self.right is None else (self.left, self.right)
+
+
+Measure = Decimal | date | time | datetime | str | bool
+
+_RELATIONS: Mapping[str, Callable[[Any, Any], bool]] = {
+    "is": lambda left, right: left == right,
+    "is_not": lambda left, right: left != right,
+    "at_least": lambda left, right: left >= right,
+    "at_most": lambda left, right: left <= right,
+    "more_than": lambda left, right: left > right,
+    "less_than": lambda left, right: left < right,
+}
+
+
+def measure(value: Value) -> Measure:
+    """What of an answer is compared: itself, or how many it has."""
+    if isinstance(value, tuple):
+        return Decimal(len(value))
+    if isinstance(value, Decimal | date | time | str | bool):
+        return value
+    return str(value)
+
+
+def broken(check: CrossCheck, values: Values) -> bool:
+    """Whether `check` applies to `values` and does not hold."""
+    left = values.get(check.left)
+    right: Value | None = (
+        as_decimal(check.number or "") if check.right is None else values.get(check.right)
+    )
+    if left is None or right is None or not holds(check.when, values):
+        return False
+    mine, other = measure(left), measure(right)
+    if type(mine) is not type(other):
+        return check.relation == "is"
+    return not _RELATIONS[check.relation](mine, other)

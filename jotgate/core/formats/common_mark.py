@@ -1,0 +1,34 @@
+"""Formatted words: CommonMark to clean HTML."""
+
+from functools import lru_cache
+
+import nh3
+from markdown_it import MarkdownIt
+
+_READER = MarkdownIt("commonmark", {"html": False, "breaks": True})
+
+_TAGS = {"p", "br", "em", "strong", "code", "pre", "blockquote", "ul", "ol", "li", "a", "hr"} | {
+    "h3",
+    "h4",
+}
+_HEADINGS = {"h1": "h3", "h2": "h4", "h3": "h4", "h4": "h4", "h5": "h4", "h6": "h4"}
+
+
+@lru_cache(maxsize=2000)
+def formatted(words: str) -> str:
+    """`words`, written in CommonMark, as HTML that is safe to show.
+
+    Raw HTML stands as it was written; pictures are left out, and links lead to web and mail
+    addresses only. Headings start at the third level, under those of the page.
+    """
+    tokens = _READER.parse(words)
+    for token in tokens:
+        token.tag = _HEADINGS.get(token.tag, token.tag)
+    html: str = _READER.renderer.render(tokens, _READER.options, {})
+    return nh3.clean(
+        html,
+        tags=_TAGS,
+        attributes={"a": {"href", "title"}},
+        url_schemes={"http", "https", "mailto", "tel"},
+        link_rel="noopener noreferrer",
+    ).strip()

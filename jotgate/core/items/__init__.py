@@ -1,0 +1,169 @@
+"""What stands on a page: questions by kind, notes, carried and computed values."""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from jotgate.core.crosschecks import CrossCheck
+from jotgate.core.formulas import Formula
+from jotgate.core.items.gathered import Address, File, Grid, Inner, Name, Row, Signature
+from jotgate.core.items.parts import (
+    Country,
+    ItemPart,
+    Option,
+    Pattern,
+    PickingPart,
+    QuestionPart,
+)
+from jotgate.core.items.picked import Picked, PickMany, PickOne, Rank, Scale, YesNo
+from jotgate.core.items.shown import Note, Picture, Video
+from jotgate.core.items.written import (
+    Date,
+    DateTime,
+    Email,
+    LongText,
+    Number,
+    Phone,
+    ShortText,
+    Time,
+    WebAddress,
+    Written,
+)
+from jotgate.core.part import Code, Key, Part
+from jotgate.core.wording import Text
+
+
+class Roster(QuestionPart):
+    """Questions answered once for each person, well, child …, between `fewest` and `most` times.
+
+    `noun` is what one of them is called, such as "well". `title` names an entry by its own
+    answers, such as `{well_name}`. Conditions inside see the same entry's earlier answers.
+    """
+
+    kind: Literal["roster"]
+    noun: Text = {}
+    title: Text = {}
+    fewest: int = Field(0, ge=0, le=200)
+    most: int = Field(10, ge=1, le=200)
+    items: tuple[Inner, ...] = Field((), max_length=100)
+    checks: tuple[CrossCheck, ...] = Field((), max_length=50)
+
+
+class Carried(ItemPart, PickingPart):
+    """A value that nobody is asked: it arrives with the link, under the item's key.
+
+    With options, the link may give a code or a label. `when_wrong` says what happens to a
+    value that fails: the visitor is refused, or the entry is taken and flagged.
+    """
+
+    kind: Literal["carried"]
+    restricted: bool = False
+    required: bool = False
+    longest: int = Field(200, ge=1, le=1000)
+    when_wrong: Literal["refuse", "flag"] = "flag"
+
+
+class Computed(ItemPart):
+    """A value that follows from answers; the respondent sees it where `visible`."""
+
+    kind: Literal["computed"]
+    formula: Formula
+    visible: bool = False
+    restricted: bool = False
+
+
+Question = Written | Picked | Name | Address | File | Signature | Grid | Roster
+Shown = Note | Picture | Video
+Item = Annotated[Question | Shown | Carried | Computed, Field(discriminator="kind")]
+
+SHOWN = frozenset({"note", "picture", "video"})
+"""The kinds that hold no value."""
+
+IN_PARTS = frozenset({"name", "address"})
+"""The kinds whose answer is a map of written parts."""
+
+
+def is_asked(item: Item) -> bool:
+    """Whether `item` is a question that the respondent is asked."""
+    return isinstance(item, Question)
+
+
+def is_valued(item: Item) -> bool:
+    """Whether an entry can hold a value of `item`."""
+    return item.kind not in SHOWN
+
+
+def is_restricted(item: Item) -> bool:
+    return not isinstance(item, Shown) and item.restricted
+
+
+def options_of(item: Item) -> tuple[Option, ...]:
+    return item.options if isinstance(item, PickingPart) else ()
+
+
+def inside(item: Item) -> tuple[Item, ...]:
+    """The questions inside a roster or a grid."""
+    match item:
+        case Roster():
+            return item.items
+        case Grid():
+            return item.columns
+    return ()
+
+
+def with_inside(items: tuple[Item, ...]) -> Iterator[Item]:
+    """`items`, each followed by what is inside it."""
+    for item in items:
+        yield item
+        yield from inside(item)
+
+
+__all__ = [
+    "IN_PARTS",
+    "SHOWN",
+    "Address",
+    "Carried",
+    "Code",
+    "Computed",
+    "Country",
+    "Date",
+    "DateTime",
+    "Email",
+    "File",
+    "Grid",
+    "Inner",
+    "Item",
+    "Key",
+    "LongText",
+    "Name",
+    "Note",
+    "Number",
+    "Option",
+    "Part",
+    "Pattern",
+    "Phone",
+    "PickMany",
+    "PickOne",
+    "PickingPart",
+    "Picture",
+    "Question",
+    "QuestionPart",
+    "Rank",
+    "Roster",
+    "Row",
+    "Scale",
+    "ShortText",
+    "Shown",
+    "Signature",
+    "Time",
+    "Video",
+    "WebAddress",
+    "YesNo",
+    "inside",
+    "is_asked",
+    "is_restricted",
+    "is_valued",
+    "options_of",
+    "with_inside",
+]

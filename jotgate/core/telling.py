@@ -1,0 +1,61 @@
+"""Failures in words: a message in the respondent's language, at the place that it is about."""
+
+from collections.abc import Mapping
+from datetime import date, datetime, time
+from decimal import Decimal
+from typing import Any
+
+from babel.dates import format_date, format_datetime, format_time
+
+from jotgate.core.errors import Fault
+from jotgate.core.failures import Failed
+from jotgate.core.items import Item, inside
+from jotgate.core.numbers import plain
+from jotgate.core.wording import say
+from jotgate.core.words import failures, spoken
+
+
+def fault_of(
+    items: Mapping[str, Item], place: str, failed: Failed, language: str, first: str
+) -> Fault:
+    """`failed` as a fault at `place`, in the question's own words where it has some.
+
+    `place` is an item's key, or leads inside an item, such as `wells/0/depth`.
+    """
+    item = item_at(items, place)
+    params = {name: _said(param, language, first) for name, param in failed.params.items()}
+    message = failures(language)[failed.code].format(**params)
+    if failed.code not in _OWN_WORDS:
+        message = say(getattr(item, "error_text", {}), language, first) or message
+    return Fault(code=failed.code, at=place, message=message, params=params)
+
+
+_OWN_WORDS = frozenset({"required", "check", "part_missing", "row_missing", "too_few_entries"})
+"""Failures that an item's own words are not about."""
+
+
+def item_at(items: Mapping[str, Item], place: str) -> Item:
+    """The innermost question that `place` leads to."""
+    outer = items[place.partition("/")[0]]
+    keys = {one.key: one for one in inside(outer)}
+    return next((keys[step] for step in place.split("/")[1:] if step in keys), outer)
+
+
+def _said(param: Any, language: str, first: str) -> int | str:
+    """A parameter as a person reads it in `language`."""
+    if isinstance(param, Mapping):
+        return say(dict(param), language, first)
+    if isinstance(param, Decimal):
+        return plain(param)
+    if isinstance(param, datetime):
+        return format_datetime(param, "d MMMM y, HH:mm", locale=spoken(language))
+    if isinstance(param, date):
+        return format_date(param, "d MMMM y", locale=spoken(language))
+    if isinstance(param, time):
+        return format_time(param, "HH:mm", locale=spoken(language))
+    return param if isinstance(param, int) else str(param)
+
+
+def day_in_words(day: date, language: str) -> str:
+    """`day` as it is written in `language`: 25 November 2026."""
+    return format_date(day, "d MMMM y", locale=spoken(language))
