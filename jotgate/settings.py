@@ -40,5 +40,9 @@ class Settings(BaseSettings):
     mail_room: Path | None = Field(
         None, description="The folder of the simulated mail room; without it there is none."
     )
+    files: Path = Field(
+        ROOT / ".data" / "files",
+        description="The folder of files that respondents sent and of what pages show.",
+    )
     web: Path = Field(ROOT / "web" / "dist", description="The built front end.")
     log_level: str = Field("info", description="debug, info, warning or error.")

@@ -3,6 +3,7 @@
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
+from jotgate.adapters.files import FolderFiles, PillowEyes
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
@@ -26,6 +27,8 @@ def build_house(settings: Settings) -> House:
         queue=ProcrastinateQueue(),
         mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
+        files=FolderFiles(settings.files),
+        eyes=PillowEyes(),
         session_hours=settings.session_hours,
     )
 

@@ -13,6 +13,7 @@ import pytest
 from cryptography.fernet import Fernet
 from hypothesis import settings
 
+from jotgate.adapters.files import FolderFiles, PillowEyes
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.system import SystemIds
@@ -111,7 +112,7 @@ def passwords() -> Argon2Passwords:
 
 @pytest.fixture
 async def house(
-    database_url: str, clock: Clock, post: Post, passwords: Argon2Passwords
+    database_url: str, clock: Clock, post: Post, passwords: Argon2Passwords, tmp_path: Path
 ) -> AsyncIterator[House]:
     built = House(
         engine=connect(database_url, 10),
@@ -122,6 +123,8 @@ async def house(
         queue=ProcrastinateQueue(),
         mail=post,
         mail_room=None,
+        files=FolderFiles(tmp_path / "files"),
+        eyes=PillowEyes(),
         session_hours=12,
     )
     yield built

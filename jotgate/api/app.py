@@ -9,8 +9,18 @@ from fastapi.routing import APIRoute
 from jotgate.api import pages, problems
 from jotgate.api.assets import Assets
 from jotgate.api.doors import Doors, Pace
-from jotgate.api.public import answering
-from jotgate.api.staff import accounts, dispatch, entries, office, questionnaires
+from jotgate.api.public import answering, files, media, started
+from jotgate.api.staff import (
+    accounts,
+    dispatch,
+    entries,
+    exchange,
+    office,
+    outlines,
+    questionnaires,
+    trial,
+)
+from jotgate.api.staff import media as staff_media
 from jotgate.services.house import House
 from jotgate.settings import Settings
 
@@ -18,9 +28,16 @@ OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
 
 ROUTERS = (
     answering.router,
+    files.router,
+    started.router,
+    media.router,
     pages.router,
     accounts.router,
+    exchange.router,
     questionnaires.router,
+    outlines.router,
+    staff_media.router,
+    trial.router,
     dispatch.router,
     entries.router,
     office.router,

@@ -1,5 +1,6 @@
 """What every request passes: a size limit, a rate limit for the public, headers, one log line."""
 
+import re
 import time
 from collections import OrderedDict
 from collections.abc import MutableMapping
@@ -16,6 +17,11 @@ log = structlog.get_logger("request")
 LARGEST_BODY = 2_000_000
 """Bytes of a request body."""
 
+LARGEST_MEDIUM = 31_000_000
+"""Bytes of the body that brings a picture or a video."""
+
+MEDIA = re.compile(r"/api/questionnaires/[^/]+/media")
+
 HEADERS = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"no-referrer"),
@@ -29,8 +35,8 @@ VISITORS_KEPT = 20_000
 class TooLarge(HTTPException):
     """The body is over the limit; raised from under whoever reads it."""
 
-    def __init__(self) -> None:
-        super().__init__(413, f"The request is larger than {LARGEST_BODY} bytes.")
+    def __init__(self, most: int) -> None:
+        super().__init__(413, f"The request is larger than {most} bytes.")
 
 
 class Pace:
@@ -74,7 +80,8 @@ class Doors:
             await send(message)
 
         try:
-            await self._enter(scope, _limited(receive), send_on)
+            most = LARGEST_MEDIUM if MEDIA.fullmatch(scope["path"]) else LARGEST_BODY
+            await self._enter(scope, _limited(receive, most), send_on)
         finally:
             log.info(
                 "request",
@@ -101,7 +108,7 @@ def _route(scope: MutableMapping[str, Any]) -> str:
     return getattr(scope.get("route"), "path", "none")
 
 
-def _limited(receive: Receive) -> Receive:
+def _limited(receive: Receive, most: int) -> Receive:
     """`receive`, ending with TooLarge once the body is over the limit."""
     seen = 0
 
@@ -109,8 +116,8 @@ def _limited(receive: Receive) -> Receive:
         nonlocal seen
         message = await receive()
         seen += len(message.get("body", b""))
-        if seen > LARGEST_BODY:
-            raise TooLarge
+        if seen > most:
+            raise TooLarge(most)
         return message
 
     return counted

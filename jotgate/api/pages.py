@@ -2,31 +2,38 @@
 
 import json
 import secrets
+from collections.abc import Mapping
 from html import escape
 from pathlib import Path
+from uuid import UUID
 
+from babel import Locale, UnknownLocaleError
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
+from pydantic import BaseModel
 from sqlalchemy.exc import OperationalError
 
-from jotgate.api.given import GivenHouse
-from jotgate.api.problems import as_ours, problem_of
-from jotgate.api.public.answering import page_out
+from jotgate.api.given import GivenHouse, GivenSession
+from jotgate.api.problems import Problem, as_ours, problem_of
+from jotgate.api.public.answering import PageOut, page_out
 from jotgate.core.errors import JotGateError
 from jotgate.core.path import first_page
-from jotgate.services import answering
+from jotgate.core.wording import closest
+from jotgate.core.words import LANGUAGES, direction, failures, page
+from jotgate.services import answering, trying
+from jotgate.services.answering import Visit
 
 router = APIRouter(include_in_schema=False)
 
 POLICY = (
     "default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'nonce-{nonce}'; "
-    "img-src 'self' data:; font-src 'self'; connect-src 'self'; base-uri 'none'; "
-    "form-action 'self'; frame-ancestors 'none'"
+    "img-src 'self' data: blob:; media-src 'self'; font-src 'self'; connect-src 'self'; "
+    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 )
 
 
 def shell(
-    web: Path, name: str, title: str, language: str, first: object, status: int
+    web: Path, name: str, title: str, language: str, first: object, status: int = 200
 ) -> HTMLResponse:
     """The built page `name` with a fresh nonce and, as data, what it shows first."""
     nonce = secrets.token_urlsafe(16)
@@ -36,6 +43,7 @@ def shell(
         .read_text(encoding="utf-8")
         .replace("__NONCE__", nonce)
         .replace("__LANG__", escape(language))
+        .replace("__DIRECTION__", direction(language))
         .replace("__TITLE__", escape(title))
         .replace("__FIRST__", data)
     )
@@ -54,19 +62,108 @@ async def root() -> RedirectResponse:
 @router.get("/desk")
 @router.get("/desk/{path:path}")
 async def desk(request: Request, path: str = "") -> HTMLResponse:
-    return shell(request.app.state.settings.web, "desk", "Jot Gate", "en", None, 200)
+    return shell(request.app.state.settings.web, "desk", "Jot Gate", "en", None)
+
+
+class LanguageOut(BaseModel):
+    """A language that the questionnaire can be read in, under its own name."""
+
+    code: str
+    name: str
+
+
+class TrialOut(BaseModel):
+    """The draft of this questionnaire is tried by somebody of staff."""
+
+    id: UUID
+    csrf: str
+
+
+class FirstOut(BaseModel):
+    """What the answering page starts with: its own words, and what it shows.
+
+    `shown` is a page of questions, or why there is none.
+    """
+
+    language: str
+    words: Mapping[str, str]
+    failures: Mapping[str, str]
+    languages: list[LanguageOut]
+    shown: PageOut | Problem
+    trial: TrialOut | None = None
 
 
 @router.get("/q/{address}")
-async def answer(address: str, request: Request, house: GivenHouse) -> HTMLResponse:
+@router.get("/q/{address}/{language}")
+async def answer(
+    address: str, request: Request, house: GivenHouse, language: str = ""
+) -> HTMLResponse:
     web = request.app.state.settings.web
+    wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
-        visitor = await answering.visit(house, address, request.url.query)
+        visitor = await answering.visit(house, address, request.url.query, wanted)
     except (JotGateError, OperationalError) as error:
-        problem = problem_of(as_ours(error))
-        first_shown = problem.model_dump(mode="json")
-        return shell(web, "answer", "Questionnaire", "en", first_shown, problem.status)
+        return _refused(web, problem_of(as_ours(error)), closest(LANGUAGES, wanted))
+    return _answering(web, visitor, None)
+
+
+@router.get("/try/{id}")
+@router.get("/try/{id}/{language}")
+async def try_draft(
+    id: UUID, request: Request, house: GivenHouse, session: GivenSession, language: str = ""
+) -> HTMLResponse:
+    """The draft as its visitors would see it; nothing that is answered here is stored."""
+    web = request.app.state.settings.web
+    wanted = [language, *preferred(request.headers.get("accept-language", ""))]
+    try:
+        visitor = await trying.visit(house, id, request.url.query, wanted)
+    except JotGateError as error:
+        return _refused(web, problem_of(error), closest(LANGUAGES, wanted))
+    return _answering(web, visitor, TrialOut(id=id, csrf=session.csrf))
+
+
+def _answering(web: Path, visitor: Visit, trial: TrialOut | None) -> HTMLResponse:
     given = visitor.filled
     ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
-    first = page_out(visitor, ahead)
-    return shell(web, "answer", first.title, first.language, first.model_dump(mode="json"), 200)
+    shown = page_out(visitor, ahead)
+    offered = visitor.plan.questionnaire.languages
+    first = FirstOut(
+        language=visitor.language,
+        words=page(visitor.language),
+        failures=failures(visitor.language),
+        languages=[LanguageOut(code=code, name=autonym(code)) for code in offered],
+        shown=shown,
+        trial=trial,
+    )
+    return shell(web, "answer", shown.title, visitor.language, _data(first))
+
+
+def _refused(web: Path, problem: Problem, language: str) -> HTMLResponse:
+    words = page(language)
+    first = FirstOut(language=language, words=words, failures={}, languages=[], shown=problem)
+    return shell(web, "answer", words["questionnaire"], language, _data(first), problem.status)
+
+
+def _data(first: FirstOut) -> object:
+    return first.model_dump(mode="json", exclude_defaults=True)
+
+
+def preferred(header: str) -> list[str]:
+    """The languages of an Accept-Language header (RFC 9110, 12.5.4), the best liked first."""
+    ranked: list[tuple[float, str]] = []
+    for part in header[:500].split(","):
+        language, _, weight = part.strip().partition(";q=")
+        try:
+            ranked.append((float(weight or 1), language.strip()))
+        except ValueError:
+            continue
+    ranked.sort(key=lambda one: -one[0])
+    return [language for liked, language in ranked if liked > 0 and language]
+
+
+def autonym(code: str) -> str:
+    """What a language calls itself; its code where that is not known."""
+    try:
+        return Locale.parse(code, sep="-").get_display_name(code.replace("-", "_")) or code
+    except (ValueError, UnknownLocaleError):
+        return code

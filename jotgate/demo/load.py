@@ -12,16 +12,26 @@ from uuid import UUID
 
 from sqlalchemy import ColumnElement, literal
 
-from jotgate.core.dispatch import Dispatch, File, Notice, Rule
+from jotgate.core.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, ColumnType, Register
+from jotgate.core.today import Today
 from jotgate.demo.people import answers_of
+from jotgate.demo.photos import well_head
 from jotgate.local.cluster import Trouble
 from jotgate.ports.queue import Task
-from jotgate.services import accounts, dispatching, questionnaires, registers, submitting
+from jotgate.services import (
+    accounts,
+    dispatching,
+    questionnaires,
+    registers,
+    sending,
+    submitting,
+)
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
+from jotgate.services.sending import Beginning
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.accounts import Account, Role
@@ -147,7 +157,9 @@ async def _rules(
     mapping = {key: key for key, _, _ in COLUMNS}
     rules = []
     for code, register in zip(DISTRICTS, made, strict=False):
-        acts: list[File | Notice] = [File(kind="file", register_id=register.id, columns=mapping)]
+        acts: list[FileRow | Notice] = [
+            FileRow(kind="file", register_id=register.id, columns=mapping)
+        ]
         if notices and code == "saltings":
             acts.append(
                 Notice(
@@ -160,7 +172,7 @@ async def _rules(
             )
         when = {"op": "is", "item": "district", "value": code}
         rules.append(Rule.model_validate({"key": code, "when": when, "acts": acts}))
-    otherwise = (File(kind="file", register_id=made[-1].id, columns=mapping),)
+    otherwise = (FileRow(kind="file", register_id=made[-1].id, columns=mapping),)
     saved = await questionnaires.dispatch(house, id)
     await questionnaires.save_dispatch(
         house, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
@@ -177,10 +189,21 @@ async def _entries(house: House, id: UUID, count: int, random: Random, now: date
     for age in ages:
         then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=unasked)
         carried = _carried(plan.questionnaire, random)
-        given = answers_of(plan, random, carried, then.clock.now().date())
+        given = answers_of(plan, random, carried, Today(then.clock.now()))
+        if "photo" in plan.files and "wells" in given and random.random() < 0.15:
+            given["photo"] = [await _photo(then, summary.address, random)]
         answers = Answers(urlencode(carried), 1, given)
         taken = await submitting.submit(then, summary.address, answers, str(house.ids.id()))
         await dispatching.dispatch_entry(then, id, taken.id)
+
+
+async def _photo(house: House, address: str, random: Random) -> dict[str, str]:
+    """A photo, sent as a browser sends it."""
+    picture = well_head(random)
+    about = Beginning(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
+    sent = await sending.begin(house, address, about)
+    await sending.take(house, address, sent.id, 0, picture, "en")
+    return {"id": str(sent.id)}
 
 
 async def _lately(house: House, id: UUID, random: Random) -> None:
@@ -188,7 +211,7 @@ async def _lately(house: House, id: UUID, random: Random) -> None:
     address = (await questionnaires.summary(house, id)).address
     async with house.engine.connect() as conn:
         plan = await house.plan(conn, id, 1)
-    today = house.clock.now().date()
+    today = Today(house.clock.now())
     for number in range(LATELY):
         carried = {"district": "millbeck" if number == 2 else "saltings"}
         answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried, today))

@@ -4,7 +4,7 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatching
+from jotgate.services import dispatching, sending, starting
 from jotgate.services.house import House
 
 HEARTBEAT = 2.0
@@ -28,6 +28,15 @@ def register(app: App, house: House) -> None:
     @app.task(name="send_notice", retry=retry)
     async def send_notice(run_id: str) -> None:
         await dispatching.send_notice(house, UUID(run_id))
+
+    @app.task(name="send_letter", retry=retry)
+    async def send_letter(sealed: str) -> None:
+        await starting.send_letter(house, sealed)
+
+
+async def clear_away(house: House) -> int:
+    """Remove what was started long ago and never sent; how much that was."""
+    return await starting.remove_untouched(house) + await sending.remove_unsent(house)
 
 
 async def take_up_stalled(app: App) -> int:

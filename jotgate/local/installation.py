@@ -78,6 +78,7 @@ def open_installation(folder: Path, port: int, safe: bool = True) -> Installatio
             public_url=f"http://127.0.0.1:{port}",
             smtp_port=cluster.free_port(),
             mail_room=folder / "mail-room",
+            files=folder / "files",
         )
         migrate(settings.database_url)
     except BaseException:

@@ -1,17 +1,16 @@
 """A visitor answers: who is let in, and the page to show now."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
-from datetime import date, datetime
 from typing import Literal
 from urllib.parse import parse_qsl
-from zoneinfo import ZoneInfo
+from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.carry import Filled, read_link
 from jotgate.core.errors import Fault, NotFound
-from jotgate.core.failures import Failed, fault_of
+from jotgate.core.failures import Failed
 from jotgate.core.gate import admit
 from jotgate.core.path import (
     FinishAhead,
@@ -22,6 +21,10 @@ from jotgate.core.path import (
     stay,
 )
 from jotgate.core.plan import Plan
+from jotgate.core.telling import fault_of
+from jotgate.core.today import Today, today_in
+from jotgate.core.wording import closest
+from jotgate.services.facts import with_facts
 from jotgate.services.house import House
 from jotgate.store import questionnaires
 from jotgate.store.questionnaires import Standing
@@ -34,12 +37,17 @@ Move = Literal["begin", "stay", "onward"]
 
 @dataclass(frozen=True)
 class Visit:
-    """A visitor who was let in: the edition they answer and what their link brought."""
+    """A visitor who was let in: the edition they answer and what their link brought.
 
+    `language` is that of the questionnaire's that suits the visitor best.
+    """
+
+    id: UUID
     plan: Plan
     edition: int
     filled: Filled
-    today: date
+    today: Today
+    language: str
 
 
 @dataclass(frozen=True)
@@ -47,11 +55,13 @@ class Answers:
     """What a visitor's browser holds: the link it came by, the edition, the answers so far.
 
     An answer that was taken back is there as None: it takes back what the link filled in.
+    `language` is that in which the page is shown.
     """
 
     link: str
     edition: int
     given: RawAnswers
+    language: str = ""
 
 
 async def standing(conn: AsyncConnection, address: str) -> Standing:
@@ -61,16 +71,22 @@ async def standing(conn: AsyncConnection, address: str) -> Standing:
     return found
 
 
-async def visit(house: House, address: str, link: str, edition: int | None = None) -> Visit:
-    """Let a visitor in who came by `link`, a query string. Raises NotFound, Shut, LinkRefused."""
+async def visit(
+    house: House, address: str, link: str, wanted: Iterable[str] = (), edition: int | None = None
+) -> Visit:
+    """Let a visitor in who came by `link`, a query string, and reads the languages `wanted`.
+
+    Raises NotFound, Shut, LinkRefused.
+    """
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
-        wanted = found.edition if edition is None else edition
-        plan = await edition_at(house, conn, found, wanted)
-    first = plan.questionnaire.first_language
-    admit(found.gate, first, first)
-    today = today_in(plan, house.clock.now())
-    return Visit(plan, wanted, read(plan, link, today), today)
+        number = found.edition if edition is None else edition
+        plan = await edition_at(house, conn, found, number)
+    document = plan.questionnaire
+    language = closest(document.languages, wanted)
+    admit(found.gate, language, document.first_language)
+    today = today_in(document.time_zone, house.clock.now())
+    return Visit(found.id, plan, number, read(plan, link, today), today, language)
 
 
 async def edition_at(house: House, conn: AsyncConnection, found: Standing, edition: int) -> Plan:
@@ -85,33 +101,41 @@ def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
     return {**filled.answers, **given}
 
 
-def read(plan: Plan, link: str, today: date) -> Filled:
+def read(plan: Plan, link: str, today: Today) -> Filled:
     """What a link's query string brings. Raises LinkRefused."""
     return read_link(plan, parse_qsl(link, keep_blank_values=True)[:LINK_VALUES], today)
 
 
-def today_in(plan: Plan, now: datetime) -> date:
-    """The day that it is where the questionnaire is at home."""
-    return now.astimezone(ZoneInfo(plan.questionnaire.time_zone)).date()
-
-
 async def page(
-    house: House, address: str, answers: Answers, move: Move, at: str
+    house: House,
+    address: str,
+    answers: Answers,
+    move: Move,
+    at: str,
+    touched: Collection[str] = (),
 ) -> tuple[Visit, PageAhead | FinishAhead]:
-    """The page to show after `move` from the page `at`."""
-    visitor = await visit(house, address, answers.link, answers.edition)
-    carried, today = visitor.filled.carried, visitor.today
-    given = with_filled(visitor.filled, answers.given)
+    """The page to show after `move` from the page `at`; staying, with what fails in `touched`."""
+    visitor = await visit(house, address, answers.link, [answers.language], answers.edition)
+    told = await with_facts(house, visitor.plan, visitor.id, answers.given)
+    return visitor, move_on(visitor, told, move, at, touched)
+
+
+def move_on(
+    visitor: Visit, told: RawAnswers, move: Move, at: str, touched: Collection[str]
+) -> PageAhead | FinishAhead:
+    """Where `move` from the page `at` leads, with what the link filled in."""
+    plan, carried, today = visitor.plan, visitor.filled.carried, visitor.today
+    given = with_filled(visitor.filled, told)
     match move:
         case "begin":
-            return visitor, first_page(visitor.plan, given, carried, today)
+            return first_page(plan, given, carried, today)
         case "stay":
-            return visitor, stay(visitor.plan, given, carried, today, at)
+            return stay(plan, given, carried, today, at, touched)
         case "onward":
-            return visitor, onward(visitor.plan, given, carried, today, at)
+            return onward(plan, given, carried, today, at)
 
 
-def faults_of(plan: Plan, failed: Mapping[str, Failed]) -> list[Fault]:
-    """Failures by item as faults with words, in the order of the items."""
+def faults_of(plan: Plan, failed: Mapping[str, Failed], language: str) -> list[Fault]:
+    """Failures by place as faults with words in `language`."""
     first = plan.questionnaire.first_language
-    return [fault_of(plan.items[key], failure, first, first) for key, failure in failed.items()]
+    return [fault_of(plan.items, place, why, language, first) for place, why in failed.items()]

@@ -6,7 +6,6 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.checks import from_json
 from jotgate.core.conditions import Values
 from jotgate.core.dispatch import (
     Dispatch,
@@ -21,6 +20,7 @@ from jotgate.core.entry import Entry
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.plan import Plan
 from jotgate.core.register import Register
+from jotgate.core.stored import values_of
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
 from jotgate.store import entries, questionnaires, registers, runs
@@ -47,11 +47,7 @@ async def dispatch_entry(house: House, questionnaire_id: UUID, entry_id: UUID) -
 
 def open_values(plan: Plan, entry: Entry) -> Values:
     """The open answers of `entry` as core values."""
-    return {
-        key: from_json(plan.items[key], stored)
-        for key, stored in entry.answers.items()
-        if key in plan.items
-    }
+    return values_of(plan.items, entry.answers)
 
 
 def _plan(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Register]) -> Planned:

@@ -4,13 +4,19 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
+from sqlalchemy.ext.asyncio import AsyncConnection
+
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.errors import NotAllowed, NotFound
+from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.ports.files import Missing
 from jotgate.services.house import House
 from jotgate.services.sealing import unseal
-from jotgate.store import accounts, entries, questionnaires, runs, trail
+from jotgate.services.sending import preview
+from jotgate.services.sending import read as read_file
+from jotgate.store import accounts, entries, files, questionnaires, runs, trail
 from jotgate.store.accounts import Account
 from jotgate.store.runs import Run
 
@@ -75,6 +81,60 @@ async def read(house: House, account: Account, questionnaire_id: UUID, id: UUID)
     return EntryRead(entry, plan, tuple(done), cleared)
 
 
+@dataclass(frozen=True)
+class Download:
+    """The bytes of a file that came with an entry, or of its preview."""
+
+    name: str
+    type: str
+    data: bytes
+
+
+async def file(
+    house: House, account: Account, where: tuple[UUID, UUID], file_id: UUID, small: bool
+) -> Download:
+    """A file of the entry `where` (questionnaire, entry), or its preview as WebP.
+
+    One that answers a restricted question needs clearance, and leaves a mark in the trail.
+    Raises NotFound, NotAllowed.
+    """
+    questionnaire_id, entry_id = where
+    async with house.engine.begin() as conn:
+        entry = await entries.entry(conn, questionnaire_id, entry_id)
+        found = await files.find(conn, file_id)
+        if entry is None or found is None or found.entry_id != entry_id or not found.type:
+            raise NotFound("There is no such file.")
+        plan = await house.plan(conn, questionnaire_id, entry.edition)
+        outer = plan.items[plan.owners.get(found.item, found.item)]
+        if is_restricted(outer):
+            if not await accounts.is_cleared(conn, account.id, questionnaire_id):
+                raise NotAllowed("You have no clearance for the restricted answers of this one.")
+            await _mark(house, conn, account, entry, [outer.key])
+    try:
+        if small:
+            return Download(f"{found.name}.webp", "image/webp", await preview(house, found))
+        return Download(found.name, found.type, await read_file(house, found))
+    except Missing:
+        raise NotFound("There is no such file.") from None
+
+
+async def _mark(
+    house: House, conn: AsyncConnection, account: Account, entry: Entry, keys: list[str]
+) -> None:
+    """Note in the trail that restricted answers were seen."""
+    now = house.clock.now()
+    await trail.add(
+        conn,
+        now,
+        account.id,
+        "restricted_seen",
+        entry.questionnaire_id,
+        entry.id,
+        number=entry.number,
+        keys=keys,
+    )
+
+
 async def reveal(
     house: House, account: Account, questionnaire_id: UUID, id: UUID
 ) -> tuple[Plan, Stored]:
@@ -90,16 +150,7 @@ async def reveal(
             raise NotFound("There is no such entry.")
         plan = await house.plan(conn, questionnaire_id, entry.edition)
         sealed = await entries.sealed(conn, questionnaire_id, id)
-        await trail.add(
-            conn,
-            house.clock.now(),
-            account.id,
-            "restricted_seen",
-            questionnaire_id,
-            id,
-            number=entry.number,
-            keys=list(entry.withheld),
-        )
+        await _mark(house, conn, account, entry, list(entry.withheld))
     if sealed is None:
         return plan, {}
     return plan, unseal(house, id, sealed)

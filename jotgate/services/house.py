@@ -9,6 +9,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
 
 from jotgate.core.errors import NotAllowed, NotFound
 from jotgate.core.plan import Plan, compile_plan
+from jotgate.ports.files import Eyes, Files
 from jotgate.ports.ids import Ids
 from jotgate.ports.mail import Mail, MailRoom
 from jotgate.ports.queue import Queue
@@ -58,6 +59,8 @@ class House:
     queue: Queue
     mail: Mail
     mail_room: MailRoom | None
+    files: Files
+    eyes: Eyes
     session_hours: int
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))

@@ -10,15 +10,19 @@ from pydantic import BaseModel
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core import dispatch as dispatching
+from jotgate.core.changes import Change, changes
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.faults import faults
+from jotgate.core.formats import document as files
+from jotgate.core.formats.fhir import from_fhir
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire, blank
 from jotgate.services.house import House, may_write
-from jotgate.store import entries, questionnaires, registers, runs, trail
+from jotgate.store import entries, presence, questionnaires, registers, runs, trail
 from jotgate.store.accounts import Account
-from jotgate.store.questionnaires import PartName, Saved, Summary
+from jotgate.store.presence import Present
+from jotgate.store.questionnaires import PartName, Published, Saved, Summary
 
 P = TypeVar("P", bound=BaseModel)
 
@@ -56,6 +60,31 @@ async def add(house: House, account: Account, title: str, draft: Questionnaire |
         await questionnaires.add(conn, id, house.ids.address(), document, now)
         await trail.add(conn, now, account.id, "created", id)
     return id
+
+
+@dataclass(frozen=True)
+class Brought:
+    """A questionnaire that came in as a file, and what of the file was left out."""
+
+    id: UUID
+    left: tuple[str, ...]
+
+
+async def bring_in(house: House, account: Account, data: bytes) -> Brought:
+    """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
+    found = files.parse(data)
+    is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
+    draft, left = from_fhir(found) if is_fhir else (files.read(data), ())
+    return Brought(await add(house, account, "", draft), left)
+
+
+async def copy(house: House, account: Account, id: UUID) -> UUID:
+    """Start another one from the draft of this: the id of the new one."""
+    async with house.engine.connect() as conn:
+        saved = _there(await questionnaires.draft(conn, id))
+    first = saved.value.first_language
+    title = {**saved.value.title, first: f"{saved.value.title.get(first, '')} (copy)".strip()}
+    return await add(house, account, "", saved.value.model_copy(update={"title": title}))
 
 
 async def summary(house: House, id: UUID) -> Summary:
@@ -115,6 +144,24 @@ async def save_draft(
     return _draft_state(saved)
 
 
+@dataclass(frozen=True)
+class Company:
+    """Who else has the draft open, and the revision that it is at."""
+
+    revision: int
+    others: tuple[Present, ...]
+
+
+async def be_present(house: House, account: Account, id: UUID, tab: str, at: str) -> Company:
+    """Say that the draft is open in `tab`, with the item, page or finish `at` selected."""
+    now = house.clock.now()
+    async with house.engine.begin() as conn:
+        found = _there(await questionnaires.summary(conn, id))
+        await presence.note(conn, id, tab, account.id, at, now)
+        others = await presence.others(conn, id, tab, now)
+    return Company(found.draft_revision, tuple(others))
+
+
 async def publish(house: House, account: Account, id: UUID, revision: int) -> int:
     """Freeze the draft at `revision` as the next edition; its number. Raises Invalid, Stale."""
     may_write(account)
@@ -139,6 +186,36 @@ async def edition(house: House, id: UUID, number: int | None = None) -> tuple[in
             raise NotFound("This questionnaire has not been published yet.")
         plan = await house.plan(conn, id, wanted)
     return wanted, plan.questionnaire
+
+
+async def editions(house: House, id: UUID) -> list[Published]:
+    """Every edition, the newest first."""
+    async with house.engine.connect() as conn:
+        _there(await questionnaires.summary(conn, id))
+        return await questionnaires.published(conn, id)
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What is different from `edition`; None stands for before there was one."""
+
+    edition: int | None
+    changes: tuple[Change, ...]
+
+
+async def changed(house: House, id: UUID, number: int | None = None) -> Changed:
+    """What edition `number`, or else the draft, changed since the edition before it."""
+    async with house.engine.connect() as conn:
+        newest = _there(await questionnaires.summary(conn, id)).edition
+        if number is None:
+            before, after = newest, _there(await questionnaires.draft(conn, id)).value
+        else:
+            before = number - 1 or None
+            after = _there(await questionnaires.edition(conn, id, number))
+        if before is None:
+            return Changed(None, ())
+        old = _there(await questionnaires.edition(conn, id, before))
+    return Changed(before, changes(old, after))
 
 
 async def gate(house: House, id: UUID) -> Saved[Gate]:

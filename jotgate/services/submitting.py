@@ -5,25 +5,28 @@ from uuid import UUID
 
 from sqlalchemy.exc import IntegrityError
 
-from jotgate.core.checks import as_json
 from jotgate.core.clearance import split
 from jotgate.core.errors import InvalidAnswers, Shut
 from jotgate.core.gate import admit
 from jotgate.core.path import walk
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish
+from jotgate.core.reading import files_in
+from jotgate.core.stored import as_json
+from jotgate.core.today import today_in
+from jotgate.core.wording import closest
 from jotgate.services.answering import (
     Answers,
     edition_at,
     faults_of,
     read,
     standing,
-    today_in,
     with_filled,
 )
+from jotgate.services.facts import with_facts
 from jotgate.services.house import House
 from jotgate.services.sealing import seal
-from jotgate.store import entries
+from jotgate.store import entries, files
 from jotgate.store.entries import Submission
 
 
@@ -33,6 +36,7 @@ class Taken:
 
     id: UUID
     number: int
+    plan: Plan
     finish: Finish
     language: str
     repeated: bool
@@ -50,11 +54,16 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     """
     id, plan = await _edition(house, address, answers.edition)
     now = house.clock.now()
-    today = today_in(plan, now)
+    today = today_in(plan.questionnaire.time_zone, now)
     filled = read(plan, answers.link, today)
-    whole = walk(plan, with_filled(filled, answers.given), filled.carried, today)
+    given = await with_facts(house, plan, id, answers.given)
+    whole = walk(plan, with_filled(filled, given), filled.carried, today)
+    language = closest(plan.questionnaire.languages, [answers.language])
     if whole.stuck is not None:
-        faults = faults_of(plan, whole.stuck.failed)
+        repeated = await _repeated(house, id, plan, idempotency_key, language)
+        if repeated is not None:
+            return repeated
+        faults = faults_of(plan, whole.stuck.failed, language)
         raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
     entry_id = house.ids.id()
     open_answers, restricted = split(plan, whole.kept)
@@ -71,11 +80,12 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         sealed=seal(house, entry_id, restricted) if restricted else None,
     )
     try:
-        number = await _store(house, submission)
+        number = await _store(
+            house, submission, tuple(UUID(one.id) for one in files_in(whole.kept))
+        )
     except (IntegrityError, _NotStored):
-        return await _not_stored(house, address, idempotency_key)
-    first = plan.questionnaire.first_language
-    return Taken(entry_id, number, whole.finish, first, repeated=False)
+        return await _not_stored(house, address, idempotency_key, answers.language)
+    return Taken(entry_id, number, plan, whole.finish, language, repeated=False)
 
 
 async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan]:
@@ -93,23 +103,42 @@ async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan
     return house.addresses.keep(address, found.id), plan
 
 
-async def _store(house: House, submission: Submission) -> int:
-    """Store it with its outgoing work; the entry's number. Raises _NotStored, IntegrityError."""
+async def _repeated(house: House, id: UUID, plan: Plan, key: str, language: str) -> Taken | None:
+    """The entry that this submission led to before, which its files belong to by now."""
+    if not plan.files:
+        return None
+    async with house.engine.connect() as conn:
+        entry = await entries.by_idempotency_key(conn, id, key)
+    if entry is None:
+        return None
+    finish = plan.finishes[entry.finish]
+    return Taken(entry.id, entry.number, plan, finish, language, repeated=True)
+
+
+async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -> int:
+    """Store it with its files and outgoing work; the entry's number.
+
+    Raises _NotStored where the gate is shut or another entry has got the files, and
+    IntegrityError where it is stored already.
+    """
     async with house.engine.begin() as conn:
         number = await entries.add(conn, submission, house.queue)
         if number is None:
             raise _NotStored
+        if sent and await files.claim(conn, submission.id, sent) != len(sent):
+            raise _NotStored
     return number
 
 
-async def _not_stored(house: House, address: str, key: str) -> Taken:
+async def _not_stored(house: House, address: str, key: str, wanted: str) -> Taken:
     """What the first submission under this key led to, or Shut."""
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
         entry = await entries.by_idempotency_key(conn, found.id, key)
         plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
-    first = plan.questionnaire.first_language
+    language = closest(plan.questionnaire.languages, [wanted])
     if entry is not None:
-        return Taken(entry.id, entry.number, plan.finishes[entry.finish], first, repeated=True)
-    admit(found.gate, first, first)
+        finish = plan.finishes[entry.finish]
+        return Taken(entry.id, entry.number, plan, finish, language, repeated=True)
+    admit(found.gate, language, plan.questionnaire.first_language)
     raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

@@ -24,6 +24,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.store.accounts import accounts
 from jotgate.store.base import metadata, time_column, uuid_column
 
 T = TypeVar("T")
@@ -90,6 +91,15 @@ class Summary:
     draft_revision: int
     published_revision: int | None
     entries: int
+
+
+@dataclass(frozen=True)
+class Published:
+    """An edition as it is listed; `by` is a person's name."""
+
+    number: int
+    at: datetime
+    by: str
 
 
 @dataclass(frozen=True)
@@ -232,6 +242,17 @@ async def edition(conn: AsyncConnection, id: UUID, number: int) -> Questionnaire
     )
     document = (await conn.execute(query)).scalar_one_or_none()
     return document and Questionnaire.model_validate(document)
+
+
+async def published(conn: AsyncConnection, id: UUID) -> list[Published]:
+    """Every edition, the newest first."""
+    query = (
+        select(editions.c.number, editions.c.published, accounts.c.name)
+        .join(accounts, accounts.c.id == editions.c.published_by)
+        .where(editions.c.questionnaire_id == id)
+        .order_by(editions.c.number.desc())
+    )
+    return [Published(*row) for row in await conn.execute(query)]
 
 
 async def standing(conn: AsyncConnection, address: str) -> Standing | None:

@@ -118,7 +118,7 @@ async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, hou
     assert (await answering.visit(house, scene.address, "")).edition == 2
     for wrong in (0, 3):
         with pytest.raises(NotFound):
-            await answering.visit(house, scene.address, "", wrong)
+            await answering.visit(house, scene.address, "", edition=wrong)
 
 
 async def test_what_a_link_fills_in_counts_on_later_pages_until_it_is_taken_back(

@@ -7,11 +7,13 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
 from jotgate.api.problems import PROBLEMS
-from jotgate.api.public.questions import QuestionOut, question_out
-from jotgate.core.checks import Raw
+from jotgate.api.public.questions import QuestionOut, Shower
 from jotgate.core.errors import Fault
 from jotgate.core.path import FinishAhead, PageAhead
+from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish
+from jotgate.core.reading import Reader
+from jotgate.core.settle import settle
 from jotgate.core.wording import say
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
@@ -20,7 +22,8 @@ router = APIRouter(prefix="/api/public/{address}", tags=["answering"], responses
 
 
 class PageOut(BaseModel):
-    """A page to show. `watched` are the keys whose answers may change it: ask again then.
+    """A page to show. `watched` are the keys whose answers may change it: ask again then;
+    `checked` those that are held against others.
 
     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
     answering it leads to a finish.
@@ -37,7 +40,8 @@ class PageOut(BaseModel):
     last: bool
     progress: float
     watched: list[str]
-    filled: dict[str, Raw]
+    checked: list[str]
+    filled: dict[str, Any]
     faults: list[Fault]
 
 
@@ -48,19 +52,26 @@ class ReadyOut(BaseModel):
 
 
 class AnswersIn(BaseModel):
-    """The answers so far, of all pages, by key, and the query string of the link."""
+    """The answers so far, of all pages, by key, and the query string of the link.
+
+    `language` is that in which the page is shown.
+    """
 
     link: str = Field("", max_length=8000)
     edition: int = Field(ge=1)
     answers: dict[str, Any] = Field({}, max_length=5000)
+    language: str = Field("", max_length=40)
 
     def core(self) -> Answers:
-        return Answers(self.link, self.edition, self.answers)
+        return Answers(self.link, self.edition, self.answers, self.language)
 
 
 class PageIn(AnswersIn):
+    """`touched` are the places whose failures are asked for on staying."""
+
     move: Move
     at: str = Field("", max_length=40)
+    touched: list[str] = Field([], max_length=5000)
 
 
 class FinishOut(BaseModel):
@@ -70,41 +81,51 @@ class FinishOut(BaseModel):
 
 
 def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
-    document = visitor.plan.questionnaire
-    language = document.first_language
+    document, language = visitor.plan.questionnaire, visitor.language
+    first = document.first_language
     page = ahead.step.page
+    shower = Shower(Reader(visitor.plan, language), visitor.today)
     return PageOut(
         kind="page",
-        title=say(document.title, language, language),
+        title=say(document.title, language, first),
         language=language,
         edition=visitor.edition,
         key=page.key,
-        heading=say(page.title, language, language),
-        items=[question_out(item, language, visitor.today) for item in ahead.step.shown],
+        heading=say(page.title, language, first),
+        items=[
+            shower.out(
+                settle(item, ahead.kept), ahead.kept.get(item.key), ahead.inside.get(item.key, ())
+            )
+            for item in ahead.step.shown
+        ],
         before=ahead.before,
         last=ahead.last,
         progress=visitor.plan.page_numbers[page.key] / len(document.pages),
         watched=sorted(visitor.plan.watched[page.key]),
+        checked=sorted(visitor.plan.checked[page.key]),
         filled={
             item.key: visitor.filled.answers[item.key]
             for item in ahead.step.shown
             if item.key in visitor.filled.answers
         },
-        faults=answering.faults_of(visitor.plan, ahead.failed),
+        faults=answering.faults_of(visitor.plan, ahead.failed, language),
     )
 
 
-def _finish(finish: Finish, language: str) -> FinishOut:
+def finish_out(plan: Plan, finish: Finish, language: str) -> FinishOut:
+    first = plan.questionnaire.first_language
     return FinishOut(
         kind="finish",
-        heading=say(finish.title, language, language),
-        message=say(finish.message, language, language),
+        heading=say(finish.title, language, first),
+        message=say(finish.message, language, first),
     )
 
 
-@router.post("/page")
+@router.post("/page", response_model_exclude_defaults=True)
 async def page(address: str, body: PageIn, house: GivenHouse) -> PageOut | ReadyOut:
-    visitor, ahead = await answering.page(house, address, body.core(), body.move, body.at)
+    visitor, ahead = await answering.page(
+        house, address, body.core(), body.move, body.at, body.touched
+    )
     return ReadyOut(kind="ready") if isinstance(ahead, FinishAhead) else page_out(visitor, ahead)
 
 
@@ -116,4 +137,4 @@ async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, house: GivenHouse
 ) -> FinishOut:
     taken = await submitting.submit(house, address, body.core(), idempotency_key)
-    return _finish(taken.finish, taken.language)
+    return finish_out(taken.plan, taken.finish, taken.language)

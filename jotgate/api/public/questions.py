@@ -1,25 +1,16 @@
 """An item as its page shows it: words in one language, limits as the browser needs them."""
 
-from datetime import date
 from typing import Literal
 
 from pydantic import BaseModel
 
-from jotgate.core.dates import bound
-from jotgate.core.items import (
-    Date,
-    LongText,
-    Note,
-    Number,
-    Phone,
-    PickMany,
-    Question,
-    Scale,
-    ShortText,
-    Time,
-    options_of,
-)
-from jotgate.core.wording import say
+from jotgate.api.public.limits import limits
+from jotgate.core.conditions import Value
+from jotgate.core.formats.common_mark import formatted
+from jotgate.core.gathers import countries, country_names
+from jotgate.core.items import Computed, Grid, Item, Roster, inside, options_of
+from jotgate.core.reading import Reader
+from jotgate.core.today import Today
 
 QuestionKind = Literal[
     "short_text",
@@ -30,11 +21,22 @@ QuestionKind = Literal[
     "number",
     "date",
     "time",
+    "date_time",
     "yes_no",
     "pick_one",
     "pick_many",
+    "rank",
     "scale",
+    "name",
+    "address",
+    "file",
+    "signature",
+    "grid",
+    "roster",
     "note",
+    "picture",
+    "video",
+    "computed",
 ]
 
 
@@ -44,24 +46,40 @@ class OptionOut(BaseModel):
     alone: bool = False
 
 
-class QuestionOut(BaseModel):
-    """An item as its page shows it. What the kind does not have is None.
+class RowOut(BaseModel):
+    """A row of a grid, which can be answered up to `repeats` times."""
 
-    Numbers are decimal text, days and times of day ISO 8601. `like` completes "Write it …".
+    code: str
+    label: str
+    required: bool = False
+    repeats: int = 1
+
+
+class QuestionOut(BaseModel):
+    """An item as its page shows it. What the kind does not have is left out.
+
+    Numbers are decimal text, days, times of day and local moments ISO 8601. `like` completes
+    "Write it …". `server` tells that only the server can check what is written. `items` are
+    the columns of a grid, or what a new entry of a roster asks; `entries` what each entry of
+    it asks, where they differ. `value` is what is computed, in words.
     """
 
     kind: QuestionKind
     key: str
     text: str
+    html: str = ""
     help: str = ""
     placeholder: str = ""
     required: bool = False
     shortest: int | None = None
     longest: int | None = None
     like: str = ""
+    server: bool = False
     at_least: str | None = None
     at_most: str | None = None
     decimals: int | None = None
+    step: str | None = None
+    unit: str = ""
     earliest: str | None = None
     latest: str | None = None
     fewest: int | None = None
@@ -69,51 +87,106 @@ class QuestionOut(BaseModel):
     low_label: str = ""
     high_label: str = ""
     options: list[OptionOut] = []
+    else_label: str = ""
+    shuffled: bool = False
+    look: Literal["list", "dropdown", "buttons"] = "list"
+    parts: list[str] = []
+    needed: list[str] = []
+    largest: int | None = None
+    kinds: list[str] = []
+    types: list[str] = []
+    rows: list[RowOut] = []
+    totals: list[str] = []
+    items: list["QuestionOut"] = []
+    entries: list[list["QuestionOut"]] = []
+    noun: str = ""
+    title: str = ""
+    media: str | None = None
+    width: int | None = None
+    height: int | None = None
+    captions: str | None = None
+    caption: str = ""
+    error_text: str = ""
+    spoken: str = ""
+    value: str = ""
 
 
-def question_out(item: Question | Note, language: str, today: date) -> QuestionOut:
-    out = QuestionOut.model_construct(
-        kind=item.kind,
-        key=item.key,
-        text=say(item.text, language, language),
-        options=[
-            OptionOut(code=o.code, label=say(o.label, language, language), alone=o.alone)
+class Shower:
+    """Shows items in the reader's language, at one time."""
+
+    def __init__(self, reader: Reader, today: Today) -> None:
+        self.say = reader.say
+        self._reader = reader
+        self._today = today
+
+    def out(
+        self,
+        item: Item,
+        value: Value | None = None,
+        entries: tuple[tuple[Item, ...], ...] = (),
+    ) -> QuestionOut:
+        """`item`, with its computed `value`; `entries` as in `PageAhead.inside`."""
+        *there, fresh = entries or (inside(item),)
+        out = QuestionOut(kind=item.kind, key=item.key, text=self.say(item.text))
+        for name in _WORDS & set(type(item).model_fields):
+            setattr(out, name, self.say(getattr(item, name)))
+        out.required = getattr(item, "required", False)
+        for name, limit in limits(item, self._today).items():
+            setattr(out, name, limit)
+        out.options = self._options(item)
+        out.items = [self.out(one) for one in fresh]
+        out.entries = [[self.out(one) for one in line] for line in there]
+        self._special(out, item, value)
+        return out
+
+    def _options(self, item: Item) -> list[OptionOut]:
+        if item.kind == "address" and "country" in item.parts:
+            return self._countries(item.countries)
+        return [
+            OptionOut(code=o.code, label=self.say(o.label) or o.code, alone=o.alone)
             for o in options_of(item)
-        ],
-    )
-    if isinstance(item, Question):
-        out.help = say(item.help, language, language)
-        out.required = item.required
-        out.placeholder = say(getattr(item, "placeholder", {}), language, language)
-        _limits(out, item, language, today)
-    return out
+        ]
+
+    def _countries(self, among: tuple[str, ...]) -> list[OptionOut]:
+        names = country_names(self._reader.language)
+        found = [OptionOut(code=code, label=names[code]) for code in among or countries()]
+        return sorted(found, key=lambda option: option.label)
+
+    def _special(self, out: QuestionOut, item: Item, value: Value | None) -> None:
+        if item.kind == "phone" and not item.countries and not out.placeholder:
+            out.placeholder = "+"
+        if item.kind == "short_text" and item.pattern is not None:
+            out.like = self.say(item.pattern.like)
+        if item.kind == "note":
+            out.html, out.text = formatted(out.text), ""
+        if isinstance(item, Grid):
+            out.rows = [
+                RowOut(
+                    code=row.code,
+                    label=self.say(row.label) or row.code,
+                    required=row.required,
+                    repeats=row.repeats,
+                )
+                for row in item.rows
+            ]
+        if isinstance(item, Computed) and value is not None:
+            out.value = self._reader.reads(item, value)
+        if isinstance(item, Roster) and not out.noun:
+            out.noun = self._reader.noun(item)
 
 
-def _limits(out: QuestionOut, item: Question, language: str, today: date) -> None:
-    match item:
-        case ShortText():
-            out.shortest, out.longest = item.shortest, item.longest
-            out.like = say(item.pattern.like, language, language) if item.pattern else ""
-        case LongText():
-            out.shortest, out.longest = item.shortest, item.longest
-        case Number():
-            out.at_least = None if item.at_least is None else str(item.at_least)
-            out.at_most = None if item.at_most is None else str(item.at_most)
-            out.decimals = item.decimals
-        case Date():
-            out.earliest, out.latest = _day(item.earliest, today), _day(item.latest, today)
-        case Time():
-            out.earliest, out.latest = item.earliest, item.latest
-        case PickMany():
-            out.fewest, out.most = item.fewest, item.most
-        case Scale():
-            out.at_least, out.at_most = str(item.low), str(item.high)
-            out.low_label = say(item.low_label, language, language)
-            out.high_label = say(item.high_label, language, language)
-        case Phone():
-            out.placeholder = out.placeholder or ("" if item.countries else "+")
-
-
-def _day(edge: str | None, today: date) -> str | None:
-    found = bound(edge, today) if edge else None
-    return found.isoformat() if found else None
+_WORDS = frozenset(
+    {
+        "help",
+        "placeholder",
+        "unit",
+        "low_label",
+        "high_label",
+        "else_label",
+        "noun",
+        "title",
+        "caption",
+        "error_text",
+        "spoken",
+    }
+)

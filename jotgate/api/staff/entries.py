@@ -6,18 +6,22 @@ without clearance neither is which restricted questions were answered.
 
 from datetime import datetime
 from typing import Literal
+from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
-from jotgate.core.checks import from_json
-from jotgate.core.entry import Entry, Stored, readable
+from jotgate.core.conditions import Value
+from jotgate.core.entry import Entry, Stored
+from jotgate.core.filekinds import kind_of
 from jotgate.core.items import Item, is_restricted, is_valued
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.reading import Reader, files_in
+from jotgate.core.stored import values_of
 from jotgate.core.wording import say
 from jotgate.services import entries
 from jotgate.store.runs import Run, RunState
@@ -56,6 +60,30 @@ class EntriesOut(BaseModel):
     cleared: bool
 
 
+class LineOut(BaseModel):
+    heading: str
+    cells: list[str]
+
+
+class FileSeen(BaseModel):
+    """A file that came with the entry. `size` is in bytes; a picture has a preview."""
+
+    id: UUID
+    name: str
+    size: int
+    type: str
+    picture: bool
+
+
+class DetailOut(BaseModel):
+    """What an answer has besides its words: a table, files, a drawn line (SVG path data)."""
+
+    columns: list[str] = []
+    lines: list[LineOut] = []
+    files: list[FileSeen] = []
+    drawn: str = ""
+
+
 class RunOut(BaseModel):
     """What dispatch did: a row in a register, or a notice."""
 
@@ -73,7 +101,10 @@ class RunOut(BaseModel):
 
 
 class EntryRead(BaseModel):
+    """An entry in full; `details` by key, of the answers that have some."""
+
     entry: EntryOut
+    details: dict[str, DetailOut]
     columns: list[ColumnOut]
     runs: list[RunOut]
     cleared: bool
@@ -81,6 +112,7 @@ class EntryRead(BaseModel):
 
 class Revealed(BaseModel):
     answers: dict[str, str]
+    details: dict[str, DetailOut]
 
 
 def _columns(document: Questionnaire | None) -> list[ColumnOut]:
@@ -99,11 +131,36 @@ def _column(item: Item, document: Questionnaire) -> ColumnOut:
     )
 
 
-def _words(plan: Plan, answers: Stored) -> dict[str, str]:
-    return readable(plan, {key: from_json(plan.items[key], v) for key, v in answers.items()})
+def _in_full(plan: Plan, answers: Stored) -> tuple[dict[str, str], dict[str, DetailOut]]:
+    """Answers as a person reads them, and what some have besides their words."""
+    reader, values = Reader(plan), values_of(plan.items, answers)
+    found = {key: _detail(reader, plan.items[key], value) for key, value in values.items()}
+    return reader.all(values), {key: one for key, one in found.items() if one is not None}
 
 
-def _entry(entry: Entry, plan: Plan, cleared: bool) -> EntryOut:
+def _detail(reader: Reader, item: Item, value: Value) -> DetailOut | None:
+    table = reader.table(item, value)
+    files = [
+        FileSeen(
+            id=UUID(one.id),
+            name=one.name,
+            size=one.size,
+            type=one.type,
+            picture=kind_of(one.type) == "picture",
+        )
+        for one in files_in(value)
+    ]
+    drawn = value.get("drawn", "") if item.kind == "signature" and isinstance(value, dict) else ""
+    if table is None and not files and not drawn:
+        return None
+    out = DetailOut(files=files, drawn=str(drawn))
+    if table is not None:
+        out.columns = list(table.columns)
+        out.lines = [LineOut(heading=one.heading, cells=list(one.cells)) for one in table.lines]
+    return out
+
+
+def _entry(entry: Entry, plan: Plan, words: dict[str, str], cleared: bool) -> EntryOut:
     first = plan.questionnaire.first_language
     return EntryOut(
         id=entry.id,
@@ -111,10 +168,14 @@ def _entry(entry: Entry, plan: Plan, cleared: bool) -> EntryOut:
         edition=entry.edition,
         arrived=entry.arrived,
         finish=say(plan.finishes[entry.finish].title, first, first),
-        answers=_words(plan, entry.answers),
+        answers=words,
         withheld=list(entry.withheld) if cleared else None,
         flags=list(entry.flags),
     )
+
+
+def _row(entry: Entry, plan: Plan, cleared: bool) -> EntryOut:
+    return _entry(entry, plan, Reader(plan).all(values_of(plan.items, entry.answers)), cleared)
 
 
 def _run(run: Run) -> RunOut:
@@ -141,7 +202,7 @@ async def entry_page(
     found = await entries.page(house, account, id, before)
     return EntriesOut(
         columns=_columns(found.newest),
-        entries=[_entry(e, found.plans[e.edition], found.cleared) for e in found.entries],
+        entries=[_row(e, found.plans[e.edition], found.cleared) for e in found.entries],
         more=found.more,
         total=found.total,
         cleared=found.cleared,
@@ -151,8 +212,10 @@ async def entry_page(
 @router.get("/{id}/entries/{entry_id}")
 async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccount) -> EntryRead:
     found = await entries.read(house, account, id, entry_id)
+    words, details = _in_full(found.plan, found.entry.answers)
     return EntryRead(
-        entry=_entry(found.entry, found.plan, found.cleared),
+        entry=_entry(found.entry, found.plan, words, found.cleared),
+        details=details,
         columns=_columns(found.plan.questionnaire),
         runs=[_run(run) for run in found.runs],
         cleared=found.cleared,
@@ -162,4 +225,25 @@ async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccou
 @router.post("/{id}/entries/{entry_id}/revealed")
 async def reveal(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccount) -> Revealed:
     plan, answers = await entries.reveal(house, account, id, entry_id)
-    return Revealed(answers=_words(plan, answers))
+    words, details = _in_full(plan, answers)
+    return Revealed(answers=words, details=details)
+
+
+@router.get("/{id}/entries/{entry_id}/files/{file_id}", response_class=Response)
+async def entry_file(
+    id: UUID,
+    entry_id: UUID,
+    file_id: UUID,
+    house: GivenHouse,
+    account: GivenAccount,
+    small: bool = False,
+) -> Response:
+    """The file to save, or its preview to look at; a browser never runs either."""
+    found = await entries.file(house, account, (id, entry_id), file_id, small)
+    shown = "inline" if small else "attachment"
+    headers = {
+        "Content-Disposition": f"{shown}; filename*=UTF-8''{quote(found.name)}",
+        "Content-Security-Policy": "default-src 'none'; sandbox",
+        "Cache-Control": "private, no-store",
+    }
+    return Response(found.data, media_type=found.type, headers=headers)

@@ -3,10 +3,20 @@
 from alembic import context
 from sqlalchemy import create_engine
 
-from jotgate.store import accounts, entries, questionnaires, registers, runs, trail
+from jotgate.store import (
+    accounts,
+    entries,
+    files,
+    presence,
+    questionnaires,
+    registers,
+    runs,
+    started,
+    trail,
+)
 from jotgate.store.base import metadata
 
-TABLES = (accounts, entries, questionnaires, registers, runs, trail)
+TABLES = (accounts, entries, files, presence, questionnaires, registers, runs, started, trail)
 
 
 def ours(obj: object, name: str | None, kind: str, reflected: bool, other: object) -> bool:

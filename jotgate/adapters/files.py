@@ -1,0 +1,125 @@
+"""Files in a folder, and looking at them with filetype and Pillow."""
+
+import asyncio
+import csv
+import io
+import os
+import shutil
+import unicodedata
+import warnings
+from pathlib import Path
+
+import filetype
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from jotgate.ports.files import Missing, Seen
+
+SMALL = 480
+"""Pixels of the longer side of a preview."""
+
+MOST_PIXELS = 60_000_000
+"""Pictures with more pixels are not drawn: a small file can unfold to gigabytes."""
+
+DRAWN = {"JPEG": "image/jpeg", "PNG": "image/png", "GIF": "image/gif", "WEBP": "image/webp"}
+
+
+class FolderFiles:
+    """Each name is a path in `folder`; what is written is there whole or not at all."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+
+    def _path(self, name: str) -> Path:
+        path = (self._folder / name).resolve()
+        if not path.is_relative_to(self._folder.resolve()):
+            raise Missing(name)
+        return path
+
+    async def put(self, name: str, data: bytes) -> None:
+        await asyncio.to_thread(self._put, self._path(name), data)
+
+    def _put(self, path: Path, data: bytes) -> None:
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        part = path.with_name(f".{path.name}.{os.getpid()}")
+        with part.open("wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        part.replace(path)
+
+    async def get(self, name: str, start: int = 0, length: int | None = None) -> bytes:
+        return await asyncio.to_thread(self._get, self._path(name), start, length)
+
+    def _get(self, path: Path, start: int, length: int | None) -> bytes:
+        try:
+            with path.open("rb") as file:
+                file.seek(start)
+                return file.read(-1 if length is None else length)
+        except (FileNotFoundError, IsADirectoryError):
+            raise Missing(path.name) from None
+
+    async def remove(self, prefix: str) -> None:
+        path = self._path(prefix)
+        if path.is_dir():
+            await asyncio.to_thread(shutil.rmtree, path, ignore_errors=True)
+        else:
+            path.unlink(missing_ok=True)
+
+
+class PillowEyes:
+    async def look(self, data: bytes) -> Seen:
+        return await asyncio.to_thread(_look, data)
+
+
+def _look(data: bytes) -> Seen:
+    guessed = filetype.guess(data)
+    found = str(guessed.mime) if guessed else ""
+    if found.startswith("image/"):
+        return _picture(data)
+    return Seen(found or _text(data))
+
+
+def _picture(data: bytes) -> Seen:
+    """A picture that can really be drawn, to its end."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(data), formats=tuple(DRAWN)) as picture:
+                if picture.width * picture.height > MOST_PIXELS:
+                    return Seen("")
+                kind = DRAWN[str(picture.format)]
+                upright = ImageOps.exif_transpose(picture)
+                width, height = upright.size
+                return Seen(kind, width, height, _small(upright))
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning):
+        return Seen("")
+    except Image.DecompressionBombError:
+        return Seen("")
+
+
+def _small(picture: Image.Image) -> bytes:
+    """A new picture from the pixels alone: no place, no camera, no comments."""
+    drawn = picture.convert("RGBA" if "A" in picture.getbands() else "RGB")
+    drawn.thumbnail((SMALL, SMALL))
+    bare = Image.new(drawn.mode, drawn.size)
+    bare.paste(drawn)
+    out = io.BytesIO()
+    bare.save(out, "WEBP", quality=80)
+    return out.getvalue()
+
+
+def _text(data: bytes) -> str:
+    """Plain text or a table of it, in UTF-8; nothing has a mark that would tell."""
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return ""
+    if not text.strip() or any(
+        unicodedata.category(letter) == "Cc" and letter not in "\t\r\n\f" for letter in text
+    ):
+        return ""
+    try:
+        csv.Sniffer().sniff(text[:4000], delimiters=",;\t")
+    except csv.Error:
+        return "text/plain"
+    return "text/csv"

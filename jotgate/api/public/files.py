@@ -1,0 +1,71 @@
+"""Files of respondents, in pieces: announce, send, and ask how much has arrived."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request
+from pydantic import BaseModel, Field
+
+from jotgate.api.given import GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.services import sending
+from jotgate.services.sending import Beginning
+from jotgate.store.files import SentFile
+
+router = APIRouter(prefix="/api/public/{address}/files", tags=["answering"], responses=PROBLEMS)
+
+
+class FileOut(BaseModel):
+    """A file that has arrived and was looked at. `size` is in bytes, `type` a media type."""
+
+    id: UUID
+    name: str
+    size: int
+    type: str
+
+
+class ReceivedOut(BaseModel):
+    """How many bytes have arrived; `done` once that is all of them."""
+
+    id: UUID
+    received: int
+    done: FileOut | None
+
+
+class FileIn(BaseModel):
+    """A file about to be sent for the question `item`; `size` is in bytes."""
+
+    edition: int = Field(ge=1)
+    item: str = Field(max_length=40)
+    name: str = Field(max_length=1000)
+    size: int = Field(ge=0, le=10**12)
+    language: str = Field("", max_length=40)
+
+
+def _received(file: SentFile) -> ReceivedOut:
+    done = file.type and FileOut(id=file.id, name=file.name, size=file.size, type=file.type)
+    return ReceivedOut(id=file.id, received=file.received, done=done or None)
+
+
+@router.post("", status_code=201)
+async def begin_file(address: str, body: FileIn, house: GivenHouse) -> ReceivedOut:
+    return _received(await sending.begin(house, address, Beginning(**body.model_dump())))
+
+
+@router.put("/{file_id}")
+async def take_piece(
+    address: str,
+    file_id: UUID,
+    request: Request,
+    house: GivenHouse,
+    offset: Annotated[int, Query(ge=0)],
+    language: Annotated[str, Query(max_length=40)] = "",
+) -> ReceivedOut:
+    """The body is the piece itself, at most 1,500,000 bytes of it."""
+    piece = await request.body()
+    return _received(await sending.take(house, address, file_id, offset, piece, language))
+
+
+@router.get("/{file_id}")
+async def file_so_far(address: str, file_id: UUID, house: GivenHouse) -> ReceivedOut:
+    return _received(await sending.so_far(house, address, file_id))

@@ -1,0 +1,50 @@
+"""What pages show of one's own: pictures, videos and captions, also in parts (RFC 9110, 14)."""
+
+import re
+from uuid import UUID
+
+from fastapi import APIRouter, Header, Response
+
+from jotgate.api.given import GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.services import media
+
+router = APIRouter(tags=["answering"], responses=PROBLEMS)
+
+_RANGE = re.compile(r"bytes=(\d*)-(\d*)")
+
+FOR_EVER = "public, max-age=31536000, immutable"
+
+
+def span(header: str, size: int) -> tuple[int, int] | None:
+    """The one range that is asked for as (first, last) byte; None for all of it.
+
+    Raises ValueError where it lies outside.
+    """
+    found = _RANGE.fullmatch(header.strip())
+    if found is None or found[0] == "bytes=-":
+        return None
+    if not found[1]:
+        first, last = max(size - int(found[2]), 0), size - 1
+    else:
+        first, last = int(found[1]), min(int(found[2] or size - 1), size - 1)
+    if first > last:
+        raise ValueError(header)
+    return first, last
+
+
+@router.get("/media/{media_id}", response_class=Response)
+async def medium(
+    media_id: UUID, house: GivenHouse, wanted: str = Header("", alias="Range", max_length=200)
+) -> Response:
+    found = await media.find(house, media_id)
+    headers = {"Accept-Ranges": "bytes", "Cache-Control": FOR_EVER}
+    try:
+        asked = span(wanted, found.size)
+    except ValueError:
+        return Response(status_code=416, headers={"Content-Range": f"bytes */{found.size}"})
+    first, last = asked or (0, found.size - 1)
+    data = await media.part(house, found, first, last - first + 1)
+    if asked:
+        headers["Content-Range"] = f"bytes {first}-{last}/{found.size}"
+    return Response(data, 206 if asked else 200, headers, media_type=found.type)

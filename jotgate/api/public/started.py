@@ -1,0 +1,66 @@
+"""Started entries: saved as people go, found again, sent on by letter, thrown away."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Header, Request
+from pydantic import BaseModel, Field
+
+from jotgate.api.given import GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.errors import Invalid
+from jotgate.core.failures import Failed
+from jotgate.core.texts import email as mail_address
+from jotgate.core.words import failures
+from jotgate.services import starting
+from jotgate.services.starting import Going
+
+router = APIRouter(prefix="/api/public/{address}/started", tags=["answering"], responses=PROBLEMS)
+
+Token = Annotated[
+    str,
+    Header(alias="Started-Token", pattern=r"^[0-9a-f]{64}$"),
+]
+"""The secret of a started entry: 256 bits that the browser drew, in hexadecimal digits."""
+
+
+class StartedBody(BaseModel):
+    """Answers on their way: the link's query string, the page shown, the submission's name."""
+
+    edition: int = Field(ge=1)
+    link: str = Field("", max_length=8000)
+    page: str = Field("", max_length=40)
+    submission: str = Field("", max_length=64)
+    answers: dict[str, Any] = Field({}, max_length=5000)
+
+
+class LetterIn(BaseModel):
+    email: str = Field(max_length=300)
+    language: str = Field("", max_length=40)
+
+
+@router.put("", status_code=204)
+async def save_started(address: str, body: StartedBody, token: Token, house: GivenHouse) -> None:
+    await starting.save(house, address, token, Going(**body.model_dump()))
+
+
+@router.get("")
+async def started_so_far(address: str, token: Token, house: GivenHouse) -> StartedBody:
+    return StartedBody(**vars(await starting.find(house, address, token)))
+
+
+@router.delete("", status_code=204)
+async def forget_started(address: str, token: Token, house: GivenHouse) -> None:
+    await starting.forget(house, token)
+
+
+@router.post("/letter", status_code=202)
+async def ask_letter(
+    address: str, body: LetterIn, token: Token, request: Request, house: GivenHouse
+) -> None:
+    try:
+        to = mail_address(body.email)
+    except Failed as failed:
+        message = failures(body.language)[failed.code].format(**failed.params)
+        raise Invalid(message) from None
+    base = request.app.state.settings.public_url.rstrip("/")
+    await starting.ask_letter(house, address, token, to, base, body.language)

@@ -1,0 +1,44 @@
+"""Bringing pictures, videos and captions for a questionnaire."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request
+from pydantic import BaseModel
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.services import media
+
+router = APIRouter(prefix="/api/questionnaires/{id}/media", tags=["media"], responses=PROBLEMS)
+
+
+class MediumOut(BaseModel):
+    """`size` is in bytes, `width` and `height` of a picture in pixels."""
+
+    id: UUID
+    name: str
+    type: str
+    size: int
+    width: int | None
+    height: int | None
+
+
+@router.post("", status_code=201)
+async def add_medium(
+    id: UUID,
+    request: Request,
+    house: GivenHouse,
+    account: GivenAccount,
+    name: Annotated[str, Query(max_length=1000)],
+) -> MediumOut:
+    """The body is the file itself."""
+    made, seen = await media.add(house, account, id, name, await request.body())
+    return MediumOut(
+        id=made.id,
+        name=made.name,
+        type=made.type,
+        size=made.size,
+        width=seen.width,
+        height=seen.height,
+    )

@@ -1,0 +1,56 @@
+"""Pictures, videos and captions that a questionnaire shows, brought by staff."""
+
+from uuid import UUID
+
+from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.filekinds import MEGABYTE, file_name, kind_of
+from jotgate.ports.files import Seen
+from jotgate.services.house import House, may_write
+from jotgate.store import files, questionnaires
+from jotgate.store.accounts import Account
+from jotgate.store.files import Medium
+
+LARGEST = 30
+"""Megabytes of one picture, video or captions file at most."""
+
+CAPTIONS = "text/vtt"
+
+
+async def add(
+    house: House, account: Account, questionnaire_id: UUID, name: str, data: bytes
+) -> tuple[Medium, Seen]:
+    """Keep a picture, a video or WebVTT captions. Raises Invalid where it is none of them."""
+    may_write(account)
+    if not 0 < len(data) <= LARGEST * MEGABYTE:
+        raise Invalid(f"Choose a file that is not empty, of at most {LARGEST} MB.")
+    seen = await house.eyes.look(data)
+    captions = data.removeprefix(b"\xef\xbb\xbf").startswith(b"WEBVTT")
+    if kind_of(seen.type) not in ("picture", "video") and not captions:
+        raise Invalid("Choose a picture (JPEG, PNG, GIF, WebP), a video (MP4, WebM) or WebVTT.")
+    medium = Medium(
+        id=house.ids.id(),
+        questionnaire_id=questionnaire_id,
+        name=file_name(name),
+        type=CAPTIONS if captions else seen.type,
+        size=len(data),
+        added=house.clock.now(),
+    )
+    async with house.engine.begin() as conn:
+        if await questionnaires.summary(conn, questionnaire_id) is None:
+            raise NotFound("There is no such questionnaire.")
+        await house.files.put(f"media/{medium.id}", data)
+        await files.add_medium(conn, medium)
+    return medium, seen
+
+
+async def find(house: House, id: UUID) -> Medium:
+    async with house.engine.connect() as conn:
+        found = await files.medium(conn, id)
+    if found is None:
+        raise NotFound("There is no such picture or video.")
+    return found
+
+
+async def part(house: House, medium: Medium, start: int, length: int) -> bytes:
+    """Bytes of it from `start`. Raises Missing."""
+    return await house.files.get(f"media/{medium.id}", start, length)

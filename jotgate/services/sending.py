@@ -1,0 +1,188 @@
+"""Files of respondents: sent in pieces, looked at, kept sealed, and given to an entry."""
+
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.conditions import FileFacts
+from jotgate.core.errors import Fault, InvalidAnswers, NotFound, TooManyTries
+from jotgate.core.failures import Failed
+from jotgate.core.filekinds import file_name
+from jotgate.core.gate import admit
+from jotgate.core.gathers import size_suits, suits
+from jotgate.core.items import File
+from jotgate.core.plan import Plan
+from jotgate.core.telling import fault_of
+from jotgate.core.wording import closest
+from jotgate.services.answering import edition_at, standing
+from jotgate.services.house import House
+from jotgate.store import files
+from jotgate.store.files import SentFile
+from jotgate.store.questionnaires import Standing
+
+PIECE = 1_500_000
+"""Bytes of one piece at most."""
+
+MOST_UNSENT = 4_000_000_000
+"""Bytes that can wait for their entries at one questionnaire, so that nobody fills the disk."""
+
+UNSENT_DAYS = 60
+"""Days after which a file that belongs to no entry is removed."""
+
+
+@dataclass(frozen=True)
+class Beginning:
+    """What a browser says of a file that it is about to send. `size` is in bytes."""
+
+    edition: int
+    item: str
+    name: str
+    size: int
+    language: str
+
+
+async def begin(house: House, address: str, about: Beginning) -> SentFile:
+    """Make room for a file.
+
+    Raises InvalidAnswers where it will not do, Shut, NotFound, and TooManyTries where too much
+    waits for its entries already.
+    """
+    async with house.engine.begin() as conn:
+        found = await standing(conn, address)
+        plan = await edition_at(house, conn, found, about.edition)
+        language = closest(plan.questionnaire.languages, [about.language])
+        admit(found.gate, language, plan.questionnaire.first_language)
+        item = _file_item(plan, about.item)
+        name = file_name(about.name)
+        try:
+            size_suits(item, name, about.size)
+        except Failed as failed:
+            raise _refused(plan, item, failed, language) from None
+        if await files.unclaimed_bytes(conn, found.id) + about.size > MOST_UNSENT:
+            raise TooManyTries("Too many files are on their way here. Try again later.", 3600)
+        file = SentFile(
+            id=house.ids.id(),
+            questionnaire_id=found.id,
+            edition=about.edition,
+            item=item.key,
+            name=name,
+            size=about.size,
+            received=0,
+            type=None,
+            entry_id=None,
+            begun=house.clock.now(),
+        )
+        await files.add(conn, file)
+    return file
+
+
+def _file_item(plan: Plan, key: str) -> File:
+    item = plan.items.get(key)
+    if not isinstance(item, File):
+        raise NotFound("There is no question for files of this name.")
+    return item
+
+
+def _refused(plan: Plan, item: File, failed: Failed, language: str) -> InvalidAnswers:
+    first = plan.questionnaire.first_language
+    fault: Fault = fault_of(plan.items, item.key, failed, language, first)
+    return InvalidAnswers(fault.message, [fault], "")
+
+
+async def so_far(house: House, address: str, id: UUID) -> SentFile:
+    """A file with how much of it has arrived. Raises NotFound."""
+    async with house.engine.connect() as conn:
+        return await _there(conn, await standing(conn, address), id)
+
+
+async def _there(conn: AsyncConnection, found: Standing, id: UUID, lock: bool = False) -> SentFile:
+    file = await files.find(conn, id, lock)
+    if file is None or file.questionnaire_id != found.id:
+        raise NotFound("There is no such file. Send it again from its start.")
+    return file
+
+
+async def take(
+    house: House, address: str, id: UUID, offset: int, piece: bytes, language: str
+) -> SentFile:
+    """Take the piece that begins at `offset`; one that is there already changes nothing.
+
+    With the last piece the whole is looked at. Raises InvalidAnswers where it is not what
+    is asked for; then it is gone.
+    """
+    async with house.engine.begin() as conn:
+        found = await standing(conn, address)
+        file = await _there(conn, found, id, lock=True)
+        if offset != file.received or file.type is not None or not piece:
+            return file
+        received = file.received + len(piece)
+        if len(piece) > PIECE or received > file.size:
+            raise NotFound("More arrived than was announced. Send it again from its start.")
+        sealed = house.cipher.seal(piece, _purpose(id, offset))
+        await house.files.put(_piece(id, offset), sealed)
+        taken: SentFile | InvalidAnswers = replace(file, received=received)
+        if received == file.size:
+            plan = await edition_at(house, conn, found, file.edition)
+            taken = await _looked(house, plan, replace(file, received=received), language)
+        if isinstance(taken, SentFile):
+            await files.advance(conn, id, received, taken.type)
+        else:
+            await files.remove(conn, id)
+    if isinstance(taken, SentFile):
+        return taken
+    await house.files.remove(f"files/{id}")
+    raise taken
+
+
+async def _looked(
+    house: House, plan: Plan, file: SentFile, language: str
+) -> SentFile | InvalidAnswers:
+    """A file that has arrived whole with its type, or why it will not do."""
+    item = _file_item(plan, file.item)
+    seen = await house.eyes.look(await read(house, file))
+    known = closest(plan.questionnaire.languages, [language])
+    try:
+        suits(item, FileFacts(str(file.id), file.name, file.size, seen.type))
+    except Failed as failed:
+        return _refused(plan, item, failed, known)
+    if seen.small is not None:
+        small = house.cipher.seal(seen.small, _purpose(file.id, "small"))
+        await house.files.put(f"files/{file.id}/small", small)
+    return replace(file, type=seen.type)
+
+
+def _piece(id: UUID, offset: int) -> str:
+    return f"files/{id}/{offset:010}"
+
+
+def _purpose(id: UUID, part: int | str) -> str:
+    return f"file {id} {part}"
+
+
+async def read(house: House, file: SentFile) -> bytes:
+    """The whole of a file. Raises Missing, Unreadable."""
+    found = bytearray()
+    while len(found) < file.received:
+        sealed = await house.files.get(_piece(file.id, len(found)))
+        found += house.cipher.open(sealed, _purpose(file.id, len(found)))
+    return bytes(found)
+
+
+async def preview(house: House, file: SentFile) -> bytes:
+    """A small picture of it, WebP. Raises Missing where it is no picture."""
+    sealed = await house.files.get(f"files/{file.id}/small")
+    return house.cipher.open(sealed, _purpose(file.id, "small"))
+
+
+async def remove_unsent(house: House, limit: int = 500) -> int:
+    """Remove files that were begun long ago and belong to no entry; how many."""
+    before = house.clock.now() - timedelta(days=UNSENT_DAYS)
+    async with house.engine.begin() as conn:
+        gone = await files.unclaimed(conn, before, limit)
+        for id in gone:
+            await files.remove(conn, id)
+    for id in gone:
+        await house.files.remove(f"files/{id}")
+    return len(gone)

@@ -1,0 +1,137 @@
+"""Started entries: saved as people answer, gone on with later, by link or by letter.
+
+Whoever holds the secret of a started entry can read and change it; we keep only its hash.
+"""
+
+import hashlib
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+from urllib.parse import quote
+
+import orjson
+
+from jotgate.core.errors import NotFound, TooManyTries
+from jotgate.core.gate import admit
+from jotgate.core.path import RawAnswers
+from jotgate.core.plan import Plan
+from jotgate.core.telling import day_in_words
+from jotgate.core.wording import closest, say
+from jotgate.core.words import page as page_words
+from jotgate.ports.mail import Letter
+from jotgate.services.answering import edition_at, standing
+from jotgate.services.house import House
+from jotgate.store import started
+from jotgate.store.started import Started
+
+KEPT_DAYS = 30
+"""Days after the last change for which a started entry is kept."""
+
+LETTERS = 3
+"""Letters with a link that one started entry can have sent."""
+
+
+@dataclass(frozen=True)
+class Going:
+    """Answers on their way: the link they came by, the page shown, the submission's name."""
+
+    edition: int
+    link: str
+    page: str
+    submission: str
+    answers: RawAnswers
+
+
+def _hash(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def _purpose(token_hash: str) -> str:
+    return f"started {token_hash}"
+
+
+async def save(house: House, address: str, token: str, going: Going) -> None:
+    """Keep answers under the secret `token`. Raises Shut, NotFound."""
+    name = _hash(token)
+    content: dict[str, Any] = {
+        "link": going.link,
+        "page": going.page,
+        "submission": going.submission,
+        "answers": going.answers,
+    }
+    sealed = house.cipher.seal(orjson.dumps(content), _purpose(name))
+    async with house.engine.begin() as conn:
+        found = await standing(conn, address)
+        plan = await edition_at(house, conn, found, going.edition)
+        first = plan.questionnaire.first_language
+        admit(found.gate, first, first)
+        one = Started(name, found.id, going.edition, sealed, house.clock.now())
+        await started.save(conn, one)
+
+
+async def find(house: House, address: str, token: str) -> Going:
+    """What was saved under `token`. Raises NotFound."""
+    name = _hash(token)
+    async with house.engine.connect() as conn:
+        found = await standing(conn, address)
+        one = await started.find(conn, name, found.id)
+    if one is None or one.touched < house.clock.now() - timedelta(days=KEPT_DAYS):
+        raise NotFound("Nothing is saved under this link any more.")
+    content = orjson.loads(house.cipher.open(one.sealed, _purpose(name)))
+    return Going(edition=one.edition, **content)
+
+
+async def forget(house: House, token: str) -> None:
+    async with house.engine.begin() as conn:
+        await started.remove(conn, _hash(token))
+
+
+async def ask_letter(
+    house: House, address: str, token: str, email: str, base: str, language: str
+) -> None:
+    """Have a letter with the way back sent to `email`, by the worker.
+
+    `base` is the address that people reach us at. Raises NotFound, TooManyTries.
+    """
+    going = await find(house, address, token)
+    name = _hash(token)
+    async with house.engine.begin() as conn:
+        found = await standing(conn, address)
+        plan = await edition_at(house, conn, found, going.edition)
+        if await started.count_letter(conn, name) > LETTERS:
+            raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
+        letter = _letter(house, plan, going, f"{base}/q/{quote(address)}", token, email, language)
+        sealed = house.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
+        await started.ask_for_letter(conn, sealed, house.queue)
+
+
+def _letter(
+    house: House, plan: Plan, going: Going, base: str, token: str, email: str, wanted: str
+) -> dict[str, str]:
+    document = plan.questionnaire
+    language = closest(document.languages, [wanted])
+    words = page_words(language)
+    title = say(document.title, language, document.first_language)
+    query = f"?{going.link}" if going.link else ""
+    until = (house.clock.now() + timedelta(days=KEPT_DAYS)).date()
+    return {
+        "id": str(house.ids.id()),
+        "to": email,
+        "subject": " ".join(words["letter_subject"].format(title=title).split()),
+        "body": words["letter_body"].format(
+            title=title, link=f"{base}{query}#on={token}", until=day_in_words(until, language)
+        ),
+    }
+
+
+async def send_letter(house: House, sealed: str) -> None:
+    """Send a letter that was asked for. Raises MailFailed, to be tried again later."""
+    letter = orjson.loads(house.cipher.open(sealed.encode("ascii"), "letter"))
+    await house.mail.send(Letter(letter["id"], letter["to"], letter["subject"], letter["body"]))
+
+
+async def remove_untouched(house: House) -> int:
+    """Remove started entries that nobody went on with; how many."""
+    async with house.engine.begin() as conn:
+        before = house.clock.now() - timedelta(days=KEPT_DAYS)
+        return await started.remove_untouched(conn, before)

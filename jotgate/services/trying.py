@@ -1,0 +1,50 @@
+"""Trying a draft: the same decisions as on the public page, and nothing is stored."""
+
+from collections.abc import Collection, Iterable
+from typing import Any
+from uuid import UUID
+
+from jotgate.core.conditions import FileFacts
+from jotgate.core.errors import Invalid
+from jotgate.core.path import FinishAhead, PageAhead
+from jotgate.core.plan import compile_plan
+from jotgate.core.today import today_in
+from jotgate.core.wording import closest
+from jotgate.services import questionnaires
+from jotgate.services.answering import Answers, Move, Visit, move_on, read
+from jotgate.services.facts import each_file
+from jotgate.services.house import House
+
+
+async def visit(house: House, id: UUID, link: str, wanted: Iterable[str]) -> Visit:
+    """Somebody of staff who tries the draft as a visitor by `link`; `edition` is its revision.
+
+    Raises Invalid while something keeps the draft from being published, and LinkRefused.
+    """
+    state = await questionnaires.draft(house, id)
+    if state.faults:
+        count = len(state.faults)
+        left = "one thing is" if count == 1 else f"{count} things are"
+        message = f"It can be tried once it could be published: {left} left to do."
+        raise Invalid(message, state.faults)
+    plan = compile_plan(state.document)
+    today = today_in(state.document.time_zone, house.clock.now())
+    language = closest(state.document.languages, wanted)
+    return Visit(id, plan, state.revision, read(plan, link, today), today, language)
+
+
+async def page(
+    house: House, id: UUID, answers: Answers, move: Move, at: str, touched: Collection[str]
+) -> tuple[Visit, PageAhead | FinishAhead]:
+    """The page to show after `move` from the page `at`."""
+    visitor = await visit(house, id, answers.link, [answers.language])
+    given = each_file(visitor.plan, answers.given, lambda _, said: _facts(said))
+    return visitor, move_on(visitor, given, move, at, touched)
+
+
+def _facts(said: Any) -> Any:
+    """A file as the browser says it is: here nothing is sent."""
+    match said:
+        case {"id": str(id), "name": str(name), "size": int(size), "type": str(type)}:
+            return FileFacts(id, name, size, type)
+    return said

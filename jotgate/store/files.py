@@ -1,0 +1,148 @@
+"""Files that respondents sent, and what their pages show; the bytes are in the files port."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    Index,
+    Integer,
+    String,
+    Table,
+    delete,
+    func,
+    insert,
+    select,
+    text,
+    update,
+)
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.store.base import metadata, time_column, uuid_column
+
+files = Table(
+    "files",
+    metadata,
+    uuid_column("id", primary_key=True),
+    uuid_column("questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE")),
+    Column("edition", Integer, nullable=False),
+    Column("item", String, nullable=False),
+    Column("name", String, nullable=False),
+    Column("size", Integer, nullable=False),
+    Column("received", Integer, nullable=False),
+    Column("type", String),
+    uuid_column("entry_id", nullable=True),
+    time_column("begun"),
+    Index(None, "entry_id"),
+    Index("ix_files_unclaimed", "questionnaire_id", postgresql_where=text("entry_id IS NULL")),
+)
+"""`type` is None until the whole of it has arrived and was found to be what is asked for."""
+
+media = Table(
+    "media",
+    metadata,
+    uuid_column("id", primary_key=True),
+    uuid_column("questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE")),
+    Column("name", String, nullable=False),
+    Column("type", String, nullable=False),
+    Column("size", Integer, nullable=False),
+    time_column("added"),
+)
+
+
+@dataclass(frozen=True)
+class SentFile:
+    """`size` and `received` are in bytes; `item` is the key of the question."""
+
+    id: UUID
+    questionnaire_id: UUID
+    edition: int
+    item: str
+    name: str
+    size: int
+    received: int
+    type: str | None
+    entry_id: UUID | None
+    begun: datetime
+
+
+@dataclass(frozen=True)
+class Medium:
+    """A picture, a video or captions that a questionnaire shows."""
+
+    id: UUID
+    questionnaire_id: UUID
+    name: str
+    type: str
+    size: int
+    added: datetime
+
+
+def _file(row: Any) -> SentFile:
+    return SentFile(**row._mapping)
+
+
+async def add(conn: AsyncConnection, file: SentFile) -> None:
+    await conn.execute(insert(files).values(**vars(file)))
+
+
+async def find(conn: AsyncConnection, id: UUID, lock: bool = False) -> SentFile | None:
+    query = select(files).where(files.c.id == id)
+    row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
+    return None if row is None else _file(row)
+
+
+async def find_all(
+    conn: AsyncConnection, questionnaire_id: UUID, ids: Collection[UUID]
+) -> list[SentFile]:
+    """Those of `ids` that have arrived whole for this questionnaire."""
+    query = select(files).where(
+        files.c.questionnaire_id == questionnaire_id, files.c.id.in_(ids), files.c.type.is_not(None)
+    )
+    return [_file(row) for row in await conn.execute(query)]
+
+
+async def of_entry(conn: AsyncConnection, entry_id: UUID) -> list[SentFile]:
+    query = select(files).where(files.c.entry_id == entry_id)
+    return [_file(row) for row in await conn.execute(query)]
+
+
+async def advance(conn: AsyncConnection, id: UUID, received: int, type: str | None) -> None:
+    await conn.execute(update(files).where(files.c.id == id).values(received=received, type=type))
+
+
+async def unclaimed_bytes(conn: AsyncConnection, questionnaire_id: UUID) -> int:
+    """How much was announced for a questionnaire and belongs to no entry."""
+    query = select(func.coalesce(func.sum(files.c.size), 0)).where(
+        files.c.questionnaire_id == questionnaire_id, files.c.entry_id.is_(None)
+    )
+    return int((await conn.execute(query)).scalar_one())
+
+
+async def claim(conn: AsyncConnection, entry_id: UUID, ids: Collection[UUID]) -> int:
+    """Give free files to an entry; how many of them it got."""
+    query = update(files).where(files.c.id.in_(ids), files.c.entry_id.is_(None))
+    return (await conn.execute(query.values(entry_id=entry_id))).rowcount
+
+
+async def remove(conn: AsyncConnection, id: UUID) -> None:
+    await conn.execute(delete(files).where(files.c.id == id))
+
+
+async def unclaimed(conn: AsyncConnection, before: datetime, limit: int) -> list[UUID]:
+    """Files begun before then that no entry has."""
+    query = select(files.c.id).where(files.c.entry_id.is_(None), files.c.begun < before)
+    return list((await conn.execute(query.limit(limit))).scalars())
+
+
+async def add_medium(conn: AsyncConnection, medium: Medium) -> None:
+    await conn.execute(insert(media).values(**vars(medium)))
+
+
+async def medium(conn: AsyncConnection, id: UUID) -> Medium | None:
+    row = (await conn.execute(select(media).where(media.c.id == id))).one_or_none()
+    return None if row is None else Medium(**row._mapping)

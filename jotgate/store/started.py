@@ -1,0 +1,87 @@
+"""Started entries: answers on their way, sealed, under a secret that only the respondent has."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    Index,
+    Integer,
+    LargeBinary,
+    String,
+    Table,
+    delete,
+    func,
+    literal,
+    select,
+    update,
+)
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.ports.queue import Queue
+from jotgate.store.base import metadata, time_column, uuid_column
+
+started = Table(
+    "started",
+    metadata,
+    Column("token_hash", String, primary_key=True),
+    uuid_column("questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE")),
+    Column("edition", Integer, nullable=False),
+    Column("sealed", LargeBinary, nullable=False),
+    Column("letters", Integer, nullable=False, server_default="0"),
+    time_column("touched"),
+    Index(None, "touched"),
+)
+"""`letters` counts the letters with a link that were asked for."""
+
+
+@dataclass(frozen=True)
+class Started:
+    token_hash: str
+    questionnaire_id: UUID
+    edition: int
+    sealed: bytes
+    touched: datetime
+
+
+async def save(conn: AsyncConnection, one: Started) -> None:
+    """Keep it in place of what was saved under its secret for the same questionnaire."""
+    query = insert(started).values(**vars(one))
+    newer = {name: query.excluded[name] for name in ("edition", "sealed", "touched")}
+    same = started.c.questionnaire_id == query.excluded.questionnaire_id
+    await conn.execute(
+        query.on_conflict_do_update(index_elements=["token_hash"], set_=newer, where=same)
+    )
+
+
+async def find(conn: AsyncConnection, token_hash: str, questionnaire_id: UUID) -> Started | None:
+    query = select(*(started.c[name] for name in Started.__annotations__)).where(
+        started.c.token_hash == token_hash, started.c.questionnaire_id == questionnaire_id
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else Started(*row)
+
+
+async def remove(conn: AsyncConnection, token_hash: str) -> None:
+    await conn.execute(delete(started).where(started.c.token_hash == token_hash))
+
+
+async def remove_untouched(conn: AsyncConnection, before: datetime) -> int:
+    return (await conn.execute(delete(started).where(started.c.touched < before))).rowcount
+
+
+async def count_letter(conn: AsyncConnection, token_hash: str) -> int:
+    """Count one more letter; how many that makes."""
+    query = update(started).where(started.c.token_hash == token_hash)
+    counted = query.values(letters=started.c.letters + 1).returning(started.c.letters)
+    made: int = (await conn.execute(counted)).scalar_one()
+    return made
+
+
+async def ask_for_letter(conn: AsyncConnection, sealed: str, queue: Queue) -> None:
+    """Ask for a sealed letter to be sent, once this transaction is committed."""
+    named = func.jsonb_build_object(literal("sealed"), literal(sealed))
+    await conn.execute(select(queue.asking("send_letter", named)))

@@ -1,0 +1,275 @@
+"""Files: told by what they are, sent in pieces, kept sealed, given to one entry only."""
+
+import asyncio
+import io
+import zipfile
+from dataclasses import dataclass
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+from uuid import UUID
+
+import pytest
+from PIL import Image
+from PIL.TiffImagePlugin import IFDRational
+
+from jotgate.adapters.files import MOST_PIXELS, PillowEyes
+from jotgate.core.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
+from jotgate.core.gate import Gate
+from jotgate.services import entries, questionnaires, sending, submitting
+from jotgate.services.answering import Answers
+from jotgate.services.house import House
+from jotgate.services.sending import PIECE, UNSENT_DAYS, Beginning
+from jotgate.services.submitting import Taken
+from jotgate.store.files import SentFile
+from tests.conftest import Clock
+from tests.documents import item, page, questionnaire
+from tests.scenes import Scene, published
+
+
+def picture(kind: str = "PNG", size: tuple[int, int] = (60, 40), **more: Any) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, (90, 120, 60)).save(out, kind, **more)
+    return out.getvalue()
+
+
+def zipped(**files: bytes) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        for name, data in files.items():
+            archive.writestr(name, data)
+    return out.getvalue()
+
+
+DOCUMENT = questionnaire(
+    page(
+        "p",
+        item("file", "photo", most=2, largest=1, kinds=["picture"]),
+        item("file", "papers", most=20, largest=2, kinds=["pdf", "sheet", "document"]),
+        item("file", "secret", kinds=["picture"], restricted=True),
+        item("roster", "wells", items=[item("file", "head", kinds=["picture"])]),
+    )
+)
+
+
+@dataclass(frozen=True)
+class Sender:
+    house: House
+    scene: Scene
+    id: UUID
+    address: str
+
+    async def send(self, key: str, name: str, data: bytes, size: int | None = None) -> SentFile:
+        about = Beginning(1, key, name, len(data) if size is None else size, "en")
+        sent = await sending.begin(self.house, self.address, about)
+        for offset in range(0, len(data), PIECE):
+            sent = await sending.take(
+                self.house, self.address, sent.id, offset, data[offset : offset + PIECE], "en"
+            )
+        return sent
+
+    async def submit(self, key: str = "a", **given: Any) -> Taken:
+        answers = Answers("", 1, given)
+        return await submitting.submit(self.house, self.address, answers, key.rjust(20, "0"))
+
+
+@pytest.fixture
+async def sender(scene: Scene, house: House) -> Sender:
+    id, address = await published(house, scene.coordinator, DOCUMENT)
+    return Sender(house, scene, id, address)
+
+
+def of(file: SentFile) -> dict[str, str]:
+    return {"id": str(file.id)}
+
+
+async def refused(sender: Sender, key: str, name: str, data: bytes, **more: Any) -> str:
+    with pytest.raises(InvalidAnswers) as failed:
+        await sender.send(key, name, data, **more)
+    return failed.value.faults[0].code
+
+
+async def test_a_picture_arrives_and_can_be_read_back(sender: Sender, house: House) -> None:
+    data = picture()
+    sent = await sender.send("photo", "../well\x00.png", data)
+    assert (sent.name, sent.type) == ("well.png", "image/png")
+    taken = await sender.submit(photo=[of(sent)])
+    where = (sent.questionnaire_id, taken.id)
+    found = await entries.file(house, sender.scene.coordinator, where, sent.id, small=False)
+    assert (found.name, found.type, found.data) == ("well.png", "image/png", data)
+    small = await entries.file(house, sender.scene.coordinator, where, sent.id, small=True)
+    assert Image.open(io.BytesIO(small.data)).format == "WEBP"
+
+
+@pytest.mark.parametrize(
+    ("key", "name", "data", "code"),
+    [
+        ("photo", "a.png", b"not a picture", "file_not_of_kind"),
+        ("photo", "a.png", b"", "file_empty"),
+        ("photo", "a.png", picture("JPEG", (600, 400))[:900], "file_not_of_kind"),
+        ("photo", "a.png", b"%PDF-1.7\n" + b"x" * 99, "file_not_of_kind"),
+        ("photo", "a.svg", b"<svg xmlns='http://www.w3.org/2000/svg'/>", "file_not_of_kind"),
+        ("photo", "a.png", b"<!doctype html><script>1</script>", "file_not_of_kind"),
+        ("papers", "a.pdf", picture(), "file_not_of_kind"),
+        ("papers", "a.docx", zipped(x=b"nothing of an office"), "file_not_of_kind"),
+        ("papers", "a.csv", b"a,b\n\xff\xfe,c\n", "file_not_of_kind"),
+        ("papers", "a.txt", b"a\x00b", "file_not_of_kind"),
+    ],
+)
+async def test_the_content_tells_not_the_name(
+    sender: Sender, key: str, name: str, data: bytes, code: str
+) -> None:
+    assert await refused(sender, key, name, data) == code
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "kind"),
+    [
+        ("wells.csv", b"name,depth\nYard,12\nBarn,9\n", "text/csv"),
+        ("wells.png", b"%PDF-1.7\n" + b"x" * 99, "application/pdf"),
+        ("words.txt", b"Wie tief? Sehr tief.", "text/plain"),
+    ],
+)
+async def test_a_right_file_under_any_name(
+    sender: Sender, name: str, data: bytes, kind: str
+) -> None:
+    assert (await sender.send("papers", name, data)).type == kind
+
+
+async def test_a_large_file_is_refused_before_it_is_sent(sender: Sender) -> None:
+    assert await refused(sender, "photo", "a.png", b"x", size=1_000_001) == "file_too_large"
+
+
+async def test_more_than_was_announced_is_refused(sender: Sender) -> None:
+    with pytest.raises(NotFound):
+        await sender.send("photo", "a.png", picture(), size=20)
+
+
+async def test_a_picture_that_unfolds_to_gigabytes_is_not_drawn() -> None:
+    side = int(MOST_PIXELS**0.5) + 10
+    bomb = io.BytesIO()
+    Image.new("1", (side, side)).save(bomb, "PNG")
+    assert len(bomb.getvalue()) < 100_000
+    assert (await PillowEyes().look(bomb.getvalue())).type == ""
+
+
+async def test_a_preview_says_nothing_of_where_it_was_taken() -> None:
+    """The tags of a place in EXIF 2.32: 1 to 4 of the GPS IFD, 0x8825."""
+    exif = Image.Exif()
+    exif[0x010F] = "A camera"
+    exif.get_ifd(0x8825).update({1: "N", 2: (IFDRational(51), IFDRational(30), IFDRational(0))})
+    seen = await PillowEyes().look(picture("JPEG", (900, 600), exif=exif))
+    assert (seen.type, seen.width, seen.height) == ("image/jpeg", 900, 600)
+    small = Image.open(io.BytesIO(seen.small or b""))
+    assert max(small.size) == 480
+    assert not small.getexif()
+    assert "exif" not in small.info
+
+
+async def test_a_cut_connection_goes_on_from_what_has_arrived(sender: Sender, house: House) -> None:
+    data = b"%PDF-1.7\n" + bytes(1_600_000)
+    about = Beginning(1, "papers", "long.pdf", len(data), "en")
+    sent = await sending.begin(house, sender.address, about)
+    first, rest = data[:900_000], data[900_000:]
+    await sending.take(house, sender.address, sent.id, 0, first, "en")
+    # The reply was lost: the same piece comes again, and changes nothing.
+    again = await sending.take(house, sender.address, sent.id, 0, first, "en")
+    assert again.received == (await sending.so_far(house, sender.address, sent.id)).received
+    done = await sending.take(house, sender.address, sent.id, again.received, rest, "en")
+    assert done.type == "application/pdf"
+    assert await sending.read(house, done) == data
+    last = await sending.take(house, sender.address, sent.id, 900_000, rest, "en")
+    assert (last.received, last.type) == (len(data), "application/pdf")
+
+
+async def test_nobody_fills_the_disk(sender: Sender, monkeypatch: pytest.MonkeyPatch) -> None:
+    data = picture()
+    monkeypatch.setattr(sending, "MOST_UNSENT", len(data) + 10)
+    sent = await sender.send("photo", "a.png", data)
+    with pytest.raises(TooManyTries):
+        await sender.send("photo", "b.png", data)
+    await sender.submit(photo=[of(sent)])
+    await sender.send("photo", "b.png", data)
+
+
+async def test_20_at_once(sender: Sender) -> None:
+    papers = [f"{number},{number}\n1,2\n3,4\n".encode() for number in range(20)]
+    sent = await asyncio.gather(
+        *(sender.send("papers", f"{n}.csv", data) for n, data in enumerate(papers))
+    )
+    await sender.submit(papers=[of(file) for file in sent])
+
+
+async def test_bytes_at_rest_are_sealed(sender: Sender, tmp_path: Path) -> None:
+    await sender.send("papers", "wells.csv", b"name,depth\nOld secret well,12\nBarn,9\n")
+    kept = [path for path in (tmp_path / "files").rglob("*") if path.is_file()]
+    assert kept
+    assert all(b"secret" not in path.read_bytes() for path in kept)
+
+
+async def test_a_file_belongs_to_one_entry_of_its_question(sender: Sender) -> None:
+    sent = await sender.send("photo", "a.png", picture())
+    other = await sender.send("papers", "a.csv", b"a,b\n1,2\n")
+    for answers in ({"photo": [of(other)]}, {"papers": [of(sent)]}, {"photo": [{"id": "x"}]}):
+        with pytest.raises(InvalidAnswers) as failed:
+            await sender.submit(**answers)
+        assert failed.value.faults[0].code == "no_such_file"
+    first = await sender.submit("a", photo=[of(sent)])
+    again = await sender.submit("a", photo=[of(sent)])
+    assert (again.id, again.repeated) == (first.id, True)
+    with pytest.raises(InvalidAnswers):
+        await sender.submit("b", photo=[of(sent)])
+
+
+async def test_what_a_browser_says_of_a_file_does_not_count(sender: Sender, house: House) -> None:
+    sent = await sender.send("photo", "a.png", picture())
+    said = {**of(sent), "name": "evil.exe", "size": 1, "type": "text/html"}
+    taken = await sender.submit(photo=[said])
+    entry = (
+        await entries.read(house, sender.scene.coordinator, sent.questionnaire_id, taken.id)
+    ).entry
+    assert entry.answers["photo"] == [
+        {"id": str(sent.id), "name": "a.png", "size": sent.size, "type": "image/png"}
+    ]
+
+
+async def test_files_inside_a_roster(sender: Sender) -> None:
+    sent = await sender.send("head", "a.png", picture())
+    taken = await sender.submit(wells=[{"head": [of(sent)]}])
+    assert taken.number == 1
+    with pytest.raises(InvalidAnswers) as failed:
+        await sender.submit("b", wells=[{"head": [of(sent)]}])
+    assert failed.value.faults[0].at == "wells/0/head"
+
+
+async def test_a_restricted_file_needs_clearance_and_marks_the_trail(
+    sender: Sender, house: House
+) -> None:
+    sent = await sender.send("secret", "a.png", picture())
+    taken = await sender.submit(secret=[of(sent)])
+    where = (sent.questionnaire_id, taken.id)
+    for small in (True, False):
+        with pytest.raises(NotAllowed):
+            await entries.file(house, sender.scene.reviewer, where, sent.id, small)
+    with pytest.raises(NotFound):
+        await entries.file(house, sender.scene.reviewer, where, house.ids.id(), False)
+
+
+async def test_a_shut_gate_takes_no_files(sender: Sender, house: House) -> None:
+    shut = Gate(state="shut")
+    await questionnaires.save_gate(house, sender.scene.coordinator, sender.id, shut, 2)
+    with pytest.raises(Shut):
+        await sender.send("photo", "a.png", picture())
+
+
+async def test_what_was_never_submitted_is_removed(
+    sender: Sender, house: House, clock: Clock, tmp_path: Path
+) -> None:
+    kept = await sender.send("photo", "a.png", picture())
+    await sender.submit(photo=[of(kept)])
+    await sender.send("photo", "b.png", picture())
+    clock.move(timedelta(days=UNSENT_DAYS - 1))
+    assert await sending.remove_unsent(house) == 0
+    clock.move(timedelta(days=2))
+    assert await sending.remove_unsent(house) == 1
+    assert [path.name for path in (tmp_path / "files" / "files").iterdir()] == [str(kept.id)]

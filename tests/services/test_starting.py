@@ -1,0 +1,101 @@
+"""Started entries: saved under a secret, found again, sent by letter, forgotten."""
+
+from datetime import timedelta
+
+import pytest
+from sqlalchemy import select
+
+from jotgate.core.errors import NotFound, Shut, TooManyTries
+from jotgate.core.gate import Gate
+from jotgate.jobs.tasks import clear_away
+from jotgate.services import questionnaires, starting
+from jotgate.services.house import House
+from jotgate.services.starting import KEPT_DAYS, LETTERS, Going
+from jotgate.store.started import started
+from tests.conftest import Clock, Post
+from tests.scenes import Scene
+
+TOKEN = "ab" * 32
+GOING = Going(1, "district=saltings", "health", "s" * 20, {"name": "Ines", "ill": True})
+
+
+async def test_what_is_saved_is_found_again_and_only_with_the_secret(
+    scene: Scene, house: House
+) -> None:
+    await starting.save(house, scene.address, TOKEN, GOING)
+    assert await starting.find(house, scene.address, TOKEN) == GOING
+    later = Going(1, "", "start", "s" * 20, {"name": "Ines C"})
+    await starting.save(house, scene.address, TOKEN, later)
+    assert await starting.find(house, scene.address, TOKEN) == later
+    with pytest.raises(NotFound):
+        await starting.find(house, scene.address, "cd" * 32)
+
+
+async def test_neither_the_secret_nor_an_answer_stands_in_the_database(
+    scene: Scene, house: House
+) -> None:
+    await starting.save(house, scene.address, TOKEN, GOING)
+    async with house.engine.connect() as conn:
+        (row,) = (await conn.execute(select(started))).all()
+    assert TOKEN not in str(row)
+    assert "Ines" not in str(row)
+
+
+async def test_a_shut_gate_saves_nothing(scene: Scene, house: House) -> None:
+    await questionnaires.save_gate(house, scene.coordinator, scene.id, Gate(state="shut"), 2)
+    with pytest.raises(Shut):
+        await starting.save(house, scene.address, TOKEN, GOING)
+
+
+async def test_it_is_forgotten_when_asked_and_after_its_time(
+    scene: Scene, house: House, clock: Clock
+) -> None:
+    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.forget(house, TOKEN)
+    with pytest.raises(NotFound):
+        await starting.find(house, scene.address, TOKEN)
+    await starting.save(house, scene.address, TOKEN, GOING)
+    clock.move(timedelta(days=KEPT_DAYS, minutes=1))
+    with pytest.raises(NotFound):
+        await starting.find(house, scene.address, TOKEN)
+    assert await clear_away(house) == 1
+
+
+async def letter(scene: Scene, house: House, language: str = "en") -> None:
+    base = "https://jotgate.example.org"
+    await starting.ask_letter(house, scene.address, TOKEN, "ines@example.org", base, language)
+
+
+async def asked(house: House) -> list[str]:
+    async with house.engine.connect() as conn:
+        rows = await conn.exec_driver_sql(
+            "select args ->> 'sealed' from procrastinate_jobs where task_name = 'send_letter'"
+        )
+        return [row[0] for row in rows]
+
+
+async def test_a_letter_leads_back_and_waits_in_the_queue_sealed(
+    scene: Scene, house: House, post: Post
+) -> None:
+    await starting.save(house, scene.address, TOKEN, GOING)
+    await letter(scene, house)
+    (sealed,) = await asked(house)
+    assert TOKEN not in sealed
+    assert post.letters == []
+    await starting.send_letter(house, sealed)
+    (sent,) = post.letters
+    link = f"https://jotgate.example.org/q/{scene.address}?district=saltings#on={TOKEN}"
+    assert sent.to == "ines@example.org"
+    assert link in sent.body
+    assert "25 December 2026" in sent.body
+
+
+async def test_letters_are_limited_and_need_something_saved(scene: Scene, house: House) -> None:
+    with pytest.raises(NotFound):
+        await letter(scene, house)
+    await starting.save(house, scene.address, TOKEN, GOING)
+    for _ in range(LETTERS):
+        await letter(scene, house)
+    with pytest.raises(TooManyTries):
+        await letter(scene, house)
+    assert len(await asked(house)) == LETTERS
