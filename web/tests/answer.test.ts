@@ -17,6 +17,7 @@ const page = (key: string, more: Partial<Page> = {}): Page => ({
   last: false,
   progress: 0,
   watched: [],
+  checked: [],
   filled: {},
   faults: [],
   ...more,
@@ -64,7 +65,7 @@ test("an answer that is changed is no longer said to be wrong, and the others ar
     kind: "shown",
     page: page("a", { faults: [fault("x"), fault("y")] }),
   });
-  const mended = answering(change(wrong, { kind: "answered", key: "x", answer: "ok" }));
+  const mended = answering(change(wrong, { kind: "answered", key: "x", answer: "ok", place: "x" }));
   expect(mended.faults.map(({ at }) => at)).toEqual(["y"]);
   expect(mended.found.map(({ at }) => at)).toEqual(["x", "y"]);
 });

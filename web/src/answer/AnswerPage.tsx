@@ -1,14 +1,30 @@
 /** A page of the questionnaire: its items, what is wrong with them, back and onward. */
-import { useEffect, useRef, type SubmitEvent } from "react";
+import {
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type SubmitEvent,
+} from "react";
 import styled from "styled-components";
 
 import type { Fault } from "../client/client";
-import { Question, type Item } from "../items/Question";
+import { faultsIn, type Item } from "../items/answer";
+import { Question } from "../items/Question";
+import { focusSoon, Reveal, type Revealed } from "../items/reveal";
+import { Busy, Senders } from "../items/sending";
+import { Seed } from "../items/shared";
+import { useSay, WordsContext, type Say } from "../items/words";
 import { Button } from "../ui/Button";
 import { Strip } from "../ui/Strip";
 import { Unseen } from "../ui/text";
 import { Frame, Paper } from "./Frame";
 import type { Answering, Finish, Page } from "./visit";
+import { Later } from "./Later";
+import { sender } from "./upload";
+import { useSaving } from "./useSaving";
 import { useVisit } from "./useVisit";
 
 const Items = styled.div`
@@ -53,33 +69,40 @@ const Summary = styled.div`
   }
 `;
 
-const Foot = styled.footer`
-  color: var(--ink-3);
-  font-size: 15px;
-  margin-top: 12px;
-`;
-
 const Message = styled.p`
   margin-top: 10px;
   white-space: pre-line;
 `;
 
-/** Put the focus into the field of an item, or on the first of its options. */
-function focusOn(key: string) {
-  const field = document.getElementById(`item-${key}`);
-  const inside = field?.querySelector<HTMLElement>("input, textarea");
-  (inside ?? field)?.focus();
-  field?.scrollIntoView({ block: "center" });
+/** What the question at a place is called; inside others, with what it stands in. */
+function nameOf(items: readonly Item[], place: string, say: Say): string {
+  const [key, ...steps] = place.split("/");
+  const outer = items.find((item) => item.key === key);
+  const inner = [...(outer?.items ?? []), ...(outer?.entries ?? []).flat()];
+  const found = steps.map((step) => inner.find((item) => item.key === step)).find(Boolean);
+  const [first = "", last = ""] = [steps[0], steps.at(-1)];
+  const asked = found ?? outer;
+  const within =
+    outer?.kind === "roster" && first
+      ? say("entry", { noun: outer.noun ?? "", number: Number(first) + 1 })
+      : (outer?.rows?.find(({ code }) => code === first)?.label ?? "");
+  const part = asked?.parts?.includes(last) ? say(`${asked.kind}_${last}`) : "";
+  return [within, asked?.text, part].filter(Boolean).join(": ");
 }
 
-function Failures({ faults, items }: { faults: readonly Fault[]; items: readonly Item[] }) {
+interface FailuresProps {
+  faults: readonly Fault[];
+  items: readonly Item[];
+  onReveal: (place: string) => void;
+}
+
+function Failures({ faults, items, onReveal }: FailuresProps) {
+  const say = useSay();
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => box.current?.focus(), [faults]);
   return (
     <Summary ref={box} tabIndex={-1} role="alert">
-      <h2>
-        {faults.length === 1 ? "One answer needs" : `${faults.length} answers need`} another look
-      </h2>
+      <h2>{faults.length === 1 ? say("one_fault") : say("faults", { count: faults.length })}</h2>
       <ul>
         {faults.map((fault) => (
           <li key={fault.at}>
@@ -87,10 +110,10 @@ function Failures({ faults, items }: { faults: readonly Fault[]; items: readonly
               href={`#item-${fault.at}`}
               onClick={(event) => {
                 event.preventDefault();
-                focusOn(fault.at);
+                onReveal(fault.at);
               }}
             >
-              {items.find((item) => item.key === fault.at)?.text}
+              {nameOf(items, fault.at, say)}
             </a>
             <span>{fault.message}</span>
           </li>
@@ -130,12 +153,44 @@ function useTurned(page: Page) {
 
 type Visiting = ReturnType<typeof useVisit>;
 
-function Sheet({ visit, answer, go }: { visit: Answering } & Pick<Visiting, "answer" | "go">) {
-  const { page, faults, found, trouble, busy } = visit;
+function Trouble({ visit, onAgain }: { visit: Answering; onAgain: () => void }) {
+  const say = useSay();
+  if (!visit.trouble) return null;
+  return (
+    <Strip tone="wrong">
+      <span>
+        {visit.trouble.detail} {visit.trouble.kind === "away" ? say("kept_here") : null}
+      </span>
+      <Button weight="plain" onPress={onAgain}>
+        {say("try_again")}
+      </Button>
+    </Strip>
+  );
+}
+
+interface SheetProps extends Pick<Visiting, "answer" | "leave" | "go" | "refuse"> {
+  visit: Answering;
+  foot: ReactNode;
+}
+
+function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
+  const { page, faults, found, busy } = visit;
+  const say = useSay();
   const heading = useTurned(page);
+  const going = useRef(0);
+  const busyFiles = useMemo(() => {
+    const count = (by: 1 | -1) => () => void (going.current += by);
+    return { begin: count(1), end: count(-1) };
+  }, []);
+  const [revealed, setRevealed] = useState<Revealed>({ place: "" });
   const onward = (event?: SubmitEvent) => {
     event?.preventDefault();
-    void go("onward", page.key);
+    if (going.current > 0) refuse(say("files_busy"));
+    else void go("onward", page.key);
+  };
+  const reveal = (place: string) => {
+    setRevealed({ place });
+    focusSoon(place);
   };
   return (
     <Frame title={page.title} progress={page.progress}>
@@ -143,47 +198,62 @@ function Sheet({ visit, answer, go }: { visit: Answering } & Pick<Visiting, "ans
         <h1 ref={heading} tabIndex={-1}>
           {page.heading}
         </h1>
-        {faults.length ? <Failures faults={found} items={page.items} /> : null}
+        {found.length && faults.length ? (
+          <Failures faults={found} items={page.items} onReveal={reveal} />
+        ) : null}
         <form onSubmit={onward} noValidate>
-          <Items>
-            {page.items.map((item) => (
-              <Question
-                key={item.key}
-                item={item}
-                answer={visit.answers[item.key] ?? null}
-                error={faults.find((fault) => fault.at === item.key)?.message}
-                onAnswer={(value) => answer(item.key, value)}
-              />
-            ))}
-          </Items>
-          {trouble ? (
-            <Strip tone="wrong">
-              <span>
-                {trouble.detail} {trouble.kind === "away" ? "Your answers are kept here." : null}
-              </span>
-              <Button weight="plain" onPress={() => onward()}>
-                Try again
-              </Button>
-            </Strip>
-          ) : null}
+          <Reveal.Provider value={revealed}>
+            <Busy.Provider value={busyFiles}>
+              <Items>
+                {page.items.map((item) => (
+                  <Question
+                    key={item.key}
+                    item={item}
+                    at={item.key}
+                    answer={visit.answers[item.key] ?? null}
+                    faults={faultsIn(faults, item.key)}
+                    onAnswer={answer}
+                    onLeave={leave}
+                  />
+                ))}
+              </Items>
+            </Busy.Provider>
+          </Reveal.Provider>
+          <Trouble visit={visit} onAgain={() => onward()} />
           <Turn>
             {page.before ? (
-              <Button onPress={() => void go("stay", page.before ?? "")}>Back</Button>
+              <Button onPress={() => void go("stay", page.before ?? "")}>{say("back")}</Button>
             ) : null}
             <Button weight="main" type="submit">
-              {page.last ? "Send" : "Continue"}
+              {say(page.last ? "send" : "continue")}
             </Button>
           </Turn>
         </form>
-        <Unseen role="status">{busy ? "One moment" : ""}</Unseen>
+        <Unseen role="status">{busy ? say("busy") : ""}</Unseen>
       </Paper>
-      <Foot>Nothing is kept with us until you press Send.</Foot>
+      {foot}
     </Frame>
   );
 }
 
 export function AnswerPage({ first }: { first: Page }) {
-  const { visit, answer, go } = useVisit(first);
+  const words = useContext(WordsContext);
+  const { visit, answer, leave, go, kept, resume, refuse, seed } = useVisit(first, words);
+  const saving = useSaving(visit, kept, resume);
+  const send = useMemo(() => sender(first.edition), [first.edition]);
   if (visit.state === "finished") return <Done title={first.title} finish={visit.finish} />;
-  return <Sheet visit={visit} answer={answer} go={go} />;
+  return (
+    <Seed.Provider value={seed}>
+      <Senders.Provider value={send}>
+        <Sheet
+          visit={visit}
+          answer={answer}
+          leave={leave}
+          go={go}
+          refuse={refuse}
+          foot={<Later {...saving} />}
+        />
+      </Senders.Provider>
+    </Seed.Provider>
+  );
 }

@@ -1,11 +1,17 @@
 /** The calm column that everything on the public page stands in. */
-import type { ReactNode } from "react";
+import { createContext, useContext, type ReactNode } from "react";
 import styled, { createGlobalStyle } from "styled-components";
 
+import { useSay, WordsContext } from "../items/words";
 import { Arm, type ArmState } from "../ui/Arm";
+import { inLanguage } from "./address";
 
 const Ground = createGlobalStyle`
   body { font-size: 17px; background: var(--mist); --field-height: 46px; }
+  @media print {
+    body { background: none; }
+    button:not([data-spare] button), [role="progressbar"] { display: none; }
+  }
 `;
 
 const Column = styled.div`
@@ -16,7 +22,8 @@ const Column = styled.div`
 
 const Top = styled.div`
   display: flex;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 2px 10px;
   align-items: center;
   color: var(--ink-2);
   font-weight: 600;
@@ -48,6 +55,57 @@ export const Paper = styled.main`
   }
 `;
 
+const Tongues = styled.nav`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 4px;
+  margin-inline-start: auto;
+  @media print {
+    display: none;
+  }
+  a {
+    display: grid;
+    place-items: center;
+    min-width: 44px;
+    min-height: 44px;
+    padding: 0 6px;
+  }
+  a[aria-current] {
+    color: var(--ink-2);
+    text-decoration: none;
+  }
+`;
+
+export interface Language {
+  code: string;
+  name: string;
+}
+
+/** The languages that the page can be read in. */
+export const Offered = createContext<readonly Language[]>([]);
+
+function Languages() {
+  const say = useSay();
+  const { language } = useContext(WordsContext);
+  const offered = useContext(Offered);
+  if (offered.length < 2) return null;
+  return (
+    <Tongues aria-label={say("language")}>
+      {offered.map(({ code, name }) => (
+        <a
+          key={code}
+          href={inLanguage(code)}
+          lang={code}
+          hrefLang={code}
+          aria-current={code === language || undefined}
+        >
+          {name}
+        </a>
+      ))}
+    </Tongues>
+  );
+}
+
 interface FrameProps {
   title: string;
   state?: ArmState;
@@ -57,18 +115,20 @@ interface FrameProps {
 }
 
 export function Frame({ title, state = "open", progress, children }: FrameProps) {
+  const say = useSay();
   return (
     <Column>
       <Ground />
       <header>
         <Top>
           <Arm state={state} size={22} />
-          {title}
+          <span>{title}</span>
+          <Languages />
         </Top>
         {progress === undefined ? null : (
           <Bar
             role="progressbar"
-            aria-label="How far you are"
+            aria-label={say("progress")}
             aria-valuemin={0}
             aria-valuemax={100}
             aria-valuenow={Math.round(progress * 100)}

@@ -1,13 +1,14 @@
 /** Nothing to answer here: the gate is shut, the link is wrong, or there is no such address. */
 import styled from "styled-components";
 
+import { useSay } from "../items/words";
 import { Frame, Paper } from "./Frame";
 
-const HEADINGS: Record<string, string> = {
-  shut: "Closed at the moment",
-  link_refused: "This link cannot be used",
-  not_found: "There is nothing at this address",
-  away: "Not there for the moment",
+const NAMES: Record<string, string> = {
+  shut: "shut",
+  link_refused: "link",
+  not_found: "none",
+  away: "away",
 };
 
 const Words = styled.p`
@@ -15,12 +16,16 @@ const Words = styled.p`
   white-space: pre-line;
 `;
 
+/** Why, in the page's own words; a shut gate has words of its own. */
 export function Refused({ code, detail }: { code: string; detail: string }) {
+  const say = useSay();
+  const name = NAMES[code] ?? "other";
+  const own = name === "shut" || name === "other";
   return (
-    <Frame title="Questionnaire" state="shut">
+    <Frame title={say("questionnaire")} state="shut">
       <Paper>
-        <h1>{HEADINGS[code] ?? "This page cannot be shown"}</h1>
-        <Words>{detail}</Words>
+        <h1>{say(`${name}_heading`)}</h1>
+        <Words>{own ? detail : say(`${name}_detail`)}</Words>
       </Paper>
     </Frame>
   );

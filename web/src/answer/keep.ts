@@ -1,4 +1,6 @@
 /** Answers on this device, for as long as the tab is open: a reload loses nothing. */
+import { randomHex } from "../client/random";
+import { keptAs } from "./address";
 import type { Answers } from "./visit";
 
 export interface Kept {
@@ -9,12 +11,11 @@ export interface Kept {
   submission: string;
 }
 
-const name = `jotgate ${window.location.pathname}${window.location.search}`;
+const name = `jotgate ${keptAs}`;
 
-/** A name for a new submission, at random; also where the page did not come over HTTPS. */
+/** A name for a new submission. */
 export function newSubmission(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
+  return randomHex(16);
 }
 
 export function recall(): Kept | null {

@@ -2,21 +2,36 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
-import { inPage } from "../client/client";
+import { inPage, rememberToken } from "../client/client";
+import { WordsContext, type Words } from "../items/words";
 import { Global } from "../ui/theme";
 import { AnswerPage } from "./AnswerPage";
+import { Offered, type Language } from "./Frame";
 import { Refused } from "./Refused";
 import type { Page } from "./visit";
 
-type First = Page | { kind?: undefined; code: string; detail: string };
+interface First {
+  language: string;
+  words: Words["page"];
+  failures: Words["failures"];
+  languages: readonly Language[];
+  trial?: { csrf: string };
+  shown: Page | { kind?: undefined; code: string; detail: string };
+}
 
-const first = inPage() as First;
+const { language, words: page, failures, languages, shown, trial } = inPage() as First;
+if (trial) rememberToken(trial.csrf);
+const words = { language, page, failures };
 const root = document.getElementById("app");
 if (root) {
   createRoot(root).render(
     <StrictMode>
       <Global />
-      {first.kind === "page" ? <AnswerPage first={first} /> : <Refused {...first} />}
+      <WordsContext.Provider value={words}>
+        <Offered.Provider value={languages}>
+          {shown.kind === "page" ? <AnswerPage first={shown} /> : <Refused {...shown} />}
+        </Offered.Provider>
+      </WordsContext.Provider>
     </StrictMode>,
   );
 }

@@ -1,34 +1,55 @@
 /** Runs a visit: asks the server, keeps answers, follows the browser's back and forward. */
-import { useCallback, useEffect, useReducer, useRef } from "react";
+import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 
 import { Failed, type Schema } from "../client/client";
-import type { Answer } from "../items/Question";
+import { isEmpty, type Answer, type Item } from "../items/answer";
+import { instant } from "../items/instant";
+import type { Words } from "../items/words";
 import { askPage, submit } from "./ask";
 import { forget, keep, newSubmission, recall, type Kept } from "./keep";
+import { faultOf, placesOf } from "./judge";
 import { begin, change, type Answering, type Change, type Page, type Visit } from "./visit";
 
 type Move = Schema<"PageIn">["move"];
+
+interface Going {
+  /** Whether the browser's back button shall lead back from there. */
+  record?: boolean;
+  /** The places whose failures are wanted on staying. */
+  touched?: readonly string[];
+}
+
+/** Milliseconds without a key after which a watched field is taken for answered. */
+const TYPING = 350;
+
+/** Kinds that are answered with one press. */
+const CHOSEN = new Set<Item["kind"] | undefined>(["pick_one", "pick_many", "scale", "rank"]);
+
+function kindAt(page: Page, key: string) {
+  return page.items.find((item) => item.key === key)?.kind;
+}
 
 function start(first: Page): Answering {
   return begin(first, recall()?.answers ?? {});
 }
 
-export function useVisit(first: Page) {
+export function useVisit(first: Page, words: Words) {
   const [visit, dispatch] = useReducer(change, first, start);
-  const submission = useRef(recall()?.submission ?? newSubmission());
+  const [submission, setSubmission] = useState(() => recall()?.submission ?? newSubmission());
   const latest = useRef<Visit>(visit);
   /** Counts the calls: only the newest one's reply is shown. */
   const turn = useRef(0);
+  /** The turn that leads to another page and is under way, else 0. */
+  const turning = useRef(0);
+  const pause = useRef(0);
 
-  const kept = useCallback((now: Answering): Kept => {
-    const { page, answers } = now;
-    return {
-      answers,
-      page: page.key,
-      edition: page.edition,
-      submission: submission.current,
-    };
-  }, []);
+  const kept = useCallback(
+    (now: Answering): Kept => {
+      const { page, answers } = now;
+      return { answers, page: page.key, edition: page.edition, submission };
+    },
+    [submission],
+  );
 
   /** Apply a change at once for the calls that follow in the same turn. */
   const apply = useCallback((event: Change) => {
@@ -39,9 +60,8 @@ export function useVisit(first: Page) {
   const fail = useCallback(
     (error: unknown) => {
       if (!(error instanceof Failed)) throw error;
-      const away = error.status === 0 || error.status >= 500 || error.status === 429;
       const trouble = {
-        kind: away ? "away" : "refused",
+        kind: error.passing ? "away" : "refused",
         detail: error.message,
       } as const;
       apply({ kind: "failed", trouble, faults: error.faults });
@@ -70,54 +90,104 @@ export function useVisit(first: Page) {
   }, [apply, fail, kept]);
 
   const go = useCallback(
-    async (move: Move, at: string, record = true) => {
+    async (move: Move, at: string, { record = true, touched = [] }: Going = {}) => {
       const now = latest.current;
       if (now.state !== "answering") return;
+      window.clearTimeout(pause.current);
       const mine = ++turn.current;
+      turning.current = move === "stay" ? 0 : mine;
       apply({ kind: "asked" });
       try {
-        const reply = await askPage(kept(now), move, at);
+        const reply = await askPage(kept(now), move, at, touched);
         if (mine !== turn.current) return;
         if (reply.kind === "ready") {
           await send();
           return;
         }
+        if (reply.kind === "finish") {
+          forget();
+          apply({ kind: "finished", finish: reply });
+          return;
+        }
         const turned = reply.key !== now.page.key;
-        apply({
-          kind: "shown",
-          page: reply,
-          keepFaults: move === "stay" && !turned,
-        });
+        if (move === "stay" && !turned) apply({ kind: "refreshed", page: reply, touched });
+        else apply({ kind: "shown", page: reply });
         if (turned && record) window.history.pushState({ page: reply.key }, "");
       } catch (error) {
         if (mine === turn.current) fail(error);
+      } finally {
+        if (turning.current === mine) turning.current = 0;
       }
     },
     [apply, fail, kept, send],
   );
 
+  /** Ask for the page again, unless it is being turned: that must not be taken back. */
+  const ask = useCallback(
+    (at: string, touched: readonly string[] = []) => {
+      if (!turning.current) void go("stay", at, { record: false, touched });
+    },
+    [go],
+  );
+
   const answer = useCallback(
-    (key: string, value: Answer) => {
-      apply({ kind: "answered", key, answer: value });
+    (value: Answer, place: string) => {
+      const key = place.split("/")[0] ?? place;
+      apply({ kind: "answered", key, answer: value, place });
       const now = latest.current;
-      if (now.state === "answering" && now.page.watched.includes(key)) {
-        void go("stay", now.page.key);
+      if (now.state !== "answering" || !now.page.watched.includes(key)) return;
+      window.clearTimeout(pause.current);
+      const again = () => ask(now.page.key);
+      if (typeof value === "boolean" || CHOSEN.has(kindAt(now.page, key))) again();
+      else pause.current = window.setTimeout(again, TYPING);
+    },
+    [apply, ask],
+  );
+
+  /** Somebody has left a field: what the browser can tell is told, the rest is asked. */
+  const leave = useCallback(
+    (item: Item, place: string, value: Answer) => {
+      const now = latest.current;
+      if (now.state !== "answering") return;
+      const found = instant(item, value);
+      const fault = found && faultOf(item, place, found, words);
+      if (fault) apply({ kind: "judged", place, fault });
+      const key = place.split("/")[0] ?? place;
+      if (!fault && !isEmpty(value) && (item.server || now.page.checked.includes(key))) {
+        const touched = placesOf(now.page, key, place);
+        ask(now.page.key, touched);
       }
     },
-    [apply, go],
+    [apply, ask, words],
+  );
+
+  /** Go on with what was saved, in the tab or on the server, in the edition it was begun in. */
+  const takeUp = useCallback(
+    async (saved: Kept) => {
+      apply({ kind: "resumed", answers: saved.answers });
+      const mine = ++turn.current;
+      try {
+        const reply = await askPage(saved, "stay", saved.page);
+        if (mine === turn.current && reply.kind === "page") apply({ kind: "shown", page: reply });
+      } catch (error) {
+        if (mine === turn.current) fail(error);
+      }
+    },
+    [apply, fail],
   );
 
   useEffect(() => {
     const saved = recall();
     window.history.replaceState({ page: saved?.page ?? first.key }, "");
-    if (saved && saved.page !== first.key) void go("stay", saved.page, false);
-    else if (saved && first.watched.length) void go("stay", first.key, false);
-  }, [first, go]);
+    if (!saved) return;
+    const same = saved.page === first.key && saved.edition === first.edition;
+    if (!same || first.watched.length) void takeUp(saved);
+  }, [first, takeUp]);
 
   useEffect(() => {
     const turn = (event: PopStateEvent) => {
       const page = (event.state as { page?: string } | null)?.page;
-      if (page) void go("stay", page, false);
+      if (page) void go("stay", page, { record: false });
     };
     window.addEventListener("popstate", turn);
     return () => window.removeEventListener("popstate", turn);
@@ -127,5 +197,19 @@ export function useVisit(first: Page) {
     if (visit.state === "answering") keep(kept(visit));
   }, [visit, kept]);
 
-  return { visit, answer, go };
+  /** The same with what the server has, under the name that its submission was given. */
+  const resume = useCallback(
+    async (saved: Kept) => {
+      if (saved.submission) setSubmission(saved.submission);
+      await takeUp(saved);
+    },
+    [takeUp],
+  );
+
+  const refuse = useCallback(
+    (detail: string) => apply({ kind: "failed", trouble: { kind: "refused", detail } }),
+    [apply],
+  );
+
+  return { visit, answer, leave, go, kept, resume, refuse, seed: submission };
 }

@@ -1,6 +1,6 @@
 /** What an answering page knows, and how it changes: state to state, no effects. */
 import type { Fault, Schema } from "../client/client";
-import type { Answer } from "../items/Question";
+import { isWithin, type Answer } from "../items/answer";
 
 export type Page = Schema<"PageOut">;
 export type Finish = Schema<"FinishOut">;
@@ -29,9 +29,12 @@ export interface Finished {
 export type Visit = Answering | Finished;
 
 export type Change =
-  | { kind: "answered"; key: string; answer: Answer }
+  | { kind: "answered"; key: string; answer: Answer; place: string }
+  | { kind: "resumed"; answers: Answers }
   | { kind: "asked" }
-  | { kind: "shown"; page: Page; keepFaults?: boolean }
+  | { kind: "shown"; page: Page }
+  | { kind: "refreshed"; page: Page; touched: readonly string[] }
+  | { kind: "judged"; place: string; fault: Fault | null }
   | { kind: "failed"; trouble: Trouble; faults?: readonly Fault[] }
   | { kind: "finished"; finish: Finish };
 
@@ -56,7 +59,29 @@ export function change(visit: Visit, event: Change): Visit {
       return {
         ...visit,
         answers: { ...visit.answers, [event.key]: event.answer },
-        faults: visit.faults.filter((fault) => fault.at !== event.key),
+        faults: visit.faults.filter((fault) => !isWithin(fault.at, event.place)),
+      };
+    case "resumed":
+      return { ...visit, answers: { ...visit.answers, ...event.answers } };
+    case "judged":
+      return {
+        ...visit,
+        faults: [
+          ...visit.faults.filter((fault) => fault.at !== event.place),
+          ...(event.fault ? [event.fault] : []),
+        ],
+      };
+    case "refreshed":
+      return {
+        ...visit,
+        page: event.page,
+        answers: { ...(event.page.filled as Answers), ...visit.answers },
+        faults: [
+          ...visit.faults.filter((fault) => !event.touched.includes(fault.at)),
+          ...event.page.faults,
+        ],
+        busy: false,
+        trouble: null,
       };
     case "asked":
       return { ...visit, busy: true, trouble: null };
@@ -65,8 +90,8 @@ export function change(visit: Visit, event: Change): Visit {
         ...visit,
         page: event.page,
         answers: { ...(event.page.filled as Answers), ...visit.answers },
-        faults: event.keepFaults ? visit.faults : event.page.faults,
-        found: event.keepFaults ? visit.found : event.page.faults,
+        faults: event.page.faults,
+        found: event.page.faults,
         busy: false,
         trouble: null,
       };

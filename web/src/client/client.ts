@@ -23,6 +23,16 @@ export class Failed extends Error {
     this.faults = problem.faults ?? [];
     this.params = problem.params ?? {};
   }
+
+  /** Whether the server did not answer, or could not. */
+  get away(): boolean {
+    return this.status === 0 || this.status >= 500;
+  }
+
+  /** Whether the same call can go well in a while. */
+  get passing(): boolean {
+    return this.away || this.status === 429;
+  }
 }
 
 let csrf = "";
@@ -54,6 +64,15 @@ export async function got<T>(call: Promise<Reply<T>>): Promise<T> {
   const { data, error, response } = await call;
   if (response.ok) return data as T;
   throw new Failed(response.status, error ?? {});
+}
+
+/** The options of a call whose body is a file itself; the API describes those as having none. */
+export function asBytes(body: Blob) {
+  return {
+    body: body as never,
+    bodySerializer: (blob: unknown) => blob as Blob,
+    headers: { "Content-Type": "application/octet-stream" },
+  };
 }
 
 /** The data that the server put into the page, null where there is none. */

@@ -38,6 +38,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/{address}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin File */
+        post: operations["begin_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/{address}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** File So Far */
+        get: operations["file_so_far"];
+        /**
+         * Take Piece
+         * @description The body is the piece itself, at most 1,500,000 bytes of it.
+         */
+        put: operations["take_piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/{address}/started": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Started So Far */
+        get: operations["started_so_far"];
+        /** Save Started */
+        put: operations["save_started"];
+        post?: never;
+        /** Forget Started */
+        delete: operations["forget_started"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/{address}/started/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask Letter */
+        post: operations["ask_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/media/{media_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Medium */
+        get: operations["medium"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -81,6 +172,126 @@ export interface paths {
         };
         /** Me */
         get: operations["me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Start a questionnaire from a file, the body itself. A broken one changes nothing.
+         */
+        post: operations["bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schema
+         * @description The shape of a questionnaire's file, as JSON Schema 2020-12.
+         */
+        get: operations["schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description Start another one from the draft of this.
+         */
+        post: operations["copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Out
+         * @description The draft as our own document.
+         */
+        get: operations["take_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/fhir": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Out Fhir
+         * @description The draft as HL7 FHIR Questionnaire, R4.
+         */
+        get: operations["take_out_fhir"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/fhir/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Left Out
+         * @description What of the draft FHIR cannot say.
+         */
+        get: operations["left_out"];
         put?: never;
         post?: never;
         delete?: never;
@@ -142,7 +353,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questionnaires/{id}/editions": {
+    "/api/questionnaires/{id}/draft/presence": {
         parameters: {
             query?: never;
             header?: never;
@@ -150,6 +361,30 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        /**
+         * Be Present
+         * @description Who else has the draft open. Asked every few seconds, it also says that this tab is there.
+         */
+        post: operations["be_present"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Editions
+         * @description Every edition, the newest first.
+         */
+        get: operations["editions"];
         put?: never;
         /** Publish */
         post: operations["publish"];
@@ -196,6 +431,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/editions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Edition */
+        get: operations["edition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/editions/{number}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Edition Changes
+         * @description What an edition changed since the one before it, in words.
+         */
+        get: operations["edition_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draft Changes
+         * @description What the draft changed since the newest edition, in words.
+         */
+        get: operations["draft_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/gate": {
         parameters: {
             query?: never;
@@ -208,6 +500,66 @@ export interface paths {
         /** Save Gate */
         put: operations["save_gate"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outline
+         * @description The questions of an outline, each with why it is taken for its kind.
+         */
+        post: operations["outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Medium
+         * @description The body is the file itself.
+         */
+        post: operations["add_medium"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/trial/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trial Page
+         * @description The next page; at the end what the finish says, and nothing is stored.
+         */
+        post: operations["trial_page"];
         delete?: never;
         options?: never;
         head?: never;
@@ -300,6 +652,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entries/{entry_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry File
+         * @description The file to save, or its preview to look at; a browser never runs either.
+         */
+        get: operations["entry_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/registers": {
         parameters: {
             query?: never;
@@ -373,6 +745,74 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Address
+         * @description A postal address in parts. The country is an ISO 3166-1 code, of `countries` if given.
+         */
+        Address: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "address";
+            /**
+             * Parts
+             * @default [
+             *       "street",
+             *       "more",
+             *       "city",
+             *       "postcode",
+             *       "country"
+             *     ]
+             */
+            parts?: ("street" | "more" | "city" | "region" | "postcode" | "country")[];
+            /**
+             * Needed
+             * @default [
+             *       "street",
+             *       "city",
+             *       "postcode"
+             *     ]
+             */
+            needed?: ("street" | "more" | "city" | "region" | "postcode" | "country")[];
+            /**
+             * Countries
+             * @default []
+             */
+            countries?: string[];
+        };
         /** Answered */
         Answered: {
             /**
@@ -386,6 +826,8 @@ export interface components {
         /**
          * AnswersIn
          * @description The answers so far, of all pages, by key, and the query string of the link.
+         *
+         *     `language` is that in which the page is shown.
          */
         AnswersIn: {
             /**
@@ -402,6 +844,24 @@ export interface components {
             answers?: {
                 [key: string]: unknown;
             };
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
+        };
+        /**
+         * BroughtOut
+         * @description What was made of a file. `left` are sentences on what it could not hold.
+         */
+        BroughtOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left */
+            left: string[];
         };
         /**
          * Carried
@@ -451,6 +911,26 @@ export interface components {
              */
             when_wrong?: "refuse" | "flag";
         };
+        /**
+         * ChangeOut
+         * @description `at` is a path of keys, as in a fault.
+         */
+        ChangeOut: {
+            /** At */
+            at: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ChangesOut
+         * @description What is different from `edition`; null where there is none before.
+         */
+        ChangesOut: {
+            /** Edition */
+            edition: number | null;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+        };
         /** Column */
         Column: {
             /** Key */
@@ -475,6 +955,13 @@ export interface components {
             /** Restricted */
             restricted: boolean;
         };
+        /** CompanyOut */
+        CompanyOut: {
+            /** Revision */
+            revision: number;
+            /** Others */
+            others: components["schemas"]["PresentOut"][];
+        };
         /**
          * Compare
          * @description `item` is compared with one operand: equal, different, ordered, or among the picks.
@@ -492,6 +979,50 @@ export interface components {
             /** Value */
             value: boolean | string;
         };
+        /**
+         * Computed
+         * @description A value that follows from answers; the respondent sees it where `visible`.
+         */
+        Computed: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "computed";
+            /** Formula */
+            formula: components["schemas"]["Sum"] | components["schemas"]["Count"] | components["schemas"]["Difference"] | components["schemas"]["Score"] | components["schemas"]["First"];
+            /**
+             * Visible
+             * @default false
+             */
+            visible?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+        };
+        /**
+         * Count
+         * @description How many there are: picks, files, roster entries; any other answer counts one.
+         */
+        Count: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "count";
+            /** Of */
+            of: string[];
+        };
         /** Created */
         Created: {
             /**
@@ -499,6 +1030,32 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * CrossCheck
+         * @description `left` must stand in `relation` to the answer `right`, or to the number `number`.
+         *
+         *     Numbers, days and times are compared as they are; of picks, files and rosters it is how
+         *     many there are. It is passed over where an answer is missing or `when` does not hold.
+         */
+        CrossCheck: {
+            /** Left */
+            left: string;
+            /**
+             * Relation
+             * @enum {string}
+             */
+            relation: "is" | "is_not" | "at_least" | "at_most" | "more_than" | "less_than";
+            /** Right */
+            right?: string | null;
+            /** Number */
+            number?: string | null;
+            /** Message */
+            message: {
+                [key: string]: string;
+            };
+            /** When */
+            when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
         };
         /**
          * Date
@@ -547,6 +1104,55 @@ export interface components {
             /** Latest */
             latest?: string | null;
         };
+        /**
+         * DateTime
+         * @description A moment, to the minute: asked and shown in the questionnaire's time zone, kept in UTC.
+         *
+         *     A bound that is a day means the whole of it.
+         */
+        DateTime: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "date_time";
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+        };
         /** DeskLineOut */
         DeskLineOut: {
             /**
@@ -570,6 +1176,55 @@ export interface components {
             /** Arrivals */
             arrivals: number[];
         };
+        /**
+         * DetailOut
+         * @description What an answer has besides its words: a table, files, a drawn line (SVG path data).
+         */
+        DetailOut: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns?: string[];
+            /**
+             * Lines
+             * @default []
+             */
+            lines?: components["schemas"]["LineOut"][];
+            /**
+             * Files
+             * @default []
+             */
+            files?: components["schemas"]["FileSeen"][];
+            /**
+             * Drawn
+             * @default
+             */
+            drawn?: string;
+        };
+        /**
+         * Difference
+         * @description Whole units from `since` to `until`, less than 0 where `until` is the earlier one.
+         *
+         *     Each is the key of a day or a moment, or `today`.
+         */
+        Difference: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "difference";
+            /** Since */
+            since: string;
+            /** Until */
+            until: string;
+            /**
+             * Unit
+             * @default days
+             * @enum {string}
+             */
+            unit?: "minutes" | "hours" | "days" | "weeks" | "months" | "years";
+        };
         /** Dispatch */
         Dispatch: {
             /**
@@ -581,7 +1236,7 @@ export interface components {
              * Otherwise
              * @default []
              */
-            otherwise?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
+            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"])[];
         };
         /** DispatchBody */
         DispatchBody: {
@@ -719,9 +1374,16 @@ export interface components {
             /** Flags */
             flags: string[];
         };
-        /** EntryRead */
+        /**
+         * EntryRead
+         * @description An entry in full; `details` by key, of the answers that have some.
+         */
         EntryRead: {
             entry: components["schemas"]["EntryOut"];
+            /** Details */
+            details: {
+                [key: string]: components["schemas"]["DetailOut"];
+            };
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
             /** Runs */
@@ -762,9 +1424,107 @@ export interface components {
         };
         /**
          * File
-         * @description File to a register. `columns` maps a column's key to the key of an item.
+         * @description Up to `most` files of the given kinds, told by their content and not by their names.
          */
         File: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "file";
+            /**
+             * Most
+             * @default 1
+             */
+            most?: number;
+            /**
+             * Largest
+             * @description Megabytes of one file.
+             * @default 10
+             */
+            largest?: number;
+            /**
+             * Kinds
+             * @default [
+             *       "picture",
+             *       "pdf"
+             *     ]
+             */
+            kinds?: ("picture" | "pdf" | "document" | "sheet" | "audio" | "video")[];
+        };
+        /**
+         * FileIn
+         * @description A file about to be sent for the question `item`; `size` is in bytes.
+         */
+        FileIn: {
+            /** Edition */
+            edition: number;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
+        };
+        /**
+         * FileOut
+         * @description A file that has arrived and was looked at. `size` is in bytes, `type` a media type.
+         */
+        FileOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Type */
+            type: string;
+        };
+        /**
+         * FileRow
+         * @description File to a register. `columns` maps a column's key to the key of an item.
+         */
+        FileRow: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -782,6 +1542,25 @@ export interface components {
             columns?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * FileSeen
+         * @description A file that came with the entry. `size` is in bytes; a picture has a preview.
+         */
+        FileSeen: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Type */
+            type: string;
+            /** Picture */
+            picture: boolean;
         };
         /**
          * Finish
@@ -813,6 +1592,19 @@ export interface components {
             heading: string;
             /** Message */
             message: string;
+        };
+        /**
+         * First
+         * @description The first of these questions that has an answer, with its answer.
+         */
+        First: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "first";
+            /** Of */
+            of: string[];
         };
         /**
          * Gate
@@ -849,6 +1641,107 @@ export interface components {
              */
             default_words?: string;
         };
+        /**
+         * Grid
+         * @description Rows by columns, answered as a table. `totals` are the number columns that are summed.
+         *
+         *     In a row with any answer, required columns need one.
+         */
+        Grid: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid";
+            /**
+             * Rows
+             * @default []
+             */
+            rows?: components["schemas"]["Row"][];
+            /**
+             * Columns
+             * @default []
+             */
+            columns?: (components["schemas"]["ShortText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Scale"])[];
+            /**
+             * Totals
+             * @default []
+             */
+            totals?: string[];
+        };
+        /** JotOut */
+        JotOut: {
+            /** Pages */
+            pages: components["schemas"]["JottedPageOut"][];
+            /** Remarks */
+            remarks: string[];
+        };
+        /** JottedOut */
+        JottedOut: {
+            /** Line */
+            line: number;
+            /** Why */
+            why: string;
+            /** Item */
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"];
+        };
+        /** JottedPageOut */
+        JottedPageOut: {
+            /** Title */
+            title: string;
+            /** Items */
+            items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * LeftOut
+         * @description Sentences on what the other format cannot say.
+         */
+        LeftOut: {
+            /** Left */
+            left: string[];
+        };
+        /** LetterIn */
+        LetterIn: {
+            /** Email */
+            email: string;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
+        };
         /** LetterOut */
         LetterOut: {
             /** Id */
@@ -866,6 +1759,13 @@ export interface components {
             subject: string;
             /** Body */
             body: string;
+        };
+        /** LineOut */
+        LineOut: {
+            /** Heading */
+            heading: string;
+            /** Cells */
+            cells: string[];
         };
         /**
          * LongText
@@ -965,6 +1865,86 @@ export interface components {
             /** Csrf */
             csrf: string;
         };
+        /**
+         * MediumOut
+         * @description `size` is in bytes, `width` and `height` of a picture in pixels.
+         */
+        MediumOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Size */
+            size: number;
+            /** Width */
+            width: number | null;
+            /** Height */
+            height: number | null;
+        };
+        /**
+         * Name
+         * @description A person's name in parts; `needed` are those that an answer must have.
+         */
+        Name: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "name";
+            /**
+             * Parts
+             * @default [
+             *       "given",
+             *       "family"
+             *     ]
+             */
+            parts?: ("title" | "given" | "family" | "suffix")[];
+            /**
+             * Needed
+             * @default [
+             *       "given",
+             *       "family"
+             *     ]
+             */
+            needed?: ("title" | "given" | "family" | "suffix")[];
+        };
         /** NewQuestionnaire */
         NewQuestionnaire: {
             /** Title */
@@ -990,7 +1970,7 @@ export interface components {
         };
         /**
          * Note
-         * @description Words between the questions; nothing is asked.
+         * @description Words between the questions; nothing is asked. They may be formatted in CommonMark.
          */
         Note: {
             /** Key */
@@ -1043,6 +2023,9 @@ export interface components {
         /**
          * Number
          * @description A decimal number with at most `decimals` digits after the point; 0 means whole.
+         *
+         *     `step` is counted from `at_least`, or from 0 where there is none. `unit`, such as "litres",
+         *     stands behind the field.
          */
         Number: {
             /** Key */
@@ -1098,6 +2081,15 @@ export interface components {
              * @default 0
              */
             decimals?: number;
+            /** Step */
+            step?: number | string | null;
+            /**
+             * Unit
+             * @default {}
+             */
+            unit?: {
+                [key: string]: string;
+            };
         };
         /** OneOf */
         OneOf: {
@@ -1129,6 +2121,8 @@ export interface components {
              * @default false
              */
             alone?: boolean;
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
         };
         /** OptionOut */
         OptionOut: {
@@ -1141,6 +2135,18 @@ export interface components {
              * @default false
              */
             alone?: boolean;
+        };
+        /**
+         * OutlineIn
+         * @description `taken` are keys that the new questions may not have.
+         */
+        OutlineIn: {
+            /** Text */
+            text: string;
+            /** Language */
+            language: string;
+            /** Taken */
+            taken: string[];
         };
         /** Page */
         Page: {
@@ -1156,14 +2162,22 @@ export interface components {
              * Items
              * @default []
              */
-            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Scale"] | components["schemas"]["Note"] | components["schemas"]["Carried"])[];
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"])[];
             /**
              * Skips
              * @default []
              */
             skips?: components["schemas"]["SkipRule"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks?: components["schemas"]["CrossCheck"][];
         };
-        /** PageIn */
+        /**
+         * PageIn
+         * @description `touched` are the places whose failures are asked for on staying.
+         */
         PageIn: {
             /**
              * Link
@@ -1180,6 +2194,11 @@ export interface components {
                 [key: string]: unknown;
             };
             /**
+             * Language
+             * @default
+             */
+            language?: string;
+            /**
              * Move
              * @enum {string}
              */
@@ -1189,10 +2208,16 @@ export interface components {
              * @default
              */
             at?: string;
+            /**
+             * Touched
+             * @default []
+             */
+            touched?: string[];
         };
         /**
          * PageOut
-         * @description A page to show. `watched` are the keys whose answers may change it: ask again then.
+         * @description A page to show. `watched` are the keys whose answers may change it: ask again then;
+         *     `checked` those that are held against others.
          *
          *     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
          *     answering it leads to a finish.
@@ -1223,11 +2248,11 @@ export interface components {
             progress: number;
             /** Watched */
             watched: string[];
+            /** Checked */
+            checked: string[];
             /** Filled */
             filled: {
-                [key: string]: string | boolean | number | unknown[] | {
-                    [key: string]: unknown;
-                } | null;
+                [key: string]: unknown;
             };
             /** Faults */
             faults: components["schemas"]["Fault"][];
@@ -1236,7 +2261,7 @@ export interface components {
          * Pattern
          * @description A shape that a text must have as a whole: an expression for RE2, with a name for people.
          *
-         *     `like` completes "Write it like …". The examples are held against the expression.
+         *     `like` completes "Write it …". The examples are held against the expression.
          */
         Pattern: {
             /** Expression */
@@ -1359,6 +2384,18 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Else Label
+             * @default {}
+             */
+            else_label?: {
+                [key: string]: string;
+            };
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1408,10 +2445,84 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Else Label
+             * @default {}
+             */
+            else_label?: {
+                [key: string]: string;
+            };
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "pick_one";
+            /**
+             * Look
+             * @default list
+             * @enum {string}
+             */
+            look?: "list" | "dropdown" | "buttons";
+        };
+        /**
+         * Picture
+         * @description A picture of one's own; `text` tells what it shows to those who cannot see it.
+         *
+         *     `width` and `height` are in pixels, so that its place is kept while it loads.
+         */
+        Picture: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /** Media */
+            media?: string | null;
+            /** Width */
+            width?: number | null;
+            /** Height */
+            height?: number | null;
+            /**
+             * Caption
+             * @default {}
+             */
+            caption?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * PresenceIn
+         * @description A tab draws an id for itself; `at` is the key of what is selected there.
+         */
+        PresenceIn: {
+            /** Tab */
+            tab: string;
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+        };
+        /** PresentOut */
+        PresentOut: {
+            /** Tab */
+            tab: string;
+            /** Name */
+            name: string;
+            /** At */
+            at: string;
         };
         /**
          * Problem
@@ -1448,21 +2559,44 @@ export interface components {
             revision: number;
         };
         /**
+         * PublishedOut
+         * @description An edition as it is listed; `by` is a person's name.
+         */
+        PublishedOut: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+        };
+        /**
          * QuestionOut
-         * @description An item as its page shows it. What the kind does not have is None.
+         * @description An item as its page shows it. What the kind does not have is left out.
          *
-         *     Numbers are decimal text, days and times of day ISO 8601. `like` completes "Write it …".
+         *     Numbers are decimal text, days, times of day and local moments ISO 8601. `like` completes
+         *     "Write it …". `server` tells that only the server can check what is written. `items` are
+         *     the columns of a grid, or what a new entry of a roster asks; `entries` what each entry of
+         *     it asks, where they differ. `value` is what is computed, in words.
          */
         QuestionOut: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "yes_no" | "pick_one" | "pick_many" | "scale" | "note";
+            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "rank" | "scale" | "name" | "address" | "file" | "signature" | "grid" | "roster" | "note" | "picture" | "video" | "computed";
             /** Key */
             key: string;
             /** Text */
             text: string;
+            /**
+             * Html
+             * @default
+             */
+            html?: string;
             /**
              * Help
              * @default
@@ -1487,12 +2621,24 @@ export interface components {
              * @default
              */
             like?: string;
+            /**
+             * Server
+             * @default false
+             */
+            server?: boolean;
             /** At Least */
             at_least?: string | null;
             /** At Most */
             at_most?: string | null;
             /** Decimals */
             decimals?: number | null;
+            /** Step */
+            step?: string | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
             /** Earliest */
             earliest?: string | null;
             /** Latest */
@@ -1516,6 +2662,102 @@ export interface components {
              * @default []
              */
             options?: components["schemas"]["OptionOut"][];
+            /**
+             * Else Label
+             * @default
+             */
+            else_label?: string;
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled?: boolean;
+            /**
+             * Look
+             * @default list
+             * @enum {string}
+             */
+            look?: "list" | "dropdown" | "buttons";
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+            /**
+             * Needed
+             * @default []
+             */
+            needed?: string[];
+            /** Largest */
+            largest?: number | null;
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds?: string[];
+            /**
+             * Types
+             * @default []
+             */
+            types?: string[];
+            /**
+             * Rows
+             * @default []
+             */
+            rows?: components["schemas"]["jotgate__api__public__questions__RowOut"][];
+            /**
+             * Totals
+             * @default []
+             */
+            totals?: string[];
+            /**
+             * Items
+             * @default []
+             */
+            items?: components["schemas"]["QuestionOut"][];
+            /**
+             * Entries
+             * @default []
+             */
+            entries?: components["schemas"]["QuestionOut"][][];
+            /**
+             * Noun
+             * @default
+             */
+            noun?: string;
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /** Media */
+            media?: string | null;
+            /** Width */
+            width?: number | null;
+            /** Height */
+            height?: number | null;
+            /** Captions */
+            captions?: string | null;
+            /**
+             * Caption
+             * @default
+             */
+            caption?: string;
+            /**
+             * Error Text
+             * @default
+             */
+            error_text?: string;
+            /**
+             * Spoken
+             * @default
+             */
+            spoken?: string;
+            /**
+             * Value
+             * @default
+             */
+            value?: string;
         };
         /** Questionnaire */
         Questionnaire: {
@@ -1553,6 +2795,61 @@ export interface components {
             finishes: components["schemas"]["Finish"][];
         };
         /**
+         * Rank
+         * @description The options in the respondent's order: all of them, or the first `top`.
+         */
+        Rank: {
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Option"][];
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rank";
+            /** Top */
+            top?: number | null;
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled?: boolean;
+        };
+        /**
          * ReadyOut
          * @description Every page on the path is answered; what is left is to submit.
          */
@@ -1562,6 +2859,20 @@ export interface components {
              * @constant
              */
             kind: "ready";
+        };
+        /**
+         * ReceivedOut
+         * @description How many bytes have arrived; `done` once that is all of them.
+         */
+        ReceivedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Received */
+            received: number;
+            done: components["schemas"]["FileOut"] | null;
         };
         /** Register */
         Register: {
@@ -1621,6 +2932,116 @@ export interface components {
             answers: {
                 [key: string]: string;
             };
+            /** Details */
+            details: {
+                [key: string]: components["schemas"]["DetailOut"];
+            };
+        };
+        /**
+         * Roster
+         * @description Questions answered once for each person, well, child …, between `fewest` and `most` times.
+         *
+         *     `noun` is what one of them is called, such as "well". `title` names an entry by its own
+         *     answers, such as `{well_name}`. Conditions inside see the same entry's earlier answers.
+         */
+        Roster: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "roster";
+            /**
+             * Noun
+             * @default {}
+             */
+            noun?: {
+                [key: string]: string;
+            };
+            /**
+             * Title
+             * @default {}
+             */
+            title?: {
+                [key: string]: string;
+            };
+            /**
+             * Fewest
+             * @default 0
+             */
+            fewest?: number;
+            /**
+             * Most
+             * @default 10
+             */
+            most?: number;
+            /**
+             * Items
+             * @default []
+             */
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Note"])[];
+            /**
+             * Checks
+             * @default []
+             */
+            checks?: components["schemas"]["CrossCheck"][];
+        };
+        /**
+         * Row
+         * @description A row of a grid. With `repeats` over 1 the respondent may answer it that many times.
+         *
+         *     A required row needs an answer in its required columns, or in any where none is required.
+         */
+        Row: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Repeats
+             * @default 1
+             */
+            repeats?: number;
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
         };
         /** Rule */
         Rule: {
@@ -1632,7 +3053,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts?: (components["schemas"]["File"] | components["schemas"]["Notice"])[];
+            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"])[];
         };
         /**
          * RunOut
@@ -1742,6 +3163,23 @@ export interface components {
             };
         };
         /**
+         * Score
+         * @description Points for options, added up: key of a question, to points by code.
+         */
+        Score: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "score";
+            /** Points */
+            points: {
+                [key: string]: {
+                    [key: string]: number | string;
+                };
+            };
+        };
+        /**
          * ShortText
          * @description One line. Lengths are in characters (Unicode code points).
          */
@@ -1804,6 +3242,49 @@ export interface components {
             password: string;
         };
         /**
+         * Signature
+         * @description Drawn by hand, or the name typed in its place.
+         */
+        Signature: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signature";
+        };
+        /**
          * SkipRule
          * @description After its page: when the condition holds, go to a later page or to a finish.
          */
@@ -1822,6 +3303,49 @@ export interface components {
             op: "any";
             /** Parts */
             parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+        };
+        /**
+         * StartedBody
+         * @description Answers on their way: the link's query string, the page shown, the submission's name.
+         */
+        StartedBody: {
+            /** Edition */
+            edition: number;
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /**
+             * Page
+             * @default
+             */
+            page?: string;
+            /**
+             * Submission
+             * @default
+             */
+            submission?: string;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Sum
+         * @description The numbers answered, added up; inside a roster or grid, over all its rows.
+         */
+        Sum: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "sum";
+            /** Of */
+            of: string[];
         };
         /**
          * SummaryOut
@@ -1922,6 +3446,38 @@ export interface components {
             more: boolean;
         };
         /**
+         * Video
+         * @description A video file of one's own; `text` is its title.
+         *
+         *     It has captions, or in `spoken` what is said in it.
+         */
+        Video: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "video";
+            /** Media */
+            media?: string | null;
+            /** Captions */
+            captions?: string | null;
+            /**
+             * Spoken
+             * @default {}
+             */
+            spoken?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * WebAddress
          * @description An http or https address; one without a scheme gets https.
          */
@@ -2010,6 +3566,26 @@ export interface components {
              * @enum {string}
              */
             kind: "yes_no";
+        };
+        /**
+         * RowOut
+         * @description A row of a grid, which can be answered up to `repeats` times.
+         */
+        jotgate__api__public__questions__RowOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Repeats
+             * @default 1
+             */
+            repeats?: number;
         };
         /** RowOut */
         jotgate__api__staff__dispatch__RowOut: {
@@ -2127,6 +3703,275 @@ export interface operations {
             };
         };
     };
+    begin_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceivedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    file_so_far: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+                file_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceivedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_piece: {
+        parameters: {
+            query: {
+                offset: number;
+                language?: string;
+            };
+            header?: never;
+            path: {
+                address: string;
+                file_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceivedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    started_so_far: {
+        parameters: {
+            query?: never;
+            header: {
+                "Started-Token": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_started: {
+        parameters: {
+            query?: never;
+            header: {
+                "Started-Token": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartedBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_started: {
+        parameters: {
+            query?: never;
+            header: {
+                "Started-Token": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_letter: {
+        parameters: {
+            query?: never;
+            header: {
+                "Started-Token": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    medium: {
+        parameters: {
+            query?: never;
+            header?: {
+                Range?: string;
+            };
+            path: {
+                media_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sign_in: {
         parameters: {
             query?: never;
@@ -2203,6 +4048,188 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_fhir: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    left_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOut"];
                 };
             };
             /** @description Default Response */
@@ -2375,6 +4402,72 @@ export interface operations {
             };
         };
     };
+    be_present: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     publish: {
         parameters: {
             query?: never;
@@ -2472,6 +4565,101 @@ export interface operations {
             };
         };
     };
+    edition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edition_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     gate: {
         parameters: {
             query?: never;
@@ -2525,6 +4713,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GateOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_medium: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediumOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trial_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"] | components["schemas"]["FinishOut"];
                 };
             };
             /** @description Default Response */
@@ -2724,6 +5013,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Revealed"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_file: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+                file_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

@@ -5,7 +5,7 @@ import {
   RadioGroup,
   type RadioGroupProps,
 } from "react-aria-components/RadioGroup";
-import type { ReactNode } from "react";
+import { Fragment, type ReactNode } from "react";
 import styled, { css } from "styled-components";
 
 import { Failure, FieldName, Help } from "./Field";
@@ -59,23 +59,49 @@ const One = styled(RadioButton)`
   }
 `;
 
+/** Side by side, for short labels. */
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+  label {
+    min-width: 84px;
+  }
+`;
+
 export interface ChoiceProps extends Omit<RadioGroupProps, "children"> {
   label: ReactNode;
   help?: string | undefined;
   error?: string | undefined;
   options: readonly { code: string; label: string }[];
+  /** Options beside each other in place of one below the other. */
+  across?: boolean;
+  /** What belongs to the options, below them. */
+  more?: ReactNode;
 }
 
-export function Choice({ label, help, error, options, ...props }: ChoiceProps) {
+export function Choice({
+  label,
+  help,
+  error,
+  options,
+  across = false,
+  more,
+  ...props
+}: ChoiceProps) {
+  const Rows = across ? Row : Fragment;
   return (
     <RadioGroup {...props} isInvalid={Boolean(error)} validationBehavior="aria">
       <FieldName>{label}</FieldName>
       {help ? <Help>{help}</Help> : null}
-      {options.map((option) => (
-        <RadioField key={option.code} value={option.code}>
-          <One>{option.label}</One>
-        </RadioField>
-      ))}
+      <Rows>
+        {options.map((option) => (
+          <RadioField key={option.code} value={option.code}>
+            <One>{option.label}</One>
+          </RadioField>
+        ))}
+      </Rows>
+      {more}
       <Failure>{error}</Failure>
     </RadioGroup>
   );

@@ -19,9 +19,11 @@ export interface ChoicesProps extends Omit<CheckboxGroupProps, "children"> {
   help?: string | undefined;
   error?: string | undefined;
   options: readonly { code: string; label: string }[];
+  /** What belongs to the options, below them. */
+  more?: ReactNode;
 }
 
-export function Choices({ label, help, error, options, ...props }: ChoicesProps) {
+export function Choices({ label, help, error, options, more, ...props }: ChoicesProps) {
   return (
     <CheckboxGroup {...props} isInvalid={Boolean(error)} validationBehavior="aria">
       <FieldName>{label}</FieldName>
@@ -31,6 +33,7 @@ export function Choices({ label, help, error, options, ...props }: ChoicesProps)
           <One>{option.label}</One>
         </CheckboxField>
       ))}
+      {more}
       <Failure>{error}</Failure>
     </CheckboxGroup>
   );

@@ -8,13 +8,16 @@ import { TextField, type TextFieldProps } from "react-aria-components/TextField"
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 
+/** Marks the name of a question, which a grid shows once for a whole column. */
+const NAMED = { "data-name": true } as object;
+
 /** What a field or a group is called, above it. */
-export const FieldName = styled(Label)`
+export const FieldName = styled(Label).attrs(NAMED)`
   font-weight: 600;
   display: block;
 `;
 
-const fieldBox = css`
+export const fieldBox = css`
   width: 100%;
   border: 1px solid var(--edge);
   border-radius: 4px;
@@ -29,7 +32,8 @@ const fieldBox = css`
     outline: 2.5px solid var(--flax);
     outline-offset: 1px;
   }
-  &[data-invalid] {
+  &[data-invalid],
+  &[aria-invalid="true"] {
     border-color: var(--rust);
     box-shadow: 0 0 0 1px var(--rust);
   }
@@ -57,6 +61,18 @@ const Line = styled(Input)`
   min-height: var(--field-height, 34px);
 `;
 
+const WithUnit = styled.span<{ $narrow: boolean }>`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  color: var(--ink-2);
+  white-space: nowrap;
+  input {
+    max-width: ${({ $narrow }) => ($narrow ? "240px" : "none")};
+    min-width: 0;
+  }
+`;
+
 const Lines = styled(TextArea)`
   ${fieldBox}
   resize: vertical;
@@ -73,6 +89,10 @@ export interface FieldProps extends Omit<TextFieldProps, "children"> {
   /** The range of a date or a time, which the browser's own picker keeps to. */
   min?: string | undefined;
   max?: string | undefined;
+  /** What the number is in, behind the field. */
+  unit?: string | undefined;
+  /** For short answers: numbers, days and times. */
+  narrow?: boolean;
 }
 
 export function Field({
@@ -83,6 +103,9 @@ export function Field({
   lines = 1,
   min,
   max,
+  unit,
+  narrow = false,
+  dir,
   ...props
 }: FieldProps) {
   return (
@@ -92,7 +115,10 @@ export function Field({
       {lines > 1 ? (
         <Lines rows={lines} placeholder={placeholder} />
       ) : (
-        <Line placeholder={placeholder} min={min} max={max} />
+        <WithUnit $narrow={narrow}>
+          <Line dir={dir} placeholder={placeholder} min={min} max={max} />
+          {unit}
+        </WithUnit>
       )}
       <Failure>{error}</Failure>
     </Whole>

@@ -16,11 +16,13 @@ const Veil = styled(ModalOverlay)`
   z-index: 10;
 `;
 
-const Frame = styled(Modal)<{ $wide: boolean }>`
+const WIDTHS = { plain: "540px", wide: "860px", whole: "1180px" };
+
+const Frame = styled(Modal)<{ $width: keyof typeof WIDTHS }>`
   background: var(--paper);
   border: 1px solid var(--line-2);
   border-radius: 4px;
-  width: min(${({ $wide }) => ($wide ? "860px" : "540px")}, 100%);
+  width: min(${({ $width }) => WIDTHS[$width]}, 100%);
 `;
 
 const Inside = styled(Dialog)`
@@ -46,11 +48,11 @@ interface SheetProps {
   title: string;
   open: boolean;
   onClose?: () => void;
-  wide?: boolean;
+  width?: keyof typeof WIDTHS;
   children: ReactNode;
 }
 
-export function Sheet({ title, open, onClose, wide = false, children }: SheetProps) {
+export function Sheet({ title, open, onClose, width = "plain", children }: SheetProps) {
   return (
     <Veil
       isOpen={open}
@@ -60,7 +62,7 @@ export function Sheet({ title, open, onClose, wide = false, children }: SheetPro
         if (!now) onClose?.();
       }}
     >
-      <Frame $wide={wide}>
+      <Frame $width={width}>
         <Inside>
           <Name>{title}</Name>
           {children}

@@ -1,0 +1,48 @@
+/** What the browser finds, in the words that the server would use. */
+import type { Fault } from "../client/client";
+import type { Item } from "../items/answer";
+import type { Failure } from "../items/instant";
+import { fill, type Words } from "../items/words";
+import type { Page } from "./visit";
+
+const DAY = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
+
+/** A limit as people read it: days and moments in words, everything else as it is. */
+function said(limit: string | number, language: string): string | number {
+  if (typeof limit === "number" || !DAY.test(limit)) return limit;
+  const moment = limit.includes("T");
+  const style = { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" } as const;
+  const clock = moment ? ({ hour: "2-digit", minute: "2-digit", hourCycle: "h23" } as const) : {};
+  const locale = language === "en" ? "en-GB" : language;
+  return new Intl.DateTimeFormat(locale, { ...style, ...clock }).format(
+    new Date(moment ? `${limit}Z` : `${limit}T00:00Z`),
+  );
+}
+
+export function faultOf(item: Item, at: string, failure: Failure, words: Words): Fault {
+  const params = Object.fromEntries(
+    Object.entries(failure.params ?? {}).map(([name, limit]) => [
+      name,
+      said(limit, words.language),
+    ]),
+  );
+  const message = item.error_text || fill(words.failures[failure.code] ?? "", params);
+  return { code: failure.code, at, message, params };
+}
+
+/**
+ * The places whose failures are wanted once `place` was left: itself, and where it is held
+ * against others, those of them that stand on the page.
+ */
+export function placesOf(page: Page, key: string, place: string): string[] {
+  const others = page.checked.includes(key) ? page.checked : [];
+  const inside = place.includes("/") ? siblings(page, place) : [];
+  return [...new Set([place, ...others, ...inside])];
+}
+
+/** The other questions of the same entry of a roster. */
+function siblings(page: Page, place: string): string[] {
+  const [key = "", ...steps] = place.split("/");
+  const roster = page.items.find((item) => item.key === key && item.kind === "roster");
+  return (roster?.items ?? []).map((item) => `${key}/${steps[0] ?? ""}/${item.key}`);
+}

@@ -1,0 +1,132 @@
+/** Putting options in an order: pressed one after the other, then moved up and down. */
+import { useRef } from "react";
+import styled from "styled-components";
+
+import { Button } from "../ui/Button";
+import { Group } from "../ui/Group";
+import { list, type QuestionProps } from "./answer";
+import { useOrder, useShared } from "./shared";
+import { useSay } from "./words";
+
+const Placed = styled.ol`
+  li {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 10px;
+    align-items: center;
+    border: 1.5px solid var(--loden);
+    background: var(--loden-soft);
+    border-radius: 4px;
+    margin-top: 8px;
+    padding: 5px 8px 5px 14px;
+    min-height: 46px;
+  }
+  b {
+    min-width: 1.4em;
+    color: var(--loden);
+  }
+  span {
+    flex: 1;
+    min-width: 8em;
+    overflow-wrap: anywhere;
+  }
+  button {
+    min-height: 40px;
+  }
+`;
+
+const Spare = styled.div`
+  display: grid;
+  gap: 8px;
+  margin-top: 8px;
+  button {
+    justify-content: start;
+    text-align: start;
+    font-size: inherit;
+    font-weight: 400;
+    min-height: 46px;
+  }
+`;
+
+export function RankList(props: QuestionProps) {
+  const { item, at, answer, onAnswer } = props;
+  const say = useSay();
+  const { id, label, help, error } = useShared(props);
+  const options = useOrder(item);
+  const box = useRef<HTMLDivElement>(null);
+  const placed = list(answer).filter((one): one is string => typeof one === "string");
+  const most = item.most ?? options.length;
+  const spare = options.filter(({ code }) => !placed.includes(code));
+  const name = (code: string) => options.find((one) => one.code === code)?.label ?? code;
+  /** Answer, and put the focus on the first of these that is there then. */
+  const set = (next: readonly string[], ...focus: string[]) => {
+    onAnswer(next, at);
+    requestAnimationFrame(() => {
+      const there = [...focus, "[data-spare] button", "button:not([disabled])"];
+      for (const selector of there) {
+        const found = box.current?.querySelector<HTMLElement>(selector);
+        if (found) {
+          found.focus();
+          return;
+        }
+      }
+    });
+  };
+  const move = (from: number, by: -1 | 1) => {
+    const code = placed[from] ?? "";
+    const others = placed.filter((one) => one !== code);
+    const next = [...others.slice(0, from + by), code, ...others.slice(from + by)];
+    set(next, `[data-move="${code} ${by}"]:not([disabled])`, `[data-move="${code} ${-by}"]`);
+  };
+  return (
+    <Group
+      id={id}
+      label={label}
+      help={[help, say("rank_help")].filter(Boolean).join(" ")}
+      error={error}
+    >
+      <div ref={box}>
+        <Placed>
+          {placed.map((code, place) => (
+            <li key={code}>
+              <b>{place + 1}</b>
+              <span>{name(code)}</span>
+              {([-1, 1] as const).map((by) => (
+                <Button
+                  key={by}
+                  data-move={`${code} ${by}`}
+                  weight="word"
+                  isDisabled={!placed[place + by]}
+                  aria-label={`${say(by < 0 ? "up" : "down")}: ${name(code)}`}
+                  onPress={() => move(place, by)}
+                >
+                  {by < 0 ? "↑" : "↓"}
+                </Button>
+              ))}
+              <Button
+                weight="word"
+                aria-label={`${say("take_back")}: ${name(code)}`}
+                onPress={() => set(placed.filter((one) => one !== code))}
+              >
+                {say("take_back")}
+              </Button>
+            </li>
+          ))}
+        </Placed>
+        {placed.length < most ? (
+          <Spare data-spare>
+            {spare.map(({ code, label: words }) => (
+              <Button
+                key={code}
+                aria-label={say("rank_add", { label: words, place: placed.length + 1 })}
+                onPress={() => set([...placed, code])}
+              >
+                {words}
+              </Button>
+            ))}
+          </Spare>
+        ) : null}
+      </div>
+    </Group>
+  );
+}
