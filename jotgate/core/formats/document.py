@@ -1,0 +1,143 @@
+"""A questionnaire as one open JSON file, and back; each fault with its line and path."""
+
+import json
+import re
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from pydantic import ValidationError
+
+from jotgate.core.errors import Fault, Invalid
+from jotgate.core.formats.json_schema import DIALECT
+from jotgate.core.questionnaire import Questionnaire
+
+FORMAT = "jotgate-questionnaire"
+VERSION = 1
+MOST_FAULTS = 50
+
+Step = str | int
+
+
+def schema() -> dict[str, Any]:
+    """The shape of the file as JSON Schema (draft 2020-12)."""
+    return {"$schema": DIALECT, **Questionnaire.model_json_schema()}
+
+
+def write(questionnaire: Questionnaire) -> bytes:
+    """The file, in UTF-8, with every member written out."""
+    dumped = questionnaire.model_dump(mode="json")
+    return (json.dumps(dumped, ensure_ascii=False, indent=2) + "\n").encode()
+
+
+def parse(data: bytes) -> Any:
+    """What stands in a JSON file. Raises Invalid with the line where it breaks."""
+    try:
+        text = data.decode("utf-8-sig")
+        return json.loads(text, parse_constant=_no_number)
+    except UnicodeDecodeError as why:
+        line = data[: why.start].count(b"\n") + 1
+        raise _refused([_fault("not_utf8", "", line, "This is not text in UTF-8.")]) from None
+    except json.JSONDecodeError as why:
+        message = f"This is not JSON: {why.msg}, at character {why.colno}."
+        raise _refused([_fault("not_json", "", why.lineno, message)]) from None
+    except (ValueError, RecursionError):
+        raise _refused([_fault("not_json", "", 1, "This is not JSON that can be read.")]) from None
+
+
+def _no_number(name: str) -> Any:
+    raise ValueError(name)
+
+
+def read(data: bytes) -> Questionnaire:
+    """The questionnaire in a file. Raises Invalid with every fault's line and path."""
+    found = parse(data)
+    if not isinstance(found, dict) or found.get("format") != FORMAT:
+        message = f'The member "format" must be "{FORMAT}".'
+        raise _refused([_fault("not_a_questionnaire", "format", 1, message)])
+    if found.get("version") != VERSION:
+        message = f"The file is of version {found.get('version')}; version {VERSION} can be read."
+        raise _refused([_fault("other_version", "version", _lines(data)(("version",)), message)])
+    try:
+        return Questionnaire.model_validate(found)
+    except ValidationError as why:
+        line_of = _lines(data)
+        errors = why.errors(include_url=False, include_input=False)
+        told = [(_there(error["loc"], found), error) for error in errors]
+        faults = [
+            _fault(error["type"], "/".join(map(str, path)), line_of(path), error["msg"] + ".")
+            for path, error in told
+            if not any(len(other) > len(path) and other[: len(path)] == path for other, _ in told)
+        ]
+        raise _refused(faults[:MOST_FAULTS]) from None
+
+
+def _refused(faults: Sequence[Fault]) -> Invalid:
+    return Invalid("The file was not brought in. Nothing has changed.", faults)
+
+
+def _fault(code: str, at: str, line: int, message: str) -> Fault:
+    return Fault(code=code, at=at, message=f"Line {line}: {message}", params={"line": line})
+
+
+def _there(location: Sequence[Step], document: Any) -> tuple[Step, ...]:
+    """`location` without the names of kinds that stand in no document."""
+    path: list[Step] = []
+    part = document
+    for step in location:
+        held: Any = range(len(part)) if isinstance(part, list) else ()
+        if isinstance(part, dict):
+            held = part
+        if step in held:
+            part = part[step]
+            path.append(step)
+        elif step is location[-1] and not (isinstance(part, dict) and step in part.values()):
+            path.append(step)
+    return tuple(path)
+
+
+_PART = re.compile(r'"(?:[^"\\]|\\.)*"|[{}\[\]:,]|[^\s{}\[\]:,"]+|\n')
+
+
+def _lines(data: bytes) -> Any:
+    """A function from a path to the line (from 1) where that member stands, or what holds it."""
+    found = dict(_walk(data.decode("utf-8-sig")))
+
+    def line_of(path: Sequence[Step]) -> int:
+        for length in range(len(path), 0, -1):
+            if tuple(path[:length]) in found:
+                return found[tuple(path[:length])]
+        return 1
+
+    return line_of
+
+
+def _walk(text: str) -> Iterator[tuple[tuple[Step, ...], int]]:
+    """Every path of well-formed JSON, with the line on which it begins."""
+    line = 1
+    path: list[Step] = []
+    named = [False]
+    fresh = False
+    for part in (match[0] for match in _PART.finditer(text)):
+        if part == "\n":
+            line += 1
+            continue
+        if fresh and part != "]":
+            yield tuple(path), line
+        fresh = part == "["
+        if part in "{[":
+            path.append(0 if fresh else "")
+            named.append(not fresh)
+        elif part in "}]":
+            path.pop()
+            named.pop()
+        elif part == ",":
+            last = path[-1]
+            fresh = isinstance(last, int)
+            if isinstance(last, int):
+                path[-1] = last + 1
+            else:
+                named[-1] = True
+        elif part != ":" and named[-1]:
+            path[-1] = json.loads(part)
+            named[-1] = False
+            yield tuple(path), line

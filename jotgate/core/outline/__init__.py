@@ -1,0 +1,122 @@
+"""An outline, pasted or typed, as pages of typed questions.
+
+A line is a question, lines with dashes or set in are its options, `*` makes it required, a
+heading or blank lines begin pages, "e.g." gives an example. Rows of a spreadsheet work too.
+Every guess says why. Nothing is refused: what is not understood is a short text to be changed.
+"""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from jotgate.core.items import Item
+from jotgate.core.naming import key_from
+from jotgate.core.outline.blocks import blocks, paged
+from jotgate.core.outline.guess import Asked, Guess, guess, is_else, is_none
+from jotgate.core.outline.lines import clean, lines
+from jotgate.core.outline.sheet import is_sheet, sheet
+
+LONGEST = 200_000
+"""Characters of an outline."""
+
+MOST = 2000
+"""Questions of an outline, as on one page."""
+
+_ITEM: TypeAdapter[Item] = TypeAdapter(Item)
+_PICKED = frozenset({"pick_one", "pick_many", "rank"})
+_TYPED = frozenset({"short_text", "long_text", "email", "phone", "web_address", "number"})
+
+
+@dataclass(frozen=True)
+class Jotted:
+    """An item with the line that it came from, and why it is of this kind ("since …")."""
+
+    line: int
+    why: str
+    item: Item
+
+
+@dataclass(frozen=True)
+class JottedPage:
+    """`title` is empty where no heading named the page."""
+
+    title: str
+    items: tuple[Jotted, ...]
+
+
+@dataclass(frozen=True)
+class Jot:
+    """What an outline came to. `remarks` are sentences on what was taken for what."""
+
+    pages: tuple[JottedPage, ...]
+    remarks: tuple[str, ...]
+
+
+def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
+    """The questions of the outline `text`, with keys that are not `taken`."""
+    bare = clean(text[:LONGEST])
+    if is_sheet(bare):
+        found, remark = sheet(bare), "Read as rows of a spreadsheet."
+    else:
+        found, remark = paged(blocks(lines(bare)))
+    keys = set(taken)
+    pages, left = [], MOST
+    for block in found:
+        items = tuple(_jotted(asked, language, keys) for asked in block.asked[:left])
+        left -= len(items)
+        pages.append(JottedPage(block.title, items))
+    remarks = [remark] if remark and any(page.items for page in pages) else []
+    if len(text) > LONGEST or left == 0:
+        remarks.append(f"Only the first {MOST} questions are taken.")
+    return Jot(tuple(page for page in pages if page.items or page.title), tuple(remarks))
+
+
+def _jotted(asked: Asked, language: str, keys: set[str]) -> Jotted:
+    found = (
+        Guess("note", "it says something and asks nothing")
+        if asked.kind == "note"
+        else guess(asked)
+    )
+    spare = "note" if found.kind == "note" else "question"
+    key = key_from(asked.words, keys, spare)
+    keys.add(key)
+    item = _ITEM.validate_python(
+        {
+            "kind": found.kind,
+            "key": key,
+            "text": {language: asked.words[:10_000]},
+            **_members(asked, found, language),
+        }
+    )
+    return Jotted(asked.line, found.why, item)
+
+
+def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
+    if found.kind == "note":
+        return {}
+    members: dict[str, Any] = {"required": asked.required, **found.more}
+    typed = found.kind in _TYPED
+    if asked.example and typed:
+        members["placeholder"] = {language: asked.example}
+    helped = [asked.help, "" if typed or not asked.example else f"e.g. {asked.example}"]
+    if any(helped):
+        members["help"] = {language: " ".join(part for part in helped if part)}
+    if found.kind in _PICKED:
+        members.update(_options(asked.options, found.kind, language))
+    return members
+
+
+def _options(labels: tuple[str, ...], kind: str, language: str) -> dict[str, Any]:
+    codes: set[str] = {"else"}
+    options, other = [], ""
+    for label in labels:
+        if is_else(label) and kind != "rank" and not other:
+            other = label.rstrip(" :.…_")
+            continue
+        code = key_from(label, codes, "option")
+        codes.add(code)
+        alone = kind == "pick_many" and is_none(label)
+        options.append({"code": code, "label": {language: label}, "alone": alone})
+    return {"options": options, **({"else_label": {language: other}} if other else {})}

@@ -1,0 +1,108 @@
+"""Outlines as people write them, with the questions that a person would make of them.
+
+The outlines are made up, in the ways in which lists of questions are commonly written
+(common practice): numbered, dashed, set in, from word processors and spreadsheets.
+"""
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jotgate.core.outline import MOST, Jot, jot
+from jotgate.core.questionnaire import Page
+
+FOLDER = Path(__file__).parent / "outlines"
+
+
+def _cases() -> list[Any]:
+    found = []
+    for path in sorted(FOLDER.glob("*.txt")):
+        text = path.read_bytes().decode()
+        for part in text.split("%%% ")[1:]:
+            name, _, rest = part.partition("\n")
+            outline, _, wanted = rest.partition("%%%=\n")
+            language = {"spanish": "es", "arabic": "ar"}.get(path.stem, "en")
+            found.append(pytest.param(outline, wanted, language, id=f"{path.stem}: {name}"))
+    return found
+
+
+def told(found: Jot, language: str) -> str:
+    """`found` in the short form of the expectations."""
+    paged = len(found.pages) > 1 or any(page.title for page in found.pages)
+    lines = []
+    for page in found.pages:
+        lines += [f"page {page.title}".rstrip()] if paged else []
+        lines += [_item(one.item.model_dump(), language) for one in page.items]
+    return "\n".join(lines)
+
+
+def _item(item: dict[str, Any], language: str) -> str:
+    star = "*" if item.get("required") else ""
+    words = f"{item['kind']}{star} {item['text'][language]}"
+    for option in item.get("options", ()):
+        words += f" | {option['label'][language]}{'!' if option['alone'] else ''}"
+    if item.get("else_label"):
+        words += f" | ~{item['else_label'][language]}"
+    if item["kind"] == "scale":
+        words += f" <{item['low']}-{item['high']}>"
+    if item.get("placeholder"):
+        words += f" {{{item['placeholder'][language]}}}"
+    if item.get("help"):
+        words += f" ({item['help'][language]})"
+    return words
+
+
+@pytest.mark.parametrize(("outline", "wanted", "language"), _cases())
+def test_an_outline_becomes_what_a_person_would_make_of_it(
+    outline: str, wanted: str, language: str
+) -> None:
+    assert told(jot(outline, language), language) == wanted.strip()
+
+
+def test_there_are_sixty_outlines_and_none_is_there_twice() -> None:
+    cases = _cases()
+    assert len({case.values[0] for case in cases}) == len(cases) >= 60
+
+
+def test_keys_are_their_own_and_none_that_is_taken() -> None:
+    found = jot("Your name\nYour name\nYour name", taken={"your_name"})
+    assert [one.item.key for one in found.pages[0].items] == [
+        "your_name_2",
+        "your_name_3",
+        "your_name_4",
+    ]
+
+
+def test_every_guess_says_why() -> None:
+    items = jot("How many?\nWhich?\n- a\n- b\nX").pages[0].items
+    assert [one.why for one in items] == [
+        '"How many" asks for a number',
+        "2 options stand below it",
+        "nothing says otherwise",
+    ]
+
+
+def test_two_hundred_questions_and_more_than_fit() -> None:
+    text = "\n".join(f"{at}. How many in field {at}? *\n- one\n- two" for at in range(1, 201))
+    (page,) = jot(text).pages
+    assert len(page.items) == 200
+    assert len({one.item.key for one in page.items}) == 200
+    many = jot("\n".join(f"{at}. Which?" for at in range(MOST + 5)))
+    assert sum(len(page.items) for page in many.pages) == MOST
+    assert many.remarks[-1] == f"Only the first {MOST} questions are taken."
+
+
+PIECES = ("1. ", "- ", "a) ", "* ", "# ", "[ ] ", "\t", "Which?", "e.g. x", "(yes/no)", "\n", "*")
+
+
+@given(st.text(max_size=200) | st.lists(st.sampled_from(PIECES), max_size=40).map("".join))
+def test_nothing_is_refused_and_all_of_it_can_stand_in_a_draft(text: str) -> None:
+    found = jot(text, taken={"question"})
+    items = [one.item.model_dump() for page in found.pages for one in page.items]
+    Page.model_validate({"key": "p", "title": {"en": ""}, "items": items})
+    keys = [item["key"] for item in items]
+    assert len(set(keys)) == len(keys)
+    assert "question" not in keys
