@@ -1,5 +1,6 @@
 """The desk, drafts, publishing and the gate."""
 
+from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
@@ -11,10 +12,10 @@ from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.core.errors import Fault
 from jotgate.core.formats import json_schema
-from jotgate.core.gate import DEFAULT_WORDS, Gate
+from jotgate.core.gate import Gate, words_when_shut
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.services import questionnaires
-from jotgate.services.questionnaires import DraftState
+from jotgate.services.questionnaires import Changed, DraftState
 from jotgate.store.questionnaires import Saved, Summary
 
 router = APIRouter(prefix="/api/questionnaires", tags=["questionnaires"], responses=PROBLEMS)
@@ -55,6 +56,24 @@ class DraftOut(Draft):
     faults: list[Fault]
 
 
+class PresenceIn(BaseModel):
+    """A tab draws an id for itself; `at` is the key of what is selected there."""
+
+    tab: Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{32}$")]
+    at: Annotated[str, StringConstraints(max_length=40)] = ""
+
+
+class PresentOut(BaseModel):
+    tab: str
+    name: str
+    at: str
+
+
+class CompanyOut(BaseModel):
+    revision: int
+    others: list[PresentOut]
+
+
 class Publish(BaseModel):
     revision: int
 
@@ -64,13 +83,35 @@ class EditionOut(BaseModel):
     document: Questionnaire
 
 
+class PublishedOut(BaseModel):
+    """An edition as it is listed; `by` is a person's name."""
+
+    number: int
+    at: datetime
+    by: str
+
+
+class ChangeOut(BaseModel):
+    """`at` is a path of keys, as in a fault."""
+
+    at: str
+    says: str
+
+
+class ChangesOut(BaseModel):
+    """What is different from `edition`; null where there is none before."""
+
+    edition: int | None
+    changes: list[ChangeOut]
+
+
 class GateBody(BaseModel):
     revision: int
     gate: Gate
 
 
 class GateOut(GateBody):
-    default_words: str = DEFAULT_WORDS
+    default_words: str = words_when_shut(Gate(state="shut"), "en", "en")
 
 
 def _summary(summary: Summary, request: Request) -> SummaryOut:
@@ -89,6 +130,11 @@ def _summary(summary: Summary, request: Request) -> SummaryOut:
 
 def _draft(state: DraftState) -> DraftOut:
     return DraftOut(revision=state.revision, document=state.document, faults=list(state.faults))
+
+
+def _changes(changed: Changed) -> ChangesOut:
+    told = [ChangeOut(at=one.at, says=one.says) for one in changed.changes]
+    return ChangesOut(edition=changed.edition, changes=told)
 
 
 def _gate(saved: Saved[Gate]) -> GateOut:
@@ -128,6 +174,16 @@ async def save_draft(id: UUID, body: Draft, house: GivenHouse, account: GivenAcc
     return _draft(saved)
 
 
+@router.post("/{id}/draft/presence")
+async def be_present(
+    id: UUID, body: PresenceIn, house: GivenHouse, account: GivenAccount
+) -> CompanyOut:
+    """Who else has the draft open. Asked every few seconds, it also says that this tab is there."""
+    company = await questionnaires.be_present(house, account, id, body.tab, body.at)
+    others = [PresentOut(tab=one.tab, name=one.name, at=one.at) for one in company.others]
+    return CompanyOut(revision=company.revision, others=others)
+
+
 @router.post("/{id}/editions", status_code=201)
 async def publish(id: UUID, body: Publish, house: GivenHouse, account: GivenAccount) -> EditionOut:
     await questionnaires.publish(house, account, id, body.revision)
@@ -145,6 +201,35 @@ async def entry_schema(id: UUID, house: GivenHouse, account: GivenAccount) -> JS
     """What an entry of the newest edition holds, as JSON Schema 2020-12."""
     _, document = await questionnaires.edition(house, id)
     return JSONResponse(json_schema.entry_schema(document), media_type="application/schema+json")
+
+
+@router.get("/{id}/editions")
+async def editions(id: UUID, house: GivenHouse, account: GivenAccount) -> list[PublishedOut]:
+    """Every edition, the newest first."""
+    return [
+        PublishedOut(number=one.number, at=one.at, by=one.by)
+        for one in await questionnaires.editions(house, id)
+    ]
+
+
+@router.get("/{id}/editions/{number}")
+async def edition(id: UUID, number: int, house: GivenHouse, account: GivenAccount) -> EditionOut:
+    found, document = await questionnaires.edition(house, id, number)
+    return EditionOut(number=found, document=document)
+
+
+@router.get("/{id}/editions/{number}/changes")
+async def edition_changes(
+    id: UUID, number: int, house: GivenHouse, account: GivenAccount
+) -> ChangesOut:
+    """What an edition changed since the one before it, in words."""
+    return _changes(await questionnaires.changed(house, id, number))
+
+
+@router.get("/{id}/draft/changes")
+async def draft_changes(id: UUID, house: GivenHouse, account: GivenAccount) -> ChangesOut:
+    """What the draft changed since the newest edition, in words."""
+    return _changes(await questionnaires.changed(house, id))
 
 
 @router.get("/{id}/gate")

@@ -1,0 +1,81 @@
+"""Questionnaires brought in and taken out as files: our own document, and HL7 FHIR."""
+
+import json
+from typing import Any
+from urllib.parse import quote
+from uuid import UUID
+
+from fastapi import APIRouter, Request
+from fastapi.responses import JSONResponse, Response
+from pydantic import BaseModel
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.formats import document
+from jotgate.core.formats.fhir import to_fhir
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.wording import say
+from jotgate.services import questionnaires
+
+router = APIRouter(prefix="/api/questionnaires", tags=["exchange"], responses=PROBLEMS)
+
+
+class BroughtOut(BaseModel):
+    """What was made of a file. `left` are sentences on what it could not hold."""
+
+    id: UUID
+    left: list[str]
+
+
+class LeftOut(BaseModel):
+    """Sentences on what the other format cannot say."""
+
+    left: list[str]
+
+
+@router.post("/files", status_code=201)
+async def bring_in(request: Request, house: GivenHouse, account: GivenAccount) -> BroughtOut:
+    """Start a questionnaire from a file, the body itself. A broken one changes nothing."""
+    brought = await questionnaires.bring_in(house, account, await request.body())
+    return BroughtOut(id=brought.id, left=list(brought.left))
+
+
+@router.get("/schema")
+async def schema(account: GivenAccount) -> JSONResponse:
+    """The shape of a questionnaire's file, as JSON Schema 2020-12."""
+    return JSONResponse(document.schema(), media_type="application/schema+json")
+
+
+@router.post("/{id}/copies", status_code=201)
+async def copy(id: UUID, house: GivenHouse, account: GivenAccount) -> BroughtOut:
+    """Start another one from the draft of this."""
+    return BroughtOut(id=await questionnaires.copy(house, account, id), left=[])
+
+
+@router.get("/{id}/draft/file")
+async def take_out(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+    """The draft as our own document."""
+    draft = (await questionnaires.draft(house, id)).document
+    return _attached(draft, document.write(draft), "application/json", "json")
+
+
+@router.get("/{id}/draft/fhir")
+async def take_out_fhir(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+    """The draft as HL7 FHIR Questionnaire, R4."""
+    draft = (await questionnaires.draft(house, id)).document
+    data = json.dumps(to_fhir(draft)[0], ensure_ascii=False, indent=2).encode()
+    return _attached(draft, data, "application/fhir+json", "fhir.json")
+
+
+@router.get("/{id}/draft/fhir/left-out")
+async def left_out(id: UUID, house: GivenHouse, account: GivenAccount) -> LeftOut:
+    """What of the draft FHIR cannot say."""
+    draft = (await questionnaires.draft(house, id)).document
+    return LeftOut(left=list(to_fhir(draft)[1]))
+
+
+def _attached(draft: Questionnaire, data: bytes, media_type: str, ending: str) -> Response:
+    title = say(draft.title, draft.first_language, draft.first_language).strip() or "questionnaire"
+    name = quote(f"{title[:80]}.{ending}", safe="")
+    headers: dict[str, Any] = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
+    return Response(data, media_type=media_type, headers=headers)
