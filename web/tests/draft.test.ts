@@ -3,68 +3,12 @@ import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
 import { asCondition, asRow, compare } from "../src/desk/condition/edit";
-import { everyItem, itemsOf, KINDS, subjectOf, type Doc, type Kind } from "../src/desk/document";
+import { everyItem, itemsOf, subjectOf, type Doc } from "../src/desk/document";
 import { reduce, start, type State } from "../src/desk/script/draftState";
 import * as edits from "../src/desk/script/edits";
-
-const BLANK: Doc = {
-  format: "jotgate-questionnaire",
-  version: 1,
-  title: { en: "Test" },
-  languages: ["en"],
-  pages: [{ key: "page_1", title: { en: "One" }, items: [], skips: [] }],
-  finishes: [{ key: "done", title: { en: "Done" }, message: {} }],
-};
-
-type Edit = (doc: Doc) => Doc;
-
-const kind = fc.constantFrom(...(Object.keys(KINDS) as Kind[]));
-const at = fc.nat(6);
-
-/** Somewhere that there is, for any two numbers. */
-function place(doc: Doc, page: number, item: number): { page: number; item: number } {
-  const number = page % doc.pages.length;
-  const items = itemsOf(doc.pages[number] ?? BLANK.pages[0]!);
-  return { page: number, item: items.length ? item % items.length : 0 };
-}
-
-const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
-  fc.tuple(kind, at, at).map(([kind, page, item]): Edit => (doc) => {
-    const spot = place(doc, page, item);
-    return edits.addItem(doc, spot.page, spot.item, edits.newItem(doc, kind));
-  }),
-  fc.tuple(at, at).map(([page, item]): Edit => (doc) => {
-    const spot = place(doc, page, item);
-    return edits.removeItem(doc, spot.page, spot.item);
-  }),
-  fc
-    .tuple(at, at, fc.constantFrom(-1 as const, 1 as const))
-    .map(([page, item, by]): Edit => (doc) => {
-      const spot = place(doc, page, item);
-      return edits.moveItem(doc, spot.page, spot.item, by)?.[0] ?? doc;
-    }),
-  fc.tuple(at, at, kind).map(([page, item, kind]): Edit => (doc) => {
-    const spot = { on: "page", ...place(doc, page, item) } as const;
-    return edits.changeItem(doc, spot, (one) => edits.asKind(one, kind));
-  }),
-  fc.tuple(at, at, fc.string({ maxLength: 12 })).map(([page, item, words]): Edit => (doc) => {
-    const spot = { on: "page", ...place(doc, page, item) } as const;
-    const changed = edits.changeItem(doc, spot, (one) => ({ ...one, text: { en: words } }));
-    const there = itemsOf(changed.pages[spot.page]!)[spot.item];
-    return there ? edits.settleKey(changed, there) : changed;
-  }),
-  at.map(
-    (page): Edit =>
-      (doc) =>
-        edits.addPage(doc, page % (doc.pages.length + 1)),
-  ),
-  at.map(
-    (page): Edit =>
-      (doc) =>
-        edits.removePage(doc, page % doc.pages.length),
-  ),
-  fc.constant<Edit>(edits.addFinish),
-);
+import { pasted } from "../src/desk/script/pasted";
+import { renameKey } from "../src/desk/script/rename";
+import { anyEdit, at, BLANK, place, type Edit } from "./anyEdit";
 
 const opened = (document: Doc): State => start({ document, revision: 1, faults: [] });
 
@@ -128,7 +72,7 @@ test("a renamed key is renamed in every condition", () => {
     ...page,
     skips: [{ when: { op: "answered", item: "a" }, to: { kind: "finish", finish: "done" } }],
   }));
-  const text = JSON.stringify(edits.renameKey(doc, "a", "wet"));
+  const text = JSON.stringify(renameKey(doc, "a", "wet"));
   expect(text).not.toContain('"item":"a"');
   expect(text.match(/"wet"/g)).toHaveLength(3);
 });
@@ -142,17 +86,87 @@ test("steps of one name are one step back", () => {
   expect(reduce(state, { kind: "undo" }).doc).toEqual(BLANK);
 });
 
+const codes = (text: string, old: readonly { code: string; label: { en: string } }[] = []) => {
+  const { parts, remark } = pasted(old, text, "en", "option");
+  return { parts: parts.map(({ code, label }) => [code, label["en"]]), remark };
+};
+
 test("pasted options are trimmed, without doubles, each with its own code", () => {
   const old = [{ code: "own_well", label: { en: "Own well" } }];
-  const lines = ["  Spring ", "", "Own well", "Own-well!", "Spring", "Été", "???"];
-  const options = edits.addOptions(BLANK, old, lines);
-  expect(options.map(({ code, label }) => [code, label["en"]])).toEqual([
-    ["own_well", "Own well"],
-    ["spring", "Spring"],
-    ["own_well_2", "Own-well!"],
-    ["ete", "Été"],
-    ["option", "???"],
+  expect(codes("  Spring \n\nOwn well\nOwn-well!\nSpring\r\nÉté\n???", old)).toEqual({
+    parts: [
+      ["own_well", "Own well"],
+      ["spring", "Spring"],
+      ["own_well_2", "Own-well!"],
+      ["ete", "Été"],
+      ["option", "???"],
+    ],
+    remark: "4 options added. 2 doubles and 1 empty line left out.",
+  });
+});
+
+test("two columns are labels and codes, whichever comes first", () => {
+  const wanted = [
+    ["UF", "Upper Fell"],
+    ["SA", "Saltings"],
+  ];
+  expect(codes("Upper Fell\tUF\nSaltings\tSA").parts).toEqual(wanted);
+  expect(codes("UF\tUpper Fell\nSA\tSaltings").parts).toEqual(wanted);
+  expect(codes("Code\tLabel\nUF\tUpper Fell\nSA\tSaltings")).toEqual({
+    parts: wanted,
+    remark: "2 options added. The first line names the columns.",
+  });
+});
+
+test("codes that cannot stay as they are are changed, and it is told", () => {
+  expect(codes("Upper Fell\tA\nSaltings\tA\nMillbeck\tno code!\nLong Moss\t")).toEqual({
+    parts: [
+      ["A", "Upper Fell"],
+      ["a", "Saltings"],
+      ["no_code", "Millbeck"],
+      ["long_moss", "Long Moss"],
+    ],
+    remark: "4 options added. 2 codes changed to be unique and well formed.",
+  });
+});
+
+test("bullets and numbers in front of every option fall away, quoted cells are one", () => {
+  expect(codes("- Red\n- Blue").parts).toEqual([
+    ["red", "Red"],
+    ["blue", "Blue"],
   ]);
+  expect(codes("1. Red\n2. Blue").parts[1]).toEqual(["blue", "Blue"]);
+  expect(codes('"Red, as\nin ""wine"""\tR\nBlue\tB').parts).toEqual([
+    ["R", 'Red, as in "wine"'],
+    ["B", "Blue"],
+  ]);
+  expect(codes('5" pipe\n"open').parts).toEqual([
+    ["pipe", '5" pipe'],
+    ["open", '"open'],
+  ]);
+});
+
+test("jotted pages go where the script stands, titled ones behind it", () => {
+  const note = (key: string) => ({ kind: "note", key, text: {} }) as const;
+  const jotted = [
+    { title: "", items: [note("a"), note("b")] },
+    { title: "Water", items: [note("c")] },
+    { title: "", items: [note("d")] },
+  ];
+  const start = edits.addItem(BLANK, 0, 0, note("first"));
+  const shape = (doc: Doc) =>
+    doc.pages.map((page) => [
+      page.title["en"],
+      itemsOf(page)
+        .map(({ key }) => key)
+        .join(""),
+    ]);
+  expect(shape(edits.addJotted(start, 0, 1, jotted))).toEqual([
+    ["One", "firstab"],
+    ["Water", "c"],
+    ["Page 3", "d"],
+  ]);
+  expect(shape(edits.addJotted(start, 0, 0, jotted.slice(1)))[1]).toEqual(["Water", "c"]);
 });
 
 test("a row of comparisons becomes a condition and a row again", () => {
@@ -171,4 +185,23 @@ test("a row of comparisons becomes a condition and a row again", () => {
   }
   expect(asCondition({ joined: "all", comparisons: [] })).toBeNull();
   expect(asRow({ op: "not", part: { op: "answered", item: "n" } })).toBeNull();
+});
+
+test("what we saved ourselves is no clash, though its reply was lost", () => {
+  const ask = (words: string) => ({ kind: "short_text" as const, key: "a", text: { en: words } });
+  const write = (state: State, words: string) =>
+    edited(state, (doc) =>
+      edits.changeItem(doc, { on: "page", page: 0, item: 0 }, () => ask(words)),
+    );
+  const first = edited(opened(BLANK), (doc) => edits.addItem(doc, 0, 0, ask("A")));
+  const sent = reduce(write(first, "Which bi"), { kind: "sent" });
+  const away = reduce(sent, { kind: "saving", saving: "away" });
+  const again = reduce(write(away, "Which bird"), { kind: "sent" });
+  const theirs = { revision: 2, document: structuredClone(sent.doc) };
+  const told = reduce(again, { kind: "theirs", theirs });
+  expect([told.saving, told.revision, told.theirs]).toEqual(["unsaved", 2, null]);
+  expect(told.doc).toBe(again.doc);
+  expect(told.base).toEqual(sent.doc);
+  const failed = reduce(reduce(away, { kind: "sent" }), { kind: "saving", saving: "away" });
+  expect(failed.tries).toBeGreaterThan(away.tries);
 });

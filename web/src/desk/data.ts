@@ -38,6 +38,47 @@ export const edition = (id: string) =>
     retry: false,
   });
 
+export const editions = (id: string) =>
+  queryOptions({
+    queryKey: ["editions", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/editions", path(id))),
+  });
+
+export const editionAt = (id: string, number: number) =>
+  queryOptions({
+    queryKey: ["edition", id, number],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/editions/{number}", {
+          params: { path: { id, number } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+
+/** What an edition changed since the one before it, or the draft since the newest edition. */
+export const changesOf = (id: string, number: number | null) =>
+  queryOptions({
+    queryKey: ["changes", id, number],
+    queryFn: () =>
+      number === null
+        ? got(client.GET("/api/questionnaires/{id}/draft/changes", path(id)))
+        : got(
+            client.GET("/api/questionnaires/{id}/editions/{number}/changes", {
+              params: { path: { id, number } },
+            }),
+          ),
+    gcTime: 0,
+  });
+
+/** What of the draft FHIR cannot say. */
+export const leftOut = (id: string) =>
+  queryOptions({
+    queryKey: ["left out", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/draft/fhir/left-out", path(id))),
+    gcTime: 0,
+  });
+
 export const gate = (id: string) =>
   queryOptions({
     queryKey: ["gate", id],

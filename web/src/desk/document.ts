@@ -10,7 +10,10 @@ export type Skip = Schema<"SkipRule">;
 export type Condition = Skip["when"];
 export type Text = Record<string, string>;
 export type Kind = Item["kind"];
-export type Question = Exclude<Item, Schema<"Note"> | Schema<"Carried">>;
+type Shown = Schema<"Note"> | Schema<"Picture"> | Schema<"Video">;
+export type Question = Exclude<Item, Shown | Schema<"Carried"> | Schema<"Computed">>;
+export type Roster = Schema<"Roster">;
+export type Grid = Schema<"Grid">;
 
 export const KINDS: Record<Kind, string> = {
   short_text: "Short text",
@@ -21,31 +24,83 @@ export const KINDS: Record<Kind, string> = {
   number: "Number",
   date: "Date",
   time: "Time",
+  date_time: "Date and time",
   yes_no: "Yes or no",
   pick_one: "Pick one",
   pick_many: "Pick many",
+  rank: "Rank",
   scale: "Scale",
+  name: "Name",
+  address: "Address",
+  file: "File",
+  signature: "Signature",
+  grid: "Grid",
+  roster: "Roster",
   note: "Note",
+  picture: "Picture",
+  video: "Video",
   carried: "Carried value",
+  computed: "Computed value",
 };
 
 export function first(doc: Doc): string {
   return doc.languages?.[0] ?? "en";
 }
 
+/** `text` with other words in the document's first language; its translations stay. */
+export function told(doc: Doc, text: Text | undefined, words: string): Text {
+  return { ...text, [first(doc)]: words };
+}
+
 export function say(doc: Doc, text: Text | undefined): string {
   return text?.[first(doc)] ?? "";
 }
 
+const NOT_ASKED: ReadonlySet<Kind> = new Set(["note", "picture", "video", "carried", "computed"]);
+const SHOWN: ReadonlySet<Kind> = new Set(["note", "picture", "video"]);
+
 export function isQuestion(item: Item): item is Question {
-  return item.kind !== "note" && item.kind !== "carried";
+  return !NOT_ASKED.has(item.kind);
+}
+
+/** Whether an entry can hold a value of `item`. */
+export function isValued(item: Item): item is Exclude<Item, Shown> {
+  return !SHOWN.has(item.kind);
+}
+
+/** The kinds that are typed, where an example inside the field helps. */
+const TYPED: ReadonlySet<Kind> = new Set([
+  "short_text",
+  "long_text",
+  "email",
+  "phone",
+  "web_address",
+  "number",
+]);
+
+export function isTyped(item: Item): boolean {
+  return TYPED.has(item.kind);
 }
 
 /** The items that a respondent or a link picks from. */
-export type Picking = Schema<"PickOne"> | Schema<"PickMany"> | Schema<"Carried">;
+export type Picking = Schema<"PickOne"> | Schema<"PickMany"> | Schema<"Rank"> | Schema<"Carried">;
+
+const PICKING: ReadonlySet<Kind> = new Set(["pick_one", "pick_many", "rank", "carried"]);
 
 export function hasOptions(item: Item): item is Picking {
-  return item.kind === "pick_one" || item.kind === "pick_many" || item.kind === "carried";
+  return PICKING.has(item.kind);
+}
+
+/** The questions inside a roster, or the columns of a grid. */
+export function inside(item: Item): readonly Item[] {
+  if (item.kind === "roster") return item.items ?? [];
+  return item.kind === "grid" ? (item.columns ?? []) : [];
+}
+
+/** `item` with other questions inside. */
+export function withInside(item: Item, items: readonly Item[]): Item {
+  if (item.kind === "roster") return { ...item, items } as Item;
+  return item.kind === "grid" ? ({ ...item, columns: items } as Item) : item;
 }
 
 export function optionsOf(item: Item): readonly Option[] {
@@ -60,6 +115,11 @@ export function everyItem(doc: Doc): Item[] {
   return doc.pages.flatMap(itemsOf);
 }
 
+/** Every item, and what is inside of rosters and grids: all that has a key of its own. */
+export function everyKeyed(doc: Doc): Item[] {
+  return everyItem(doc).flatMap((item) => [item, ...inside(item)]);
+}
+
 /** What a condition can name, in the words of the one who writes it. */
 export interface Subject {
   key: string;
@@ -71,14 +131,16 @@ export interface Subject {
 }
 
 export function subjectOf(doc: Doc, item: Item): Subject {
+  const options = optionsOf(item).map(({ code, label }) => ({
+    code,
+    label: say(doc, label) || code,
+  }));
+  const other = "else_label" in item ? say(doc, item.else_label) : "";
   return {
     key: item.key,
     label: say(doc, item.text) || item.key,
-    kind: item.kind,
-    options: optionsOf(item).map(({ code, label }) => ({
-      code,
-      label: say(doc, label) || code,
-    })),
+    kind: item.kind === "computed" && item.formula.do !== "first" ? "number" : item.kind,
+    options: other ? [...options, { code: "else", label: other }] : options,
   };
 }
 
@@ -89,9 +151,35 @@ export function earlier(doc: Doc, page: number, item: number): Subject[] {
     return at === page ? itemsOf(one).slice(0, item) : [];
   });
   const carried = everyItem(doc).filter((one) => one.kind === "carried" && !asked.includes(one));
-  return [...asked, ...carried]
-    .filter((one) => one.kind !== "note")
-    .map((one) => subjectOf(doc, one));
+  return [...asked, ...carried].filter(isValued).map((one) => subjectOf(doc, one));
+}
+
+/** What stands before a question inside a roster: all of the above, and its own entry's answers. */
+export function earlierInside(doc: Doc, page: number, item: number, inner: number): Subject[] {
+  const outer = itemsOf(doc.pages[page] ?? { key: "", title: {} })[item];
+  const own = outer?.kind === "roster" ? inside(outer).slice(0, inner) : [];
+  return [...earlier(doc, page, item), ...own.filter(isValued).map((one) => subjectOf(doc, one))];
+}
+
+/** The items of a document by key, found once for each version of it. */
+const keyed = new WeakMap<Doc, ReadonlyMap<string, Item>>();
+
+function itemsByKey(doc: Doc): ReadonlyMap<string, Item> {
+  const found = keyed.get(doc) ?? new Map(everyKeyed(doc).map((item) => [item.key, item]));
+  keyed.set(doc, found);
+  return found;
+}
+
+/** What `condition` names, under its keys. */
+export function subjectsOf(doc: Doc, condition: Condition): Subject[] {
+  const items = [...namedIn(condition)].map((key) => itemsByKey(doc).get(key));
+  return byKey(items.filter((item) => item !== undefined).map((item) => subjectOf(doc, item)));
+}
+
+function namedIn(condition: Condition): Set<string> {
+  if ("item" in condition) return new Set([condition.item]);
+  const parts = condition.op === "not" ? [condition.part] : condition.parts;
+  return new Set(parts.flatMap((part) => [...namedIn(part)]));
 }
 
 /** The subjects under their keys, as the script shows them below each question. */

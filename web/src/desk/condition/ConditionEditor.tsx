@@ -5,23 +5,8 @@ import type { Condition, Subject } from "../document";
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
 import { asCondition, asRow, compare, firstOperand, type Comparison, type Row } from "./edit";
+import { Operand, Sentence } from "./Sentence";
 import { OPERATORS, operatorsFor, sentence, type Operator } from "./words";
-
-const Words = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px 6px;
-  align-items: center;
-`;
-
-const Operand = styled.input`
-  border: 1px solid var(--edge);
-  border-radius: 4px;
-  background: var(--paper);
-  padding: 2px 7px;
-  min-height: 28px;
-  width: 130px;
-`;
 
 interface ComparisonProps {
   comparison: Comparison;
@@ -87,7 +72,7 @@ function OneComparison({ comparison, subjects, onChange, onRemove }: ComparisonP
     label: OPERATORS[op],
   }));
   return (
-    <Words>
+    <Sentence>
       <Picker
         inline
         label="Question"
@@ -120,7 +105,7 @@ function OneComparison({ comparison, subjects, onChange, onRemove }: ComparisonP
       <Button weight="word" onPress={onRemove} aria-label="Remove this comparison">
         Remove
       </Button>
-    </Words>
+    </Sentence>
   );
 }
 

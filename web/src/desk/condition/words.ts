@@ -17,11 +17,25 @@ export const OPERATORS: Record<Operator, string> = {
 const ORDERED = new Set<Subject["kind"]>(["number", "scale", "date", "time"]);
 
 /** The operator that a comparison of `subject` begins with. */
-export function firstOperator(subject: Subject): "is" | "includes" {
+export function firstOperator(subject: Subject): Operator {
+  if (IN_PARTS.has(subject.kind)) return "answered";
   return subject.kind === "pick_many" ? "includes" : "is";
 }
 
+/** Answers in parts: only whether they are there can be asked. */
+const IN_PARTS = new Set<Subject["kind"]>([
+  "rank",
+  "name",
+  "address",
+  "file",
+  "signature",
+  "grid",
+  "roster",
+  "date_time",
+]);
+
 export function operatorsFor(subject: Subject | undefined): Operator[] {
+  if (subject && IN_PARTS.has(subject.kind)) return ["answered", "unanswered"];
   if (subject?.kind === "pick_many") return ["includes", "answered", "unanswered"];
   if (subject && ORDERED.has(subject.kind)) {
     return ["is", "is_not", "at_least", "at_most", "answered", "unanswered"];

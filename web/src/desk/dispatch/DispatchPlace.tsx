@@ -8,7 +8,7 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { dispatch as rulesOf, edition, registers } from "../data";
-import { everyItem, subjectOf, type Doc, type Subject } from "../document";
+import { everyItem, isValued, subjectOf, type Doc, type Subject } from "../document";
 import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
 import { PlaceActions } from "../shell/PlaceActions";
@@ -49,7 +49,7 @@ interface EditorProps {
 /** What rules may name: everything with a value that is not restricted. */
 function openSubjects(doc: Doc): Subject[] {
   return everyItem(doc)
-    .filter((item) => item.kind !== "note" && !item.restricted)
+    .filter((item) => isValued(item) && !item.restricted)
     .map((item) => subjectOf(doc, item));
 }
 

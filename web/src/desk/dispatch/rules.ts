@@ -7,7 +7,7 @@ import { keyFrom } from "../script/keys";
 export type Dispatch = Schema<"Dispatch">;
 export type Rule = Schema<"Rule">;
 export type Act = NonNullable<Rule["acts"]>[number];
-export type File = Schema<"File">;
+export type File = Schema<"FileRow">;
 export type Notice = Schema<"Notice">;
 export type Register = Schema<"RegisterOut">;
 

@@ -12,6 +12,7 @@ import { entry, registers } from "../data";
 import { entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { when, whole } from "../when";
+import { Detail } from "./Detail";
 import { Covered } from "./EntriesPlace";
 
 type Read = Schema<"EntryRead">;
@@ -99,6 +100,8 @@ function Body({ read, id }: { read: Read; id: string }) {
   });
   const { answers, number, arrived, edition, finish, flags, withheld } = read.entry;
   const seen = revealing.data?.answers;
+  const details = { ...read.details, ...revealing.data?.details };
+  const base = `/api/questionnaires/${id}/entries/${read.entry.id}`;
   const shown = read.columns.filter(({ key, restricted }) =>
     restricted ? !withheld || withheld.includes(key) : key in answers,
   );
@@ -120,9 +123,12 @@ function Body({ read, id }: { read: Read; id: string }) {
               {column.label} {column.restricted ? <Tag $as="care">Restricted</Tag> : null}
             </dt>
             <dd>
-              {column.restricted
-                ? (seen?.[column.key] ?? <Covered aria-hidden="true" />)
-                : answers[column.key]}
+              <Answered
+                words={column.restricted ? seen?.[column.key] : answers[column.key]}
+                detail={details[column.key]}
+                label={column.label}
+                base={base}
+              />
             </dd>
           </div>
         ))}
@@ -153,6 +159,19 @@ function Body({ read, id }: { read: Read; id: string }) {
       )}
     </>
   );
+}
+
+interface AnsweredProps {
+  words: string | undefined;
+  detail: Schema<"DetailOut"> | undefined;
+  label: string;
+  base: string;
+}
+
+/** An answer in words, or in full where it has more than words; covered while it is not read. */
+function Answered({ words, detail, label, base }: AnsweredProps) {
+  if (words === undefined) return <Covered aria-hidden="true" />;
+  return detail ? <Detail detail={detail} base={base} words={label} /> : words;
 }
 
 export function Reading({ id, entryId }: { id: string; entryId: string }) {

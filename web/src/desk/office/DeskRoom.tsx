@@ -15,6 +15,7 @@ import { questionnaires } from "../data";
 import { count } from "../document";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
+import { BringSheet } from "./BringSheet";
 import { Empty, Loaded } from "../shell/states";
 
 type Line = Schema<"DeskLineOut">;
@@ -174,6 +175,7 @@ export function DeskRoom() {
   const { writes } = useMe();
   const query = useQuery(questionnaires);
   const [adding, setAdding] = useState(false);
+  const [bringing, setBringing] = useState(false);
   const lines = query.data ?? [];
   const today = lines.reduce((sum, line) => sum + (line.arrivals.at(-1) ?? 0), 0);
   return (
@@ -184,9 +186,12 @@ export function DeskRoom() {
           {count(lines.length, "questionnaire")}, {count(today, "entry")} today
         </Quiet>
         {writes ? (
-          <Button weight="main" onPress={() => setAdding(true)}>
-            New questionnaire
-          </Button>
+          <>
+            <Button onPress={() => setBringing(true)}>Bring one in</Button>
+            <Button weight="main" onPress={() => setAdding(true)}>
+              New questionnaire
+            </Button>
+          </>
         ) : null}
       </RoomHead>
       <Loaded query={query}>
@@ -205,6 +210,7 @@ export function DeskRoom() {
         }
       </Loaded>
       <NewOne open={adding} onClose={() => setAdding(false)} />
+      {bringing ? <BringSheet onClose={() => setBringing(false)} /> : null}
     </>
   );
 }

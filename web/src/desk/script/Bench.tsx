@@ -1,13 +1,28 @@
 /** The bench: everything about what is selected, and what is left to do before publishing. */
+import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import type { Item } from "../document";
-import { changeItem, moveItem, removeFinish, removeItem } from "./edits";
+import { inside, type Doc, type Item } from "../document";
+import {
+  addInside,
+  addItem,
+  changeItem,
+  duplicate,
+  moveInside,
+  moveItem,
+  removeFinish,
+  removeInside,
+  removeItem,
+  removePage,
+  type Spot,
+} from "./edits";
 import { fieldId, type ScriptPart } from "./part";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
+import { keysOn, keysWithin, usedBy } from "./references";
 import { Section } from "./Section";
+import { DeleteSheet, type Deleting } from "./Uses";
 
 const Side = styled.aside`
   background: var(--paper);
@@ -42,7 +57,7 @@ const Faults = styled.ul`
 /** The field that a fault is about, from the path of keys that it carries. */
 function placeOf(at: string): string {
   const parts = at.split("/");
-  if (parts[2] === "items") return fieldId("item", parts[3] ?? "");
+  if (parts[2] === "items") return fieldId("item", parts[5] ?? parts[3] ?? "");
   if (parts[0] === "items") return fieldId("item", parts[1] ?? "");
   return fieldId(parts[0] === "finishes" ? "finish" : "page", parts[1] ?? "");
 }
@@ -71,7 +86,7 @@ function ToDo({ draft }: Pick<ScriptPart, "draft">) {
   );
 }
 
-function Chosen({ draft, spot, onSpot }: ScriptPart) {
+function Chosen({ draft, spot, onSpot, onDeleting }: BenchProps) {
   const { doc, edit } = draft;
   if (spot.on === "finish") {
     const several = doc.finishes.length > 1;
@@ -99,39 +114,101 @@ function Chosen({ draft, spot, onSpot }: ScriptPart) {
   if (!page) return null;
   const item = spot.item === null ? undefined : page.items?.[spot.item];
   if (!item || spot.item === null) {
-    return <PageBench page={page} number={spot.page} draft={draft} onSpot={onSpot} />;
+    return (
+      <PageBench
+        page={page}
+        number={spot.page}
+        draft={draft}
+        onSpot={onSpot}
+        onDelete={() =>
+          onDeleting({
+            what: `page ${spot.page + 1}`,
+            keys: keysOn(page),
+            from: (now) => removePage(now, spot.page),
+            then: { on: "page", page: Math.max(spot.page - 1, 0), item: null },
+          })
+        }
+      />
+    );
   }
-  const at = spot.item;
+  const { item: at, inner } = spot;
   const set = (change: (item: Item) => Item, step = "") =>
     edit((now) => changeItem(now, spot, change), step);
-  const move = (by: -1 | 1) => {
-    const moved = moveItem(doc, spot.page, at, by);
-    if (!moved) return;
-    edit(moved[0]);
-    onSpot(moved[1]);
-  };
+  const within = inner === undefined ? undefined : inside(item)[inner];
+  const isWithin = within !== undefined && inner !== undefined;
+  const one = within ?? item;
   return (
     <ItemBench
-      key={item.key}
-      item={item}
+      key={one.key}
+      item={one}
       page={spot.page}
       at={at}
+      inner={isWithin ? inner : undefined}
       draft={draft}
       onChange={set}
-      onMove={move}
-      onDelete={() => {
-        edit((now) => removeItem(now, spot.page, at));
-        onSpot({ on: "page", page: spot.page, item: null });
+      onMove={(by) => {
+        const moved = isWithin
+          ? moveInside(doc, spot.page, at, inner, by)
+          : moveItem(doc, spot.page, at, by);
+        if (!moved) return;
+        edit(moved[0]);
+        onSpot(moved[1]);
       }}
+      onDuplicate={() => {
+        const made = duplicate(doc, one);
+        edit((now) =>
+          isWithin
+            ? addInside(now, spot.page, at, inner + 1, made)
+            : addItem(now, spot.page, at + 1, made),
+        );
+        onSpot(isWithin ? { ...spot, inner: inner + 1 } : { ...spot, item: at + 1 });
+      }}
+      onDelete={() =>
+        onDeleting({
+          what: one.key,
+          keys: keysWithin(one),
+          from: (now) =>
+            isWithin ? removeInside(now, spot.page, at, inner) : removeItem(now, spot.page, at),
+          then: { on: "page", page: spot.page, item: isWithin ? at : null },
+        })
+      }
     />
   );
 }
 
+/** Something to delete, and what is selected afterwards. */
+type Leaving = Deleting & { then: Spot };
+
+interface BenchProps extends ScriptPart {
+  onDeleting: (deleting: Leaving) => void;
+}
+
 export function Bench(part: ScriptPart) {
+  const { draft, onSpot } = part;
+  const [asked, setAsked] = useState<Leaving | null>(null);
+  const remove = (change: (doc: Doc) => Doc, then: Spot) => {
+    draft.edit(change);
+    onSpot(then);
+    setAsked(null);
+  };
   return (
     <Side aria-label="Bench">
-      <Chosen {...part} />
-      <ToDo draft={part.draft} />
+      <Chosen
+        {...part}
+        onDeleting={(deleting) => {
+          if (usedBy(draft.doc, deleting.keys).length) setAsked(deleting);
+          else remove(deleting.from, deleting.then);
+        }}
+      />
+      <ToDo draft={draft} />
+      {asked ? (
+        <DeleteSheet
+          doc={draft.doc}
+          deleting={asked}
+          onDelete={(change) => remove(change, asked.then)}
+          onClose={() => setAsked(null)}
+        />
+      ) : null}
     </Side>
   );
 }

@@ -1,79 +1,105 @@
-/** Two people saved the same draft: both versions side by side, and a choice. */
+/** Two people changed the same thing: both versions side by side, and a choice for each. */
+import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Quiet } from "../../ui/text";
-import { everyItem, say, type Doc } from "../document";
+import { count, type Doc } from "../document";
+import { clashName, clashValue } from "./clashWords";
+import { clashes } from "./draftState";
+import type { Clashing, Whose } from "./merge/parts";
 import type { Draft } from "./useDraft";
 
 const Words = styled.p`
   color: var(--ink-2);
 `;
 
-interface Difference {
-  name: string;
-  mine: string | null;
-  theirs: string | null;
+const Pick = styled.label`
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  white-space: normal;
+  overflow-wrap: anywhere;
+  cursor: pointer;
+  input {
+    accent-color: var(--loden);
+  }
+`;
+
+type Choices = Readonly<Record<string, Whose>>;
+
+interface RowProps {
+  doc: Doc;
+  clash: Clashing;
+  chosen: Whose;
+  onChoose: (whose: Whose) => void;
 }
 
-/** Where two versions differ, item by item and page by page, in their words. */
-function differences(mine: Doc, theirs: Doc): Difference[] {
-  const parts = (doc: Doc) =>
-    new Map<string, { words: string; whole: string }>([
-      ...everyItem(doc).map(
-        (item) => [item.key, { words: say(doc, item.text), whole: JSON.stringify(item) }] as const,
-      ),
-      ...[...doc.pages, ...doc.finishes].map(({ ...part }) => {
-        const { title, key } = part;
-        const rest = JSON.stringify({ ...part, items: undefined });
-        return [`${key} (heading)`, { words: say(doc, title), whole: rest }] as const;
-      }),
-    ]);
-  const [left, right] = [parts(mine), parts(theirs)];
-  const names = [...new Set([...left.keys(), ...right.keys()])];
-  return names
-    .filter((name) => left.get(name)?.whole !== right.get(name)?.whole)
-    .map((name) => ({
-      name,
-      mine: left.get(name)?.words ?? null,
-      theirs: right.get(name)?.words ?? null,
-    }));
+function Row({ doc, clash, chosen, onChoose }: RowProps) {
+  const name = clashName(doc, clash.path);
+  return (
+    <tr>
+      <td>{name}</td>
+      {(["mine", "theirs"] as const).map((whose) => (
+        <td key={whose}>
+          <Pick>
+            <input
+              type="radio"
+              name={clash.path}
+              aria-label={`${whose === "mine" ? "Yours" : "Theirs"}: ${name}`}
+              checked={chosen === whose}
+              onChange={() => onChoose(whose)}
+            />
+            {clashValue(doc, clash, clash[whose]) ?? <Quiet>deleted</Quiet>}
+          </Pick>
+        </td>
+      ))}
+    </tr>
+  );
 }
 
 export function Clash({ draft }: { draft: Draft }) {
-  const { doc, theirs, send } = draft;
-  if (!theirs) return null;
-  const found = differences(doc, theirs.document);
+  const [choices, setChoices] = useState<Choices>({});
+  if (!draft.theirs) return null;
+  const found = clashes(draft);
+  const settle = (of: (path: string) => Whose) => {
+    draft.join({ kind: "settle", choose: of });
+    setChoices({});
+  };
   return (
-    <Sheet title="Somebody saved a newer version" open wide>
+    <Sheet title="Somebody changed the same thing" open width="wide">
       <Words>
-        Your changes are not saved yet. These parts differ; choose which version goes on. The other
-        one stays within reach of undo.
+        Everything else of both is brought together already.{" "}
+        {found.length === 1 ? "One thing" : count(found.length, "thing")} cannot be: choose which
+        version goes on. The other one stays within reach of undo.
       </Words>
-      <Ledger name="Differences">
+      <Ledger name="Clashes">
         <thead>
           <tr>
-            <th scope="col">Part</th>
+            <th scope="col">What</th>
             <th scope="col">Yours</th>
             <th scope="col">Theirs</th>
           </tr>
         </thead>
         <tbody>
-          {found.map(({ name, mine, theirs: other }) => (
-            <tr key={name}>
-              <td>{name}</td>
-              <td>{mine ?? <Quiet>not there</Quiet>}</td>
-              <td>{other ?? <Quiet>not there</Quiet>}</td>
-            </tr>
+          {found.map((clash) => (
+            <Row
+              key={clash.path}
+              doc={draft.doc}
+              clash={clash}
+              chosen={choices[clash.path] ?? "mine"}
+              onChoose={(whose) => setChoices((now) => ({ ...now, [clash.path]: whose }))}
+            />
           ))}
         </tbody>
       </Ledger>
       <Actions>
-        <Button onPress={() => send({ kind: "settle", keep: "theirs" })}>Take theirs</Button>
-        <Button weight="main" onPress={() => send({ kind: "settle", keep: "mine" })}>
-          Keep mine
+        <Button onPress={() => settle(() => "theirs")}>Take theirs</Button>
+        <Button onPress={() => settle(() => "mine")}>Keep mine</Button>
+        <Button weight="main" onPress={() => settle((path) => choices[path] ?? "mine")}>
+          Go on with these
         </Button>
       </Actions>
     </Sheet>

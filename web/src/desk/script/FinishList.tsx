@@ -3,7 +3,7 @@ import styled from "styled-components";
 
 import { Inline } from "../../ui/Inline";
 import { Mono } from "../../ui/text";
-import { first, say } from "../document";
+import { told, say } from "../document";
 import { changeFinish } from "./edits";
 import { fieldId, type ScriptPart } from "./part";
 
@@ -60,7 +60,7 @@ export function FinishList({ draft, spot, onSpot }: ScriptPart) {
                     (now) =>
                       changeFinish(now, number, (one) => ({
                         ...one,
-                        title: { ...one.title, [first(doc)]: words },
+                        title: told(doc, one.title, words),
                       })),
                     `finish ${number}`,
                   )
@@ -76,7 +76,7 @@ export function FinishList({ draft, spot, onSpot }: ScriptPart) {
                   (now) =>
                     changeFinish(now, number, (one) => ({
                       ...one,
-                      message: { ...one.message, [first(doc)]: words },
+                      message: told(doc, one.message, words),
                     })),
                   `message ${number}`,
                 )

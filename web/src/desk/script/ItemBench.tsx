@@ -1,51 +1,62 @@
 /** The bench of an item: kind, limits, words beside the question, who sees the answers. */
-import { useState } from "react";
-
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
-import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import {
   byKey,
   earlier,
+  earlierInside,
   everyItem,
-  first,
+  inside,
   isQuestion,
-  KINDS,
+  isTyped,
+  isValued,
+  itemsOf,
   say,
+  subjectOf,
+  told,
+  type Doc,
+  type Grid,
   type Item,
-  type Kind,
   type Question,
+  type Roster,
+  type Text,
 } from "../document";
-import { asKind, renameKey } from "./edits";
-import { Limits, type Change } from "./Limits";
+import { Answer, type Place } from "./Answer";
+import { CrossChecks } from "./CrossChecks";
+import type { Change } from "./Limits";
+import { keysWithin, usedBy } from "./references";
 import { Pair, Section } from "./Section";
+import { ShownParts } from "./ShownParts";
+import { UsedBy } from "./Uses";
 import type { Draft } from "./useDraft";
 
-interface ItemBenchProps {
+interface ItemBenchProps extends Place {
   item: Item;
-  page: number;
-  at: number;
-  draft: Draft;
   onChange: Change;
   onMove: (by: -1 | 1) => void;
+  onDuplicate: () => void;
   onDelete: () => void;
 }
 
-/** The kinds that are typed, where an example inside the field helps. */
-const TYPED = new Set<Kind>(["short_text", "long_text", "email", "phone", "web_address", "number"]);
-
-const kinds = Object.entries(KINDS).map(([code, label]) => ({ code, label }));
+function wordsOf(item: Item, name: string): Text | undefined {
+  return (item as unknown as Record<string, Text | undefined>)[name];
+}
 
 function Beside({ item, draft, onChange }: { item: Question; draft: Draft; onChange: Change }) {
-  const language = first(draft.doc);
   const words = (name: "help" | "placeholder" | "error_text") => ({
-    value: name in item ? say(draft.doc, item[name as "help"]) : "",
+    value: say(draft.doc, wordsOf(item, name)),
     onChange: (text: string) =>
-      onChange((one) => ({ ...one, [name]: { [language]: text } }), `${name} ${item.key}`),
+      onChange(
+        (one) => ({
+          ...one,
+          [name]: told(draft.doc, wordsOf(one, name), text),
+        }),
+        `${name} ${item.key}`,
+      ),
   });
-  const typed = TYPED.has(item.kind);
+  const typed = isTyped(item);
   return (
     <Section title="Words beside it">
       <Field label="Help below the question" {...words("help")} />
@@ -55,90 +66,100 @@ function Beside({ item, draft, onChange }: { item: Question; draft: Draft; onCha
   );
 }
 
-function Key({ item, draft }: { item: Item; draft: Draft }) {
-  const [typed, setTyped] = useState(item.key);
-  const taken = everyItem(draft.doc).some(({ key }) => key === typed && key !== item.key);
-  const wellFormed = /^[a-z][a-z0-9_]{0,39}$/.test(typed);
-  const error = taken
-    ? "Another item has this key."
-    : wellFormed
-      ? undefined
-      : "Small letters, digits and _, begun by a letter.";
+/** What the fields of an item can name: all before it, for a formula also inside of that. */
+function useSubjects({ page, at, inner, draft }: Place) {
+  const { doc } = draft;
+  const subjects =
+    inner === undefined ? earlier(doc, page, at) : earlierInside(doc, page, at, inner);
+  const within = everyItem(doc)
+    .filter((one) => subjects.some(({ key }) => key === one.key))
+    .flatMap(inside);
+  const deep = [...subjects, ...within.map((one) => subjectOf(doc, one))];
+  return { subjects: byKey(subjects), deep: byKey(deep) };
+}
+
+/** Which columns of numbers are added up below the grid. */
+function Totals({ item, doc, onChange }: { item: Grid; doc: Doc; onChange: Change }) {
+  const numbers = inside(item).filter(({ kind }) => kind === "number");
+  const totals = item.totals ?? [];
+  if (!numbers.length) return null;
   return (
-    <Field
-      label="Key"
-      value={typed}
-      error={error}
-      help="Links, rules and entries know the item by it."
-      onChange={setTyped}
-      onBlur={() => {
-        if (!error && typed !== item.key) draft.edit((now) => renameKey(now, item.key, typed));
-      }}
-    />
+    <Section title="Added up below it">
+      {numbers.map((column) => (
+        <Toggle
+          key={column.key}
+          isSelected={totals.includes(column.key)}
+          onChange={(on) =>
+            onChange((one) => ({
+              ...(one as Grid),
+              totals: numbers
+                .map(({ key }) => key)
+                .filter((key) => (key === column.key ? on : totals.includes(key))),
+            }))
+          }
+        >
+          {say(doc, column.text) || column.key}
+        </Toggle>
+      ))}
+    </Section>
   );
 }
 
-export function ItemBench({ item, page, at, draft, onChange, onMove, onDelete }: ItemBenchProps) {
-  const isNote = item.kind === "note";
-  const set = (part: Partial<Question>) => onChange((one) => ({ ...one, ...part }) as Item);
+export function ItemBench(props: ItemBenchProps) {
+  const { item, page, at, inner, draft, onChange, onMove, onDuplicate, onDelete } = props;
+  const { doc } = draft;
+  const { subjects, deep } = useSubjects(props);
+  const outer = inner === undefined ? undefined : itemsOf(doc.pages[page] ?? EMPTY)[at];
+  const shown = item.kind !== "carried" && outer?.kind !== "grid";
   return (
     <>
-      <Section title={isNote ? "Note" : item.kind === "carried" ? "Carried value" : "Answer"}>
-        <Picker
-          label="Kind"
-          options={kinds}
-          value={item.kind}
-          onChange={(kind) => onChange((one) => asKind(one, kind as Kind))}
-        />
-        {item.kind === "note" ? null : (
-          <Toggle isSelected={item.required ?? false} onChange={(required) => set({ required })}>
-            Required
-          </Toggle>
-        )}
-        <Limits item={item} doc={draft.doc} onChange={onChange} />
-        {item.kind === "carried" ? (
-          <Picker
-            label="When the link brings a wrong value"
-            options={[
-              { code: "flag", label: "Take the entry and flag it" },
-              { code: "refuse", label: "Refuse the visitor" },
-            ]}
-            value={item.when_wrong ?? "flag"}
-            onChange={(code) => onChange((one) => ({ ...one, when_wrong: code }) as Item)}
-          />
-        ) : null}
-        <Key item={item} draft={draft} />
-      </Section>
-      {item.kind === "carried" ? null : (
+      <Answer {...props} outer={outer} deep={deep} />
+      {item.kind === "grid" ? <Totals item={item} doc={doc} onChange={onChange} /> : null}
+      {shown ? (
         <Section title="Shown when">
           <ConditionEditor
             condition={item.shown_when}
-            subjects={byKey(earlier(draft.doc, page, at))}
+            subjects={subjects}
             none="Everyone who comes to this page sees it."
             onChange={(shown_when) =>
               onChange((one) => ({ ...one, shown_when }), `when ${item.key}`)
             }
           />
         </Section>
-      )}
+      ) : null}
+      <ShownParts item={item} doc={doc} subjects={subjects} onChange={onChange} />
+      {item.kind === "roster" ? (
+        <CrossChecks
+          doc={doc}
+          checks={item.checks ?? []}
+          subjects={byKey(earlierInside(doc, page, at, inside(item).length))}
+          onChange={(checks, step = "") =>
+            onChange((one) => ({ ...(one as Roster), checks }), step)
+          }
+        />
+      ) : null}
       {isQuestion(item) ? <Beside item={item} draft={draft} onChange={onChange} /> : null}
-      {isNote ? null : (
+      {isValued(item) && inner === undefined ? (
         <Section title="Who may see the answers">
           <Toggle
             isSelected={item.restricted ?? false}
-            onChange={(restricted) => set({ restricted })}
+            onChange={(restricted) => onChange((one) => ({ ...one, restricted }) as Item)}
           >
             Only people with clearance
           </Toggle>
         </Section>
-      )}
+      ) : null}
       <Section title="Place">
         <Pair>
           <Button onPress={() => onMove(-1)}>Move up</Button>
           <Button onPress={() => onMove(1)}>Move down</Button>
         </Pair>
+        <Button onPress={onDuplicate}>Duplicate</Button>
         <Button onPress={onDelete}>Delete</Button>
       </Section>
+      {isValued(item) ? <UsedBy uses={usedBy(doc, keysWithin(item))} /> : null}
     </>
   );
 }
+
+const EMPTY = { key: "", title: {} };

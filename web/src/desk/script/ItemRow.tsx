@@ -1,5 +1,5 @@
 /** One item in the script: its words, its key and kind, its options, and its stage directions. */
-import type { KeyboardEvent } from "react";
+import { memo, use, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
 import { Tag } from "../../ui/Arm";
@@ -7,22 +7,24 @@ import { Inline } from "../../ui/Inline";
 import { Mono, Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
 import {
-  byKey,
-  count,
-  earlier,
-  first,
   hasOptions,
   isQuestion,
+  isValued,
   itemsOf,
   KINDS,
-  optionsOf,
   say,
-  type Doc,
+  subjectsOf,
+  told,
   type Item,
 } from "../document";
-import { changeItem, moveItem, removeItem, settleKey } from "./edits";
+import { addItem, changeItem, duplicate, moveItem, removeItem } from "./edits";
+import { Here } from "./AlsoHere";
+import { GridRows } from "./GridRows";
+import { Inside } from "./Inside";
+import { limits } from "./inWords";
 import { Options } from "./Options";
-import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
+import { changeAndFocus, DraftNow, fieldId, isAt, type ScriptPart } from "./part";
+import { settleKey } from "./rename";
 
 const Row = styled.div<{ $chosen: boolean }>`
   display: grid;
@@ -77,46 +79,32 @@ const Margin = styled.p`
   }
 `;
 
-/** The kind with its limits, as "Whole number, 1 to 60". */
-function limits(item: Item): string {
-  const range = (low: number | string | null | undefined, high: typeof low, unit: string) => {
-    if (low != null && high != null) return `, ${low} to ${high}${unit}`;
-    if (low != null) return `, at least ${low}${unit}`;
-    return high != null ? `, at most ${high}${unit}` : "";
-  };
-  switch (item.kind) {
-    case "short_text": {
-      const like = item.pattern ? ", by a pattern" : "";
-      return KINDS[item.kind] + range(item.shortest, item.longest, " characters") + like;
-    }
-    case "long_text":
-      return KINDS[item.kind] + range(item.shortest, item.longest, " characters");
-    case "number":
-      return (item.decimals ? "Number" : "Whole number") + range(item.at_least, item.at_most, "");
-    case "pick_many":
-      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${range(item.fewest, item.most, " picks")}`;
-    case "scale":
-      return `Scale, ${item.low ?? 1} to ${item.high ?? 5}`;
-    case "date":
-    case "time":
-      return KINDS[item.kind] + range(item.earliest, item.latest, "");
-    case "pick_one":
-      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}`;
-    default:
-      return KINDS[item.kind];
-  }
-}
-
-function direction(doc: Doc, item: Item, page: number, at: number) {
-  if (item.shown_when) {
+/** What happens because of an item, or when: its stage direction. */
+function Direction({ item }: { item: Item }) {
+  const doc = use(DraftNow);
+  if (item.shown_when && doc) {
     return (
-      <>
-        Shown when <b>{sentence(item.shown_when, byKey(earlier(doc, page, at)))}</b>
-      </>
+      <Margin>
+        Shown when <b>{sentence(item.shown_when, subjectsOf(doc, item.shown_when))}</b>
+      </Margin>
     );
   }
-  return item.kind === "carried" ? "Never shown. Comes with the link" : null;
+  if (item.kind === "carried") return <Margin>Never shown. Comes with the link</Margin>;
+  const unseen = item.kind === "computed" && !item.visible;
+  return unseen ? <Margin>Never shown. Computed</Margin> : <span />;
 }
+
+/** What stands in the empty field of what is not asked. */
+const PLACEHOLDERS: Partial<Record<Item["kind"], string>> = {
+  note: "What it says, in CommonMark",
+  picture: "What the picture shows, for those who cannot see it",
+  video: "The title of the video",
+  computed: "What the value is",
+  carried: "What the link brings",
+};
+
+/** Whether other questions can stand inside. */
+const holds = (item: Item) => item.kind === "roster" || item.kind === "grid";
 
 interface ItemRowProps extends ScriptPart {
   item: Item;
@@ -127,16 +115,45 @@ interface ItemRowProps extends ScriptPart {
   onAdd: () => void;
 }
 
-export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }: ItemRowProps) {
+/** Whether a row can stay as it is drawn: nothing of it changed, and nobody works in it.
+ *
+ * What it does when pressed may be old until it is drawn again, which the focus brings about. */
+function stays(before: ItemRowProps, after: ItemRowProps): boolean {
+  const works = [before, after].some(({ spot, page, at }) => isAt(spot, page, at));
+  return (
+    !works &&
+    before.item === after.item &&
+    before.page === after.page &&
+    before.at === after.at &&
+    before.question === after.question
+  );
+}
+
+export const ItemRow = memo(WholeRow, stays);
+
+function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: ItemRowProps) {
   const { doc, edit } = draft;
   const chosen = isAt(spot, page, at);
   const here = { on: "page", page, item: at } as const;
-  const margin = direction(doc, item, page, at);
+  const itself = chosen && !("inner" in spot && spot.inner !== undefined);
   const press = (event: KeyboardEvent) => {
     if (event.key === "Enter") {
       event.preventDefault();
-      edit((now) => settleKey(now, item));
+      edit((now) => settleKey(now, item.key));
       onAdd();
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "d") {
+      event.preventDefault();
+      const made = duplicate(doc, item);
+      changeAndFocus(
+        () => {
+          edit((now) => addItem(now, page, at + 1, made));
+          onSpot({ on: "page", page, item: at + 1 });
+        },
+        fieldId("item", made.key),
+      );
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "/") {
+      event.preventDefault();
+      document.querySelector<HTMLElement>("[data-kinds] button")?.click();
     } else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
       event.preventDefault();
       const moved = moveItem(doc, page, at, event.key === "ArrowUp" ? -1 : 1);
@@ -160,7 +177,7 @@ export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }
     }
   };
   return (
-    <Row $chosen={chosen} onFocus={() => (chosen ? undefined : onSpot(here))}>
+    <Row $chosen={chosen} onFocus={() => (itself ? undefined : onSpot(here))}>
       <Number aria-hidden="true">{question}</Number>
       <div>
         <Words>
@@ -168,15 +185,15 @@ export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }
             id={fieldId("item", item.key)}
             name={question ? `Question ${question}` : KINDS[item.kind]}
             value={say(doc, item.text)}
-            placeholder={item.kind === "note" ? "What it says" : "What is asked"}
+            placeholder={PLACEHOLDERS[item.kind] ?? "What is asked"}
             onKeyDown={press}
-            onBlur={() => edit((now) => settleKey(now, item))}
+            onBlur={() => edit((now) => settleKey(now, item.key))}
             onChange={(words) =>
               edit(
                 (now) =>
                   changeItem(now, here, (one) => ({
                     ...one,
-                    text: { [first(doc)]: words },
+                    text: told(doc, one.text, words),
                   })),
                 `text ${page} ${at}`,
               )
@@ -188,11 +205,24 @@ export function ItemRow({ item, page, at, question, draft, spot, onSpot, onAdd }
           <Mono>{item.key}</Mono>
           <Quiet>{limits(item)}</Quiet>
           {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
-          {item.kind !== "note" && item.restricted ? <Tag $as="care">Restricted</Tag> : null}
+          {isValued(item) && item.restricted ? <Tag $as="care">Restricted</Tag> : null}
+          <Here at={item.key} />
         </About>
         {chosen && hasOptions(item) ? <Options item={item} spot={here} draft={draft} /> : null}
+        {chosen && item.kind === "grid" ? (
+          <GridRows
+            grid={item}
+            doc={doc}
+            onRows={(rows, step = "") =>
+              edit((now) => changeItem(now, here, (one) => ({ ...one, rows }) as Item), step)
+            }
+          />
+        ) : null}
+        {holds(item) ? (
+          <Inside item={item} here={here} draft={draft} spot={spot} onSpot={onSpot} />
+        ) : null}
       </div>
-      {margin ? <Margin>{margin}</Margin> : <span />}
+      <Direction item={item} />
     </Row>
   );
 }

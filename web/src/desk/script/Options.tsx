@@ -1,64 +1,12 @@
 /** The options of an item, with their codes. Enter goes on, pasted lines become options. */
-import { useState } from "react";
-import styled from "styled-components";
-
 import { Button } from "../../ui/Button";
-import { first, hasOptions, optionsOf, say, type Item, type Option } from "../document";
-import { addOptions, changeItem, type Spot } from "./edits";
+import { first, hasOptions, optionsOf, say, told, type Item, type Option } from "../document";
+import { CodedList, Mark } from "./CodedList";
+import { changeItem, type Spot } from "./edits";
 import { keyFrom } from "./keys";
+import { NewLines } from "./NewLines";
+import { pasted } from "./pasted";
 import type { Draft } from "./useDraft";
-
-const List = styled.ol`
-  margin-top: 6px;
-  li {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 120px auto auto;
-    gap: 8px;
-    align-items: center;
-    border-bottom: 1px dotted var(--line-2);
-  }
-  input {
-    width: 100%;
-    border: 0;
-    background: none;
-    padding: 4px 0;
-    min-height: 28px;
-  }
-  li input + input {
-    font: 12.5px var(--mono);
-    color: var(--ink-2);
-  }
-`;
-
-/** Whether a pick excludes the others. */
-const Alone = styled.button.attrs({ type: "button" })`
-  border: 1px solid var(--line-2);
-  border-radius: 3px;
-  background: none;
-  color: var(--ink-2);
-  font-size: 12.5px;
-  min-height: 24px;
-  padding: 0 7px;
-  cursor: pointer;
-  &[aria-pressed="true"] {
-    background: var(--loden);
-    border-color: var(--loden);
-    color: var(--on-loden);
-  }
-`;
-
-const More = styled.input`
-  width: 100%;
-  border: 0;
-  border-bottom: 1px dotted transparent;
-  background: none;
-  padding: 4px 0;
-  min-height: 30px;
-  &::placeholder {
-    color: var(--ink-3);
-    opacity: 1;
-  }
-`;
 
 interface OptionsProps {
   item: Item;
@@ -68,7 +16,6 @@ interface OptionsProps {
 
 export function Options({ item, spot, draft }: OptionsProps) {
   const { doc } = draft;
-  const [typed, setTyped] = useState("");
   const options = optionsOf(item);
   const set = (next: readonly Option[], step = "") =>
     draft.edit(
@@ -82,9 +29,10 @@ export function Options({ item, spot, draft }: OptionsProps) {
       `option ${item.key} ${at}`,
     );
   const fieldOf = (at: number) => `option-${item.key}-${at}`;
-  const add = (lines: readonly string[]) => {
-    set(addOptions(doc, options, lines));
-    setTyped("");
+  const add = (text: string) => {
+    const { parts, remark } = pasted(options, text, first(doc), "option");
+    set(parts);
+    return remark;
   };
   const label = (at: number, words: string) => {
     const old = options[at];
@@ -92,11 +40,11 @@ export function Options({ item, spot, draft }: OptionsProps) {
     const others = new Set(options.filter((_, other) => other !== at).map(({ code }) => code));
     const own = keyFrom(say(doc, old.label), others, "option") === old.code;
     const code = own && words.trim() ? keyFrom(words, others, "option") : old.code;
-    change(at, { label: { ...old.label, [first(doc)]: words }, code });
+    change(at, { label: told(doc, old.label, words), code });
   };
   return (
     <>
-      <List aria-label="Options">
+      <CodedList $columns="minmax(0, 1fr) 120px auto auto" aria-label="Options">
         {options.map((option, at) => (
           <li key={at}>
             <input
@@ -116,13 +64,13 @@ export function Options({ item, spot, draft }: OptionsProps) {
               onChange={(event) => change(at, { code: event.target.value })}
             />
             {item.kind === "pick_many" ? (
-              <Alone
+              <Mark
                 aria-label={`Option ${at + 1} excludes the others`}
                 aria-pressed={option.alone ?? false}
                 onClick={() => change(at, { alone: !option.alone })}
               >
                 alone
-              </Alone>
+              </Mark>
             ) : (
               <span />
             )}
@@ -135,26 +83,8 @@ export function Options({ item, spot, draft }: OptionsProps) {
             </Button>
           </li>
         ))}
-      </List>
-      <More
-        id={fieldOf(-1)}
-        aria-label="New option"
-        placeholder="Add an option, or paste a column from a spreadsheet"
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={() => (typed.trim() ? add([typed]) : undefined)}
-        onKeyDown={(event) => {
-          if (event.key !== "Enter" || !typed.trim()) return;
-          event.preventDefault();
-          add([typed]);
-        }}
-        onPaste={(event) => {
-          const lines = event.clipboardData.getData("text").split(/\r?\n/);
-          if (lines.length < 2) return;
-          event.preventDefault();
-          add(lines);
-        }}
-      />
+      </CodedList>
+      <NewLines id={fieldOf(-1)} noun="option" onAdd={add} />
     </>
   );
 }

@@ -6,7 +6,8 @@ import { Picker } from "../../ui/Picker";
 import { compare } from "../condition/edit";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import { byKey, earlier, itemsOf, say, type Page, type Skip } from "../document";
-import { changePage, movePage, removePage, type Spot } from "./edits";
+import { CrossChecks } from "./CrossChecks";
+import { changePage, movePage, type Spot } from "./edits";
 import { Pair, Section } from "./Section";
 import { targetName } from "./ScriptPage";
 import type { Draft } from "./useDraft";
@@ -29,6 +30,7 @@ interface PageBenchProps {
   number: number;
   draft: Draft;
   onSpot: (spot: Spot) => void;
+  onDelete: () => void;
 }
 
 /** A target of a skip rule as one code, and back. */
@@ -39,7 +41,7 @@ function targetOf(code: string): Skip["to"] {
   return kind === "page" ? { kind: "page", page: key } : { kind: "finish", finish: key };
 }
 
-function SkipRules({ page, number, draft }: Omit<PageBenchProps, "onSpot">) {
+function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "number" | "draft">) {
   const { doc } = draft;
   const skips = page.skips ?? [];
   const subjects = byKey(earlier(doc, number, itemsOf(page).length));
@@ -119,7 +121,7 @@ function SkipRules({ page, number, draft }: Omit<PageBenchProps, "onSpot">) {
   );
 }
 
-export function PageBench({ page, number, draft, onSpot }: PageBenchProps) {
+export function PageBench({ page, number, draft, onSpot, onDelete }: PageBenchProps) {
   const { doc } = draft;
   return (
     <>
@@ -144,16 +146,7 @@ export function PageBench({ page, number, draft, onSpot }: PageBenchProps) {
             Move down
           </Button>
         </Pair>
-        {doc.pages.length > 1 ? (
-          <Button
-            onPress={() => {
-              draft.edit((now) => removePage(now, number));
-              onSpot({ on: "page", page: Math.max(number - 1, 0), item: null });
-            }}
-          >
-            Delete this page
-          </Button>
-        ) : null}
+        {doc.pages.length > 1 ? <Button onPress={onDelete}>Delete this page</Button> : null}
       </Section>
       <Section title="Shown when">
         <ConditionEditor
@@ -168,6 +161,14 @@ export function PageBench({ page, number, draft, onSpot }: PageBenchProps) {
           }
         />
       </Section>
+      <CrossChecks
+        doc={doc}
+        checks={page.checks ?? []}
+        subjects={byKey(earlier(doc, number, itemsOf(page).length))}
+        onChange={(checks, step = "") =>
+          draft.edit((now) => changePage(now, number, (one) => ({ ...one, checks })), step)
+        }
+      />
       <SkipRules page={page} number={number} draft={draft} />
     </>
   );

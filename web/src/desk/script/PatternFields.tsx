@@ -1,7 +1,7 @@
 /** A pattern with its name for people, and examples that the server holds against it. */
 import type { Schema } from "../../client/client";
 import { Field } from "../../ui/Field";
-import { first, say, type Doc } from "../document";
+import { say, told, type Doc } from "../document";
 
 type Pattern = Schema<"Pattern">;
 
@@ -34,7 +34,7 @@ export function PatternFields({ item, doc, onChange }: PatternFieldsProps) {
             label="Its name: Write it …"
             placeholder="like TW-0000-A"
             value={say(doc, pattern.like)}
-            onChange={(like) => set({ like: { [first(doc)]: like } })}
+            onChange={(like) => set({ like: told(doc, pattern.like, like) })}
           />
           <Field
             label="Should fit, one a line"

@@ -1,23 +1,14 @@
 /** One page of the script: its title, its items, and where it leads. */
+import { memo } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
-import {
-  byKey,
-  earlier,
-  everyItem,
-  first,
-  isQuestion,
-  itemsOf,
-  say,
-  subjectOf,
-  type Doc,
-  type Page,
-} from "../document";
+import { isQuestion, itemsOf, say, subjectsOf, told, type Doc, type Page } from "../document";
 import { addItem, changePage, newItem } from "./edits";
+import { Checks } from "./Checks";
 import { ItemRow } from "./ItemRow";
 import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
 
@@ -68,14 +59,30 @@ export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"
 interface ScriptPageProps extends ScriptPart {
   page: Page;
   number: number;
+  /** How many questions stand on the pages before. */
+  asked: number;
 }
 
-export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProps) {
+/** Whether a page can stay as it is drawn: see the same of `ItemRow`. */
+function stays(before: ScriptPageProps, after: ScriptPageProps): boolean {
+  const works = [before, after].some(
+    ({ spot, number }) => spot.on === "page" && spot.page === number,
+  );
+  const tells = Boolean(after.page.shown_when ?? after.page.skips?.length);
+  return (
+    !works &&
+    before.page === after.page &&
+    before.number === after.number &&
+    before.asked === after.asked &&
+    (!tells || before.draft.doc === after.draft.doc)
+  );
+}
+
+export const ScriptPage = memo(WholePage, stays);
+
+function WholePage({ page, number, asked, draft, spot, onSpot }: ScriptPageProps) {
   const { doc } = draft;
   const items = itemsOf(page);
-  const before = doc.pages.slice(0, number).flatMap(itemsOf);
-  const asked = before.filter(isQuestion).length;
-  const subjects = byKey(everyItem(doc).map((item) => subjectOf(doc, item)));
   const add = (at: number) => {
     const item = newItem(doc, "short_text");
     changeAndFocus(
@@ -101,7 +108,7 @@ export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProp
               (now) =>
                 changePage(now, number, (one) => ({
                   ...one,
-                  title: { [first(doc)]: words },
+                  title: told(doc, one.title, words),
                 })),
               `title ${page.key}`,
             )
@@ -115,7 +122,7 @@ export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProp
       </Head>
       {page.shown_when ? (
         <When>
-          Shown when <b>{sentence(page.shown_when, byKey(earlier(doc, number, 0)))}</b>
+          Shown when <b>{sentence(page.shown_when, subjectsOf(doc, page.shown_when))}</b>
         </When>
       ) : null}
       {items.map((item, at) => {
@@ -134,11 +141,13 @@ export function ScriptPage({ page, number, draft, spot, onSpot }: ScriptPageProp
           />
         );
       })}
+      {page.checks?.length ? <Checks checks={page.checks} /> : null}
       {page.skips?.length ? (
         <Leads aria-label="Skip rules">
           {page.skips.map((skip, at) => (
             <li key={at}>
-              If <b>{sentence(skip.when, subjects)}</b>, go to {targetName(doc, skip.to)}
+              If <b>{sentence(skip.when, subjectsOf(doc, skip.when))}</b>, go to{" "}
+              {targetName(doc, skip.to)}
             </li>
           ))}
         </Leads>

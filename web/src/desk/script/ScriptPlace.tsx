@@ -1,25 +1,31 @@
 /** Script: writing the questionnaire. The track at the left, the script, the bench at the right. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 
-import { client, got, type Schema } from "../../client/client";
+import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Keys, Quiet } from "../../ui/text";
-import { draft, edition, questionnaire } from "../data";
+import { draft } from "../data";
+import { isQuestion, itemsOf, type Doc } from "../document";
 import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
-import { PlaceActions } from "../shell/PlaceActions";
 import { Loaded } from "../shell/states";
+import { AlsoHere } from "./AlsoHere";
 import { Bench } from "./Bench";
 import { Clash } from "./Clash";
-import type { Spot } from "./edits";
+import { addJotted, type Spot } from "./edits";
 import { FinishList } from "./FinishList";
+import { follow } from "./follow";
+import { DraftNow } from "./part";
+import { JotSheet } from "./JotSheet";
+import { ScriptActions } from "./ScriptActions";
 import { ScriptPage } from "./ScriptPage";
 import { Track } from "./Track";
 import type { Saving } from "./draftState";
-import { useDraft, type Draft } from "./useDraft";
+import { useDraft, type Draft, type Joining } from "./useDraft";
+import { byPlace, Company, usePresence } from "./usePresence";
 
 const Whole = styled.div`
   display: grid;
@@ -47,6 +53,7 @@ const Foot = styled.p`
   padding: 8px var(--gap);
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 4px 12px;
   color: var(--ink-2);
   @media (max-width: 1080px) {
@@ -65,40 +72,27 @@ const SAVING: Record<Saving, string> = {
   clash: "Not saved: somebody else saved",
 };
 
-function usePublish(id: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (revision: number) =>
-      got(
-        client.POST("/api/questionnaires/{id}/editions", {
-          params: { path: { id } },
-          body: { revision },
-        }),
-      ),
-    onSuccess: (published) => {
-      queries.setQueryData(edition(id).queryKey, published);
-      return queries.invalidateQueries(questionnaire(id));
-    },
+/** For each page, how many questions stand on those before it. */
+function askedBefore(doc: Doc): number[] {
+  let total = 0;
+  return doc.pages.map((page) => {
+    const before = total;
+    total += itemsOf(page).filter(isQuestion).length;
+    return before;
   });
 }
 
-function Publish({ id, draft: { saving, faults, revision } }: { id: string; draft: Draft }) {
-  const publishing = usePublish(id);
-  const found = useQuery(questionnaire(id)).data;
-  const changed = found?.changed ?? true;
-  const ready = saving === "saved" && faults.length === 0 && changed;
-  return (
-    <PlaceActions>
-      <Button
-        weight="main"
-        isDisabled={!ready || publishing.isPending}
-        onPress={() => publishing.mutate(revision)}
-      >
-        {changed ? `Publish edition ${(found?.edition ?? 0) + 1}` : "Published"}
-      </Button>
-      {publishing.error ? <Strip tone="wrong">{publishing.error.message}</Strip> : null}
-    </PlaceActions>
-  );
+/** Alt J from anywhere in the script. */
+function useJotKey(open: (now: boolean) => void) {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (!event.altKey || event.code !== "KeyJ") return;
+      event.preventDefault();
+      open(true);
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [open]);
 }
 
 /** Undo and redo from anywhere in the script; inside a field too, so that order is kept. */
@@ -123,40 +117,80 @@ function Writing({
   start: Schema<"DraftOut">;
   writes: boolean;
 }) {
-  const draft = useDraft(id, start);
   const [spot, setSpot] = useState<Spot>({ on: "page", page: 0, item: null });
+  const go = useCallback<Joining>((before, { doc, renamed }) => {
+    setSpot((now) => follow(now, before, doc, renamed));
+  }, []);
+  const draft = useDraft(id, start, go);
+  const others = usePresence(draft, spot);
+  const company = useMemo(() => byPlace(others), [others]);
+  const [jotting, setJotting] = useState(false);
+  const [outline, setOutline] = useState("");
   useUndo(draft);
+  useJotKey(setJotting);
+  const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = { draft, spot, onSpot: setSpot };
   return (
-    <>
-      {writes ? <Publish id={id} draft={draft} /> : null}
-      <Whole inert={!writes}>
-        <Track {...shared} />
-        <Middle>
-          {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
-          {draft.doc.pages.map((page, number) => (
-            <ScriptPage key={page.key} page={page} number={number} {...shared} />
-          ))}
-          <FinishList {...shared} />
-          <Foot>
-            <span>
-              <Keys>Enter</Keys> new question
-            </span>
-            <span>
-              <Keys>Alt ↑↓</Keys> move
-            </span>
-            <span>
-              <Keys>Ctrl Z</Keys> undo
-            </span>
-            <Quiet role="status" style={{ marginInlineStart: "auto" }}>
-              {SAVING[draft.saving]}
-            </Quiet>
-          </Foot>
-        </Middle>
-        <Bench {...shared} />
-      </Whole>
-      <Clash draft={draft} />
-    </>
+    <DraftNow value={draft.doc}>
+      <Company value={company}>
+        <ScriptActions draft={draft} writes={writes} />
+        <Whole inert={!writes}>
+          <Track {...shared} />
+          <Middle>
+            {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
+            {draft.doc.pages.map((page, number) => (
+              <ScriptPage
+                key={page.key}
+                page={page}
+                number={number}
+                asked={asked[number] ?? 0}
+                {...shared}
+              />
+            ))}
+            <FinishList {...shared} />
+            <Foot>
+              <span>
+                <Keys>Enter</Keys> new question
+              </span>
+              <span>
+                <Keys>Alt ↑↓</Keys> move
+              </span>
+              <span>
+                <Keys>Ctrl /</Keys> kind
+              </span>
+              <span>
+                <Keys>Ctrl D</Keys> duplicate
+              </span>
+              <Button weight="word" onPress={() => setJotting(true)}>
+                <Keys>Alt J</Keys> Jot several at once
+              </Button>
+              <AlsoHere others={others} />
+              <Quiet role="status" style={{ marginInlineStart: "auto" }}>
+                {SAVING[draft.saving]}
+              </Quiet>
+            </Foot>
+          </Middle>
+          <Bench {...shared} />
+        </Whole>
+        <Clash draft={draft} />
+        {jotting && writes ? (
+          <JotSheet
+            doc={draft.doc}
+            text={outline}
+            onText={setOutline}
+            onClose={() => setJotting(false)}
+            onAdd={(pages) => {
+              const page = spot.on === "page" ? spot.page : draft.doc.pages.length - 1;
+              const last = itemsOf(draft.doc.pages[page] ?? { key: "", title: {} }).length;
+              const at = spot.on === "page" && spot.item !== null ? spot.item + 1 : last;
+              draft.edit((now) => addJotted(now, page, at, pages));
+              setOutline("");
+              setJotting(false);
+            }}
+          />
+        ) : null}
+      </Company>
+    </DraftNow>
   );
 }
 

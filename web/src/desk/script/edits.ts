@@ -1,24 +1,29 @@
 /** Every change that can be made to a draft: document to document. */
 import {
-  everyItem,
+  everyKeyed,
   first,
   hasOptions,
+  inside,
+  isQuestion,
+  isTyped,
+  isValued,
   itemsOf,
   optionsOf,
-  say,
-  type Condition,
+  withInside,
   type Doc,
   type Finish,
   type Item,
   type Kind,
-  type Option,
   type Page,
 } from "../document";
-import { isSpare, keyFrom } from "./keys";
+import { isSpare, keyFrom, keysOf, spareKey } from "./keys";
+import { renamed } from "./rename";
 
-/** What is selected, by where it stands. `item` null is the page itself. */
+/** What is selected, by where it stands. `item` null is the page itself, `inner` what is inside
+ * of a roster or grid. */
 export type Spot =
-  { on: "page"; page: number; item: number | null } | { on: "finish"; finish: number };
+  | { on: "page"; page: number; item: number | null; inner?: number }
+  | { on: "finish"; finish: number };
 
 const swapped = <T>(list: readonly T[], at: number, change: (one: T) => T): T[] =>
   list.map((one, position) => (position === at ? change(one) : one));
@@ -45,30 +50,84 @@ function changeItems(doc: Doc, page: number, change: (items: readonly Item[]) =>
 
 export function changeItem(doc: Doc, spot: Spot, change: (item: Item) => Item): Doc {
   if (spot.on !== "page" || spot.item === null) return doc;
-  const at = spot.item;
-  return changeItems(doc, spot.page, (items) => swapped(items, at, change));
+  const { item, inner } = spot;
+  const changed =
+    inner === undefined
+      ? change
+      : (outer: Item) => withInside(outer, swapped(inside(outer), inner, change));
+  return changeItems(doc, spot.page, (items) => swapped(items, item, changed));
+}
+
+/** Change the list of what is inside of the roster or grid at `spot`. */
+function changeInside(
+  doc: Doc,
+  page: number,
+  item: number,
+  change: (items: readonly Item[]) => Item[],
+): Doc {
+  return changeItem(doc, { on: "page", page, item }, (outer) =>
+    withInside(outer, change(inside(outer))),
+  );
+}
+
+export function addInside(doc: Doc, page: number, item: number, at: number, one: Item): Doc {
+  return changeInside(doc, page, item, (items) => inserted(items, at, one));
+}
+
+export function removeInside(doc: Doc, page: number, item: number, at: number): Doc {
+  return changeInside(doc, page, item, (items) => without(items, at));
+}
+
+/** Move what is inside up (-1) or down (1): the document and where it is now. */
+export function moveInside(
+  doc: Doc,
+  page: number,
+  item: number,
+  at: number,
+  by: -1 | 1,
+): [Doc, Spot] | null {
+  const outer = itemsOf(doc.pages[page] ?? { key: "", title: {} })[item];
+  const items = outer ? inside(outer) : [];
+  const moved = items[at];
+  const to = at + by;
+  if (!moved || to < 0 || to >= items.length) return null;
+  const next = changeInside(doc, page, item, (all) => inserted(without(all, at), to, moved));
+  return [next, { on: "page", page, item, inner: to }];
 }
 
 export function changeFinish(doc: Doc, finish: number, change: (finish: Finish) => Finish): Doc {
   return { ...doc, finishes: swapped(doc.finishes, finish, change) };
 }
 
-const keysOf = (things: readonly { key: string }[]) => new Set(things.map(({ key }) => key));
-
 export function newItem(doc: Doc, kind: Kind): Item {
-  const spare = kind === "note" ? "note" : kind === "carried" ? "value" : "question";
   const base = {
-    key: keyFrom("", keysOf(everyItem(doc)), spare),
+    key: spareKey(SPARE[kind] ?? "question"),
     text: { [first(doc)]: "" },
   };
   return blankOf(base, kind);
 }
 
+/** What the key of a new item begins with, where it is not a question. */
+const SPARE: Partial<Record<Kind, string>> = {
+  note: "note",
+  picture: "picture",
+  video: "video",
+  carried: "value",
+  computed: "computed",
+};
+
 function blankOf(base: Pick<Item, "key" | "text" | "shown_when">, kind: Kind): Item {
   switch (kind) {
     case "pick_one":
     case "pick_many":
+    case "rank":
       return { ...base, kind, options: [] };
+    case "computed":
+      return { ...base, kind, formula: { do: "count", of: ["question"] } };
+    case "roster":
+      return { ...base, kind, fewest: 0, most: 10, items: [] };
+    case "grid":
+      return { ...base, kind, rows: [], columns: [] };
     case "carried":
       return { ...base, kind, longest: 200, when_wrong: "flag" };
     case "number":
@@ -84,18 +143,39 @@ function blankOf(base: Pick<Item, "key" | "text" | "shown_when">, kind: Kind): I
 export function asKind(item: Item, kind: Kind): Item {
   const { key, text, shown_when } = item;
   const blank = blankOf({ key, text, shown_when: shown_when ?? null }, kind);
-  if (kind === "note" || item.kind === "note") return blank;
-  const kept = {
-    ...blank,
-    required: item.required,
-    restricted: item.restricted,
-  } as Item;
-  const options = optionsOf(item);
-  if (options.length && hasOptions(kept)) return { ...kept, options: [...options] };
-  if (item.kind !== "carried" && kept.kind !== "carried" && kept.kind !== "note") {
-    return { ...kept, help: item.help, error_text: item.error_text };
+  if (!isValued(blank) || !isValued(item)) return blank;
+  const kept = { ...blank, restricted: item.restricted } as Item;
+  if ("required" in item && kept.kind !== "computed") {
+    Object.assign(kept, { required: item.required });
   }
+  if (hasOptions(kept)) Object.assign(kept, { options: [...optionsOf(item)] });
+  if (isQuestion(item) && isQuestion(kept)) {
+    Object.assign(kept, { help: item.help, error_text: item.error_text });
+  }
+  if (isTyped(item) && isTyped(kept)) Object.assign(kept, only(item, ["placeholder"]));
+  if (isText(item) && isText(kept)) Object.assign(kept, only(item, ["shortest", "longest"]));
+  if (isPick(item) && isPick(kept)) Object.assign(kept, only(item, ["else_label", "shuffled"]));
   return kept;
+}
+
+const isText = (item: Item) => item.kind === "short_text" || item.kind === "long_text";
+const isPick = (item: Item) => item.kind === "pick_one" || item.kind === "pick_many";
+
+/** Those members of `item` that it has. */
+function only(item: Item, names: readonly string[]): Partial<Item> {
+  return Object.fromEntries(
+    Object.entries(item).filter(([name, value]) => names.includes(name) && value != null),
+  );
+}
+
+/** Another one like `item`, with keys of its own, all that is inside too. */
+export function duplicate(doc: Doc, item: Item): Item {
+  const taken = keysOf(everyKeyed(doc));
+  return [item, ...inside(item)].reduce<Item>((made, { key }) => {
+    const own = isSpare(key) ? spareKey("question") : keyFrom(key, taken, "question");
+    taken.add(own);
+    return renamed(made, key, own);
+  }, item);
 }
 
 export function addItem(doc: Doc, page: number, at: number, item: Item): Doc {
@@ -124,7 +204,7 @@ export function moveItem(doc: Doc, page: number, item: number, by: -1 | 1): [Doc
 }
 
 export function addPage(doc: Doc, at: number): Doc {
-  const key = keyFrom("", keysOf(doc.pages), "page");
+  const key = spareKey("page");
   const title = { [first(doc)]: `Page ${doc.pages.length + 1}` };
   return {
     ...doc,
@@ -144,7 +224,7 @@ export function removePage(doc: Doc, page: number): Doc {
 }
 
 export function addFinish(doc: Doc): Doc {
-  const key = keyFrom("", keysOf(doc.finishes), "finish");
+  const key = spareKey("finish");
   const title = { [first(doc)]: "" };
   return { ...doc, finishes: [...doc.finishes, { key, title, message: {} }] };
 }
@@ -153,63 +233,23 @@ export function removeFinish(doc: Doc, finish: number): Doc {
   return doc.finishes.length > 1 ? { ...doc, finishes: without(doc.finishes, finish) } : doc;
 }
 
-function renamed(condition: Condition, from: string, to: string): Condition {
-  switch (condition.op) {
-    case "all":
-    case "any":
-      return {
-        ...condition,
-        parts: condition.parts.map((part) => renamed(part, from, to)),
-      };
-    case "not":
-      return { ...condition, part: renamed(condition.part, from, to) };
-    default:
-      return condition.item === from ? { ...condition, item: to } : condition;
-  }
-}
-
-/** Give an item another key, in every condition that names it as well. */
-export function renameKey(doc: Doc, from: string, to: string): Doc {
-  const shown = (condition: Condition | null | undefined) =>
-    condition ? renamed(condition, from, to) : null;
-  return {
-    ...doc,
-    pages: doc.pages.map((page) => ({
-      ...page,
-      shown_when: shown(page.shown_when),
-      items: itemsOf(page).map((item) => ({
-        ...item,
-        key: item.key === from ? to : item.key,
-        shown_when: shown(item.shown_when),
-      })),
-      skips: (page.skips ?? []).map((skip) => ({
-        ...skip,
-        when: renamed(skip.when, from, to),
-      })),
-    })),
-  };
-}
-
-/** Once a question has words, give it a key made from them in place of the spare one. */
-export function settleKey(doc: Doc, item: Item): Doc {
-  const words = say(doc, item.text);
-  if (!isSpare(item.key) || !words.trim()) return doc;
-  const taken = keysOf(everyItem(doc));
-  taken.delete(item.key);
-  return renameKey(doc, item.key, keyFrom(words, taken, item.key));
-}
-
-/** Options from pasted lines, after those that are there; doubles and empty lines fall out. */
-export function addOptions(doc: Doc, options: readonly Option[], lines: readonly string[]) {
-  const language = first(doc);
-  const next = [...options];
-  for (const line of lines.map((one) => one.trim())) {
-    if (!line || next.some(({ label }) => label[language] === line)) continue;
-    const taken = new Set(next.map(({ code }) => code));
-    next.push({
-      code: keyFrom(line, taken, "option"),
-      label: { [language]: line },
-    });
-  }
-  return next;
+/** Put questions that were jotted after `spot`: the first ones there, titled pages behind it. */
+export function addJotted(
+  doc: Doc,
+  page: number,
+  at: number,
+  jotted: readonly { title: string; items: readonly Item[] }[],
+): Doc {
+  const [here, ...rest] = jotted[0]?.title ? [undefined, ...jotted] : jotted;
+  const items = [...(here?.items ?? [])].reverse();
+  const filled = items.reduce((now, item) => addItem(now, page, at, item), doc);
+  return rest.reduce((now, one, behind) => {
+    const place = page + 1 + behind;
+    const next = addPage(now, place);
+    return changePage(next, place, (made) => ({
+      ...made,
+      title: one?.title ? { [first(doc)]: one.title } : made.title,
+      items: [...(one?.items ?? [])],
+    }));
+  }, filled);
 }

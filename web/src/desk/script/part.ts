@@ -1,6 +1,8 @@
 /** What every part of the script is given. */
+import { createContext } from "react";
 import { flushSync } from "react-dom";
 
+import type { Doc } from "../document";
 import type { Spot } from "./edits";
 import type { Draft } from "./useDraft";
 
@@ -10,11 +12,16 @@ export interface ScriptPart {
   onSpot: (spot: Spot) => void;
 }
 
+/** The draft as it is now, for what has to follow every change of it. */
+export const DraftNow = createContext<Doc | null>(null);
+
 export const isAt = (spot: Spot, page: number, item: number | null): boolean =>
   spot.on === "page" && spot.page === page && spot.item === item;
 
+export const FIELD_KINDS = ["page", "item", "finish"] as const;
+
 /** The id of the field that holds the words of an item, a page or a finish. */
-export const fieldId = (on: "page" | "item" | "finish", key: string): string => `${on}-${key}`;
+export const fieldId = (on: (typeof FIELD_KINDS)[number], key: string): string => `${on}-${key}`;
 
 /** Make a change, draw it, and put the focus into a field of it before the next key comes. */
 export function changeAndFocus(change: () => void, id: string): void {

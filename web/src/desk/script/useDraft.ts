@@ -1,33 +1,58 @@
 /** Keeps a draft saved: by itself, again while the server is away, and never over a newer one. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useReducer, useRef } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 
 import { client, Failed, got, type Schema } from "../../client/client";
 import { questionnaire, questionnaires } from "../data";
 import type { Doc } from "../document";
-import { reduce, start, type Event } from "./draftState";
+import { reduce, start, startFrom, type Event, type State } from "./draftState";
+import { keepFocus } from "./focus";
+import { forget, keep, kept } from "./unsaved";
 
 /** Milliseconds from the last change to saving, and between tries while the server is away. */
 const PAUSE = 700;
 const AGAIN = 3000;
 
-export function useDraft(id: string, opened: Schema<"DraftOut">) {
+/** Told before others' changes are drawn, to go along with what was selected. */
+export type Joining = (before: Doc, after: State) => void;
+
+export function useDraft(id: string, opened: Schema<"DraftOut">, onJoin: Joining) {
   const queries = useQueryClient();
-  const [state, dispatch] = useReducer(reduce, opened, start);
+  const [state, setState] = useState(() => {
+    const left = kept(id);
+    return left ? startFrom(opened, left) : start(opened);
+  });
   const busy = useRef(false);
   const latest = useRef(state);
 
-  /** Apply an event at once, for what follows before the next drawing. */
-  const send = useCallback((event: Event) => {
-    latest.current = reduce(latest.current, event);
-    dispatch(event);
+  /** Hold a state at once, for what follows before the next drawing. */
+  const become = useCallback((next: State) => {
+    latest.current = next;
+    setState(next);
   }, []);
+  const send = useCallback((event: Event) => become(reduce(latest.current, event)), [become]);
+
+  /** Bring in what somebody else saved; the focus stays in the field it is in. */
+  const join = useCallback(
+    (event: Event) => {
+      const before = latest.current.doc;
+      const after = reduce(latest.current, event);
+      keepFocus(after.renamed, () =>
+        flushSync(() => {
+          become(after);
+          if (after.doc !== before) onJoin(before, after);
+        }),
+      );
+    },
+    [become, onJoin],
+  );
 
   const save = useCallback(async () => {
     const { doc, revision, saving } = latest.current;
     if (busy.current || saving === "saved" || saving === "clash" || saving === "refused") return;
     busy.current = true;
-    send({ kind: "saving", saving: "saving" });
+    send({ kind: "sent" });
     try {
       const reply = await got(
         client.PUT("/api/questionnaires/{id}/draft", {
@@ -35,26 +60,18 @@ export function useDraft(id: string, opened: Schema<"DraftOut">) {
           body: { document: doc, revision },
         }),
       );
-      send({
-        kind: "saved",
-        revision: reply.revision,
-        faults: reply.faults,
-        doc,
-      });
-      await Promise.all([
-        queries.invalidateQueries(questionnaire(id)),
-        queries.invalidateQueries({ ...questionnaires, refetchType: "none" }),
-      ]);
+      send({ kind: "saved", reply, sent: doc });
+      void queries.invalidateQueries(questionnaire(id));
+      void queries.invalidateQueries({ ...questionnaires, refetchType: "none" });
     } catch (error) {
       const stale = error instanceof Failed && error.status === 409;
       const current = stale ? (error.params["current"] as ServerDraft) : null;
       if (current) {
-        send({
-          kind: "clash",
-          theirs: { revision: current.revision, document: current.value },
-        });
+        const { revision: newer, value: document } = current;
+        send({ kind: "saving", saving: "unsaved" });
+        join({ kind: "theirs", theirs: { revision: newer, document } });
       } else if (error instanceof Failed && [401, 403].includes(error.status)) {
-        const refusal = `${error.message} Until then your changes stay here, in this tab.`;
+        const refusal = `${error.message} Until then your changes stay here, in this browser.`;
         send({ kind: "saving", saving: "away", refusal });
       } else if (error instanceof Failed && error.status >= 400 && error.status < 500) {
         const refusal = error.faults[0]?.message ?? error.message;
@@ -63,38 +80,52 @@ export function useDraft(id: string, opened: Schema<"DraftOut">) {
     } finally {
       busy.current = false;
     }
-  }, [id, queries, send]);
+  }, [id, queries, send, join]);
+
+  /** Fetch what somebody else has saved at `revision`, where nothing of ours waits. */
+  const catchUp = useCallback(
+    async (revision: number) => {
+      const { saving, revision: known } = latest.current;
+      if (busy.current || saving !== "saved" || revision <= known) return;
+      const path = { params: { path: { id } } };
+      const theirs = await got(client.GET("/api/questionnaires/{id}/draft", path));
+      join({ kind: "theirs", theirs });
+    },
+    [id, join],
+  );
 
   useEffect(() => {
     if (state.saving !== "unsaved" && state.saving !== "away") return;
     const timer = setTimeout(() => void save(), state.saving === "away" ? AGAIN : PAUSE);
     return () => clearTimeout(timer);
-  }, [state.saving, state.doc, state.revision, save]);
+  }, [state.saving, state.doc, state.revision, state.tries, save]);
+
+  useEffect(() => {
+    if (state.saving === "away") keep(id, state);
+    if (state.saving === "saved") forget(id);
+  }, [id, state]);
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
-      if (latest.current.saving !== "saved") event.preventDefault();
+      if (latest.current.saving === "saved") return;
+      keep(id, latest.current);
+      event.preventDefault();
     };
     window.addEventListener("beforeunload", warn);
     return () => {
       window.removeEventListener("beforeunload", warn);
       void save();
     };
-  }, [save]);
+  }, [id, save]);
 
   const edit = useCallback(
     (doc: Doc | ((doc: Doc) => Doc), step = "") => {
       const next = typeof doc === "function" ? doc(latest.current.doc) : doc;
-      latest.current = reduce(latest.current, {
-        kind: "edit",
-        doc: next,
-        step,
-      });
       send({ kind: "edit", doc: next, step });
     },
     [send],
   );
-  return { ...state, edit, send, save };
+  return { ...state, id, edit, send, join, catchUp };
 }
 
 interface ServerDraft {

@@ -99,6 +99,15 @@ const PLACES = [
 /** Where a place puts its own buttons: at the end of the line. */
 export const PLACE_ACTIONS = "place-actions";
 
+const Actions = styled.span`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  &:empty {
+    display: none;
+  }
+`;
+
 export function usePlaceId(): string {
   return useParams({ from: "/q/$id" }).id;
 }
@@ -135,7 +144,7 @@ export function Place() {
                   </Quiet>
                 </>
               )}
-              <span id={PLACE_ACTIONS} />
+              <Actions id={PLACE_ACTIONS} />
             </Standing>
           </Way>
           <main id="main">

@@ -1,0 +1,63 @@
+/** What an item takes, in a few words. */
+import type { Schema } from "../../client/client";
+import { count, inside, KINDS, optionsOf, type Item } from "../document";
+
+type Formula = Schema<"Computed">["formula"];
+
+function formulaInWords(formula: Formula): string {
+  switch (formula.do) {
+    case "sum":
+      return `the sum of ${formula.of.join(" and ")}`;
+    case "count":
+      return `how many of ${formula.of.join(" and ")}`;
+    case "difference":
+      return `${formula.unit ?? "days"} from ${formula.since} to ${formula.until}`;
+    case "score":
+      return `points for ${Object.keys(formula.points).join(" and ")}`;
+    case "first":
+      return `the first answer of ${formula.of.join(", ")}`;
+  }
+}
+
+/** The kind with its limits, as "Whole number, 1 to 60". */
+export function limits(item: Item): string {
+  const range = (low: number | string | null | undefined, high: typeof low, unit: string) => {
+    if (low != null && high != null) return `, ${low} to ${high}${unit}`;
+    if (low != null) return `, at least ${low}${unit}`;
+    return high != null ? `, at most ${high}${unit}` : "";
+  };
+  switch (item.kind) {
+    case "short_text": {
+      const like = item.pattern ? ", by a pattern" : "";
+      return KINDS[item.kind] + range(item.shortest, item.longest, " characters") + like;
+    }
+    case "long_text":
+      return KINDS[item.kind] + range(item.shortest, item.longest, " characters");
+    case "number":
+      return (item.decimals ? "Number" : "Whole number") + range(item.at_least, item.at_most, "");
+    case "pick_many":
+      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${range(item.fewest, item.most, " picks")}`;
+    case "scale":
+      return `Scale, ${item.low ?? 1} to ${item.high ?? 5}`;
+    case "date":
+    case "time":
+    case "date_time":
+      return KINDS[item.kind] + range(item.earliest, item.latest, "");
+    case "rank": {
+      const top = item.top ? `, the first ${item.top}` : "";
+      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${top}`;
+    }
+    case "file":
+      return KINDS[item.kind] + range(null, item.most ?? 1, "");
+    case "grid":
+      return `${KINDS[item.kind]}, ${count(item.rows?.length ?? 0, "row")} by ${count(inside(item).length, "column")}`;
+    case "roster":
+      return KINDS[item.kind] + range(item.fewest || null, item.most ?? 10, " entries");
+    case "computed":
+      return `Computed: ${formulaInWords(item.formula)}`;
+    case "pick_one":
+      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}`;
+    default:
+      return KINDS[item.kind];
+  }
+}

@@ -1,0 +1,98 @@
+/** What refers to an item, and a draft without that. */
+import { expect, test } from "vitest";
+
+import { everyItem, type Doc } from "../src/desk/document";
+import { duplicate } from "../src/desk/script/edits";
+import { keysOn, keysWithin, usedBy, withoutUses } from "../src/desk/script/references";
+import { BLANK } from "./anyEdit";
+
+const is = (item: string) => ({ op: "is", item, value: true }) as const;
+
+const DOC: Doc = {
+  ...BLANK,
+  pages: [
+    {
+      key: "one",
+      title: { en: "One" },
+      items: [
+        { kind: "yes_no", key: "a", text: { en: "A" } },
+        { kind: "number", key: "n", text: { en: "N" }, decimals: 0 },
+        {
+          kind: "roster",
+          key: "wells",
+          text: { en: "Wells" },
+          noun: { en: "well" },
+          title: { en: "{called}" },
+          fewest: 0,
+          most: 3,
+          items: [
+            { kind: "short_text", key: "called", text: { en: "Called" } },
+            { kind: "note", key: "wet", text: { en: "Wet" }, shown_when: is("a") },
+          ],
+        },
+      ],
+      skips: [
+        { when: { op: "all", parts: [is("a"), is("b")] }, to: { kind: "finish", finish: "done" } },
+        { when: { op: "not", part: is("a") }, to: { kind: "finish", finish: "done" } },
+      ],
+      checks: [{ left: "n", relation: "at_least", right: "m", message: {} }],
+    },
+    {
+      key: "two",
+      title: { en: "Two" },
+      shown_when: is("a"),
+      items: [
+        {
+          kind: "computed",
+          key: "sum",
+          text: { en: "Sum" },
+          formula: { do: "sum", of: ["n", "m"] },
+        },
+        {
+          kind: "pick_one",
+          key: "p",
+          text: { en: "P" },
+          options: [{ code: "x", label: {}, shown_when: is("a") }],
+        },
+      ],
+    },
+  ],
+};
+
+const says = (...keys: string[]) => usedBy(DOC, new Set(keys)).map((use) => use.says);
+
+test("everything that refers to an item is told, in reading order", () => {
+  expect(says("a")).toEqual([
+    "wet: Wet",
+    "Page 1 One: a skip rule",
+    "Page 2 Two: when it is shown",
+    "p: P",
+  ]);
+  expect(says("n")).toEqual(["Page 1 One: a check across answers", "sum: Sum"]);
+  expect(says("called")).toEqual(["wells: Wells"]);
+  expect(says("p")).toEqual([]);
+});
+
+test("a whole page or roster is used by what is outside of it", () => {
+  expect(usedBy(DOC, keysOn(DOC.pages[1]!))).toEqual([]);
+  expect(usedBy(DOC, keysWithin(everyItem(DOC)[2]!))).toEqual([]);
+});
+
+test("without its uses nothing refers to it, and the rest is as it was", () => {
+  for (const key of ["a", "n"])
+    expect(usedBy(withoutUses(DOC, new Set([key])), new Set([key]))).toEqual([]);
+  const left = withoutUses(DOC, new Set(["a"]));
+  expect(left.pages[0]?.skips).toEqual([{ when: is("b"), to: { kind: "finish", finish: "done" } }]);
+  expect(left.pages[1]?.shown_when).toBeNull();
+  expect(withoutUses(DOC, new Set(["n"])).pages[0]?.checks).toEqual([]);
+});
+
+test("a duplicate has keys of its own, inside too, and refers to them", () => {
+  const roster = everyItem(DOC)[2]!;
+  const made = duplicate(DOC, roster);
+  expect(made).toMatchObject({
+    key: "wells_2",
+    title: { en: "{called_2}" },
+    items: [{ key: "called_2" }, { key: "wet_2", shown_when: is("a") }],
+  });
+});
