@@ -2,11 +2,12 @@
 
 import sys
 
-from bench import check, decide, size, submit
+from bench import check, decide, keys, size, submit
 
 BENCHES = {
     "check": check.figures,
     "decide": decide.figures,
+    "keys": keys.figures,
     "size": size.figures,
     "submit": submit.figures,
 }

@@ -3,7 +3,7 @@
 import statistics
 import time
 from collections.abc import Callable, Iterator
-from datetime import date
+from datetime import UTC, datetime
 from decimal import Decimal
 from typing import Annotated, Any, Literal
 
@@ -13,8 +13,9 @@ from bench.figure import Figure
 from jotgate.core.path import walk
 from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.today import Today
 
-TODAY = date(2026, 11, 25)
+TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 TURNS = 400
 
 Short = Annotated[str, StringConstraints(strip_whitespace=True, min_length=2, max_length=40)]

@@ -34,7 +34,7 @@ BODY = {
         "source": "own",
         "uses": ["drinking", "washing"],
         "drinkers": "4",
-        "depth": "12.5",
+        "wells": [{"well_name": "Yard well", "depth": "12.5"}],
         "tested": True,
         "tested_on": "2025-05-11",
         "taste": "4",

@@ -17,4 +17,4 @@ def test_the_submission_is_whole_and_valid() -> None:
     assert isinstance(answers, dict)
     whole = walk(plan, answers, filled.carried, TODAY)
     assert whole.stuck is None
-    assert {*answers, "district"} == set(whole.kept)
+    assert {*answers, "district", "test_age"} == set(whole.kept)

@@ -4,6 +4,7 @@ import asyncio
 import json
 import shutil
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from selenium import webdriver
@@ -12,6 +13,7 @@ from selenium.webdriver.chrome.service import Service
 from jotgate.demo.load import load_once
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation, start_processes
+from jotgate.local.processes import Processes
 from jotgate.settings import ROOT
 from tests.browser.reading import Browser
 from tests.conftest import reachable_folder
@@ -35,36 +37,54 @@ def installation() -> Iterator[Installation]:
     folder = reachable_folder()
     opened = open_installation(folder, free_port(), safe=False)
     asyncio.run(load_once(opened.settings, lambda _: None))
-    processes = start_processes(opened)
     yield opened
-    processes.stop()
     opened.cluster.stop()
     shutil.rmtree(folder)
 
 
 @pytest.fixture(scope="session")
-def chromium(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+def processes(installation: Installation) -> Iterator[Processes]:
+    started = start_processes(installation)
+    yield started
+    started.stop()
+
+
+def chromium_in(folder: Path) -> webdriver.Chrome:
+    """A new Chromium that keeps its profile in `folder`."""
     options = webdriver.ChromeOptions()
-    for flag in (*FLAGS, f"--user-data-dir={tmp_path_factory.mktemp('chromium')}"):
+    for flag in (*FLAGS, f"--user-data-dir={folder}"):
         options.add_argument(flag)
     options.binary_location = "/usr/bin/chromium"
     options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})
-    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    return webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+
+
+@pytest.fixture(scope="session")
+def chromium(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    driver = chromium_in(tmp_path_factory.mktemp("chromium"))
     yield driver
     driver.quit()
 
 
 @pytest.fixture
-def browser(chromium: webdriver.Chrome, installation: Installation) -> Iterator[Browser]:
+def browser(
+    chromium: webdriver.Chrome, installation: Installation, processes: Processes
+) -> Iterator[Browser]:
     """Signed out, at desk width; after the test, no error may stand in the console."""
     found = Browser(chromium, installation.settings.public_url, AXE.read_text())
     found.resize(1280, 800)
     chromium.get(f"{found.base}/desk")
     chromium.delete_all_cookies()
-    chromium.execute_script("sessionStorage.clear()")
+    chromium.execute_script("sessionStorage.clear(); localStorage.clear()")
     chromium.get_log("browser")
     yield found
-    refused = ("401 (Unauthorized)", "403 (Forbidden)", "409 (Conflict)", "404 (Not Found)")
+    refused = (
+        "401 (Unauthorized)",
+        "403 (Forbidden)",
+        "409 (Conflict)",
+        "404 (Not Found)",
+        "422 (",
+    )
     errors = [
         entry["message"]
         for entry in chromium.get_log("browser")

@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 
 from selenium import webdriver
 from selenium.common.exceptions import WebDriverException
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -44,8 +45,12 @@ class Browser:
             except (WebDriverException, AssertionError) as error:
                 problem = error
             if time.monotonic() > end:
-                raise AssertionError(f"{problem}\n{self.text()[:2000]}") from problem
+                raise AssertionError(f"{problem}\n{self._shown()}") from problem
             time.sleep(0.05)
+
+    def _shown(self) -> str:
+        text = self.text()
+        return text if len(text) < 3000 else f"{text[:1000]}\n[…]\n{text[-2000:]}"
 
     def text(self) -> str:
         return self.driver.find_element(By.TAG_NAME, "body").text
@@ -113,13 +118,22 @@ class Browser:
         return self.driver.switch_to.active_element
 
     def keys(self, *keys: str) -> None:
-        self.focused().send_keys(*keys)
+        """Type into what has the focus, which may go away under the last key."""
+        if Keys.CONTROL in keys:
+            self.focused().send_keys(*keys)
+        else:
+            ActionChains(self.driver).send_keys(*keys).perform()
 
     def sign_in(self, email: str) -> None:
         self.open("/desk")
         self.write("Email", email)
         self.write("Password", PASSWORD + Keys.ENTER)
         self.reads("Sign out", "Desk")
+
+    def publish(self, edition: int) -> None:
+        self.press("button", f"Publish edition {edition}")
+        self.press("button", "Publish it")
+        self.soon(lambda: "Publish it" not in self.text())
 
     def sign_out(self) -> None:
         self.press("button", "Sign out")

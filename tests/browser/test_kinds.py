@@ -35,7 +35,7 @@ def write(browser: Browser) -> None:
         browser.accessible()
     limits(browser)
     browser.reads("Nothing is missing", "Saved")
-    browser.press("button", "Publish edition 1")
+    browser.publish(1)
     browser.reads("Published")
     browser.place("Gate")
     browser.press("button", "Open now")

@@ -5,6 +5,7 @@ With JOTGATE_PICTURES=1 in the environment the pictures in docs/screenshots are 
 
 import os
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,23 @@ from selenium.webdriver.common.keys import Keys
 
 from jotgate.settings import ROOT
 from tests.browser.reading import Browser
+
+OUTLINE = """# Your animals
+1. Which animals drink the water? (tick all that apply)
+- Cattle
+- Sheep
+- Poultry
+- None of these
+2. How many of them? *
+3. Since when? (date)
+# The trough
+Material / make, e.g. zinc tub
+Is it cleaned? (yes/no)
+Rate its state on a scale of 1 to 5
+# Reaching you
+Name ______
+Mobile ______
+Anything else?"""
 
 PICTURES = ROOT / "docs" / "screenshots" if os.environ.get("JOTGATE_PICTURES") else None
 
@@ -23,7 +41,7 @@ ROOMS = {
     "trail": ("/desk/trail", "published edition 1"),
 }
 PLACES = {
-    "script": "Thornmere Well Watch tests private wells",
+    "script": "tests private wells free of charge",
     "links": "What the link brings",
     "gate": "Open to everyone with the address",
     "dispatch": "No rule catches it",
@@ -59,11 +77,20 @@ def test_places(browser: Browser, name: str) -> None:
     browser.press("link", "Private well check")
     browser.place(name.capitalize())
     if name == "script":
-        field = browser.named("textbox", "Question 4")
+        field = browser.named("textbox", "Question 7")
         browser.driver.execute_script("arguments[0].focus()", field)
         browser.reads("Shown when", "drinking")
     browser.reads(PLACES[name] if name != "dispatch" else "Rehearsal")
     look(browser, name)
+    if name == "script":
+        grid = browser.named("textbox", "Question 14")
+        browser.driver.execute_script("arguments[0].focus()", grid)
+        browser.reads("Added up below it")
+        look(browser, "script-grid")
+        browser.press("button", "Alt J Jot several at once")
+        browser.named("textbox", "Outline").send_keys(OUTLINE)
+        browser.reads("9 items on 3 pages")
+        look(browser, "script-jot")
 
 
 def test_signing_in(browser: Browser) -> None:
@@ -98,7 +125,7 @@ def test_answering_by_keyboard_alone(browser: Browser) -> None:
     browser.reads("Your household")
 
     def tab_to(part: str) -> None:
-        for _ in range(12):
+        for _ in range(40):
             browser.keys(Keys.TAB)
             if part in browser.focused().accessible_name:
                 return
@@ -123,19 +150,34 @@ def test_answering_by_keyboard_alone(browser: Browser) -> None:
     if PICTURES:
         browser.picture(PICTURES / "answer-error.png")
     browser.keys(Keys.TAB, Keys.ENTER)
-    assert browser.focused().get_attribute("id") == "item-drinkers"
+    assert browser.soon(lambda: browser.focused().get_attribute("id") == "item-drinkers")
     browser.keys(Keys.CONTROL, "a")
     browser.keys("4", Keys.ENTER)
     browser.reads("The well")
+    a_well(browser, tab_to)
     tab_to("Yes")
     browser.keys(Keys.SPACE)
     browser.reads("When was the last test?")
     tab_to("When was the last test?")
+    browser.keys("05112024")
+    browser.reads("Months since that test")
+    browser.soon(lambda: browser.driver.find_element(By.TAG_NAME, "output").text == "30")
     tab_to("1, bad")
     browser.keys(Keys.ARROW_RIGHT)
+    tab_to("Continue")
+    browser.keys(Keys.ENTER)
+    browser.reads("One answer needs another look", "well 1: How far down does the water stand?")
     browser.accessible()
     if PICTURES:
-        browser.picture(PICTURES / "answer-kinds.png")
+        browser.picture(PICTURES / "answer-roster.png")
+    browser.soon(lambda: "needs another look" in browser.focused().text)
+    browser.keys(Keys.TAB, Keys.ENTER)
+    water = browser.soon(lambda: "How far down" in browser.focused().accessible_name)
+    assert water
+    browser.keys(Keys.CONTROL, "a")
+    browser.keys("3", Keys.ENTER)
+    browser.reads("Your taps")
+    the_taps(browser, tab_to)
     tab_to("Continue")
     browser.keys(Keys.ENTER)
     browser.reads("Health")
@@ -149,6 +191,43 @@ def test_answering_by_keyboard_alone(browser: Browser) -> None:
     tab_to("Send")
     browser.keys(Keys.ENTER)
     browser.reads("Your test is booked")
+
+
+TabTo = Callable[[str], None]
+
+
+def a_well(browser: Browser, tab_to: TabTo) -> None:
+    """Add an entry to the roster, with an answer that does not go with another."""
+    tab_to("Add: well")
+    browser.keys(Keys.ENTER)
+    assert browser.soon(lambda: "What do you call it?" in browser.focused().accessible_name)
+    browser.keys("Yard well")
+    tab_to("How deep is it?")
+    browser.keys("12")
+    browser.reads("How far down does the water stand?")
+    tab_to("How far down")
+    browser.keys("14")
+    tab_to("Stone")
+    browser.reads("The water cannot stand deeper than the well.")
+    browser.keys(Keys.SPACE)
+    browser.reads("Yard well")
+
+
+def the_taps(browser: Browser, tab_to: TabTo) -> None:
+    """Fill in a row of the grid, and put options in order."""
+    tab_to("Litres a day")
+    browser.keys("120")
+    tab_to("Filter")
+    browser.keys("Carb")
+    browser.reads("Taps that draw from the well")
+    tab_to("Put That it is safe to drink at place 1")
+    browser.keys(Keys.ENTER)
+    browser.soon(lambda: "at place 2" in browser.focused().accessible_name)
+    browser.keys(Keys.ENTER)
+    browser.accessible()
+    browser.fits()
+    if PICTURES:
+        browser.picture(PICTURES / "answer-grid.png")
 
 
 def test_the_server_away_loses_nothing(browser: Browser, tmp_path: Path) -> None:
@@ -180,14 +259,26 @@ def test_a_shut_gate(browser: Browser) -> None:
 
 
 def test_right_to_left(browser: Browser) -> None:
-    """The same pages mirrored: nothing runs out of the window or over anything else."""
+    """In Arabic, and the desk mirrored: nothing runs out of the window or over anything else."""
     address = public_address(browser, "Private well check")
     browser.place("Entries")
-    for path, width in ((browser.driver.current_url, 1280), (address, 320)):
-        browser.open(path)
+    browser.reads("Your name")
+    browser.driver.execute_script("document.documentElement.dir = 'rtl'")
+    time.sleep(0.2)
+    browser.fits()
+    browser.accessible()
+    browser.open(address)
+    browser.press("link", "العربية")
+    browser.reads("منزلك", "اسمك")
+    page = browser.driver.find_element(By.TAG_NAME, "html")
+    assert (page.get_attribute("dir"), page.get_attribute("lang")) == ("rtl", "ar")
+    browser.resize(390, 844)
+    if PICTURES:
+        browser.picture(PICTURES / "answer-arabic.png")
+    for width in (390, 320):
         browser.resize(width, 800)
-        browser.reads("Your name")
-        browser.driver.execute_script("document.documentElement.dir = 'rtl'")
-        time.sleep(0.2)
         browser.fits()
         browser.accessible()
+    browser.press("button", "متابعة")
+    browser.reads("جواب واحد يحتاج إلى مراجعة", "أجب عن هذا السؤال.")
+    browser.accessible()
