@@ -2,12 +2,13 @@
 
 import sys
 
-from bench import check, decide, keys, size, submit
+from bench import check, decide, keys, script, size, submit
 
 BENCHES = {
     "check": check.figures,
     "decide": decide.figures,
     "keys": keys.figures,
+    "script": script.figures,
     "size": size.figures,
     "submit": submit.figures,
 }

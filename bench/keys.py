@@ -3,27 +3,20 @@
 A page with two questions of 2,000 options, and one with a roster of 50 entries of 10 questions.
 """
 
-import asyncio
-import shutil
 import statistics
-import tempfile
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
-from pathlib import Path
+from collections.abc import Iterator
 from typing import Any
 
 from selenium import webdriver
-from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from bench.chromium import WATCH, busy, chromium, served
 from bench.figure import Figure
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
-from jotgate.local.cluster import free_port
-from jotgate.local.installation import Installation, open_installation
-from jotgate.local.processes import web_arguments
+from jotgate.local.installation import Installation
 from jotgate.services import accounts, questionnaires
 from jotgate.wiring import open_house
 
@@ -31,17 +24,6 @@ MOST_MS = 50
 OPTIONS = 2000
 ENTRIES = 50
 QUESTIONS = 10
-
-FLAGS = (
-    "--headless=new",
-    "--no-sandbox",
-    "--disable-gpu",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--disable-dev-shm-usage",
-)
 
 
 def _item(kind: str, key: str, **more: Any) -> dict[str, Any]:
@@ -72,43 +54,6 @@ async def _staged(installation: Installation) -> str:
         return (await questionnaires.summary(house, id)).address
 
 
-@contextmanager
-def _chromium() -> Iterator[webdriver.Chrome]:
-    options = webdriver.ChromeOptions()
-    folder = tempfile.mkdtemp(prefix="jotgate-bench-")
-    for flag in (*FLAGS, f"--user-data-dir={folder}"):
-        options.add_argument(flag)
-    options.binary_location = "/usr/bin/chromium"
-    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-    try:
-        yield driver
-    finally:
-        driver.quit()
-        shutil.rmtree(folder, ignore_errors=True)
-
-
-WATCH = """
-window.busy = [];
-new PerformanceObserver((list) => {
-  for (const one of list.getEntries())
-    if (one.interactionId || /^(key|input|click|change)/.test(one.name))
-      window.busy.push(one.processingEnd - one.processingStart);
-}).observe({type: "event", durationThreshold: 16});
-new PerformanceObserver((list) => {
-  for (const one of list.getEntries()) window.busy.push(one.duration);
-}).observe({type: "longtask"});
-"""
-
-
-def _busy(driver: webdriver.Chrome, act: Callable[[], None]) -> float:
-    """Milliseconds of the longest task or event handler of the page while `act` runs."""
-    driver.execute_script("window.busy = []")
-    act()
-    time.sleep(0.15)
-    found: list[float] = driver.execute_script("return window.busy")
-    return max(found, default=0.0)
-
-
 def _fill(driver: webdriver.Chrome) -> None:
     """50 entries as somebody left them, taken up from the tab's own storage."""
     driver.execute_script(
@@ -128,7 +73,7 @@ def _fill(driver: webdriver.Chrome) -> None:
 def _typed(driver: webdriver.Chrome, selector: str, text: str) -> list[float]:
     field = driver.find_element(By.CSS_SELECTOR, selector)
     driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
-    return [_busy(driver, lambda key=key: field.send_keys(key)) for key in text]  # type: ignore[misc]
+    return [busy(driver, lambda key=key: field.send_keys(key)) for key in text]  # type: ignore[misc]
 
 
 def _picked(driver: webdriver.Chrome, selector: str, times: int) -> list[float]:
@@ -136,7 +81,7 @@ def _picked(driver: webdriver.Chrome, selector: str, times: int) -> list[float]:
     for at in range(times):
         box = driver.find_elements(By.CSS_SELECTOR, selector)[at]
         driver.execute_script("arguments[0].focus()", box)
-        found.append(_busy(driver, lambda box=box: box.send_keys(Keys.SPACE)))  # type: ignore[misc]
+        found.append(busy(driver, lambda box=box: box.send_keys(Keys.SPACE)))  # type: ignore[misc]
     return found
 
 
@@ -161,20 +106,7 @@ def _measured(driver: webdriver.Chrome, url: str) -> Iterator[tuple[str, list[fl
 
 
 def figures() -> Iterator[Figure]:
-    folder = Path(tempfile.mkdtemp(prefix="jotgate-bench-", dir="/var/tmp"))
-    folder.chmod(0o755)
-    installation = open_installation(folder, free_port(), safe=False)
-    processes = installation.processes()
-    try:
-        address = asyncio.run(_staged(installation))
-        processes.start("application", web_arguments(installation.settings.port))
-        processes.wait_for_web(installation.settings.public_url)
-        with _chromium() as driver:
-            url = f"{installation.settings.public_url}/q/{address}"
-            for name, times in _measured(driver, url):
-                yield Figure("keys", f"{name}, median", statistics.median(times), "ms")
-                yield Figure("keys", f"{name}, longest", max(times), "ms", MOST_MS, least=False)
-    finally:
-        processes.stop()
-        installation.cluster.stop()
-        shutil.rmtree(folder)
+    with served(_staged) as (base, address), chromium() as driver:
+        for name, times in _measured(driver, f"{base}/q/{address}"):
+            yield Figure("keys", f"{name}, median", statistics.median(times), "ms")
+            yield Figure("keys", f"{name}, longest", max(times), "ms", MOST_MS, least=False)

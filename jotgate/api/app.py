@@ -12,6 +12,8 @@ from jotgate.api.doors import Doors, Pace
 from jotgate.api.public import answering, files, media, started
 from jotgate.api.staff import (
     accounts,
+    bank,
+    desk,
     dispatch,
     entries,
     exchange,
@@ -33,6 +35,8 @@ ROUTERS = (
     media.router,
     pages.router,
     accounts.router,
+    bank.router,
+    desk.router,
     exchange.router,
     questionnaires.router,
     outlines.router,

@@ -16,6 +16,7 @@ from sqlalchemy.exc import OperationalError
 from jotgate.api.given import GivenHouse, GivenSession
 from jotgate.api.problems import Problem, as_ours, problem_of
 from jotgate.api.public.answering import PageOut, page_out
+from jotgate.api.public.look import LookOut, look_out, page_words
 from jotgate.core.errors import JotGateError
 from jotgate.core.path import first_page
 from jotgate.core.wording import closest
@@ -28,14 +29,26 @@ router = APIRouter(include_in_schema=False)
 POLICY = (
     "default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'nonce-{nonce}'; "
     "img-src 'self' data: blob:; media-src 'self'; font-src 'self'; connect-src 'self'; "
-    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    "base-uri 'none'; form-action 'self'; frame-src 'self'; frame-ancestors {framed}"
 )
+
+BY_DESK = "'self'"
+"""A draft that is tried may be shown inside of the desk."""
 
 
 def shell(
-    web: Path, name: str, title: str, language: str, first: object, status: int = 200
+    web: Path,
+    name: str,
+    title: str,
+    language: str,
+    first: object,
+    status: int = 200,
+    framed: str = "'none'",
 ) -> HTMLResponse:
-    """The built page `name` with a fresh nonce and, as data, what it shows first."""
+    """The built page `name` with a fresh nonce and, as data, what it shows first.
+
+    `framed` says which pages may show it inside of them (CSP, frame-ancestors).
+    """
     nonce = secrets.token_urlsafe(16)
     data = json.dumps(first, ensure_ascii=False).replace("<", "\\u003c")
     html = (
@@ -48,7 +61,7 @@ def shell(
         .replace("__FIRST__", data)
     )
     headers = {
-        "Content-Security-Policy": POLICY.format(nonce=nonce),
+        "Content-Security-Policy": POLICY.format(nonce=nonce, framed=framed),
         "Cache-Control": "no-store",
     }
     return HTMLResponse(html, status, headers)
@@ -90,6 +103,7 @@ class FirstOut(BaseModel):
     failures: Mapping[str, str]
     languages: list[LanguageOut]
     shown: PageOut | Problem
+    look: LookOut = LookOut()
     trial: TrialOut | None = None
 
 
@@ -118,7 +132,7 @@ async def try_draft(
     try:
         visitor = await trying.visit(house, id, request.url.query, wanted)
     except JotGateError as error:
-        return _refused(web, problem_of(error), closest(LANGUAGES, wanted))
+        return _refused(web, problem_of(error), closest(LANGUAGES, wanted), BY_DESK)
     return _answering(web, visitor, TrialOut(id=id, csrf=session.csrf))
 
 
@@ -126,22 +140,25 @@ def _answering(web: Path, visitor: Visit, trial: TrialOut | None) -> HTMLRespons
     given = visitor.filled
     ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
     shown = page_out(visitor, ahead)
-    offered = visitor.plan.questionnaire.languages
+    document = visitor.plan.questionnaire
     first = FirstOut(
         language=visitor.language,
-        words=page(visitor.language),
+        words=page_words(document.look, visitor.language),
         failures=failures(visitor.language),
-        languages=[LanguageOut(code=code, name=autonym(code)) for code in offered],
+        languages=[LanguageOut(code=code, name=autonym(code)) for code in document.languages],
         shown=shown,
+        look=look_out(document.look, visitor.language, document.first_language),
         trial=trial,
     )
-    return shell(web, "answer", shown.title, visitor.language, _data(first))
+    framed = BY_DESK if trial else "'none'"
+    return shell(web, "answer", shown.title, visitor.language, _data(first), framed=framed)
 
 
-def _refused(web: Path, problem: Problem, language: str) -> HTMLResponse:
+def _refused(web: Path, problem: Problem, language: str, framed: str = "'none'") -> HTMLResponse:
     words = page(language)
     first = FirstOut(language=language, words=words, failures={}, languages=[], shown=problem)
-    return shell(web, "answer", words["questionnaire"], language, _data(first), problem.status)
+    name, data = words["questionnaire"], _data(first)
+    return shell(web, "answer", name, language, data, problem.status, framed)
 
 
 def _data(first: FirstOut) -> object:

@@ -42,7 +42,20 @@ _SWITCHES: Mapping[str, tuple[str, str]] = {
     "shuffled": ("is shuffled now", "is no longer shuffled"),
     "visible": ("is shown to the respondent now", "is no longer shown to the respondent"),
 }
-_PARTED = frozenset({"kind", "key", "text", "shown_when", "options", "rows", "items", "columns"})
+_LOOK: Mapping[str, str] = {
+    "accent": "The accent colour",
+    "picture": "The header picture",
+    "progress": "Whether progress is shown",
+}
+_LOOK_WORDS: Mapping[str, str] = {
+    "introduction": "The introduction",
+    "onward": "The button to the next page",
+    "back": "The button to the page before",
+    "send": "The button at the end",
+}
+_PARTED = frozenset(
+    {"kind", "key", "text", "shown_when", "options", "rows", "items", "columns", "banked"}
+)
 _LONGEST = 80
 
 
@@ -100,6 +113,16 @@ class _Telling:
             yield Change("languages", f"The languages are {', '.join(self.after.languages)} now.")
         if self.before.time_zone != self.after.time_zone:
             yield Change("time_zone", f"The time zone is {self.after.time_zone} now.")
+
+        yield from self._look()
+
+    def _look(self) -> Iterator[Change]:
+        old, new = self.before.look, self.after.look
+        for name, what in _LOOK_WORDS.items():
+            yield from self._text("look", what, getattr(old, name), getattr(new, name))
+        for name, what in _LOOK.items():
+            if getattr(old, name) != getattr(new, name):
+                yield Change("look", f"{what} changed.")
 
     def _named(
         self, noun: str, old: Sequence[Page | Finish], new: Sequence[Page | Finish]

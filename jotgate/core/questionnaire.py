@@ -15,6 +15,7 @@ from pydantic import AfterValidator, Field
 from jotgate.core.conditions import Condition
 from jotgate.core.crosschecks import CrossCheck
 from jotgate.core.items import Item, Key, Part
+from jotgate.core.look import Look
 from jotgate.core.wording import Language, Text
 
 
@@ -73,6 +74,7 @@ class Questionnaire(Part):
     title: Text
     languages: tuple[Language, ...] = Field(("en",), min_length=1, max_length=30)
     time_zone: TimeZone = "UTC"
+    look: Look = Look()
     pages: tuple[Page, ...] = Field(min_length=1, max_length=500)
     finishes: tuple[Finish, ...] = Field(min_length=1, max_length=100)
 

@@ -9,8 +9,18 @@ from pydantic import StringConstraints
 Language = Annotated[str, StringConstraints(pattern=r"^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$")]
 """A BCP 47 language tag, in the short form that questionnaires use (`en`, `es`, `ar`)."""
 
-Text = dict[Language, Annotated[str, StringConstraints(max_length=10_000)]]
-"""Language -> words. An absent language falls back to the questionnaire's first one."""
+OF = "-x-of"
+"""What follows a language in a text where the original is kept that its words were made from:
+a private use subtag (RFC 5646, 2.2.7)."""
+
+_Tag = Annotated[str, StringConstraints(pattern=r"^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*(-x-of)?$")]
+
+Text = dict[_Tag, Annotated[str, StringConstraints(max_length=10_000)]]
+"""Language -> words. An absent language falls back to the questionnaire's first one.
+
+Beside a translation, under `es-x-of`, may stand the words in the first language that it was
+made from. Where those are others by now, the translation is older than its original.
+"""
 
 _SLOT = re.compile(r"\{([a-z][a-z0-9_]*)\}")
 
@@ -20,6 +30,11 @@ def say(text: Text | None, language: str, first: str) -> str:
     if not text:
         return ""
     return text.get(language) or text.get(first) or ""
+
+
+def is_language(tag: str) -> bool:
+    """Whether `tag` of a text names a language, not what a translation was made from."""
+    return not tag.endswith(OF)
 
 
 def closest(offered: Sequence[str], wanted: Iterable[str]) -> str:

@@ -15,7 +15,7 @@ from jotgate.ports.mail import Mail, MailRoom
 from jotgate.ports.queue import Queue
 from jotgate.ports.secrets import Cipher, Passwords
 from jotgate.ports.time import Clock
-from jotgate.store import questionnaires
+from jotgate.store import editions
 from jotgate.store.accounts import Account
 
 PLANS_KEPT = 200
@@ -71,7 +71,7 @@ class House:
         kept = self.plans.find(name)
         if kept is not None:
             return kept
-        document = await questionnaires.edition(conn, questionnaire_id, edition)
+        document = await editions.edition(conn, questionnaire_id, edition)
         if document is None:
             raise NotFound("There is no such edition.")
         return self.plans.keep(name, compile_plan(document))

@@ -1,8 +1,7 @@
-"""Writing a questionnaire: the desk, the draft, publishing, the gate, the dispatch rules."""
+"""Writing a questionnaire: the draft, publishing, the gate, the dispatch rules."""
 
 from collections.abc import Awaitable, Callable, Mapping
 from dataclasses import dataclass
-from datetime import timedelta
 from typing import TypeVar
 from uuid import UUID
 
@@ -14,41 +13,17 @@ from jotgate.core.changes import Change, changes
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.faults import faults
-from jotgate.core.formats import document as files
-from jotgate.core.formats.fhir import from_fhir
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire, blank
 from jotgate.services.house import House, may_write
-from jotgate.store import entries, presence, questionnaires, registers, runs, trail
+from jotgate.store import editions as edition_store
+from jotgate.store import presence, questionnaires, registers, runs, trail
 from jotgate.store.accounts import Account
+from jotgate.store.editions import Published
 from jotgate.store.presence import Present
-from jotgate.store.questionnaires import PartName, Published, Saved, Summary
+from jotgate.store.questionnaires import PartName, Saved, Summary
 
 P = TypeVar("P", bound=BaseModel)
-
-DAYS_DRAWN = 14
-
-
-@dataclass(frozen=True)
-class DeskLine:
-    """A questionnaire on the desk. `arrivals` counts entries by day, today last."""
-
-    summary: Summary
-    arrivals: tuple[int, ...]
-
-
-async def desk(house: House) -> list[DeskLine]:
-    today = house.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
-    days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
-    async with house.engine.connect() as conn:
-        found = await questionnaires.summaries(conn)
-        counted = await entries.arrivals(conn, days[0])
-    return [
-        DeskLine(
-            line, tuple(counted.get(line.id, {}).get(day.date().isoformat(), 0) for day in days)
-        )
-        for line in found
-    ]
 
 
 async def add(house: House, account: Account, title: str, draft: Questionnaire | None) -> UUID:
@@ -62,40 +37,15 @@ async def add(house: House, account: Account, title: str, draft: Questionnaire |
     return id
 
 
-@dataclass(frozen=True)
-class Brought:
-    """A questionnaire that came in as a file, and what of the file was left out."""
-
-    id: UUID
-    left: tuple[str, ...]
-
-
-async def bring_in(house: House, account: Account, data: bytes) -> Brought:
-    """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
-    found = files.parse(data)
-    is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
-    draft, left = from_fhir(found) if is_fhir else (files.read(data), ())
-    return Brought(await add(house, account, "", draft), left)
-
-
-async def copy(house: House, account: Account, id: UUID) -> UUID:
-    """Start another one from the draft of this: the id of the new one."""
-    async with house.engine.connect() as conn:
-        saved = _there(await questionnaires.draft(conn, id))
-    first = saved.value.first_language
-    title = {**saved.value.title, first: f"{saved.value.title.get(first, '')} (copy)".strip()}
-    return await add(house, account, "", saved.value.model_copy(update={"title": title}))
-
-
 async def summary(house: House, id: UUID) -> Summary:
     async with house.engine.connect() as conn:
-        return _there(await questionnaires.summary(conn, id))
+        return there(await questionnaires.summary(conn, id))
 
 
 F = TypeVar("F")
 
 
-def _there(found: F | None) -> F:
+def there(found: F | None) -> F:
     if found is None:
         raise NotFound("There is no such questionnaire.")
     return found
@@ -116,7 +66,7 @@ def _draft_state(saved: Saved[Questionnaire]) -> DraftState:
 
 async def draft(house: House, id: UUID) -> DraftState:
     async with house.engine.connect() as conn:
-        return _draft_state(_there(await questionnaires.draft(conn, id)))
+        return _draft_state(there(await questionnaires.draft(conn, id)))
 
 
 async def _save(
@@ -130,7 +80,7 @@ async def _save(
     """Save a part over the `revision` it was read at. Raises Stale with the newer one."""
     saved = await questionnaires.save(conn, id, name, value, revision)
     if saved is None:
-        current = _there(await read(conn, id))
+        current = there(await read(conn, id))
         raise Stale("Someone saved a newer version in the meantime.", current=current)
     return Saved(saved, value)
 
@@ -156,7 +106,7 @@ async def be_present(house: House, account: Account, id: UUID, tab: str, at: str
     """Say that the draft is open in `tab`, with the item, page or finish `at` selected."""
     now = house.clock.now()
     async with house.engine.begin() as conn:
-        found = _there(await questionnaires.summary(conn, id))
+        found = there(await questionnaires.summary(conn, id))
         await presence.note(conn, id, tab, account.id, at, now)
         others = await presence.others(conn, id, tab, now)
     return Company(found.draft_revision, tuple(others))
@@ -167,13 +117,13 @@ async def publish(house: House, account: Account, id: UUID, revision: int) -> in
     may_write(account)
     now = house.clock.now()
     async with house.engine.begin() as conn:
-        saved = _there(await questionnaires.draft(conn, id))
+        saved = there(await questionnaires.draft(conn, id))
         if saved.revision != revision:
             raise Stale("The draft was changed in the meantime.", current=saved)
         found = faults(saved.value)
         if found:
             raise Invalid("The draft cannot be published yet.", found)
-        number = await questionnaires.publish(conn, id, saved, account.id, now)
+        number = await edition_store.publish(conn, id, saved, account.id, now)
         await trail.add(conn, now, account.id, "published", id, edition=number)
     return number
 
@@ -181,7 +131,7 @@ async def publish(house: House, account: Account, id: UUID, revision: int) -> in
 async def edition(house: House, id: UUID, number: int | None = None) -> tuple[int, Questionnaire]:
     """A published edition, the newest where no number is given."""
     async with house.engine.connect() as conn:
-        wanted = number or _there(await questionnaires.summary(conn, id)).edition
+        wanted = number or there(await questionnaires.summary(conn, id)).edition
         if wanted is None:
             raise NotFound("This questionnaire has not been published yet.")
         plan = await house.plan(conn, id, wanted)
@@ -191,8 +141,8 @@ async def edition(house: House, id: UUID, number: int | None = None) -> tuple[in
 async def editions(house: House, id: UUID) -> list[Published]:
     """Every edition, the newest first."""
     async with house.engine.connect() as conn:
-        _there(await questionnaires.summary(conn, id))
-        return await questionnaires.published(conn, id)
+        there(await questionnaires.summary(conn, id))
+        return await edition_store.published(conn, id)
 
 
 @dataclass(frozen=True)
@@ -206,21 +156,21 @@ class Changed:
 async def changed(house: House, id: UUID, number: int | None = None) -> Changed:
     """What edition `number`, or else the draft, changed since the edition before it."""
     async with house.engine.connect() as conn:
-        newest = _there(await questionnaires.summary(conn, id)).edition
+        newest = there(await questionnaires.summary(conn, id)).edition
         if number is None:
-            before, after = newest, _there(await questionnaires.draft(conn, id)).value
+            before, after = newest, there(await questionnaires.draft(conn, id)).value
         else:
             before = number - 1 or None
-            after = _there(await questionnaires.edition(conn, id, number))
+            after = there(await edition_store.edition(conn, id, number))
         if before is None:
             return Changed(None, ())
-        old = _there(await questionnaires.edition(conn, id, before))
+        old = there(await edition_store.edition(conn, id, before))
     return Changed(before, changes(old, after))
 
 
 async def gate(house: House, id: UUID) -> Saved[Gate]:
     async with house.engine.connect() as conn:
-        return _there(await questionnaires.gate(conn, id))
+        return there(await questionnaires.gate(conn, id))
 
 
 async def save_gate(
@@ -230,7 +180,7 @@ async def save_gate(
     may_write(account)
     now = house.clock.now()
     async with house.engine.begin() as conn:
-        found = _there(await questionnaires.summary(conn, id))
+        found = there(await questionnaires.summary(conn, id))
         if value.state == "open" and found.edition is None:
             fault = Fault(code="not_published", at="state", message="Publish it first.")
             raise Invalid("Nothing has been published that people could answer.", [fault])
@@ -251,17 +201,17 @@ class DispatchState:
 
 async def _dispatch_faults(conn: AsyncConnection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
     """Rules speak of the newest edition, before that of the draft."""
-    number = _there(await questionnaires.summary(conn, id)).edition
+    number = there(await questionnaires.summary(conn, id)).edition
     if number is not None:
-        document = _there(await questionnaires.edition(conn, id, number))
+        document = there(await edition_store.edition(conn, id, number))
     else:
-        document = _there(await questionnaires.draft(conn, id)).value
+        document = there(await questionnaires.draft(conn, id)).value
     return dispatching.problems(rules, document, await registers.every(conn))
 
 
 async def dispatch(house: House, id: UUID) -> DispatchState:
     async with house.engine.connect() as conn:
-        saved = _there(await questionnaires.dispatch(conn, id))
+        saved = there(await questionnaires.dispatch(conn, id))
         found = await _dispatch_faults(conn, id, saved.value)
         return DispatchState(saved.revision, saved.value, found, await runs.counts(conn, id))
 

@@ -1,11 +1,14 @@
 """Trying a draft: the same decisions as on the public page, and nothing is stored."""
 
 from collections.abc import Collection, Iterable
+from dataclasses import asdict, dataclass
+from random import Random
 from typing import Any
 from uuid import UUID
 
 from jotgate.core.conditions import FileFacts
-from jotgate.core.errors import Invalid
+from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.made_up import answers_to
 from jotgate.core.path import FinishAhead, PageAhead
 from jotgate.core.plan import compile_plan
 from jotgate.core.today import today_in
@@ -40,6 +43,42 @@ async def page(
     visitor = await visit(house, id, answers.link, [answers.language])
     given = each_file(visitor.plan, answers.given, lambda _, said: _facts(said))
     return visitor, move_on(visitor, given, move, at, touched)
+
+
+@dataclass(frozen=True)
+class MadeUp:
+    """Answers that lead to `page`; `revision` is the draft's."""
+
+    revision: int
+    page: str
+    answers: dict[str, Any]
+
+
+async def made_up(house: House, id: UUID, link: str, page: str, seed: int) -> MadeUp:
+    """Answers that nobody gave, of a walk that comes to `page`. Raises NotFound, Invalid.
+
+    The same seed gives the same answers.
+    """
+    visitor = await visit(house, id, link, [])
+    if page not in visitor.plan.page_numbers:
+        raise NotFound("There is no such page in this draft.")
+    carried = visitor.filled.carried
+    found = answers_to(visitor.plan, page, carried, visitor.today, Random(seed))
+    if found is None:
+        raise NotFound("No made-up answers were found that lead to this page.")
+    return MadeUp(visitor.edition, page, _told(found))
+
+
+def _told(raw: Any) -> Any:
+    """`raw` with files as the browser says them."""
+    match raw:
+        case FileFacts():
+            return asdict(raw)
+        case dict():
+            return {key: _told(one) for key, one in raw.items()}
+        case list():
+            return [_told(one) for one in raw]
+    return raw
 
 
 def _facts(said: Any) -> Any:

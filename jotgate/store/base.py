@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Any
 
 import orjson
+from pydantic import BaseModel
 from sqlalchemy import Column, DateTime, MetaData, Uuid
 from sqlalchemy.ext.asyncio import AsyncEngine, create_async_engine
 
@@ -15,6 +16,11 @@ metadata = MetaData(
         "pk": "pk_%(table_name)s",
     }
 )
+
+
+def dumped(value: BaseModel) -> dict[str, Any]:
+    """A document as a column of JSON holds it, with every member."""
+    return value.model_dump(mode="json")
 
 
 def uuid_column(name: str, *args: Any, **options: Any) -> Column[Any]:

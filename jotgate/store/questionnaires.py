@@ -7,14 +7,14 @@ from uuid import UUID
 
 from pydantic import BaseModel
 from sqlalchemy import (
+    Boolean,
     Column,
     ForeignKey,
     Integer,
     String,
     Table,
-    func,
+    false,
     insert,
-    literal,
     select,
     update,
 )
@@ -24,8 +24,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
-from jotgate.store.accounts import accounts
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.store.base import dumped, metadata, time_column, uuid_column
 
 T = TypeVar("T")
 
@@ -44,6 +43,8 @@ questionnaires = Table(
     Column("dispatch", JSONB, nullable=False),
     Column("dispatch_revision", Integer, nullable=False),
     Column("edition", Integer),
+    Column("folder", String),
+    Column("template", Boolean, nullable=False, server_default=false()),
     time_column("created"),
 )
 tallies = Table(
@@ -91,15 +92,8 @@ class Summary:
     draft_revision: int
     published_revision: int | None
     entries: int
-
-
-@dataclass(frozen=True)
-class Published:
-    """An edition as it is listed; `by` is a person's name."""
-
-    number: int
-    at: datetime
-    by: str
+    folder: str | None
+    template: bool
 
 
 @dataclass(frozen=True)
@@ -111,10 +105,6 @@ class Standing:
     edition: int
 
 
-def _dump(value: BaseModel) -> dict[str, Any]:
-    return value.model_dump(mode="json", exclude_defaults=False)
-
-
 async def add(
     conn: AsyncConnection, id: UUID, address: str, draft: Questionnaire, now: datetime
 ) -> None:
@@ -122,11 +112,11 @@ async def add(
         insert(questionnaires).values(
             id=id,
             address=address,
-            draft=_dump(draft),
+            draft=dumped(draft),
             draft_revision=1,
-            gate=_dump(Gate(state="shut")),
+            gate=dumped(Gate(state="shut")),
             gate_revision=1,
-            dispatch=_dump(Dispatch()),
+            dispatch=dumped(Dispatch()),
             dispatch_revision=1,
             created=now,
         )
@@ -151,6 +141,8 @@ def _summaries() -> Any:
         q.draft_revision,
         published,
         tallies.c.entries,
+        q.folder,
+        q.template,
     ).join(tallies, tallies.c.questionnaire_id == q.id)
 
 
@@ -204,55 +196,22 @@ async def save(
     query = (
         update(questionnaires)
         .where(questionnaires.c.id == id, current == revision)
-        .values({name: _dump(value), current.name: current + 1})
+        .values({name: dumped(value), current.name: current + 1})
         .returning(current)
     )
     new: int | None = (await conn.execute(query)).scalar_one_or_none()
     return new
 
 
-async def publish(
-    conn: AsyncConnection, id: UUID, saved: Saved[Questionnaire], by: UUID, now: datetime
-) -> int:
-    """Freeze `saved` as the next edition and make it the current one; its number."""
-    number: int = (
-        await conn.execute(
-            update(questionnaires)
-            .where(questionnaires.c.id == id)
-            .values(edition=func.coalesce(questionnaires.c.edition, 0) + literal(1))
-            .returning(questionnaires.c.edition)
-        )
-    ).scalar_one()
-    await conn.execute(
-        insert(editions).values(
-            questionnaire_id=id,
-            number=number,
-            document=_dump(saved.value),
-            draft_revision=saved.revision,
-            published=now,
-            published_by=by,
-        )
-    )
-    return number
-
-
-async def edition(conn: AsyncConnection, id: UUID, number: int) -> Questionnaire | None:
-    query = select(editions.c.document).where(
-        editions.c.questionnaire_id == id, editions.c.number == number
-    )
-    document = (await conn.execute(query)).scalar_one_or_none()
-    return document and Questionnaire.model_validate(document)
-
-
-async def published(conn: AsyncConnection, id: UUID) -> list[Published]:
-    """Every edition, the newest first."""
+async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: bool) -> bool:
+    """Put it into a folder, or out of any, and offer it as a template or not; if it is there."""
     query = (
-        select(editions.c.number, editions.c.published, accounts.c.name)
-        .join(accounts, accounts.c.id == editions.c.published_by)
-        .where(editions.c.questionnaire_id == id)
-        .order_by(editions.c.number.desc())
+        update(questionnaires)
+        .where(questionnaires.c.id == id)
+        .values(folder=folder, template=template)
+        .returning(questionnaires.c.id)
     )
-    return [Published(*row) for row in await conn.execute(query)]
+    return (await conn.execute(query)).one_or_none() is not None
 
 
 async def standing(conn: AsyncConnection, address: str) -> Standing | None:

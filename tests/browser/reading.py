@@ -12,12 +12,27 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select
 
 from jotgate.demo.load import PASSWORD
 
 T = TypeVar("T")
 
 PATIENCE = 15.0
+
+LIKELY = """
+const bare = (words) => (words ?? '').replace(/\\s+/g, '');
+const all = [...document.querySelectorAll(arguments[0])];
+const likely = all.filter((one) => {
+  const ids = (one.getAttribute('aria-labelledby') ?? '').split(' ');
+  const named = ids.map((id) => document.getElementById(id)?.textContent);
+  const labels = [...(one.labels ?? [])].map((label) => label.textContent);
+  const words = [one.getAttribute('aria-label'), one.textContent, one.value, ...labels, ...named];
+  return bare(words.join('')).includes(bare(arguments[1]));
+});
+return likely.length ? likely : all;
+"""
+"""Those of the elements whose own words hold a name: asking Chromium for each name is slow."""
 
 
 class Browser:
@@ -71,7 +86,7 @@ class Browser:
         }
 
         def find() -> WebElement | None:
-            candidates = self.driver.find_elements(By.CSS_SELECTOR, tags[role])
+            candidates = self.driver.execute_script(LIKELY, tags[role], name)
             return next((one for one in candidates if one.accessible_name.strip() == name), None)
 
         return self.soon(find)
@@ -114,12 +129,18 @@ class Browser:
         self.soon(row).click()
         self.soon(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=listbox]"))
 
+    def choose(self, name: str, option: str) -> None:
+        """Take an option of a list of the browser's own."""
+        css = f"select[aria-label={json.dumps(name)}]"
+        field = self.soon(lambda: self.driver.find_element(By.CSS_SELECTOR, css))
+        Select(field).select_by_visible_text(option)
+
     def focused(self) -> WebElement:
         return self.driver.switch_to.active_element
 
     def keys(self, *keys: str) -> None:
         """Type into what has the focus, which may go away under the last key."""
-        if Keys.CONTROL in keys:
+        if Keys.CONTROL in keys or Keys.ALT in keys:
             self.focused().send_keys(*keys)
         else:
             ActionChains(self.driver).send_keys(*keys).perform()

@@ -7,6 +7,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.reading import Browser
+from tests.browser.writing import questions, start
 
 OUTLINE = """1. What is your name? *
 2. Where does the water come from?
@@ -23,18 +24,6 @@ data.setData('text', arguments[1]);
 const event = new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true});
 arguments[0].dispatchEvent(event);
 """
-
-
-def start(browser: Browser, title: str) -> None:
-    browser.sign_in("rowan@example.org")
-    browser.press("button", "New questionnaire")
-    browser.write("What is it called?", title + Keys.ENTER)
-    browser.reads("Page 1")
-
-
-def questions(browser: Browser) -> list[str]:
-    fields = browser.driver.find_elements(By.CSS_SELECTOR, "textarea[id^=item-]")
-    return [field.get_attribute("value") or "" for field in fields]
 
 
 def test_an_outline_is_seen_as_questions_changed_and_added(browser: Browser) -> None:
@@ -108,7 +97,8 @@ def test_what_changed_is_listed_and_an_edition_brought_back(browser: Browser) ->
     browser.accessible()
     browser.press("button", "Publish it")
     browser.reads("Published", "Edition 2")
-    browser.press("button", "Editions")
+    browser.press("button", "More")
+    browser.press("button", "Earlier editions")
     browser.reads('how_many is new: "How many?".', "What it asks")
     browser.pick("Edition", browser.driver.find_elements(By.CSS_SELECTOR, "option")[-1].text)
     browser.reads("The first edition: all of it is new.")
@@ -123,7 +113,7 @@ def test_taken_out_copied_and_brought_in(browser: Browser, tmp_path: Path) -> No
     browser.write("Title of page 1", "Birds", over=True)
     browser.keys(Keys.ENTER, "Which bird?", Keys.TAB)
     browser.reads("Saved", "Nothing is missing")
-    browser.press("button", "Take out")
+    browser.press("button", "More")
     browser.reads("Without 1 thing that FHIR cannot say")
     browser.accessible()
     link = browser.named("link", "Questionnaire as a file (JSON)").get_attribute("href")

@@ -98,6 +98,7 @@ def tried(browser: Browser) -> None:
     """The draft in a tab of its own: the same page, the same checks, nothing stored."""
     before = browser.driver.current_window_handle
     browser.press("button", "Try it")
+    browser.press("button", "Own window")
     browser.soon(lambda: len(browser.driver.window_handles) == 2)
     browser.driver.switch_to.window(browser.driver.window_handles[-1])
     browser.reads("Trial of the draft. Nothing is stored.")
@@ -134,6 +135,7 @@ def test_a_picture_of_ones_own(browser: Browser, tmp_path: Path) -> None:
     browser.reads("Nothing is missing", "Saved")
     browser.accessible()
     browser.press("button", "Try it")
+    browser.press("button", "Own window")
     browser.soon(lambda: len(browser.driver.window_handles) == 2)
     before = browser.driver.current_window_handle
     browser.driver.switch_to.window(browser.driver.window_handles[-1])

@@ -33,6 +33,19 @@ def told(change: dict[str, Any], *path: str | int) -> list[str]:
     return [one.says for one in changes(BASE, after)]
 
 
+@pytest.mark.parametrize(
+    ("look", "says"),
+    [
+        ({"accent": "#aa3300"}, "The accent colour changed."),
+        ({"progress": False}, "Whether progress is shown changed."),
+        ({"introduction": {"en": "Hello"}}, 'The introduction: "" became "Hello".'),
+        ({"send": {"en": "Hand in"}}, 'The button at the end: "" became "Hand in".'),
+    ],
+)
+def test_the_look(look: dict[str, Any], says: str) -> None:
+    assert told({"look": look}) == [says]
+
+
 NAME = ("pages", 0, "items", 0)
 SOURCE = ("pages", 0, "items", 1)
 DEPTH = ("pages", 0, "items", 2)

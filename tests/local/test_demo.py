@@ -11,7 +11,7 @@ from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Trouble, free_port
 from jotgate.local.installation import keys
-from jotgate.services import accounts, entries, questionnaires
+from jotgate.services import accounts, desk, entries
 from jotgate.services.house import House
 from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_house
@@ -28,7 +28,7 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
     assert await load_once(settings, said.append)
     assert not await load_once(settings, said.append)
     async with open_house(settings) as house:
-        lines = await questionnaires.desk(house)
+        lines = await desk.desk(house)
         assert [line.summary.gate.state for line in lines].count("shut") == 1
         assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
         wells = lines[0].summary

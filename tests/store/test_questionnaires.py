@@ -4,7 +4,7 @@ import asyncio
 
 from jotgate.core.questionnaire import blank
 from jotgate.services.house import House
-from jotgate.store import questionnaires
+from jotgate.store import editions, questionnaires
 from tests.scenes import Scene
 
 
@@ -24,15 +24,15 @@ async def test_of_two_saves_over_one_revision_one_is_kept(scene: Scene, house: H
 
 async def test_an_edition_stays_as_it_was(scene: Scene, house: House) -> None:
     async with house.engine.begin() as conn:
-        before = await questionnaires.edition(conn, scene.id, 1)
+        before = await editions.edition(conn, scene.id, 1)
         await questionnaires.save(conn, scene.id, "draft", blank("Other"), 1)
         saved = await questionnaires.draft(conn, scene.id)
         assert saved is not None
         now = house.clock.now()
-        number = await questionnaires.publish(conn, scene.id, saved, scene.coordinator.id, now)
+        number = await editions.publish(conn, scene.id, saved, scene.coordinator.id, now)
         assert number == 2
-        assert await questionnaires.edition(conn, scene.id, 1) == before
-        assert await questionnaires.edition(conn, scene.id, 2) == saved.value
+        assert await editions.edition(conn, scene.id, 1) == before
+        assert await editions.edition(conn, scene.id, 2) == saved.value
 
 
 async def test_only_a_published_one_stands_at_its_address(scene: Scene, house: House) -> None:

@@ -210,6 +210,8 @@ class Two {
   revision = 1;
   document = canonical(BLANK);
   count = 0;
+  /** The key of the question that each is in. */
+  open = ["", ""];
   people: State[] = [0, 1].map(() => start({ ...this.reply(), faults: [] }));
 
   reply() {
@@ -237,21 +239,35 @@ class Two {
     const above = items[place % Math.max(items.length, 1)];
     const at = above ? items.indexOf(above) + 1 : 0;
     const settled = above && settles ? settleKey(doc, above.key) : doc;
+    const left = settleKey(settled, this.open[who]!);
+    const made = edits.newItem(settled, "short_text");
+    this.open[who] = made.key;
+    this.send(who, { kind: "edit", doc: edits.addItem(left, 0, at, made), step: "" });
+  }
+
+  /** Words for the question that one has just begun, if it has none yet. */
+  type(who: number): void {
+    const { doc } = this.people[who]!;
+    const key = this.open[who];
+    const item = everyItem(doc).find((one) => one.key === key);
+    if (!item || item.text["en"]) return;
     this.count += 1;
-    const words = { en: `Bird ${this.count}` };
-    const made = { ...edits.newItem(settled, "short_text"), text: words };
-    this.send(who, { kind: "edit", doc: edits.addItem(settled, 0, at, made), step: "" });
+    const next = said(doc, item.key, `Bird ${this.count}`);
+    this.send(who, { kind: "edit", doc: next, step: `words ${key}` });
   }
 
   private send(who: number, event: Event): void {
-    this.people[who] = reduce(this.people[who]!, event);
+    const next = reduce(this.people[who]!, event);
+    this.people[who] = next;
+    this.open[who] = next.renamed.get(this.open[who]!) ?? this.open[who]!;
+    if (next.saving === "clash") throw new Error("They clash, though each wrote their own.");
   }
 }
 
 test("two people who write at once come to the same draft, with everything in it", () => {
   const step = fc.tuple(
     fc.nat(1),
-    fc.constantFrom("save", "look", "write", "write"),
+    fc.constantFrom("save", "look", "write", "type", "type"),
     fc.nat(30),
     fc.boolean(),
   );
@@ -260,7 +276,7 @@ test("two people who write at once come to the same draft, with everything in it
       const two = new Two();
       for (const [who, what, place, settles] of steps) {
         if (what === "write") two.write(who, place, settles);
-        else two[what as "save" | "look"](who);
+        else two[what as "save" | "look" | "type"](who);
       }
       for (const who of [0, 1, 0, 1, 0, 1]) {
         two.save(who);
@@ -269,7 +285,7 @@ test("two people who write at once come to the same draft, with everything in it
       const [one, other] = two.people;
       expect([one!.saving, other!.saving]).toEqual(["saved", "saved"]);
       expect(one!.doc).toEqual(other!.doc);
-      const words = everyItem(one!.doc).map(({ text: said }) => said["en"]);
+      const words = everyItem(one!.doc).flatMap(({ text: said }) => said["en"] || []);
       expect(words).toHaveLength(two.count);
       expect(new Set(words).size).toBe(two.count);
     }),
@@ -297,6 +313,17 @@ test("a key given by one and taken anew by the other is made unique", () => {
   expect(clashes).toEqual([]);
   expect(shape(doc)).toEqual(["bird_2 bird"]);
   expect(renamed).toEqual(new Map([["bird", "bird_2"]]));
+});
+
+test("a question that was given its key while another was added behind it is the same still", () => {
+  const base = draft(page("p", text("question_1abc", "Bird")));
+  const named = renameKey(base, "question_1abc", "bird");
+  const theirs = edits.addItem(named, 0, 1, text("question_2xyz", "Gull"));
+  const mine = said(base, "question_1abc", "Bird now");
+  const { doc, clashes, renamed } = merge(base, mine, theirs);
+  expect(clashes).toEqual([]);
+  expect(shape(doc)).toEqual(["bird question_2xyz"]);
+  expect(renamed).toEqual(new Map([["question_1abc", "bird"]]));
 });
 
 test("a first wording by both, which gives the question its key, is one clash", () => {

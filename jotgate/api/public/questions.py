@@ -8,7 +8,7 @@ from jotgate.api.public.limits import limits
 from jotgate.core.conditions import Value
 from jotgate.core.formats.common_mark import formatted
 from jotgate.core.gathers import countries, country_names
-from jotgate.core.items import Computed, Grid, Item, Roster, inside, options_of
+from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_asked, options_of
 from jotgate.core.reading import Reader
 from jotgate.core.today import Today
 
@@ -107,6 +107,7 @@ class QuestionOut(BaseModel):
     captions: str | None = None
     caption: str = ""
     error_text: str = ""
+    span: Literal["full", "half", "third"] = "full"
     spoken: str = ""
     value: str = ""
 
@@ -131,6 +132,8 @@ class Shower:
         for name in _WORDS & set(type(item).model_fields):
             setattr(out, name, self.say(getattr(item, name)))
         out.required = getattr(item, "required", False)
+        if is_asked(item):
+            out.span = getattr(item, "width", "full")
         for name, limit in limits(item, self._today).items():
             setattr(out, name, limit)
         out.options = self._options(item)

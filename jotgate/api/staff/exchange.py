@@ -11,11 +11,11 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
-from jotgate.core.formats import document
+from jotgate.core.formats import document, xliff
 from jotgate.core.formats.fhir import to_fhir
 from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import say
-from jotgate.services import questionnaires
+from jotgate.core.wording import Language, say
+from jotgate.services import desk, questionnaires
 
 router = APIRouter(prefix="/api/questionnaires", tags=["exchange"], responses=PROBLEMS)
 
@@ -36,7 +36,7 @@ class LeftOut(BaseModel):
 @router.post("/files", status_code=201)
 async def bring_in(request: Request, house: GivenHouse, account: GivenAccount) -> BroughtOut:
     """Start a questionnaire from a file, the body itself. A broken one changes nothing."""
-    brought = await questionnaires.bring_in(house, account, await request.body())
+    brought = await desk.bring_in(house, account, await request.body())
     return BroughtOut(id=brought.id, left=list(brought.left))
 
 
@@ -49,7 +49,7 @@ async def schema(account: GivenAccount) -> JSONResponse:
 @router.post("/{id}/copies", status_code=201)
 async def copy(id: UUID, house: GivenHouse, account: GivenAccount) -> BroughtOut:
     """Start another one from the draft of this."""
-    return BroughtOut(id=await questionnaires.copy(house, account, id), left=[])
+    return BroughtOut(id=await desk.copy(house, account, id), left=[])
 
 
 @router.get("/{id}/draft/file")
@@ -72,6 +72,47 @@ async def left_out(id: UUID, house: GivenHouse, account: GivenAccount) -> LeftOu
     """What of the draft FHIR cannot say."""
     draft = (await questionnaires.draft(house, id)).document
     return LeftOut(left=list(to_fhir(draft)[1]))
+
+
+@router.get("/{id}/draft/translations/{language}")
+async def take_out_translations(
+    id: UUID, language: Language, house: GivenHouse, account: GivenAccount
+) -> Response:
+    """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
+    draft = (await questionnaires.draft(house, id)).document
+    return _attached(
+        draft, xliff.write(draft, language), "application/xliff+xml", f"{language}.xlf"
+    )
+
+
+class TranslatedOut(BaseModel):
+    """The draft with the translations of a file; nothing is saved yet.
+
+    `taken` counts the texts that changed, `older` those whose original is another by now;
+    `unknown` are places that the draft does not have.
+    """
+
+    document: Questionnaire
+    language: str
+    taken: int
+    older: int
+    unknown: list[str]
+
+
+@router.post("/{id}/draft/translations")
+async def bring_translations(
+    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+) -> TranslatedOut:
+    """What becomes of the draft with an XLIFF 1.2 file, the body itself."""
+    draft = (await questionnaires.draft(house, id)).document
+    found = xliff.read(draft, await request.body())
+    return TranslatedOut(
+        document=found.questionnaire,
+        language=found.language,
+        taken=found.taken,
+        older=found.older,
+        unknown=list(found.unknown),
+    )
 
 
 def _attached(draft: Questionnaire, data: bytes, media_type: str, ending: str) -> Response:

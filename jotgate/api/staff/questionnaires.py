@@ -1,4 +1,4 @@
-"""The desk, drafts, publishing and the gate."""
+"""Drafts, publishing and the gate."""
 
 from datetime import datetime
 from typing import Annotated
@@ -32,19 +32,8 @@ class SummaryOut(BaseModel):
     edition: int | None
     changed: bool
     entries: int
-
-
-class DeskLineOut(SummaryOut):
-    arrivals: list[int]
-
-
-class NewQuestionnaire(BaseModel):
-    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
-    document: Questionnaire | None = None
-
-
-class Created(BaseModel):
-    id: UUID
+    folder: str
+    template: bool
 
 
 class Draft(BaseModel):
@@ -114,7 +103,7 @@ class GateOut(GateBody):
     default_words: str = words_when_shut(Gate(state="shut"), "en", "en")
 
 
-def _summary(summary: Summary, request: Request) -> SummaryOut:
+def summary_out(summary: Summary, request: Request) -> SummaryOut:
     base = request.app.state.settings.public_url.rstrip("/")
     return SummaryOut(
         id=summary.id,
@@ -125,6 +114,8 @@ def _summary(summary: Summary, request: Request) -> SummaryOut:
         edition=summary.edition,
         changed=summary.draft_revision != summary.published_revision,
         entries=summary.entries,
+        folder=summary.folder or "",
+        template=summary.template,
     )
 
 
@@ -141,26 +132,11 @@ def _gate(saved: Saved[Gate]) -> GateOut:
     return GateOut(revision=saved.revision, gate=saved.value)
 
 
-@router.get("")
-async def desk(request: Request, house: GivenHouse, account: GivenAccount) -> list[DeskLineOut]:
-    return [
-        DeskLineOut(**_summary(line.summary, request).model_dump(), arrivals=list(line.arrivals))
-        for line in await questionnaires.desk(house)
-    ]
-
-
-@router.post("", status_code=201)
-async def add_questionnaire(
-    body: NewQuestionnaire, house: GivenHouse, account: GivenAccount
-) -> Created:
-    return Created(id=await questionnaires.add(house, account, body.title, body.document))
-
-
 @router.get("/{id}")
 async def questionnaire(
     id: UUID, request: Request, house: GivenHouse, account: GivenAccount
 ) -> SummaryOut:
-    return _summary(await questionnaires.summary(house, id), request)
+    return summary_out(await questionnaires.summary(house, id), request)
 
 
 @router.get("/{id}/draft")

@@ -1,8 +1,10 @@
 """Trying a draft, decided as on the public page."""
 
+from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter
+from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
@@ -22,3 +24,26 @@ async def trial_page(
     if isinstance(ahead, FinishAhead):
         return finish_out(visitor.plan, ahead.walk.finish, visitor.language)
     return page_out(visitor, ahead)
+
+
+class MadeUpIn(BaseModel):
+    """`seed` chooses among the answers that could be made up."""
+
+    link: str = Field("", max_length=8000)
+    page: str = Field(max_length=40)
+    seed: int = Field(ge=0, le=2**31)
+
+
+class MadeUpOut(BaseModel):
+    revision: int
+    page: str
+    answers: dict[str, Any]
+
+
+@router.post("/answers")
+async def trial_answers(
+    id: UUID, body: MadeUpIn, house: GivenHouse, account: GivenAccount
+) -> MadeUpOut:
+    """Made-up answers of all pages up to one and on it; 404 where none are found."""
+    made = await trying.made_up(house, id, body.link, body.page, body.seed)
+    return MadeUpOut(revision=made.revision, page=made.page, answers=made.answers)

@@ -74,6 +74,7 @@ class Computed(ItemPart):
 
 
 Question = Written | Picked | Name | Address | File | Signature | Grid | Roster
+AnyQuestion = Annotated[Question, Field(discriminator="kind")]
 Shown = Note | Picture | Video
 Item = Annotated[Question | Shown | Carried | Computed, Field(discriminator="kind")]
 
@@ -123,6 +124,7 @@ __all__ = [
     "IN_PARTS",
     "SHOWN",
     "Address",
+    "AnyQuestion",
     "Carried",
     "Code",
     "Computed",

@@ -2,6 +2,7 @@
 
 from functools import cached_property
 from typing import Annotated, Literal
+from uuid import UUID
 
 from pydantic import Field, StringConstraints
 
@@ -55,13 +56,26 @@ class ItemPart(Part):
     shown_when: Condition | None = None
 
 
+Width = Literal["full", "half", "third"]
+"""The share of the page that a question takes where there is room for others beside it."""
+
+
+class FromBank(Part):
+    """A question of the question bank, and the revision of it that was taken."""
+
+    id: UUID
+    revision: int = Field(ge=1)
+
+
 class QuestionPart(ItemPart):
-    """What every question has."""
+    """What every question has; `banked` where it stays linked with the question bank."""
 
     help: Text = {}
     required: bool = False
     restricted: bool = False
     error_text: Text = {}
+    width: Width = "full"
+    banked: FromBank | None = None
 
 
 class TypedPart(QuestionPart):

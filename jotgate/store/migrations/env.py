@@ -5,6 +5,7 @@ from sqlalchemy import create_engine
 
 from jotgate.store import (
     accounts,
+    bank,
     entries,
     files,
     presence,
@@ -16,7 +17,7 @@ from jotgate.store import (
 )
 from jotgate.store.base import metadata
 
-TABLES = (accounts, entries, files, presence, questionnaires, registers, runs, started, trail)
+TABLES = (accounts, bank, entries, files, presence, questionnaires, registers, runs, started, trail)
 
 
 def ours(obj: object, name: str | None, kind: str, reflected: bool, other: object) -> bool:

@@ -16,6 +16,7 @@ import { Question } from "../items/Question";
 import { focusSoon, Reveal, type Revealed } from "../items/reveal";
 import { Busy, Senders } from "../items/sending";
 import { Seed } from "../items/shared";
+import { Formatted } from "../items/Shown";
 import { useSay, WordsContext, type Say } from "../items/words";
 import { Button } from "../ui/Button";
 import { Strip } from "../ui/Strip";
@@ -23,14 +24,34 @@ import { Unseen } from "../ui/text";
 import { Frame, Paper } from "./Frame";
 import type { Answering, Finish, Page } from "./visit";
 import { Later } from "./Later";
+import { LookContext } from "./look";
 import { sender } from "./upload";
 import { useSaving } from "./useSaving";
 import { useVisit } from "./useVisit";
 
 const Items = styled.div`
   display: grid;
-  gap: 28px;
+  grid-template-columns: repeat(6, minmax(0, 1fr));
+  gap: 28px 18px;
   margin-top: 22px;
+  @media (max-width: 560px) {
+    display: block;
+    > * + * {
+      margin-top: 28px;
+    }
+  }
+`;
+
+/** How many of the six columns a question takes. */
+const SPANS = { full: 6, half: 3, third: 2 };
+
+const Place = styled.div<{ $span: number }>`
+  grid-column: span ${({ $span }) => $span};
+  min-width: 0;
+`;
+
+const Introduction = styled(Formatted)`
+  margin-top: 12px;
 `;
 
 const Turn = styled.div`
@@ -176,6 +197,7 @@ interface SheetProps extends Pick<Visiting, "answer" | "leave" | "go" | "refuse"
 function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
   const { page, faults, found, busy } = visit;
   const say = useSay();
+  const look = useContext(LookContext);
   const heading = useTurned(page);
   const going = useRef(0);
   const busyFiles = useMemo(() => {
@@ -198,6 +220,9 @@ function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
         <h1 ref={heading} tabIndex={-1}>
           {page.heading}
         </h1>
+        {look.introduction && !page.before ? (
+          <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
+        ) : null}
         {found.length && faults.length ? (
           <Failures faults={found} items={page.items} onReveal={reveal} />
         ) : null}
@@ -206,15 +231,16 @@ function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
             <Busy.Provider value={busyFiles}>
               <Items>
                 {page.items.map((item) => (
-                  <Question
-                    key={item.key}
-                    item={item}
-                    at={item.key}
-                    answer={visit.answers[item.key] ?? null}
-                    faults={faultsIn(faults, item.key)}
-                    onAnswer={answer}
-                    onLeave={leave}
-                  />
+                  <Place key={item.key} $span={SPANS[item.span ?? "full"]}>
+                    <Question
+                      item={item}
+                      at={item.key}
+                      answer={visit.answers[item.key] ?? null}
+                      faults={faultsIn(faults, item.key)}
+                      onAnswer={answer}
+                      onLeave={leave}
+                    />
+                  </Place>
                 ))}
               </Items>
             </Busy.Provider>

@@ -5,8 +5,13 @@ import styled, { createGlobalStyle } from "styled-components";
 import { useSay, WordsContext } from "../items/words";
 import { Arm, type ArmState } from "../ui/Arm";
 import { inLanguage } from "./address";
+import { LookContext, properties, type Look } from "./look";
 
-const Ground = createGlobalStyle`
+const Ground = createGlobalStyle<{ $look: Look }>`
+  :root { ${({ $look }) => properties($look.light)} }
+  @media (prefers-color-scheme: dark) {
+    :root { ${({ $look }) => properties($look.dark)} }
+  }
   body { font-size: 17px; background: var(--mist); --field-height: 46px; }
   @media print {
     body { background: none; }
@@ -27,6 +32,16 @@ const Top = styled.div`
   align-items: center;
   color: var(--ink-2);
   font-weight: 600;
+`;
+
+const Picture = styled.img`
+  display: block;
+  width: auto;
+  max-width: 100%;
+  height: auto;
+  max-height: 180px;
+  border-radius: 4px;
+  margin-bottom: 14px;
 `;
 
 const Bar = styled.div`
@@ -116,16 +131,26 @@ interface FrameProps {
 
 export function Frame({ title, state = "open", progress, children }: FrameProps) {
   const say = useSay();
+  const look = useContext(LookContext);
+  const { picture } = look;
   return (
     <Column>
-      <Ground />
+      <Ground $look={look} />
       <header>
+        {picture ? (
+          <Picture
+            src={picture.src}
+            alt={picture.text ?? ""}
+            width={picture.width}
+            height={picture.height}
+          />
+        ) : null}
         <Top>
           <Arm state={state} size={22} />
           <span>{title}</span>
           <Languages />
         </Top>
-        {progress === undefined ? null : (
+        {progress === undefined || !look.progress ? null : (
           <Bar
             role="progressbar"
             aria-label={say("progress")}

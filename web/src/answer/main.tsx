@@ -7,6 +7,7 @@ import { WordsContext, type Words } from "../items/words";
 import { Global } from "../ui/theme";
 import { AnswerPage } from "./AnswerPage";
 import { Offered, type Language } from "./Frame";
+import { LookContext, PLAIN, type Look } from "./look";
 import { Refused } from "./Refused";
 import type { Page } from "./visit";
 
@@ -16,10 +17,11 @@ interface First {
   failures: Words["failures"];
   languages: readonly Language[];
   trial?: { csrf: string };
+  look?: Partial<Look>;
   shown: Page | { kind?: undefined; code: string; detail: string };
 }
 
-const { language, words: page, failures, languages, shown, trial } = inPage() as First;
+const { language, words: page, failures, languages, shown, trial, look } = inPage() as First;
 if (trial) rememberToken(trial.csrf);
 const words = { language, page, failures };
 const root = document.getElementById("app");
@@ -29,7 +31,9 @@ if (root) {
       <Global />
       <WordsContext.Provider value={words}>
         <Offered.Provider value={languages}>
-          {shown.kind === "page" ? <AnswerPage first={shown} /> : <Refused {...shown} />}
+          <LookContext.Provider value={{ ...PLAIN, ...look }}>
+            {shown.kind === "page" ? <AnswerPage first={shown} /> : <Refused {...shown} />}
+          </LookContext.Provider>
         </Offered.Provider>
       </WordsContext.Provider>
     </StrictMode>,

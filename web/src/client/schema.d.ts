@@ -180,6 +180,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every Banked
+         * @description All questions of the bank, those changed last first.
+         */
+        get: operations["every_banked"];
+        put?: never;
+        /**
+         * Add Banked
+         * @description Keep a question; conditions and checks across answers stay where they were.
+         */
+        post: operations["add_banked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Banked */
+        put: operations["change_banked"];
+        post?: never;
+        /**
+         * Remove Banked
+         * @description Take it out of the bank; questionnaires that use it keep their wording.
+         */
+        delete: operations["remove_banked"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Desk Lines */
+        get: operations["desk_lines"];
+        put?: never;
+        /** Add Questionnaire */
+        post: operations["add_questionnaire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every Start
+         * @description What ships with the application to start from.
+         */
+        get: operations["every_start"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Questionnaire
+         * @description Put it into a folder, and offer it as a template or not.
+         */
+        put: operations["put_questionnaire"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/files": {
         parameters: {
             query?: never;
@@ -300,18 +403,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questionnaires": {
+    "/api/questionnaires/{id}/draft/translations/{language}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Desk */
-        get: operations["desk"];
+        /**
+         * Take Out Translations
+         * @description The draft's texts and what there is of them in `language`, as XLIFF 1.2.
+         */
+        get: operations["take_out_translations"];
         put?: never;
-        /** Add Questionnaire */
-        post: operations["add_questionnaire"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/translations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Translations
+         * @description What becomes of the draft with an XLIFF 1.2 file, the body itself.
+         */
+        post: operations["bring_translations"];
         delete?: never;
         options?: never;
         head?: never;
@@ -566,6 +691,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/trial/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trial Answers
+         * @description Made-up answers of all pages up to one and on it; 404 where none are found.
+         */
+        post: operations["trial_answers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/dispatch": {
         parameters: {
             query?: never;
@@ -783,6 +928,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -851,6 +1003,21 @@ export interface components {
             language?: string;
         };
         /**
+         * BankedOut
+         * @description A question of the bank; `revision` counts its wordings.
+         */
+        BankedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Item */
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+        };
+        /**
          * BroughtOut
          * @description What was made of a file. `left` are sentences on what it could not hold.
          */
@@ -910,6 +1077,16 @@ export interface components {
              * @enum {string}
              */
             when_wrong?: "refuse" | "flag";
+        };
+        /**
+         * ChangeBanked
+         * @description Another wording, made from the one at `revision`.
+         */
+        ChangeBanked: {
+            /** Item */
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+            /** Revision */
+            revision: number;
         };
         /**
          * ChangeOut
@@ -1095,6 +1272,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1144,6 +1328,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1173,6 +1364,10 @@ export interface components {
             changed: boolean;
             /** Entries */
             entries: number;
+            /** Folder */
+            folder: string;
+            /** Template */
+            template: boolean;
             /** Arrivals */
             arrivals: number[];
         };
@@ -1317,6 +1512,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * Placeholder
              * @default {}
              */
@@ -1459,6 +1661,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1607,6 +1816,19 @@ export interface components {
             of: string[];
         };
         /**
+         * FromBank
+         * @description A question of the question bank, and the revision of it that was taken.
+         */
+        FromBank: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Gate
          * @description The gate of one questionnaire. `shut_words` are what people read when it is shut.
          */
@@ -1681,6 +1903,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1700,6 +1929,30 @@ export interface components {
              * @default []
              */
             totals?: string[];
+        };
+        /**
+         * HeaderPicture
+         * @description A picture above the title; `text` tells what it shows, none where it only decorates.
+         *
+         *     `width` and `height` are in pixels, so that its place is kept while it loads.
+         */
+        HeaderPicture: {
+            /**
+             * Media
+             * Format: uuid
+             */
+            media: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Text
+             * @default {}
+             */
+            text?: {
+                [key: string]: string;
+            };
         };
         /** JotOut */
         JotOut: {
@@ -1805,6 +2058,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * Placeholder
              * @default {}
              */
@@ -1820,6 +2080,75 @@ export interface components {
             shortest?: number | null;
             /** Longest */
             longest?: number | null;
+        };
+        /**
+         * Look
+         * @description The accent is made readable where it is not (`core/colour.py`). `introduction` stands on
+         *     the first page, in CommonMark. Words of a button that are not given are the page's own.
+         */
+        Look: {
+            /** Accent */
+            accent?: string | null;
+            picture?: components["schemas"]["HeaderPicture"] | null;
+            /**
+             * Progress
+             * @default true
+             */
+            progress?: boolean;
+            /**
+             * Introduction
+             * @default {}
+             */
+            introduction?: {
+                [key: string]: string;
+            };
+            /**
+             * Onward
+             * @default {}
+             */
+            onward?: {
+                [key: string]: string;
+            };
+            /**
+             * Back
+             * @default {}
+             */
+            back?: {
+                [key: string]: string;
+            };
+            /**
+             * Send
+             * @default {}
+             */
+            send?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * MadeUpIn
+         * @description `seed` chooses among the answers that could be made up.
+         */
+        MadeUpIn: {
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /** Page */
+            page: string;
+            /** Seed */
+            seed: number;
+        };
+        /** MadeUpOut */
+        MadeUpOut: {
+            /** Revision */
+            revision: number;
+            /** Page */
+            page: string;
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
         };
         /** MarkOut */
         MarkOut: {
@@ -1924,6 +2253,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1945,11 +2281,23 @@ export interface components {
              */
             needed?: ("title" | "given" | "family" | "suffix")[];
         };
-        /** NewQuestionnaire */
+        /** NewBanked */
+        NewBanked: {
+            /** Item */
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+        };
+        /**
+         * NewQuestionnaire
+         * @description It starts from a document, from what a template is now, or from a start by its name.
+         */
         NewQuestionnaire: {
             /** Title */
             title: string;
             document?: components["schemas"]["Questionnaire"] | null;
+            /** Template */
+            template?: string | null;
+            /** Start */
+            start?: string | null;
         };
         /** NewRegister */
         NewRegister: {
@@ -2060,6 +2408,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * Placeholder
              * @default {}
@@ -2324,6 +2679,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * Placeholder
              * @default {}
              */
@@ -2383,6 +2745,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * Else Label
              * @default {}
@@ -2444,6 +2813,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * Else Label
              * @default {}
@@ -2749,6 +3125,12 @@ export interface components {
              */
             error_text?: string;
             /**
+             * Span
+             * @default full
+             * @enum {string}
+             */
+            span?: "full" | "half" | "third";
+            /**
              * Spoken
              * @default
              */
@@ -2789,6 +3171,16 @@ export interface components {
              * @default UTC
              */
             time_zone?: string;
+            /**
+             * @default {
+             *       "progress": true,
+             *       "introduction": {},
+             *       "onward": {},
+             *       "back": {},
+             *       "send": {}
+             *     }
+             */
+            look?: components["schemas"]["Look"];
             /** Pages */
             pages: components["schemas"]["Page"][];
             /** Finishes */
@@ -2836,6 +3228,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2977,6 +3376,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3133,6 +3539,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3217,6 +3630,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * Placeholder
              * @default {}
              */
@@ -3279,6 +3699,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3303,6 +3730,25 @@ export interface components {
             op: "any";
             /** Parts */
             parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+        };
+        /**
+         * Standing
+         * @description Where a questionnaire lies on the desk: `folder` is empty outside of any.
+         */
+        Standing: {
+            /** Folder */
+            folder: string;
+            /** Template */
+            template: boolean;
+        };
+        /** StartOut */
+        StartOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
         };
         /**
          * StartedBody
@@ -3370,6 +3816,10 @@ export interface components {
             changed: boolean;
             /** Entries */
             entries: number;
+            /** Folder */
+            folder: string;
+            /** Template */
+            template: boolean;
         };
         /**
          * Time
@@ -3409,6 +3859,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3444,6 +3901,24 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** More */
             more: boolean;
+        };
+        /**
+         * TranslatedOut
+         * @description The draft with the translations of a file; nothing is saved yet.
+         *
+         *     `taken` counts the texts that changed, `older` those whose original is another by now;
+         *     `unknown` are places that the draft does not have.
+         */
+        TranslatedOut: {
+            document: components["schemas"]["Questionnaire"];
+            /** Language */
+            language: string;
+            /** Taken */
+            taken: number;
+            /** Older */
+            older: number;
+            /** Unknown */
+            unknown: string[];
         };
         /**
          * Video
@@ -3515,6 +3990,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
              * Placeholder
              * @default {}
              */
@@ -3561,6 +4043,13 @@ export interface components {
             error_text?: {
                 [key: string]: string;
             };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4061,6 +4550,256 @@ export interface operations {
             };
         };
     };
+    every_banked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_banked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBanked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_banked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeBanked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_banked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    desk_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskLineOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_questionnaire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewQuestionnaire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    every_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_questionnaire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Standing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bring_in: {
         parameters: {
             query?: never;
@@ -4243,11 +4982,14 @@ export interface operations {
             };
         };
     };
-    desk: {
+    take_out_translations: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+                language: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -4258,7 +5000,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeskLineOut"][];
+                    "application/json": unknown;
                 };
             };
             /** @description Default Response */
@@ -4272,26 +5014,24 @@ export interface operations {
             };
         };
     };
-    add_questionnaire: {
+    bring_translations: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewQuestionnaire"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    "application/json": components["schemas"]["TranslatedOut"];
                 };
             };
             /** @description Default Response */
@@ -4814,6 +5554,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageOut"] | components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trial_answers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeUpIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeUpOut"];
                 };
             };
             /** @description Default Response */

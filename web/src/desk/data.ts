@@ -17,6 +17,13 @@ export const questionnaires = queryOptions({
   queryFn: () => got(client.GET("/api/questionnaires")),
 });
 
+/** What a questionnaire can start from that ships with the application. */
+export const starts = queryOptions({
+  queryKey: ["starts"],
+  queryFn: () => got(client.GET("/api/questionnaires/starts")),
+  staleTime: Infinity,
+});
+
 export const questionnaire = (id: string) =>
   queryOptions({
     queryKey: ["questionnaire", id],

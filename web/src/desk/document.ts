@@ -5,6 +5,7 @@ export type Doc = Schema<"Questionnaire">;
 export type Page = Schema<"Page">;
 export type Item = NonNullable<Page["items"]>[number];
 export type Finish = Schema<"Finish">;
+export type Look = Schema<"Look">;
 export type Option = Schema<"Option">;
 export type Skip = Schema<"SkipRule">;
 export type Condition = Skip["when"];

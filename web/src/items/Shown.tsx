@@ -4,7 +4,8 @@ import styled from "styled-components";
 import type { Item } from "./answer";
 import { useSay } from "./words";
 
-const Words = styled.div`
+/** HTML that the server made from CommonMark. */
+export const Formatted = styled.div`
   color: var(--ink-2);
   overflow-wrap: anywhere;
   > * + * {
@@ -64,7 +65,7 @@ const Value = styled.p`
 
 export function Note({ item }: { item: Item }) {
   // The server made this HTML from CommonMark and left nothing in it that acts.
-  return <Words dangerouslySetInnerHTML={{ __html: item.html ?? "" }} />;
+  return <Formatted dangerouslySetInnerHTML={{ __html: item.html ?? "" }} />;
 }
 
 export function Picture({ item }: { item: Item }) {

@@ -47,6 +47,13 @@ export interface InlineProps {
   id?: string;
 }
 
+/** Several paragraphs; line breaks stay. */
+export function Paragraphs({ name, onChange, ...props }: InlineProps) {
+  return (
+    <Box {...props} aria-label={name} rows={1} onChange={(event) => onChange(event.target.value)} />
+  );
+}
+
 /** One paragraph; line breaks that are pasted become spaces. */
 export function Inline({ name, onChange, ...props }: InlineProps) {
   return (

@@ -7,8 +7,9 @@ from jotgate.core.conditions import Condition
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
+from jotgate.core.look import Look
 from jotgate.core.questionnaire import Page, Questionnaire
-from jotgate.core.wording import Text, say
+from jotgate.core.wording import Text, is_language, say
 
 TYPES: Mapping[str, str] = {
     "short_text": "string",
@@ -71,6 +72,8 @@ class _Writing:
             self.lost.append("The finishes: their headings and messages.")
         if questionnaire.time_zone != "UTC":
             self.lost.append(f"The time zone {questionnaire.time_zone}.")
+        if questionnaire.look != Look():
+            self.lost.append("The look, the introduction and the words of the buttons.")
         resource = {
             "resourceType": "Questionnaire",
             "language": self.first,
@@ -94,7 +97,7 @@ class _Writing:
                 ],
             }
             for language, said in text.items()
-            if language != self.first and said.strip()
+            if language != self.first and said.strip() and is_language(language)
         ]
         return {name: words, **({f"_{name}": {"extension": others}} if others else {})}
 

@@ -1,21 +1,19 @@
 /** The desk: every questionnaire with its gate and what has arrived. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
-import { client, got, type Schema } from "../../client/client";
+import type { Schema } from "../../client/client";
 import { Arm, GateTag, Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
-import { Actions, Sheet } from "../../ui/Sheet";
-import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { questionnaires } from "../data";
 import { count } from "../document";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { BringSheet } from "./BringSheet";
+import { NewSheet } from "./NewSheet";
 import { Empty, Loaded } from "../shell/states";
 
 type Line = Schema<"DeskLineOut">;
@@ -23,6 +21,26 @@ type Line = Schema<"DeskLineOut">;
 const Lines = styled.ul`
   border-top: 1px solid var(--line);
 `;
+
+const Folder = styled.section`
+  & + & {
+    margin-top: 22px;
+  }
+  > h2 {
+    font-size: 16px;
+    color: var(--ink-2);
+    padding: 0 10px 6px;
+  }
+`;
+
+/** What lies outside of any folder, then the folders by name. */
+function foldersOf(lines: readonly Line[]): { folder: string; lines: readonly Line[] }[] {
+  const names = [...new Set(lines.map(({ folder }) => folder))].sort((a, b) => a.localeCompare(b));
+  return names.map((folder) => ({
+    folder,
+    lines: lines.filter((line) => line.folder === folder),
+  }));
+}
 
 const Row = styled.li`
   a {
@@ -44,10 +62,6 @@ const Row = styled.li`
   &:hover {
     background: var(--paper);
   }
-  h2 {
-    font-size: 17.5px;
-    overflow-wrap: anywhere;
-  }
   > :last-child {
     text-align: end;
     font-weight: 600;
@@ -67,6 +81,11 @@ const Row = styled.li`
       gap: 10px;
     }
   }
+`;
+
+const Title = styled.h2`
+  font-size: 17.5px;
+  overflow-wrap: anywhere;
 `;
 
 const Glyph = styled.span<{ $state: "open" | "shut" }>`
@@ -113,14 +132,15 @@ function DeskLine({ line }: { line: Line }) {
         <Arm state={state} size={26} />
       </Glyph>
       <div>
-        <h2>
+        <Title as={line.folder ? "h3" : "h2"}>
           <Link to="/q/$id/script" params={{ id: line.id }}>
             {line.title || "Untitled"}
           </Link>
-        </h2>
+        </Title>
         <Quiet>
           {line.edition === null ? "Draft, not published" : `Edition ${line.edition}`}
           {line.edition !== null && line.changed ? ", changed since" : ""}
+          {line.template ? ", template" : ""}
         </Quiet>
       </div>
       <Arrivals days={line.arrivals} />
@@ -136,38 +156,6 @@ function DeskLine({ line }: { line: Line }) {
         {today ? <Quiet> {today} today</Quiet> : null}
       </span>
     </Row>
-  );
-}
-
-function NewOne({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const [title, setTitle] = useState("");
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const adding = useMutation({
-    mutationFn: () => got(client.POST("/api/questionnaires", { body: { title } })),
-    onSuccess: async ({ id }) => {
-      await queries.invalidateQueries(questionnaires);
-      await navigate({ to: "/q/$id/script", params: { id } });
-    },
-  });
-  return (
-    <Sheet title="New questionnaire" open={open} onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (title.trim()) adding.mutate();
-        }}
-      >
-        {adding.error ? <Strip tone="wrong">{adding.error.message}</Strip> : null}
-        <Field label="What is it called?" value={title} onChange={setTitle} autoFocus isRequired />
-        <Actions style={{ marginTop: 16 }}>
-          <Button onPress={onClose}>Leave</Button>
-          <Button weight="main" type="submit" isDisabled={!title.trim() || adding.isPending}>
-            Start writing
-          </Button>
-        </Actions>
-      </form>
-    </Sheet>
   );
 }
 
@@ -197,11 +185,16 @@ export function DeskRoom() {
       <Loaded query={query}>
         {(found) =>
           found.length ? (
-            <Lines>
-              {found.map((line) => (
-                <DeskLine key={line.id} line={line} />
-              ))}
-            </Lines>
+            foldersOf(found).map(({ folder, lines: inside }) => (
+              <Folder key={folder} aria-label={folder || "Outside of any folder"}>
+                {folder ? <h2>{folder}</h2> : null}
+                <Lines>
+                  {inside.map((line) => (
+                    <DeskLine key={line.id} line={line} />
+                  ))}
+                </Lines>
+              </Folder>
+            ))
           ) : (
             <Empty title="Nothing here yet">
               <p>A questionnaire starts with its name. Everything else can be changed later.</p>
@@ -209,7 +202,7 @@ export function DeskRoom() {
           )
         }
       </Loaded>
-      <NewOne open={adding} onClose={() => setAdding(false)} />
+      {adding ? <NewSheet lines={lines} onClose={() => setAdding(false)} /> : null}
       {bringing ? <BringSheet onClose={() => setBringing(false)} /> : null}
     </>
   );

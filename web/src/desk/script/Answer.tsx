@@ -26,7 +26,7 @@ interface AnswerProps extends Place {
   outer: Item | undefined;
   onChange: Change;
   /** Everything that a formula can be computed from. */
-  deep: readonly Subject[];
+  deep: () => readonly Subject[];
 }
 
 const kinds = Object.entries(KINDS).map(([code, label]) => ({ code, label }));
@@ -110,7 +110,7 @@ export function Answer({ item, inner, outer, draft, onChange, deep }: AnswerProp
         </Toggle>
       ) : null}
       {item.kind === "computed" ? (
-        <FormulaFields item={item} doc={doc} subjects={deep} set={set} />
+        <FormulaFields item={item} doc={doc} subjects={deep()} set={set} />
       ) : item.kind === "picture" || item.kind === "video" ? (
         <MediaFields id={draft.id} item={item} doc={doc} set={set} />
       ) : (

@@ -18,6 +18,7 @@ import {
   type Spot,
 } from "./edits";
 import { fieldId, type ScriptPart } from "./part";
+import { FrontBench } from "./FrontBench";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
 import { keysOn, keysWithin, usedBy } from "./references";
@@ -88,6 +89,7 @@ function ToDo({ draft }: Pick<ScriptPart, "draft">) {
 
 function Chosen({ draft, spot, onSpot, onDeleting }: BenchProps) {
   const { doc, edit } = draft;
+  if (spot.on === "front") return <FrontBench draft={draft} />;
   if (spot.on === "finish") {
     const several = doc.finishes.length > 1;
     return (

@@ -1,6 +1,7 @@
 /** The bench of an item: kind, limits, words beside the question, who sees the answers. */
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
+import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import {
@@ -21,8 +22,10 @@ import {
   type Item,
   type Question,
   type Roster,
+  type Subject,
   type Text,
 } from "../document";
+import { BankPart } from "../bank/BankPart";
 import { Answer, type Place } from "./Answer";
 import { CrossChecks } from "./CrossChecks";
 import type { Change } from "./Limits";
@@ -66,16 +69,20 @@ function Beside({ item, draft, onChange }: { item: Question; draft: Draft; onCha
   );
 }
 
-/** What the fields of an item can name: all before it, for a formula also inside of that. */
-function useSubjects({ page, at, inner, draft }: Place) {
-  const { doc } = draft;
-  const subjects =
-    inner === undefined ? earlier(doc, page, at) : earlierInside(doc, page, at, inner);
+/** What the conditions of an item can name. */
+function subjectsOf({ page, at, inner, draft: { doc } }: Place): readonly Subject[] {
+  return inner === undefined ? earlier(doc, page, at) : earlierInside(doc, page, at, inner);
+}
+
+/** What a formula can be computed from: the same, and what stands inside of that. */
+function deepSubjectsOf(place: Place): readonly Subject[] {
+  const { doc } = place.draft;
+  const subjects = subjectsOf(place);
+  const keys = new Set(subjects.map(({ key }) => key));
   const within = everyItem(doc)
-    .filter((one) => subjects.some(({ key }) => key === one.key))
+    .filter(({ key }) => keys.has(key))
     .flatMap(inside);
-  const deep = [...subjects, ...within.map((one) => subjectOf(doc, one))];
-  return { subjects: byKey(subjects), deep: byKey(deep) };
+  return byKey([...subjects, ...within.map((one) => subjectOf(doc, one))]);
 }
 
 /** Which columns of numbers are added up below the grid. */
@@ -108,12 +115,12 @@ function Totals({ item, doc, onChange }: { item: Grid; doc: Doc; onChange: Chang
 export function ItemBench(props: ItemBenchProps) {
   const { item, page, at, inner, draft, onChange, onMove, onDuplicate, onDelete } = props;
   const { doc } = draft;
-  const { subjects, deep } = useSubjects(props);
+  const subjects = byKey(subjectsOf(props));
   const outer = inner === undefined ? undefined : itemsOf(doc.pages[page] ?? EMPTY)[at];
   const shown = item.kind !== "carried" && outer?.kind !== "grid";
   return (
     <>
-      <Answer {...props} outer={outer} deep={deep} />
+      <Answer {...props} outer={outer} deep={() => deepSubjectsOf(props)} />
       {item.kind === "grid" ? <Totals item={item} doc={doc} onChange={onChange} /> : null}
       {shown ? (
         <Section title="Shown when">
@@ -150,6 +157,14 @@ export function ItemBench(props: ItemBenchProps) {
         </Section>
       ) : null}
       <Section title="Place">
+        {isQuestion(item) && inner === undefined ? (
+          <Picker
+            label="Width"
+            options={WIDTHS}
+            value={item.width ?? "full"}
+            onChange={(width) => onChange((one) => ({ ...one, width }) as Item)}
+          />
+        ) : null}
         <Pair>
           <Button onPress={() => onMove(-1)}>Move up</Button>
           <Button onPress={() => onMove(1)}>Move down</Button>
@@ -157,9 +172,19 @@ export function ItemBench(props: ItemBenchProps) {
         <Button onPress={onDuplicate}>Duplicate</Button>
         <Button onPress={onDelete}>Delete</Button>
       </Section>
+      {isQuestion(item) && inner === undefined ? (
+        <BankPart item={item} draft={draft} onChange={onChange} />
+      ) : null}
       {isValued(item) ? <UsedBy uses={usedBy(doc, keysWithin(item))} /> : null}
     </>
   );
 }
+
+/** Those that follow each other stand side by side where there is room. */
+const WIDTHS = [
+  { code: "full", label: "Full" },
+  { code: "half", label: "Half" },
+  { code: "third", label: "A third" },
+];
 
 const EMPTY = { key: "", title: {} };

@@ -3,7 +3,7 @@ import { memo, use, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
 import { Tag } from "../../ui/Arm";
-import { Inline } from "../../ui/Inline";
+import { Inline, Paragraphs } from "../../ui/Inline";
 import { Mono, Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
 import {
@@ -23,10 +23,13 @@ import { GridRows } from "./GridRows";
 import { Inside } from "./Inside";
 import { limits } from "./inWords";
 import { Options } from "./Options";
-import { changeAndFocus, DraftNow, fieldId, isAt, type ScriptPart } from "./part";
+import { changeAndFocus, DraftNow, fieldId, isAt, WORDING, type ScriptPart } from "./part";
 import { settleKey } from "./rename";
 
+/** Rows out of view are not laid out; the one that is worked in always is, or typing fails. */
 const Row = styled.div<{ $chosen: boolean }>`
+  content-visibility: ${({ $chosen }) => ($chosen ? "visible" : "auto")};
+  contain-intrinsic-block-size: auto 62px;
   display: grid;
   grid-template-columns: 30px minmax(0, 1fr) 160px;
   gap: 6px;
@@ -96,7 +99,7 @@ function Direction({ item }: { item: Item }) {
 
 /** What stands in the empty field of what is not asked. */
 const PLACEHOLDERS: Partial<Record<Item["kind"], string>> = {
-  note: "What it says, in CommonMark",
+  note: "What it says, in CommonMark; Shift Enter for a new line",
   picture: "What the picture shows, for those who cannot see it",
   video: "The title of the video",
   computed: "What the value is",
@@ -137,7 +140,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
   const here = { on: "page", page, item: at } as const;
   const itself = chosen && !("inner" in spot && spot.inner !== undefined);
   const press = (event: KeyboardEvent) => {
-    if (event.key === "Enter") {
+    if (event.key === "Enter" && !(event.shiftKey && item.kind === "note")) {
       event.preventDefault();
       edit((now) => settleKey(now, item.key));
       onAdd();
@@ -176,12 +179,13 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
       }, field);
     }
   };
+  const Wording = item.kind === "note" ? Paragraphs : Inline;
   return (
     <Row $chosen={chosen} onFocus={() => (itself ? undefined : onSpot(here))}>
       <Number aria-hidden="true">{question}</Number>
       <div>
         <Words>
-          <Inline
+          <Wording
             id={fieldId("item", item.key)}
             name={question ? `Question ${question}` : KINDS[item.kind]}
             value={say(doc, item.text)}
@@ -195,7 +199,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
                     ...one,
                     text: told(doc, one.text, words),
                   })),
-                `text ${page} ${at}`,
+                `${WORDING}${item.key}`,
               )
             }
           />

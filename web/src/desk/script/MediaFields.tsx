@@ -21,7 +21,7 @@ const Choose = styled.label`
   }
 `;
 
-const Seen = styled.img`
+export const Seen = styled.img`
   display: block;
   max-width: 100%;
   max-height: 160px;
@@ -45,7 +45,7 @@ interface BringProps {
   onBrought: (medium: Medium) => void;
 }
 
-function Bring({ id, label, accept, onBrought }: BringProps) {
+export function Bring({ id, label, accept, onBrought }: BringProps) {
   const [state, setState] = useState<{ busy: string; wrong: string }>({ busy: "", wrong: "" });
   const send = async (file: File | undefined) => {
     if (!file) return;

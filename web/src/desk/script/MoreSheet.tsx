@@ -9,6 +9,7 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { leftOut, questionnaires } from "../data";
+import { StandingPart } from "../office/StandingPart";
 import { count } from "../document";
 
 const Ways = styled.ul`
@@ -35,9 +36,11 @@ interface MoreSheetProps {
   id: string;
   writes: boolean;
   onClose: () => void;
+  /** Opens the earlier editions, where there are some. */
+  onEditions: (() => void) | null;
 }
 
-export function MoreSheet({ id, writes, onClose }: MoreSheetProps) {
+export function MoreSheet({ id, writes, onClose, onEditions }: MoreSheetProps) {
   const base = `/api/questionnaires/${id}/draft`;
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -52,7 +55,13 @@ export function MoreSheet({ id, writes, onClose }: MoreSheetProps) {
     },
   });
   return (
-    <Sheet title="Take out or copy" open onClose={onClose}>
+    <Sheet title="More" open onClose={onClose}>
+      {onEditions ? (
+        <Button onPress={onEditions} style={{ justifySelf: "start" }}>
+          Earlier editions
+        </Button>
+      ) : null}
+      {writes ? <StandingPart id={id} /> : null}
       {copying.error ? <Strip tone="wrong">{copying.error.message}</Strip> : null}
       <Ways>
         <li>

@@ -1,6 +1,6 @@
 /** What can be done with the draft as a whole: editions, trying it, publishing it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 
 import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
@@ -8,6 +8,8 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { edition, editions, questionnaire } from "../data";
 import { PlaceActions } from "../shell/PlaceActions";
+import { left } from "../translate/lines";
+import { TranslateSheet } from "../translate/TranslateSheet";
 import { Changes } from "./Changes";
 import { EditionsSheet } from "./EditionsSheet";
 import { MoreSheet } from "./MoreSheet";
@@ -63,9 +65,17 @@ function PublishSheet({ draft, next, onClose }: PublishSheetProps) {
   );
 }
 
-export function ScriptActions({ draft, writes }: { draft: Draft; writes: boolean }) {
+interface ScriptActionsProps {
+  draft: Draft;
+  writes: boolean;
+  onTry: () => void;
+}
+
+export function ScriptActions({ draft, writes, onTry }: ScriptActionsProps) {
   const { id, saving, faults } = draft;
-  const [open, setOpen] = useState<"publish" | "editions" | "more" | null>(null);
+  const doc = useDeferredValue(draft.doc);
+  const untranslated = useMemo(() => left(doc), [doc]);
+  const [open, setOpen] = useState<"publish" | "editions" | "more" | "languages" | null>(null);
   const found = useQuery(questionnaire(id)).data;
   const changed = found?.changed ?? true;
   const next = (found?.edition ?? 0) + 1;
@@ -73,17 +83,27 @@ export function ScriptActions({ draft, writes }: { draft: Draft; writes: boolean
   const close = () => setOpen(null);
   return (
     <PlaceActions>
-      <Button onPress={() => setOpen("more")}>Take out</Button>
-      {next > 1 ? <Button onPress={() => setOpen("editions")}>Editions</Button> : null}
-      <Button onPress={() => window.open(`/try/${id}`, "_blank")} isDisabled={saving !== "saved"}>
-        Try it
-      </Button>
+      <Button onPress={() => setOpen("more")}>More</Button>
+      {writes ? (
+        <Button onPress={() => setOpen("languages")}>
+          {untranslated ? `Languages (${untranslated})` : "Languages"}
+        </Button>
+      ) : null}
+      <Button onPress={onTry}>Try it</Button>
       {writes ? (
         <Button weight="main" isDisabled={!ready} onPress={() => setOpen("publish")}>
           {changed ? `Publish edition ${next}` : "Published"}
         </Button>
       ) : null}
-      {open === "more" ? <MoreSheet id={id} writes={writes} onClose={close} /> : null}
+      {open === "languages" ? <TranslateSheet draft={draft} onClose={close} /> : null}
+      {open === "more" ? (
+        <MoreSheet
+          id={id}
+          writes={writes}
+          onClose={close}
+          onEditions={next > 1 ? () => setOpen("editions") : null}
+        />
+      ) : null}
       {open === "publish" ? <PublishSheet draft={draft} next={next} onClose={close} /> : null}
       {open === "editions" ? (
         <EditionsSheet

@@ -1,6 +1,6 @@
 /** Script: writing the questionnaire. The track at the left, the script, the bench at the right. */
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
@@ -15,26 +15,34 @@ import { Loaded } from "../shell/states";
 import { AlsoHere } from "./AlsoHere";
 import { Bench } from "./Bench";
 import { Clash } from "./Clash";
-import { addJotted, type Spot } from "./edits";
+import type { Spot } from "./edits";
 import { FinishList } from "./FinishList";
+import { FrontPart } from "./FrontPart";
 import { follow } from "./follow";
-import { DraftNow } from "./part";
-import { JotSheet } from "./JotSheet";
+import { DraftNow, WORDING } from "./part";
 import { ScriptActions } from "./ScriptActions";
 import { ScriptPage } from "./ScriptPage";
+import { ScriptSheets, useOpen } from "./ScriptSheets";
 import { Track } from "./Track";
+import { paneWidth, TryPane, type Width } from "./TryPane";
 import type { Saving } from "./draftState";
 import { useDraft, type Draft, type Joining } from "./useDraft";
 import { byPlace, Company, usePresence } from "./usePresence";
 
-const Whole = styled.div`
+const Whole = styled.div<{ $track: number; $beside: number }>`
   display: grid;
-  grid-template-columns: 210px minmax(0, 1fr) 348px;
+  grid-template-columns:
+    ${({ $track }) => $track}px minmax(0, 1fr)
+    ${({ $beside }) => $beside}px;
   min-height: calc(100vh - 102px);
   @media (max-width: 1080px) {
     grid-template-columns: minmax(0, 1fr);
   }
 `;
+
+/** How wide the track and the bench are, in pixels. */
+const TRACK = 210;
+const BENCH = 348;
 
 const Middle = styled.div`
   --gap: clamp(12px, 2vw, 28px);
@@ -82,19 +90,6 @@ function askedBefore(doc: Doc): number[] {
   });
 }
 
-/** Alt J from anywhere in the script. */
-function useJotKey(open: (now: boolean) => void) {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (!event.altKey || event.code !== "KeyJ") return;
-      event.preventDefault();
-      open(true);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [open]);
-}
-
 /** Undo and redo from anywhere in the script; inside a field too, so that order is kept. */
 function useUndo({ send }: Draft) {
   useEffect(() => {
@@ -124,20 +119,26 @@ function Writing({
   const draft = useDraft(id, start, go);
   const others = usePresence(draft, spot);
   const company = useMemo(() => byPlace(others), [others]);
-  const [jotting, setJotting] = useState(false);
-  const [outline, setOutline] = useState("");
+  const [open, setOpen] = useOpen();
+  const [trying, setTrying] = useState<Width | null>(null);
+  const tryIt = () => setTrying((now) => (now ? null : "phone"));
   useUndo(draft);
-  useJotKey(setJotting);
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = { draft, spot, onSpot: setSpot };
+  const late = useDeferredValue(shared);
   return (
     <DraftNow value={draft.doc}>
       <Company value={company}>
-        <ScriptActions draft={draft} writes={writes} />
-        <Whole inert={!writes}>
-          <Track {...shared} />
+        <ScriptActions draft={draft} writes={writes} onTry={tryIt} />
+        <Whole
+          inert={!writes}
+          $track={trying === "desk" ? 0 : TRACK}
+          $beside={trying ? paneWidth(trying) : BENCH}
+        >
+          {trying === "desk" ? <span /> : <Track {...shared} />}
           <Middle>
             {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
+            <FrontPart {...shared} />
             {draft.doc.pages.map((page, number) => (
               <ScriptPage
                 key={page.key}
@@ -161,8 +162,17 @@ function Writing({
               <span>
                 <Keys>Ctrl D</Keys> duplicate
               </span>
-              <Button weight="word" onPress={() => setJotting(true)}>
+              <Button weight="word" onPress={() => setOpen("jot")}>
                 <Keys>Alt J</Keys> Jot several at once
+              </Button>
+              <Button weight="word" onPress={() => setOpen("bank")}>
+                <Keys>Alt B</Keys> Bank
+              </Button>
+              <Button weight="word" onPress={() => setOpen("arrange")}>
+                <Keys>Alt A</Keys> Arrange
+              </Button>
+              <Button weight="word" onPress={() => setOpen("jump")}>
+                <Keys>Ctrl K</Keys> Jump
               </Button>
               <AlsoHere others={others} />
               <Quiet role="status" style={{ marginInlineStart: "auto" }}>
@@ -170,25 +180,19 @@ function Writing({
               </Quiet>
             </Foot>
           </Middle>
-          <Bench {...shared} />
+          {trying ? (
+            <TryPane
+              {...shared}
+              width={trying}
+              onWidth={setTrying}
+              onClose={() => setTrying(null)}
+            />
+          ) : (
+            <Bench {...(draft.step.startsWith(WORDING) ? late : shared)} />
+          )}
         </Whole>
         <Clash draft={draft} />
-        {jotting && writes ? (
-          <JotSheet
-            doc={draft.doc}
-            text={outline}
-            onText={setOutline}
-            onClose={() => setJotting(false)}
-            onAdd={(pages) => {
-              const page = spot.on === "page" ? spot.page : draft.doc.pages.length - 1;
-              const last = itemsOf(draft.doc.pages[page] ?? { key: "", title: {} }).length;
-              const at = spot.on === "page" && spot.item !== null ? spot.item + 1 : last;
-              draft.edit((now) => addJotted(now, page, at, pages));
-              setOutline("");
-              setJotting(false);
-            }}
-          />
-        ) : null}
+        {writes ? <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} /> : null}
       </Company>
     </DraftNow>
   );

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { count, itemsOf, isQuestion, say } from "../document";
 import { addFinish, addPage } from "./edits";
+import { INTRODUCTION } from "./FrontPart";
 import { fieldId, type ScriptPart } from "./part";
 
 const Side = styled.nav`
@@ -102,6 +103,20 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
         {count(doc.pages.length, "page")}, {count(doc.finishes.length, "finish")}
       </h2>
       <Line>
+        <li>
+          <Stop
+            type="button"
+            $end={false}
+            aria-current={spot.on === "front"}
+            onClick={() => {
+              onSpot({ on: "front" });
+              go(INTRODUCTION);
+            }}
+          >
+            Front
+            <small>introduction, look</small>
+          </Stop>
+        </li>
         {doc.pages.map((page, number) => (
           <li key={page.key}>
             <Stop

@@ -21,6 +21,12 @@ const MEMBERS: Readonly<Record<string, string>> = {
   checks: "checks",
   languages: "languages",
   time_zone: "time zone",
+  look: "look",
+  accent: "accent colour",
+  picture: "header picture",
+  onward: "words of the button onward",
+  back: "words of the button back",
+  send: "words of the button at the end",
 };
 
 const kinds: Readonly<Record<string, string | undefined>> = KINDS;

@@ -9,11 +9,13 @@ import {
   isValued,
   itemsOf,
   optionsOf,
+  told,
   withInside,
   type Doc,
   type Finish,
   type Item,
   type Kind,
+  type Look,
   type Page,
 } from "../document";
 import { isSpare, keyFrom, keysOf, spareKey } from "./keys";
@@ -22,6 +24,7 @@ import { renamed } from "./rename";
 /** What is selected, by where it stands. `item` null is the page itself, `inner` what is inside
  * of a roster or grid. */
 export type Spot =
+  | { on: "front" }
   | { on: "page"; page: number; item: number | null; inner?: number }
   | { on: "finish"; finish: number };
 
@@ -93,6 +96,19 @@ export function moveInside(
   if (!moved || to < 0 || to >= items.length) return null;
   const next = changeInside(doc, page, item, (all) => inserted(without(all, at), to, moved));
   return [next, { on: "page", page, item, inner: to }];
+}
+
+export function withLook(doc: Doc, part: Partial<Look>): Doc {
+  return { ...doc, look: { ...doc.look, ...part } };
+}
+
+/** Other words, in the first language, of the introduction or of a button. */
+export function changeLook(
+  doc: Doc,
+  name: "introduction" | "onward" | "back" | "send",
+  words: string,
+): Doc {
+  return withLook(doc, { [name]: told(doc, doc.look?.[name], words) });
 }
 
 export function changeFinish(doc: Doc, finish: number, change: (finish: Finish) => Finish): Doc {

@@ -4,13 +4,14 @@ import type { Spot } from "./edits";
 
 /** The key of what is selected: of an item, else of its page or of the finish. */
 export function keyAt(doc: Doc, spot: Spot): string {
+  if (spot.on === "front") return "";
   if (spot.on === "finish") return doc.finishes[spot.finish]?.key ?? "";
   const page = doc.pages[spot.page];
   return itemAt(doc, spot)?.key ?? page?.key ?? "";
 }
 
 export function itemAt(doc: Doc, spot: Spot): Item | undefined {
-  if (spot.on === "finish" || spot.item === null) return undefined;
+  if (spot.on !== "page" || spot.item === null) return undefined;
   const item = itemsOf(doc.pages[spot.page] ?? { key: "", title: {} })[spot.item];
   return item && spot.inner !== undefined ? inside(item)[spot.inner] : item;
 }
@@ -33,6 +34,7 @@ export function follow(
   after: Doc,
   renamed: ReadonlyMap<string, string>,
 ): Spot {
+  if (spot.on === "front") return spot;
   const old = keyAt(before, spot);
   const key = renamed.get(old) ?? old;
   if (spot.on === "finish") {

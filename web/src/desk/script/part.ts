@@ -15,6 +15,9 @@ export interface ScriptPart {
 /** The draft as it is now, for what has to follow every change of it. */
 export const DraftNow = createContext<Doc | null>(null);
 
+/** How the steps of typing the words of an item are named; the bench may follow those later. */
+export const WORDING = "words ";
+
 export const isAt = (spot: Spot, page: number, item: number | null): boolean =>
   spot.on === "page" && spot.page === page && spot.item === item;
 

@@ -40,16 +40,27 @@ function slotsIn(text: unknown, found: Set<string>): void {
   }
 }
 
+/** What each part of a document names, found once: a part that changes is another object. */
+const named = new WeakMap<object, ReadonlySet<string>>();
+
+function namesOf(part: object): ReadonlySet<string> {
+  const found = named.get(part) ?? namesIn(part);
+  named.set(part, found);
+  return found;
+}
+
 /** Everything outside of `keys` that refers to one of them, in reading order. */
 export function usedBy(doc: Doc, keys: ReadonlySet<string>): Use[] {
-  const names = (part: unknown) => [...namesIn(part)].some((key) => keys.has(key));
+  const names = (part: object | null | undefined) =>
+    part ? [...namesOf(part)].some((key) => keys.has(key)) : false;
   const uses: Use[] = [];
   for (const [number, page] of doc.pages.entries()) {
     const at = { on: "page", key: page.key } as const;
     const title = `Page ${number + 1} ${say(doc, page.title)}`.trim();
     if (names(page.shown_when)) uses.push({ ...at, says: `${title}: when it is shown` });
     for (const item of itemsOf(page)) {
-      for (const one of [withInside(item, []), ...inside(item)]) {
+      const itself = inside(item).length ? withInside(item, []) : item;
+      for (const one of [itself, ...inside(item)]) {
         if (keys.has(one.key) || keys.has(item.key) || !names(one)) continue;
         uses.push({ on: "item", key: one.key, says: `${one.key}: ${say(doc, one.text)}`.trim() });
       }

@@ -24,13 +24,26 @@ function inPlaceOf(base: readonly Item[], next: readonly Item[]): Map<string, st
   const come = stretches(next, (key) => before.has(key));
   for (const [at, items] of gone.entries()) {
     const others = come[at] ?? [];
-    if (gone.length !== come.length || items.length !== others.length) continue;
+    if (gone.length !== come.length) continue;
+    const aligned = items.length === others.length;
+    const taken = new Set<string>();
     for (const [number, item] of items.entries()) {
-      const other = others[number];
-      if (other && isTheSame(item, other)) pairs.set(item.key, other.key);
+      const other = aligned
+        ? others[number]
+        : others.find((one) => !taken.has(one.key) && goesOn(item, one));
+      if (!other || !isTheSame(item, other)) continue;
+      taken.add(other.key);
+      pairs.set(item.key, other.key);
     }
   }
   return pairs;
+}
+
+/** Whether `after` can be `before` with more or fewer words, where more stands there than before. */
+function goesOn(before: Item, after: Item): boolean {
+  const [was, is] = [before, after].map(({ text }) => Object.values(text).join(" ").trim());
+  if (!was || !is) return false;
+  return isTheSame(before, after) && (is.startsWith(was) || was.startsWith(is));
 }
 
 /** Whether an item was only given another key, or its first one made from words. */

@@ -1,0 +1,65 @@
+"""How a questionnaire looks, as its answering page needs it."""
+
+from collections.abc import Mapping
+
+from pydantic import BaseModel
+
+from jotgate.core.colour import Shades, shades
+from jotgate.core.formats.common_mark import formatted
+from jotgate.core.look import Look
+from jotgate.core.wording import say
+from jotgate.core.words import page
+
+
+class PictureOut(BaseModel):
+    """A picture above the title, its size in pixels; `text` is none where it only decorates."""
+
+    src: str
+    width: int
+    height: int
+    text: str = ""
+
+
+class LookOut(BaseModel):
+    """The accent on a light and on a dark page, by CSS property; `introduction` is clean HTML."""
+
+    light: Mapping[str, str] = {}
+    dark: Mapping[str, str] = {}
+    picture: PictureOut | None = None
+    progress: bool = True
+    introduction: str = ""
+
+
+def look_out(look: Look, language: str, first: str) -> LookOut:
+    """In `language`, else in the questionnaire's `first`."""
+    picture = look.picture and PictureOut(
+        src=f"/media/{look.picture.media}",
+        width=look.picture.width,
+        height=look.picture.height,
+        text=say(look.picture.text, language, first),
+    )
+    light, dark = map(_properties, shades(look.accent)) if look.accent else ({}, {})
+    return LookOut(
+        light=light,
+        dark=dark,
+        picture=picture,
+        progress=look.progress,
+        introduction=formatted(say(look.introduction, language, first)),
+    )
+
+
+def page_words(look: Look, language: str) -> Mapping[str, str]:
+    """The page's words, with those of the buttons that the questionnaire has of its own."""
+    given = {"continue": look.onward, "back": look.back, "send": look.send}
+    own = {name: text.get(language, "").strip() for name, text in given.items()}
+    return {**page(language), **{name: words for name, words in own.items() if words}}
+
+
+def _properties(accent: Shades) -> Mapping[str, str]:
+    return {
+        "--loden": accent.main,
+        "--loden-hover": accent.hover,
+        "--loden-soft": accent.soft,
+        "--loden-mid": accent.mid,
+        "--on-loden": accent.on,
+    }

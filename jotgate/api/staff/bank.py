@@ -1,0 +1,61 @@
+"""The question bank."""
+
+from uuid import UUID
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.items import AnyQuestion
+from jotgate.services import bank
+from jotgate.store.bank import Banked
+
+router = APIRouter(prefix="/api/bank", tags=["bank"], responses=PROBLEMS)
+
+
+class BankedOut(BaseModel):
+    """A question of the bank; `revision` counts its wordings."""
+
+    id: UUID
+    revision: int
+    item: AnyQuestion
+
+
+class NewBanked(BaseModel):
+    item: AnyQuestion
+
+
+class ChangeBanked(NewBanked):
+    """Another wording, made from the one at `revision`."""
+
+    revision: int = Field(ge=1)
+
+
+def _out(one: Banked) -> BankedOut:
+    return BankedOut(id=one.id, revision=one.revision, item=one.item)
+
+
+@router.get("")
+async def every_banked(house: GivenHouse, account: GivenAccount) -> list[BankedOut]:
+    """All questions of the bank, those changed last first."""
+    return [_out(one) for one in await bank.every(house)]
+
+
+@router.post("", status_code=201)
+async def add_banked(body: NewBanked, house: GivenHouse, account: GivenAccount) -> BankedOut:
+    """Keep a question; conditions and checks across answers stay where they were."""
+    return _out(await bank.add(house, account, body.item))
+
+
+@router.put("/{id}")
+async def change_banked(
+    id: UUID, body: ChangeBanked, house: GivenHouse, account: GivenAccount
+) -> BankedOut:
+    return _out(await bank.change(house, account, id, body.item, body.revision))
+
+
+@router.delete("/{id}", status_code=204)
+async def remove_banked(id: UUID, house: GivenHouse, account: GivenAccount) -> None:
+    """Take it out of the bank; questionnaires that use it keep their wording."""
+    await bank.remove(house, account, id)

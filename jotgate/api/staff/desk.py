@@ -1,0 +1,83 @@
+"""The desk: questionnaires in folders, new ones, templates."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Request
+from pydantic import BaseModel, StringConstraints
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.api.staff.questionnaires import SummaryOut, summary_out
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.starts import starts
+from jotgate.services import desk, questionnaires
+
+router = APIRouter(prefix="/api/questionnaires", tags=["desk"], responses=PROBLEMS)
+
+Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+
+
+class DeskLineOut(SummaryOut):
+    arrivals: list[int]
+
+
+class NewQuestionnaire(BaseModel):
+    """It starts from a document, from what a template is now, or from a start by its name."""
+
+    title: Title
+    document: Questionnaire | None = None
+    template: UUID | None = None
+    start: Annotated[str, StringConstraints(max_length=80)] | None = None
+
+
+class StartOut(BaseModel):
+    name: str
+    title: str
+    about: str
+
+
+class Created(BaseModel):
+    id: UUID
+
+
+class Standing(BaseModel):
+    """Where a questionnaire lies on the desk: `folder` is empty outside of any."""
+
+    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
+    template: bool
+
+
+@router.get("")
+async def desk_lines(
+    request: Request, house: GivenHouse, account: GivenAccount
+) -> list[DeskLineOut]:
+    return [
+        DeskLineOut(**summary_out(line.summary, request).model_dump(), arrivals=list(line.arrivals))
+        for line in await desk.desk(house)
+    ]
+
+
+@router.post("", status_code=201)
+async def add_questionnaire(
+    body: NewQuestionnaire, house: GivenHouse, account: GivenAccount
+) -> Created:
+    if body.start is not None:
+        return Created(id=await desk.from_start(house, account, body.start, body.title))
+    if body.template is not None:
+        return Created(id=await desk.from_template(house, account, body.template, body.title))
+    return Created(id=await questionnaires.add(house, account, body.title, body.document))
+
+
+@router.get("/starts")
+async def every_start(account: GivenAccount) -> list[StartOut]:
+    """What ships with the application to start from."""
+    return [StartOut(name=name, title=one.title, about=one.about) for name, one in starts().items()]
+
+
+@router.put("/{id}/standing", status_code=204)
+async def put_questionnaire(
+    id: UUID, body: Standing, house: GivenHouse, account: GivenAccount
+) -> None:
+    """Put it into a folder, and offer it as a template or not."""
+    await desk.put(house, account, id, body.folder, body.template)

@@ -1,0 +1,65 @@
+"""The question bank: questions kept once, for use in any questionnaire."""
+
+from typing import Any
+from uuid import UUID
+
+from pydantic import TypeAdapter
+
+from jotgate.core.errors import NotFound, Stale
+from jotgate.core.items import AnyQuestion, Question
+from jotgate.services.house import House, may_write
+from jotgate.store import bank
+from jotgate.store.accounts import Account
+from jotgate.store.bank import Banked
+
+_QUESTION: TypeAdapter[Question] = TypeAdapter(AnyQuestion)
+
+
+async def every(house: House) -> list[Banked]:
+    async with house.engine.connect() as conn:
+        return await bank.every(conn)
+
+
+async def add(house: House, account: Account, item: Question) -> Banked:
+    """Keep a question, without what belongs to the place where it stood."""
+    may_write(account)
+    async with house.engine.begin() as conn:
+        return await bank.add(conn, house.ids.id(), placeless(item), house.clock.now())
+
+
+async def change(house: House, account: Account, id: UUID, item: Question, revision: int) -> Banked:
+    """Keep another wording of it. Raises Stale where somebody else did so in the meantime."""
+    may_write(account)
+    async with house.engine.begin() as conn:
+        changed = await bank.change(conn, id, placeless(item), revision, house.clock.now())
+        if changed is None:
+            current = await bank.find(conn, id)
+            if current is None:
+                raise NotFound("The question is no longer in the bank.")
+            raise Stale("Somebody changed this question in the bank meanwhile.", current=None)
+    return changed
+
+
+async def remove(house: House, account: Account, id: UUID) -> None:
+    """Take it out of the bank; the questionnaires that use it keep their wording."""
+    may_write(account)
+    async with house.engine.begin() as conn:
+        if not await bank.remove(conn, id):
+            raise NotFound("The question is no longer in the bank.")
+
+
+def placeless(item: Question) -> Question:
+    """`item` without conditions, which name what stands around it, and without its link."""
+    found = _QUESTION.validate_python(_without(item.model_dump(mode="json")))
+    return found.model_copy(update={"banked": None})
+
+
+def _without(part: Any) -> Any:
+    """A part of a document with nothing shown under a condition, and without checks across."""
+    if isinstance(part, dict):
+        return {
+            name: _without(one)
+            for name, one in part.items()
+            if name not in ("shown_when", "checks")
+        }
+    return [_without(one) for one in part] if isinstance(part, list) else part

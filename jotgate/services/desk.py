@@ -1,0 +1,89 @@
+"""The desk: all questionnaires, in folders; new ones from a file, a template or another one."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from uuid import UUID
+
+from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.formats import document as files
+from jotgate.core.formats.fhir import from_fhir
+from jotgate.core.starts import begun, starts
+from jotgate.services.house import House, may_write
+from jotgate.services.questionnaires import add, there
+from jotgate.store import entries, questionnaires
+from jotgate.store.accounts import Account
+from jotgate.store.questionnaires import Summary
+
+DAYS_DRAWN = 14
+
+
+@dataclass(frozen=True)
+class DeskLine:
+    """A questionnaire on the desk. `arrivals` counts entries by day, today last."""
+
+    summary: Summary
+    arrivals: tuple[int, ...]
+
+
+async def desk(house: House) -> list[DeskLine]:
+    today = house.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
+    async with house.engine.connect() as conn:
+        found = await questionnaires.summaries(conn)
+        counted = await entries.arrivals(conn, days[0])
+    return [
+        DeskLine(
+            line, tuple(counted.get(line.id, {}).get(day.date().isoformat(), 0) for day in days)
+        )
+        for line in found
+    ]
+
+
+@dataclass(frozen=True)
+class Brought:
+    """A questionnaire that came in as a file, and what of the file was left out."""
+
+    id: UUID
+    left: tuple[str, ...]
+
+
+async def bring_in(house: House, account: Account, data: bytes) -> Brought:
+    """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
+    found = files.parse(data)
+    is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
+    draft, left = from_fhir(found) if is_fhir else (files.read(data), ())
+    return Brought(await add(house, account, "", draft), left)
+
+
+async def copy(house: House, account: Account, id: UUID) -> UUID:
+    """Start another one from the draft of this: the id of the new one."""
+    async with house.engine.connect() as conn:
+        saved = there(await questionnaires.draft(conn, id))
+    first = saved.value.first_language
+    title = {**saved.value.title, first: f"{saved.value.title.get(first, '')} (copy)".strip()}
+    return await add(house, account, "", saved.value.model_copy(update={"title": title}))
+
+
+async def put(house: House, account: Account, id: UUID, folder: str, template: bool) -> None:
+    """Put it into a folder, out of any where that has no name, and offer it as a template."""
+    may_write(account)
+    async with house.engine.begin() as conn:
+        there(await questionnaires.put(conn, id, folder.strip() or None, template) or None)
+
+
+async def from_template(house: House, account: Account, id: UUID, title: str) -> UUID:
+    """Start another one from a template. Raises Invalid where that is none."""
+    async with house.engine.connect() as conn:
+        if not there(await questionnaires.summary(conn, id)).template:
+            raise Invalid("This questionnaire is not offered as a template.")
+        saved = there(await questionnaires.draft(conn, id))
+    first = saved.value.first_language
+    return await add(house, account, "", saved.value.model_copy(update={"title": {first: title}}))
+
+
+async def from_start(house: House, account: Account, name: str, title: str) -> UUID:
+    """Start one from what ships for that. Raises NotFound."""
+    start = starts().get(name)
+    if start is None:
+        raise NotFound("There is no such start.")
+    return await add(house, account, "", begun(title, start))

@@ -1,0 +1,66 @@
+"""Editions: published versions of a questionnaire, which never change."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import func, insert, literal, select, update
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.store.accounts import accounts
+from jotgate.store.base import dumped
+from jotgate.store.questionnaires import Saved, editions, questionnaires
+
+
+@dataclass(frozen=True)
+class Published:
+    """An edition as it is listed; `by` is a person's name."""
+
+    number: int
+    at: datetime
+    by: str
+
+
+async def publish(
+    conn: AsyncConnection, id: UUID, saved: Saved[Questionnaire], by: UUID, now: datetime
+) -> int:
+    """Freeze `saved` as the next edition and make it the current one; its number."""
+    number: int = (
+        await conn.execute(
+            update(questionnaires)
+            .where(questionnaires.c.id == id)
+            .values(edition=func.coalesce(questionnaires.c.edition, 0) + literal(1))
+            .returning(questionnaires.c.edition)
+        )
+    ).scalar_one()
+    await conn.execute(
+        insert(editions).values(
+            questionnaire_id=id,
+            number=number,
+            document=dumped(saved.value),
+            draft_revision=saved.revision,
+            published=now,
+            published_by=by,
+        )
+    )
+    return number
+
+
+async def edition(conn: AsyncConnection, id: UUID, number: int) -> Questionnaire | None:
+    query = select(editions.c.document).where(
+        editions.c.questionnaire_id == id, editions.c.number == number
+    )
+    document = (await conn.execute(query)).scalar_one_or_none()
+    return document and Questionnaire.model_validate(document)
+
+
+async def published(conn: AsyncConnection, id: UUID) -> list[Published]:
+    """Every edition, the newest first."""
+    query = (
+        select(editions.c.number, editions.c.published, accounts.c.name)
+        .join(accounts, accounts.c.id == editions.c.published_by)
+        .where(editions.c.questionnaire_id == id)
+        .order_by(editions.c.number.desc())
+    )
+    return [Published(*row) for row in await conn.execute(query)]

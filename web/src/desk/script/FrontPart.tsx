@@ -1,0 +1,40 @@
+/** What stands before the first page: the introduction. */
+import styled from "styled-components";
+
+import { Paragraphs } from "../../ui/Inline";
+import { Quiet } from "../../ui/text";
+import { say } from "../document";
+import { changeLook } from "./edits";
+import type { ScriptPart } from "./part";
+
+export const INTRODUCTION = "introduction";
+
+const Whole = styled.section<{ $chosen: boolean }>`
+  padding: 2px 8px 12px;
+  margin: 0 0 18px -12px;
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  h2 {
+    font-size: 16px;
+    color: var(--ink-2);
+    margin-bottom: 6px;
+  }
+`;
+
+export function FrontPart({ draft, spot, onSpot }: ScriptPart) {
+  const { doc } = draft;
+  return (
+    <Whole aria-label="Front" $chosen={spot.on === "front"} onFocus={() => onSpot({ on: "front" })}>
+      <h2>Introduction</h2>
+      <Paragraphs
+        id={INTRODUCTION}
+        name="Introduction"
+        value={say(doc, doc.look?.introduction)}
+        placeholder="What people read before the first question, in CommonMark"
+        onChange={(words) =>
+          draft.edit((now) => changeLook(now, "introduction", words), "introduction")
+        }
+      />
+      {doc.look?.picture ? <Quiet>Below the header picture</Quiet> : null}
+    </Whole>
+  );
+}
