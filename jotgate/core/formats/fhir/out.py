@@ -1,9 +1,11 @@
 """A questionnaire as an HL7 FHIR Questionnaire (R4), and a list of what FHIR cannot say."""
 
 from collections.abc import Callable, Iterator, Mapping
+from datetime import date
 from typing import Any
 
 from jotgate.core.conditions import Condition
+from jotgate.core.dates import bound
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
@@ -236,7 +238,7 @@ def _days(writing: _Writing, item: Any) -> Members:
     for url, edge in ((terms.MIN_VALUE, item.earliest), (terms.MAX_VALUE, item.latest)):
         if edge is None:
             continue
-        if item.kind == "date" and edge[0].isdigit():
+        if item.kind == "date" and edge[0].isdigit() and bound(edge, date.min):
             extensions.append(extension(url, "Date", edge))
         elif item.kind == "time":
             extensions.append(extension(url, "Time", f"{edge}:00"))
@@ -250,8 +252,10 @@ def _picks(writing: _Writing, item: Any) -> Members:
     for option in item.options:
         if option.shown_when is not None:
             writing.lost.append(f"{item.key}: when the option {option.code} is offered.")
-        coding = {"code": option.code, **writing.text("display", option.label)}
-        alone = [extension(terms.EXCLUSIVE, "Boolean", True)] if option.alone else []
+        words = writing.text("display", option.label) or {"display": option.code}
+        coding = {"code": option.code, **words}
+        excludes = option.alone and item.kind == "pick_many"
+        alone = [extension(terms.EXCLUSIVE, "Boolean", True)] if excludes else []
         options.append({**_some("extension", alone), "valueCoding": coding})
     members: dict[str, Any] = _some("answerOption", options)
     extensions = []

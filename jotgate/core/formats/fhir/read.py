@@ -1,5 +1,6 @@
 """A questionnaire from an HL7 FHIR Questionnaire (R4), and a list of what was left out."""
 
+import re
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
@@ -28,6 +29,9 @@ def from_fhir(resource: Resource) -> tuple[Questionnaire, tuple[str, ...]]:
     return _Reading(resource).whole()
 
 
+_KEY = re.compile(r"[a-z][a-z0-9_]{0,39}")
+
+
 def _refused(message: str) -> Invalid:
     fault = Fault(code="not_fhir", at="", message=message)
     return Invalid("The file was not brought in. Nothing has changed.", [fault])
@@ -38,6 +42,7 @@ class _Reading:
         self.resource = resource
         self.language = str(resource.get("language") or "en")
         self.keys: dict[str, str] = {}
+        self.taken: dict[str, set[str]] = {"page": set(), "item": set()}
         self.kinds: dict[str, str] = {}
         self.languages = [self.language]
         self.left: list[str] = []
@@ -82,9 +87,17 @@ class _Reading:
                     f"Every item needs a linkId of its own, at most {MOST_ITEMS} of them."
                 )
             bare = link.removeprefix("page-") if noun == "page" else link
-            self.keys[link] = key_from(bare, set(self.keys.values()), noun)
+            self.keys[link] = self._key(bare, noun)
             self.kinds[link] = kind_of(item)
             self._name(self._list(item), "question")
+
+    def _key(self, link: str, noun: str) -> str:
+        """`link` where it can be a key as it is, else one made from it."""
+        taken = self.taken["page" if noun == "page" else "item"]
+        free = _KEY.fullmatch(link) and link not in taken
+        key = link if free else key_from(link, taken, noun)
+        taken.add(key)
+        return key
 
     def _plain(self, words: Any) -> Text:
         return {self.language: str(words)} if words else {}
@@ -122,8 +135,7 @@ class _Reading:
             yield self._loose(loose)
 
     def _loose(self, items: Sequence[Resource]) -> dict[str, Any]:
-        key = key_from("page", set(self.keys.values()), "page")
-        self.keys[f" {key}"] = key
+        key = self._key("page", "page")
         return {"key": key, "title": {}, "items": list(self._items(items))}
 
     def when(self, item: Resource) -> dict[str, Any] | None:

@@ -194,7 +194,7 @@ export function Bench(part: ScriptPart) {
     setAsked(null);
   };
   return (
-    <Side aria-label="Bench">
+    <Side aria-label="Bench" data-region="bench">
       <Chosen
         {...part}
         onDeleting={(deleting) => {

@@ -20,6 +20,7 @@ import { FinishList } from "./FinishList";
 import { FrontPart } from "./FrontPart";
 import { follow } from "./follow";
 import { DraftNow, WORDING } from "./part";
+import { useRegions } from "./regions";
 import { ScriptActions } from "./ScriptActions";
 import { ScriptPage } from "./ScriptPage";
 import { ScriptSheets, useOpen } from "./ScriptSheets";
@@ -123,6 +124,7 @@ function Writing({
   const [trying, setTrying] = useState<Width | null>(null);
   const tryIt = () => setTrying((now) => (now ? null : "phone"));
   useUndo(draft);
+  useRegions();
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = { draft, spot, onSpot: setSpot };
   const late = useDeferredValue(shared);
@@ -136,7 +138,7 @@ function Writing({
           $beside={trying ? paneWidth(trying) : BENCH}
         >
           {trying === "desk" ? <span /> : <Track {...shared} />}
-          <Middle>
+          <Middle data-region="script">
             {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
             <FrontPart {...shared} />
             {draft.doc.pages.map((page, number) => (
@@ -161,6 +163,9 @@ function Writing({
               </span>
               <span>
                 <Keys>Ctrl D</Keys> duplicate
+              </span>
+              <span>
+                <Keys>F6</Keys> bench
               </span>
               <Button weight="word" onPress={() => setOpen("jot")}>
                 <Keys>Alt J</Keys> Jot several at once

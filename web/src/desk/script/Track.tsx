@@ -98,7 +98,7 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
     document.getElementById(id)?.focus();
   };
   return (
-    <Side aria-label="Pages and finishes">
+    <Side aria-label="Pages and finishes" data-region="track">
       <h2>
         {count(doc.pages.length, "page")}, {count(doc.finishes.length, "finish")}
       </h2>

@@ -100,7 +100,7 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
   const [start, setStart] = useState("");
   const [round, setRound] = useState(0);
   const [shown, setShown] = useState(revision);
-  const here = spot.on === "page" ? doc.pages[spot.page]?.key : undefined;
+  const here = doc.pages[spot.on === "page" ? spot.page : 0]?.key;
   const page = doc.pages.some(({ key }) => key === start) ? start : (here ?? "");
   const ready = saving === "saved" && faults.length === 0;
   if (ready && shown !== revision) setShown(revision);
@@ -122,7 +122,7 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
   });
   const { page: wide, pane } = WIDTHS[width];
   return (
-    <Side aria-label="Try it">
+    <Side aria-label="Try it" data-region="bench">
       <Head ref={close}>
         <h2>Try it</h2>
         <Choose
@@ -152,7 +152,13 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
             again({ answers: kept(id)?.answers ?? {}, page: key, edition: revision });
           }}
         />
-        <Button isDisabled={!ready || filling.isPending} onPress={() => filling.mutate()}>
+        <Button
+          isDisabled={!ready}
+          onPress={() => {
+            // Not disabled while it waits: that would take the focus away.
+            if (!filling.isPending) filling.mutate();
+          }}
+        >
           Made-up answers
         </Button>
         <Button weight="word" onPress={() => again(null)}>

@@ -1,0 +1,56 @@
+"""Any questionnaire that the model allows survives save, load, export and import."""
+
+import json
+from typing import Any, get_args
+
+import orjson
+import pytest
+from fhir.resources.R4B.questionnaire import Questionnaire as Resource
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from jotgate.core.formats import document as files
+from jotgate.core.formats.fhir import from_fhir, to_fhir
+from jotgate.core.items import Carried, Computed, Question, Shown, with_inside
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.store.base import dumped
+from tests.core.any_document import documents, models
+from tests.documents import page, questionnaire
+
+KINDS = (*get_args(Question), *get_args(Shown), Carried, Computed)
+
+
+def holding(item: Any) -> Questionnaire:
+    return questionnaire(page("p", item.model_dump(mode="json")))
+
+
+def stays(one: Questionnaire) -> None:
+    """The same once it was saved and loaded, and once it was taken out and brought in."""
+    assert Questionnaire.model_validate(orjson.loads(orjson.dumps(dumped(one)))) == one
+    assert files.read(files.write(one)) == one
+
+
+@given(documents)
+def test_any_document(one: Questionnaire) -> None:
+    stays(one)
+
+
+@pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.__name__)
+@given(data=st.data())
+def test_any_item_of_a_kind(kind: Any, data: st.DataObject) -> None:
+    stays(holding(data.draw(models(kind))))
+
+
+@pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.__name__)
+@given(data=st.data())
+def test_what_fhir_can_say_of_it(kind: Any, data: st.DataObject) -> None:
+    """A valid resource, from which the same is made again; what gets lost is told, and at once."""
+    one = holding(data.draw(models(kind)))
+    keys = [item.key for item in with_inside(tuple(one.items()))]
+    assume(len(set(keys)) == len(keys))
+    resource, lost = to_fhir(one)
+    Resource.model_validate_json(json.dumps(resource))
+    again = to_fhir(from_fhir(json.loads(json.dumps(resource)))[0])[0]
+    if not lost:
+        assert again == resource
+    assert to_fhir(from_fhir(again)[0])[0] == again
