@@ -14,6 +14,7 @@ from sqlalchemy import ColumnElement, literal
 
 from jotgate.core.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.gate import Gate
+from jotgate.core.items import Question
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, ColumnType, Register
 from jotgate.core.today import Today
@@ -23,6 +24,8 @@ from jotgate.local.cluster import Trouble
 from jotgate.ports.queue import Task
 from jotgate.services import (
     accounts,
+    bank,
+    desk,
     dispatching,
     questionnaires,
     registers,
@@ -124,6 +127,12 @@ async def _load(house: House, say: Callable[[str], None]) -> None:
     await _rules(house, coordinator, wells, made, notices=True)
     await _lately(house, wells, random)
     await _shut(house, coordinator, ids["taste_panel"])
+    for name in ("taste_panel", "sampler_sign_up"):
+        await desk.put(house, coordinator, ids[name], "People who help", template=False)
+    for item in documents()["private_well_check"].items():
+        if item.key in ("name", "email", "home"):
+            assert isinstance(item, Question)
+            await bank.add(house, coordinator, item)
     async with house.engine.begin() as conn:
         await account_store.give_clearance(conn, coordinator.id, wells)
     await accounts.add_account(house, *ACCOUNTS[1], PASSWORD)

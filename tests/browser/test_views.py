@@ -83,14 +83,25 @@ def test_places(browser: Browser, name: str) -> None:
     browser.reads(PLACES[name] if name != "dispatch" else "Rehearsal")
     look(browser, name)
     if name == "script":
-        grid = browser.named("textbox", "Question 14")
-        browser.driver.execute_script("arguments[0].focus()", grid)
-        browser.reads("Added up below it")
-        look(browser, "script-grid")
-        browser.press("button", "Alt J Jot several at once")
-        browser.named("textbox", "Outline").send_keys(OUTLINE)
-        browser.reads("9 items on 3 pages")
-        look(browser, "script-jot")
+        script(browser)
+
+
+def script(browser: Browser) -> None:
+    """What opens over the script and beside it."""
+    browser.press("button", "Languages")
+    browser.reads("texts are translated")
+    look(browser, "script-languages")
+    browser.press("button", "Close")
+    browser.press("button", "Try it")
+    browser.choose("Page", "3 The well")
+    browser.press("button", "Made-up answers")
+    time.sleep(1.5)
+    look(browser, "script-try")
+    browser.press("button", "Close")
+    browser.press("button", "Alt J Jot several at once")
+    browser.named("textbox", "Outline").send_keys(OUTLINE)
+    browser.reads("9 items on 3 pages")
+    look(browser, "script-jot")
 
 
 def test_signing_in(browser: Browser) -> None:

@@ -101,6 +101,7 @@ export const PLACE_ACTIONS = "place-actions";
 
 const Actions = styled.span`
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
   &:empty {
