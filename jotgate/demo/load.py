@@ -128,7 +128,7 @@ async def _load(house: House, say: Callable[[str], None]) -> None:
     await _lately(house, wells, random)
     await _shut(house, coordinator, ids["taste_panel"])
     for name in ("taste_panel", "sampler_sign_up"):
-        await desk.put(house, coordinator, ids[name], "People who help", template=False)
+        await desk.put(house, coordinator, ids[name], folder="People who help")
     for item in documents()["private_well_check"].items():
         if item.key in ("name", "email", "home"):
             assert isinstance(item, Question)

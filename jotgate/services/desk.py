@@ -64,11 +64,17 @@ async def copy(house: House, account: Account, id: UUID) -> UUID:
     return await add(house, account, "", saved.value.model_copy(update={"title": title}))
 
 
-async def put(house: House, account: Account, id: UUID, folder: str, template: bool) -> None:
-    """Put it into a folder, out of any where that has no name, and offer it as a template."""
+async def put(
+    house: House,
+    account: Account,
+    id: UUID,
+    folder: str | None = None,
+    template: bool | None = None,
+) -> None:
+    """Put it into a folder, out of any where that has no name; offer it as a template or not."""
     may_write(account)
     async with house.engine.begin() as conn:
-        there(await questionnaires.put(conn, id, folder.strip() or None, template) or None)
+        there(await questionnaires.put(conn, id, folder, template) or None)
 
 
 async def from_template(house: House, account: Account, id: UUID, title: str) -> UUID:

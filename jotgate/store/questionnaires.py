@@ -203,12 +203,15 @@ async def save(
     return new
 
 
-async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: bool) -> bool:
-    """Put it into a folder, or out of any, and offer it as a template or not; if it is there."""
+async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: bool | None) -> bool:
+    """Change its folder, an empty one for none, or whether it is a template; if it is there."""
+    changed: dict[str, Any] = {} if folder is None else {"folder": folder or None}
+    if template is not None:
+        changed["template"] = template
     query = (
         update(questionnaires)
         .where(questionnaires.c.id == id)
-        .values(folder=folder, template=template)
+        .values(changed or {"folder": questionnaires.c.folder})
         .returning(questionnaires.c.id)
     )
     return (await conn.execute(query)).one_or_none() is not None

@@ -3,7 +3,7 @@ import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
 import { everyItem, itemsOf, type Doc } from "../src/desk/document";
-import { moveTo } from "../src/desk/script/arrange";
+import { moveTo, pagesTo } from "../src/desk/script/arrange";
 import { left, linesOf, stateOf, translated } from "../src/desk/translate/lines";
 import { anyEdit, at, BLANK } from "./anyEdit";
 
@@ -31,6 +31,27 @@ test("whatever is moved wherever, every item is there once, and what moved stand
       const stays = (list: readonly string[]) => list.filter((key) => !keys.has(key));
       const others = itemsOf(target).map(({ key }) => key);
       expect(stays(found)).toEqual(stays(others));
+    }),
+  );
+});
+
+test("whatever pages are moved wherever, each is there once, and the others keep their order", () => {
+  fc.assert(
+    fc.property(drafts, fc.array(at), at, (doc, picks, before) => {
+      const keys = doc.pages.map(({ key }) => key);
+      const moving = new Set(picks.map((pick) => keys[pick % keys.length]!));
+      const place = keys[before % (keys.length + 1)] ?? null;
+      const found = pagesTo(doc, moving, place).pages.map(({ key }) => key);
+      expect([...found].sort()).toEqual([...keys].sort());
+      for (const whether of [true, false]) {
+        const those = (list: readonly string[]) =>
+          list.filter((key) => moving.has(key) === whether);
+        expect(those(found)).toEqual(those(keys));
+      }
+      if (place && !moving.has(place)) {
+        const last = found.indexOf(place) - 1;
+        if (moving.size) expect(moving.has(found[last]!)).toBe(true);
+      }
     }),
   );
 });

@@ -3,7 +3,7 @@ import { expect, test } from "vitest";
 
 import { everyItem, type Doc } from "../src/desk/document";
 import { duplicate } from "../src/desk/script/edits";
-import { keysOn, keysWithin, usedBy, withoutUses } from "../src/desk/script/references";
+import { keysOn, keysWithin, rulesUsing, usedBy, withoutUses } from "../src/desk/script/references";
 import { BLANK } from "./anyEdit";
 
 const is = (item: string) => ({ op: "is", item, value: true }) as const;
@@ -95,4 +95,31 @@ test("a duplicate has keys of its own, inside too, and refers to them", () => {
     title: { en: "{called_2}" },
     items: [{ key: "called_2" }, { key: "wet_2", shown_when: is("a") }],
   });
+});
+
+test("dispatch rules that test an answer, file it or put it into a letter are told", () => {
+  const file = { kind: "file" as const, register: "r", mapping: { column: "a" } };
+  const notice = {
+    kind: "notice" as const,
+    to: ["crew@example.org"],
+    subject: "New",
+    body: "It says {n}.",
+  };
+  const rules = {
+    rules: [
+      { key: "one", when: is("a"), acts: [notice] },
+      { key: "two", when: is("n"), acts: [file] },
+    ],
+    otherwise: [notice],
+  } as unknown as Parameters<typeof rulesUsing>[0];
+  expect(rulesUsing(rules, new Set(["a"]))).toEqual([
+    "Dispatch, rule 1: its condition",
+    "Dispatch, rule 2: what it does",
+  ]);
+  expect(rulesUsing(rules, new Set(["n"]))).toEqual([
+    "Dispatch, rule 1: what it does",
+    "Dispatch, rule 2: its condition",
+    "Dispatch: what is done otherwise",
+  ]);
+  expect(rulesUsing(rules, new Set(["gone"]))).toEqual([]);
 });

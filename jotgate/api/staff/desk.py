@@ -42,10 +42,11 @@ class Created(BaseModel):
 
 
 class Standing(BaseModel):
-    """Where a questionnaire lies on the desk: `folder` is empty outside of any."""
+    """Where a questionnaire lies on the desk: `folder` is empty outside of any. What is left
+    out stays as it is."""
 
-    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
-    template: bool
+    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] | None = None
+    template: bool | None = None
 
 
 @router.get("")

@@ -3733,13 +3733,14 @@ export interface components {
         };
         /**
          * Standing
-         * @description Where a questionnaire lies on the desk: `folder` is empty outside of any.
+         * @description Where a questionnaire lies on the desk: `folder` is empty outside of any. What is left
+         *     out stays as it is.
          */
         Standing: {
             /** Folder */
-            folder: string;
+            folder?: string | null;
             /** Template */
-            template: boolean;
+            template?: boolean | null;
         };
         /** StartOut */
         StartOut: {

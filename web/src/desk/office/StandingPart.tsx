@@ -69,15 +69,12 @@ function Standing({ found }: { found: Schema<"SummaryOut"> }) {
         </datalist>
         <Button
           isDisabled={folder.trim() === found.folder || putting.isPending}
-          onPress={() => putting.mutate({ folder, template: found.template })}
+          onPress={() => putting.mutate({ folder })}
         >
-          Put it there
+          Put there
         </Button>
       </div>
-      <Toggle
-        isSelected={found.template}
-        onChange={(template) => putting.mutate({ folder: found.folder, template })}
-      >
+      <Toggle isSelected={found.template} onChange={(template) => putting.mutate({ template })}>
         Offered as a template for new ones
       </Toggle>
     </Whole>

@@ -12,7 +12,7 @@ import { Choose } from "../../ui/Choose";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Mono, Quiet } from "../../ui/text";
 import { count, itemsOf, KINDS, say, type Doc } from "../document";
-import { moveTo, type Before } from "./arrange";
+import { moveTo, pagesTo, type Before } from "./arrange";
 
 const Rows = styled(GridList)`
   max-height: 58vh;
@@ -120,6 +120,14 @@ function placeAt(doc: Doc, id: string, after: boolean): Before {
   };
 }
 
+/** The page before which pages dropped at `id` shall stand, null for the end. */
+function pageAt(doc: Doc, id: string, after: boolean): string | null {
+  const lines = linesOf(doc);
+  const at = lines.findIndex((line) => line.id === id) + (after ? 1 : 0);
+  const next = lines.slice(at).find(({ page }) => page);
+  return next ? keyOf(next.id) : null;
+}
+
 interface ArrangeSheetProps {
   doc: Doc;
   onChange: (change: (doc: Doc) => Doc) => void;
@@ -138,8 +146,13 @@ export function ArrangeSheet({ doc, onChange, onClose }: ArrangeSheetProps) {
     onChange((now) => moveTo(now, keys, before));
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (ids) => [...ids].map((id) => ({ "text/plain": keyOf(id) })),
-    onReorder: ({ keys, target: { key, dropPosition } }) =>
-      move(new Set([...keys].map(keyOf)), placeAt(doc, String(key), dropPosition !== "before")),
+    onReorder: ({ keys, target: { key, dropPosition } }) => {
+      const [id, after] = [String(key), dropPosition !== "before"];
+      const dragged = [...keys].map(String);
+      const pages = dragged.filter((one) => one.startsWith("page "));
+      if (!pages.length) move(new Set(dragged.map(keyOf)), placeAt(doc, id, after));
+      else onChange((now) => pagesTo(now, new Set(pages.map(keyOf)), pageAt(now, id, after)));
+    },
   });
   return (
     <Sheet title="Arrange" open onClose={onClose} width="wide">
@@ -161,16 +174,14 @@ export function ArrangeSheet({ doc, onChange, onClose }: ArrangeSheetProps) {
           const { id, page, words, kind } = line as Line;
           return (
             <Row id={id} textValue={words} $page={page}>
+              <Grip slot="drag" />
               {page ? null : (
-                <>
-                  <Grip slot="drag" />
-                  <CheckboxField slot="selection">
-                    <Box />
-                  </CheckboxField>
-                </>
+                <CheckboxField slot="selection">
+                  <Box />
+                </CheckboxField>
               )}
               <span>{words}</span>
-              {page ? null : <Mono>{kind}</Mono>}
+              {page ? null : <Mono style={{ whiteSpace: "nowrap" }}>{kind}</Mono>}
             </Row>
           );
         }}

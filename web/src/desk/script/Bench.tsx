@@ -1,8 +1,10 @@
 /** The bench: everything about what is selected, and what is left to do before publishing. */
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
+import { dispatch } from "../data";
 import { inside, type Doc, type Item } from "../document";
 import {
   addInside,
@@ -21,24 +23,9 @@ import { fieldId, type ScriptPart } from "./part";
 import { FrontBench } from "./FrontBench";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
-import { keysOn, keysWithin, usedBy } from "./references";
-import { Section } from "./Section";
+import { keysOn, keysWithin, rulesUsing, usedBy } from "./references";
+import { Section, Side } from "./Section";
 import { DeleteSheet, type Deleting } from "./Uses";
-
-const Side = styled.aside`
-  background: var(--paper);
-  border-inline-start: 1px solid var(--line);
-  min-width: 0;
-  position: sticky;
-  top: 0;
-  align-self: start;
-  height: 100vh;
-  overflow: auto;
-  @media (max-width: 1080px) {
-    position: static;
-    height: auto;
-  }
-`;
 
 const Faults = styled.ul`
   display: grid;
@@ -188,6 +175,7 @@ interface BenchProps extends ScriptPart {
 export function Bench(part: ScriptPart) {
   const { draft, onSpot } = part;
   const [asked, setAsked] = useState<Leaving | null>(null);
+  const rules = useQuery(dispatch(draft.id)).data?.dispatch;
   const remove = (change: (doc: Doc) => Doc, then: Spot) => {
     draft.edit(change);
     onSpot(then);
@@ -198,13 +186,16 @@ export function Bench(part: ScriptPart) {
       <Chosen
         {...part}
         onDeleting={(deleting) => {
-          if (usedBy(draft.doc, deleting.keys).length) setAsked(deleting);
+          const used = usedBy(draft.doc, deleting.keys).length > 0;
+          const ruled = rules ? rulesUsing(rules, deleting.keys).length > 0 : false;
+          if (used || ruled) setAsked(deleting);
           else remove(deleting.from, deleting.then);
         }}
       />
       <ToDo draft={draft} />
       {asked ? (
         <DeleteSheet
+          id={draft.id}
           doc={draft.doc}
           deleting={asked}
           onDelete={(change) => remove(change, asked.then)}

@@ -175,7 +175,9 @@ export function ItemBench(props: ItemBenchProps) {
       {isQuestion(item) && inner === undefined ? (
         <BankPart item={item} draft={draft} onChange={onChange} />
       ) : null}
-      {isValued(item) ? <UsedBy uses={usedBy(doc, keysWithin(item))} /> : null}
+      {isValued(item) ? (
+        <UsedBy id={draft.id} keys={keysWithin(item)} uses={usedBy(doc, keysWithin(item))} />
+      ) : null}
     </>
   );
 }

@@ -19,6 +19,22 @@ const Whole = styled.section`
   }
 `;
 
+/** The column at the right of the script. */
+export const Side = styled.aside`
+  background: var(--paper);
+  border-inline-start: 1px solid var(--line);
+  min-width: 0;
+  position: sticky;
+  top: 0;
+  align-self: start;
+  height: 100vh;
+  overflow: auto;
+  @media (max-width: 1080px) {
+    position: static;
+    height: auto;
+  }
+`;
+
 /** Two short fields side by side. */
 export const Pair = styled.div`
   display: grid;

@@ -10,6 +10,7 @@ import { Choose } from "../../ui/Choose";
 import { Strip } from "../../ui/Strip";
 import { say } from "../document";
 import type { ScriptPart } from "./part";
+import { Side } from "./Section";
 
 /** How wide the page believes to be, in pixels, and how wide the pane is. */
 const WIDTHS = {
@@ -21,18 +22,12 @@ export type Width = keyof typeof WIDTHS;
 
 export const paneWidth = (width: Width): number => WIDTHS[width].pane;
 
-const Side = styled.aside`
-  background: var(--paper);
-  border-inline-start: 1px solid var(--line);
-  min-width: 0;
-  position: sticky;
-  top: 0;
-  align-self: start;
-  height: 100vh;
+const Pane = styled(Side)`
+  overflow: hidden;
   display: grid;
   grid-template-rows: auto auto minmax(0, 1fr);
   @media (max-width: 1080px) {
-    position: static;
+    height: 100vh;
   }
 `;
 
@@ -122,7 +117,7 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
   });
   const { page: wide, pane } = WIDTHS[width];
   return (
-    <Side aria-label="Try it" data-region="bench">
+    <Pane aria-label="Try it" data-region="bench">
       <Head ref={close}>
         <h2>Try it</h2>
         <Choose
@@ -175,6 +170,6 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
           $scale={pane / wide}
         />
       </Stage>
-    </Side>
+    </Pane>
   );
 }

@@ -1,11 +1,14 @@
 /** What refers to an item, and the question what becomes of that when it is deleted. */
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Actions, Sheet } from "../../ui/Sheet";
+import { dispatch } from "../data";
 import { count, type Doc } from "../document";
 import { fieldId } from "./part";
-import { usedBy, withoutUses, type Use } from "./references";
+import { rulesUsing, usedBy, withoutUses, type Use } from "./references";
 import { Section } from "./Section";
 
 const List = styled.ul`
@@ -19,11 +22,31 @@ const List = styled.ul`
   }
 `;
 
-export function UsedBy({ uses }: { uses: readonly Use[] }) {
+/** The dispatch rules that speak of one of `keys`. */
+export function useRulesUsing(id: string, keys: ReadonlySet<string>): readonly string[] {
+  const rules = useQuery(dispatch(id)).data?.dispatch;
+  return rules ? rulesUsing(rules, keys) : [];
+}
+
+interface UsedByProps {
+  id: string;
+  keys: ReadonlySet<string>;
+  uses: readonly Use[];
+}
+
+export function UsedBy({ id, keys, uses }: UsedByProps) {
+  const rules = useRulesUsing(id, keys);
   return (
     <Section title="Used by">
-      {uses.length ? (
+      {uses.length || rules.length ? (
         <List>
+          {rules.map((says) => (
+            <li key={says}>
+              <Link to="/q/$id/dispatch" params={{ id }}>
+                {says}
+              </Link>
+            </li>
+          ))}
           {uses.map(({ on, key, says }) => (
             <li key={`${on} ${key} ${says}`}>
               <Button
@@ -50,18 +73,23 @@ export interface Deleting {
 }
 
 interface DeleteSheetProps {
+  id: string;
   doc: Doc;
   deleting: Deleting;
   onDelete: (change: (doc: Doc) => Doc) => void;
   onClose: () => void;
 }
 
-export function DeleteSheet({ doc, deleting, onDelete, onClose }: DeleteSheetProps) {
+export function DeleteSheet({ id, doc, deleting, onDelete, onClose }: DeleteSheetProps) {
   const uses = usedBy(doc, deleting.keys);
+  const rules = useRulesUsing(id, deleting.keys);
   return (
     <Sheet title={`Delete ${deleting.what}?`} open onClose={onClose}>
-      <p>{count(uses.length, "thing")} here refers to it:</p>
+      <p>{count(uses.length + rules.length, "thing")} refers to it:</p>
       <List>
+        {rules.map((says) => (
+          <li key={says}>{says}. It stays as it is; Dispatch then says what is wrong.</li>
+        ))}
         {uses.map(({ on, key, says }) => (
           <li key={`${on} ${key} ${says}`}>{says}</li>
         ))}

@@ -26,3 +26,16 @@ export function moveTo(doc: Doc, keys: ReadonlySet<string>, { page, item }: Befo
     }),
   };
 }
+
+/** `doc` with the pages of `keys`, in their order, before the page `before`, or at the end. */
+export function pagesTo(doc: Doc, keys: ReadonlySet<string>, before: string | null): Doc {
+  const moves = ({ key }: { key: string }) => keys.has(key);
+  const at = before === null ? doc.pages.length : doc.pages.findIndex(({ key }) => key === before);
+  if (at < 0) return doc;
+  const [above, below] = [doc.pages.slice(0, at), doc.pages.slice(at)];
+  const stays = (page: { key: string }) => !moves(page);
+  return {
+    ...doc,
+    pages: [...above.filter(stays), ...doc.pages.filter(moves), ...below.filter(stays)],
+  };
+}

@@ -9,6 +9,7 @@ import {
   type Item,
   type Page,
 } from "../document";
+import type { Dispatch } from "../dispatch/rules";
 import { LISTING, NAMING } from "./rename";
 
 /** Something that refers to an item: where it stands, in words, and the key to go to. */
@@ -69,6 +70,27 @@ export function usedBy(doc: Doc, keys: ReadonlySet<string>): Use[] {
     if (names(page.skips)) uses.push({ ...at, says: `${title}: a skip rule` });
   }
   return uses;
+}
+
+/** Whether what a rule does speaks of one of `keys`: names it, or has a slot for it. */
+function speaksOf(part: unknown, keys: ReadonlySet<string>): boolean {
+  if (typeof part === "string")
+    return keys.has(part) || [...keys].some((key) => part.includes(`{${key}}`));
+  if (typeof part !== "object" || part === null) return false;
+  return Object.values(part).some((one) => speaksOf(one, keys));
+}
+
+/** The dispatch rules that speak of one of `keys`, in words; they go by the published edition. */
+export function rulesUsing(dispatch: Dispatch, keys: ReadonlySet<string>): string[] {
+  const rules = (dispatch.rules ?? []).flatMap(({ when, acts }, number) => [
+    ...([...namesOf(when)].some((key) => keys.has(key))
+      ? [`Dispatch, rule ${number + 1}: its condition`]
+      : []),
+    ...(speaksOf(acts, keys) ? [`Dispatch, rule ${number + 1}: what it does`] : []),
+  ]);
+  return speaksOf(dispatch.otherwise, keys)
+    ? [...rules, "Dispatch: what is done otherwise"]
+    : rules;
 }
 
 /** A condition without comparisons of `keys`; null where nothing of it is left. */
