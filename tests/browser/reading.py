@@ -170,8 +170,12 @@ class Browser:
             self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": self._axe})
         tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
         found: dict[str, Any] = self.driver.execute_async_script(
-            "const done = arguments[arguments.length - 1];"
-            "axe.run(document, {runOnly: arguments[0]}).then(done)",
+            # What stays at the foot of a script covers what is behind it: look at the end.
+            "const done = arguments[arguments.length - 1]; const before = scrollY;"
+            "const script = document.querySelector('[data-region=script]');"
+            "if (script) scrollTo(0, document.body.scrollHeight);"
+            "axe.run(document, {runOnly: arguments[0]})"
+            ".then((found) => { scrollTo(0, before); done(found); })",
             tags,
         )
         problems = [

@@ -160,7 +160,7 @@ def test_what_is_referred_to_is_told_before_it_goes(browser: Browser) -> None:
     assert questions(browser) == ["Any birds?", "Any birds?", "How many?"]
     browser.driver.execute_script("arguments[0].focus()", browser.named("textbox", "Question 1"))
     browser.press("button", "Delete")
-    browser.reads("Delete any_birds?", "1 thing here refers to it:")
+    browser.reads("Delete any_birds?", "1 thing refers to it:")
     browser.accessible()
     browser.press("button", "Leave it")
     assert len(questions(browser)) == 3

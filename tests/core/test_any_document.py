@@ -6,7 +6,7 @@ from typing import Any, get_args
 import orjson
 import pytest
 from fhir.resources.R4B.questionnaire import Questionnaire as Resource
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from jotgate.core.formats import document as files
@@ -36,12 +36,14 @@ def test_any_document(one: Questionnaire) -> None:
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.__name__)
+@settings(max_examples=40)
 @given(data=st.data())
 def test_any_item_of_a_kind(kind: Any, data: st.DataObject) -> None:
     stays(holding(data.draw(models(kind))))
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.__name__)
+@settings(max_examples=40)
 @given(data=st.data())
 def test_what_fhir_can_say_of_it(kind: Any, data: st.DataObject) -> None:
     """A valid resource, from which the same is made again; what gets lost is told, and at once."""
