@@ -4,7 +4,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, StringConstraints
 
-Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+KEY_PATTERN = r"^[a-z][a-z0-9_]{0,39}$"
+Key = Annotated[str, StringConstraints(pattern=KEY_PATTERN)]
 Code = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,39}$")]
 
 

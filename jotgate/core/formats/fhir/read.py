@@ -12,6 +12,7 @@ from jotgate.core.formats.fhir.conditions import condition_of
 from jotgate.core.formats.fhir.kinds import kind_of, members_of
 from jotgate.core.formats.fhir.terms import controlled, extended
 from jotgate.core.naming import key_from
+from jotgate.core.part import KEY_PATTERN
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.wording import Text
 
@@ -29,7 +30,7 @@ def from_fhir(resource: Resource) -> tuple[Questionnaire, tuple[str, ...]]:
     return _Reading(resource).whole()
 
 
-_KEY = re.compile(r"[a-z][a-z0-9_]{0,39}")
+_KEY = re.compile(KEY_PATTERN)
 
 
 def _refused(message: str) -> Invalid:

@@ -2,7 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { client, got, type Schema } from "../../client/client";
-import { everyKeyed, isQuestion, type Doc, type Item, type Question } from "../document";
+import type { Doc, Item, Question } from "../document";
 import { duplicate } from "../script/edits";
 
 export type Banked = Schema<"BankedOut">;
@@ -33,12 +33,3 @@ export function renewed(doc: Doc, item: Question, banked: Banked): Item {
 
 const without = (page: Doc["pages"][number], item: Item) =>
   (page.items ?? []).filter(({ key }) => key !== item.key);
-
-/** How many questions of `doc` have a newer wording in the bank. */
-export function outdated(doc: Doc, all: readonly Banked[]): number {
-  const newest = new Map(all.map(({ id, revision }) => [id, revision]));
-  return everyKeyed(doc).filter(
-    (item) =>
-      isQuestion(item) && item.banked && (newest.get(item.banked.id) ?? 0) > item.banked.revision,
-  ).length;
-}

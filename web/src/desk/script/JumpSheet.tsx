@@ -9,7 +9,7 @@ import styled from "styled-components";
 import { fieldBox } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { everyKeyed, KINDS, say, type Doc } from "../document";
-import { fieldId } from "./part";
+import { fieldId, goTo } from "./part";
 
 const Sought = styled(Input)`
   ${fieldBox}
@@ -54,19 +54,13 @@ interface Target {
   go: () => void;
 }
 
-function focus(id: string) {
-  const field = document.getElementById(id);
-  field?.scrollIntoView({ block: "center" });
-  field?.focus();
-}
-
 /** Everywhere one can go in `doc`, and everything that can be done. */
 function targets(doc: Doc, deeds: readonly Deed[]): Target[] {
   const to = (id: string, says: string, about: string) => ({
     id,
     says,
     about,
-    go: () => focus(id),
+    go: () => goTo(id),
   });
   return [
     ...deeds.map(({ says, keys, run }) => ({ id: `do ${says}`, says, about: keys, go: run })),

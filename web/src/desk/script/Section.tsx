@@ -1,6 +1,6 @@
 /** A part of the bench, under its heading. */
 import type { ReactNode } from "react";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 
 const Whole = styled.section`
   padding: 13px 18px;
@@ -19,11 +19,8 @@ const Whole = styled.section`
   }
 `;
 
-/** The column at the right of the script. */
-export const Side = styled.aside`
-  background: var(--paper);
-  border-inline-start: 1px solid var(--line);
-  min-width: 0;
+/** A column that stays while the script between them is scrolled. */
+export const standing = css`
   position: sticky;
   top: 0;
   align-self: start;
@@ -33,6 +30,14 @@ export const Side = styled.aside`
     position: static;
     height: auto;
   }
+`;
+
+/** The column at the right of the script. */
+export const Side = styled.aside`
+  background: var(--paper);
+  border-inline-start: 1px solid var(--line);
+  min-width: 0;
+  ${standing}
 `;
 
 /** Two short fields side by side. */

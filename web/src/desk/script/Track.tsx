@@ -5,21 +5,14 @@ import { Button } from "../../ui/Button";
 import { count, itemsOf, isQuestion, say } from "../document";
 import { addFinish, addPage } from "./edits";
 import { INTRODUCTION } from "./FrontPart";
-import { fieldId, type ScriptPart } from "./part";
+import { fieldId, goTo, type ScriptPart } from "./part";
+import { standing } from "./Section";
 
 const Side = styled.nav`
   background: var(--mist);
   border-inline-end: 1px solid var(--line);
   padding: 14px 0;
-  position: sticky;
-  top: 0;
-  align-self: start;
-  height: 100vh;
-  overflow: auto;
-  @media (max-width: 1080px) {
-    position: static;
-    height: auto;
-  }
+  ${standing}
   h2 {
     font: 600 13px var(--body);
     color: var(--ink-2);
@@ -93,10 +86,6 @@ const Stop = styled.button<{ $end: boolean }>`
 
 export function Track({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
-  const go = (id: string) => {
-    document.getElementById(id)?.scrollIntoView({ block: "center" });
-    document.getElementById(id)?.focus();
-  };
   return (
     <Side aria-label="Pages and finishes" data-region="track">
       <h2>
@@ -110,7 +99,7 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
             aria-current={spot.on === "front"}
             onClick={() => {
               onSpot({ on: "front" });
-              go(INTRODUCTION);
+              goTo(INTRODUCTION);
             }}
           >
             Front
@@ -125,7 +114,7 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
               aria-current={spot.on === "page" && spot.page === number}
               onClick={() => {
                 onSpot({ on: "page", page: number, item: null });
-                go(fieldId("page", page.key));
+                goTo(fieldId("page", page.key));
               }}
             >
               {number + 1} {say(doc, page.title) || "Untitled"}
@@ -145,7 +134,7 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
               aria-current={spot.on === "finish" && spot.finish === number}
               onClick={() => {
                 onSpot({ on: "finish", finish: number });
-                go(fieldId("finish", finish.key));
+                goTo(fieldId("finish", finish.key));
               }}
             >
               {say(doc, finish.title) || "Untitled"}

@@ -2,7 +2,7 @@
 import { useEffect, useRef } from "react";
 
 /** Marks a region of the script. */
-export const REGION = "data-region";
+const REGION = "data-region";
 
 const STOPS = "button, select, input, textarea, a[href], [tabindex='0']";
 
