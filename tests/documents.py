@@ -26,26 +26,29 @@ def page(key: str, *items: dict[str, Any], **more: Any) -> dict[str, Any]:
     return {"key": key, "title": words(key.capitalize()), "items": list(items), **more}
 
 
-def finish(key: str) -> dict[str, Any]:
-    return {"key": key, "title": words(key.capitalize())}
+def finish(key: str, **more: Any) -> dict[str, Any]:
+    return {"key": key, "title": words(key.capitalize()), **more}
 
 
 def is_(key: str, value: str | bool) -> dict[str, Any]:
     return {"op": "is", "item": key, "value": value}
 
 
-def questionnaire(*pages: dict[str, Any], finishes: tuple[str, ...] = ("done",)) -> Questionnaire:
+def questionnaire(
+    *pages: dict[str, Any], finishes: tuple[str | dict[str, Any], ...] = ("done",), **more: Any
+) -> Questionnaire:
     return Questionnaire.model_validate(
         {
             "title": words("Test"),
             "pages": list(pages),
-            "finishes": [finish(key) for key in finishes],
+            "finishes": [one if isinstance(one, dict) else finish(one) for one in finishes],
+            **more,
         }
     )
 
 
-def plan(*pages: dict[str, Any], finishes: tuple[str, ...] = ("done",)) -> Plan:
-    return compile_plan(questionnaire(*pages, finishes=finishes))
+def plan(*pages: dict[str, Any], **more: Any) -> Plan:
+    return compile_plan(questionnaire(*pages, **more))
 
 
 def well_check() -> Questionnaire:

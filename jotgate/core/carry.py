@@ -10,12 +10,12 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from jotgate.core.checks import Raw, check
-from jotgate.core.conditions import ELSE, Value, Values
 from jotgate.core.errors import LinkRefused
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import IN_PARTS, Carried, Item, YesNo, is_asked, options_of
 from jotgate.core.plan import Plan
 from jotgate.core.today import Today
+from jotgate.core.values import ELSE, Value, Values
 
 LONGEST_VALUE = 2000
 """Characters of one link value that are looked at; a longer one fails."""

@@ -6,7 +6,6 @@ The browser may show the same failures earlier; this is the final word.
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from jotgate.core.conditions import Value, Values
 from jotgate.core.dates import clock_time, day, moment
 from jotgate.core.failures import Failed
 from jotgate.core.gathers import address, files, name, signature
@@ -17,6 +16,7 @@ from jotgate.core.rows import CheckOne, blank, grid, roster
 from jotgate.core.settle import settle
 from jotgate.core.texts import email, phone, shaped, text, web_address
 from jotgate.core.today import Today
+from jotgate.core.values import Value, Values
 
 Raw = Any
 """An answer as it comes over the wire: any JSON value, with files in place of their ids."""
@@ -35,7 +35,7 @@ def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> V
     one. Raises Failed, and FailedInside where answers inside this one fail.
     """
     known = values if values is not None else {}
-    found = settle(item, known) if item.kind in _OFFERING else item
+    found = settle(item, known, today) if item.kind in _OFFERING else item
     if item.kind in _WITH_ROWS:
         return _WITH_ROWS[item.kind](found, raw, known, today)
     if is_empty(raw) or (item.kind in IN_PARTS and blank(raw)):
@@ -63,7 +63,8 @@ def _yes_no(_: YesNo, raw: Raw, _today: Today) -> bool:
     return raw
 
 
-def _carried(item: Carried, raw: Raw, _: Today) -> str:
+def carried_value(item: Carried, raw: Raw) -> str:
+    """Raises Failed."""
     return option_of(item, raw) if item.options else text(raw, None, item.longest)
 
 
@@ -90,7 +91,7 @@ _CHECKS: Mapping[str, Callable[[Any, Raw, Today], Value]] = {
     "address": lambda item, raw, _: address(item, raw),
     "file": lambda item, raw, _: files(item, raw),
     "signature": lambda item, raw, _: signature(item, raw),
-    "carried": _carried,
+    "carried": lambda item, raw, _: carried_value(item, raw),
     "note": _nothing,
     "picture": _nothing,
     "video": _nothing,
@@ -107,7 +108,7 @@ def checking(today: Today) -> CheckOne:
 def _with_rows(rows: Callable[..., Any], nothing: Raw) -> Callable[..., Value | None]:
     def checked(item: Item, raw: Raw, values: Values, today: Today) -> Value | None:
         given = nothing if is_empty(raw) else raw
-        found: Value = rows(item, given, values, checking(today))
+        found: Value = rows(item, given, values, checking(today), today)
         return found or None
 
     return checked

@@ -1,8 +1,8 @@
 """Restricted answers, kept apart from the open ones."""
 
-from jotgate.core.conditions import Value, Values
 from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
+from jotgate.core.values import Value, Values
 
 
 def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]:

@@ -5,188 +5,210 @@ then true. FHIR R4 gives Questionnaire.item.enableWhen the same meaning.
 """
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
-from datetime import date, datetime, time
-from decimal import Decimal, InvalidOperation
-from typing import Annotated, Any, Literal, Union
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool
 
-ELSE = "else"
-"""The code under which something else, in the respondent's own words, is picked."""
-
-
-@dataclass(frozen=True)
-class Else:
-    """Something else that was picked, in the respondent's own words."""
-
-    words: str
-
-
-@dataclass(frozen=True)
-class FileFacts:
-    """A file that was sent and looked at. `size` is in bytes, `type` a media type (RFC 6838)."""
-
-    id: str
-    name: str
-    size: int
-    type: str
-
-
-Value = Union[  # noqa: UP007 - it names itself
-    str, bool, Decimal, date, time, Else, FileFacts, tuple["Value", ...], Mapping[str, "Value"]
-]
-"""An answer as the core holds it: text and option codes, yes/no, numbers, dates, times of day,
-moments (in UTC), and what was picked of many. Names, addresses and signatures are maps of their
-parts; files a tuple; a roster a tuple of maps from key to answer, a grid a map from row to such
-a tuple."""
-
-Values = Mapping[str, Value]
-"""Answers that count, by key: only of items that are shown, on the path, and answered."""
+from jotgate.core.comparing import compares, contains_all
+from jotgate.core.part import Key
+from jotgate.core.today import Today
+from jotgate.core.values import Value, Values
 
 Operand = StrictBool | Annotated[str, Field(max_length=400)]
 """What a comparison compares with. Numbers stand as decimal text, such as `"12.5"`, dates and
-times of day in ISO 8601."""
+times of day in ISO 8601, days also as `today` or `today-7`."""
+
+Ordered = Annotated[str, Field(max_length=40)]
 
 
-class _Node(BaseModel):
+class Node(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class Every(_Node):
+class Every(Node):
     op: Literal["all"]
     parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
 
 
-class Some(_Node):
+class Some(Node):
     op: Literal["any"]
     parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
 
 
-class Not(_Node):
+class Not(Node):
     op: Literal["not"]
     part: "Condition"
 
 
-class Compare(_Node):
-    """`item` is compared with one operand: equal, different, ordered, or among the picks.
+class Compare(Node):
+    """`item` is compared with one operand.
 
-    Numbers, dates and times of day are ordered; `includes` is for pick many.
+    Numbers, dates and times of day are ordered; `includes` is for pick many; `contains` finds
+    words in a text, letter case ignored; `like` is an expression for RE2, for the whole text.
+    `item` is a key, or a fact of the visitor such as `contact.email` or `claim.role`.
     """
 
-    op: Literal["is", "is_not", "at_least", "at_most", "includes"]
+    op: Literal[
+        "is",
+        "is_not",
+        "at_least",
+        "at_most",
+        "more_than",
+        "less_than",
+        "includes",
+        "contains",
+        "like",
+    ]
     item: str
     value: Operand
 
 
-class OneOf(_Node):
-    op: Literal["one_of"]
+class Between(Node):
+    """From `low` to `high`, both included."""
+
+    op: Literal["between"]
+    item: str
+    low: Ordered
+    high: Ordered
+
+
+class OneOf(Node):
+    """Any of these values, or of pick many at least one; `includes_all` is for pick many."""
+
+    op: Literal["one_of", "includes_all"]
     item: str
     values: tuple[Operand, ...] = Field(min_length=1, max_length=200)
 
 
-class Answered(_Node):
+class Answered(Node):
     op: Literal["answered", "unanswered"]
     item: str
 
 
-Condition = Annotated[Every | Some | Not | Compare | OneOf | Answered, Field(discriminator="op")]
-Every.model_rebuild()
-Some.model_rebuild()
-Not.model_rebuild()
+class Entries(Node):
+    """Whether `where` is true of any entry, or of every one, of the roster `item`."""
+
+    op: Literal["any_entry", "every_entry"]
+    item: str
+    where: "Condition"
 
 
-def as_decimal(raw: object) -> Decimal | None:
-    """`raw` as a finite decimal, or None where it is not one."""
-    if isinstance(raw, bool) or not isinstance(raw, str | int | Decimal):
-        return None
-    try:
-        number = Decimal(raw)
-    except InvalidOperation:
-        return None
-    return number if number.is_finite() else None
+class EntryCount(Node):
+    """How many entries the roster `item` has, or how many of them `where` is true of."""
+
+    op: Literal["entry_count"]
+    item: str
+    where: "Condition | None" = None
+    at_least: int | None = Field(None, ge=0, le=200)
+    at_most: int | None = Field(None, ge=0, le=200)
 
 
-def read_operand(answer_type: type, operand: str | bool) -> Decimal | date | time | None:
-    """`operand` as an ordered value of `answer_type`, None where it is not one.
+class Saved(Node):
+    """A condition of the questionnaire that was saved under a name, meant by its key."""
 
-    A moment is written with its offset from UTC, such as `2026-11-25T09:00+00:00`.
+    op: Literal["saved"]
+    name: Key
+
+
+Leaf = Compare | Between | OneOf | Answered | Entries | EntryCount
+Condition = Annotated[Every | Some | Not | Leaf | Saved, Field(discriminator="op")]
+for _model in (Every, Some, Not, Entries, EntryCount):
+    _model.model_rebuild()
+
+
+def holds(condition: Condition | None, values: Values, today: Today) -> bool:
+    """Whether `condition` is true of `values`; no condition is always true.
+
+    A saved condition counts as false: `core/saved.py` puts in what it means beforehand.
     """
-    if answer_type is Decimal:
-        return as_decimal(operand)
-    if not isinstance(operand, str) or answer_type not in (date, time, datetime):
-        return None
-    try:
-        found: date | time = answer_type.fromisoformat(operand)
-    except ValueError:
-        return None
-    if isinstance(found, datetime) and found.tzinfo is None:
-        return None
-    return found
+    return condition is None or _HOLDS[condition.op](condition, values, today)
 
 
-def compares(op: str, answer: Value, operand: str | bool) -> bool:
-    """The one comparison of an answer with an operand; false where the two have no order."""
-    if isinstance(answer, tuple):
-        return op == "includes" and (operand in answer or (operand == ELSE and _has_else(answer)))
-    if isinstance(answer, Else):
-        return (operand == ELSE) is (op == "is") and op in ("is", "is_not")
-    if isinstance(answer, Decimal | date | time):
-        value: Any = read_operand(type(answer), operand)
-        if value is None:
-            return op == "is_not"
-        ordered: Any = answer
-        match op:
-            case "is":
-                return bool(ordered == value)
-            case "is_not":
-                return bool(ordered != value)
-            case "at_least":
-                return bool(ordered >= value)
-            case "at_most":
-                return bool(ordered <= value)
-        return False
-    same = type(answer) is type(operand) and answer == operand
-    return same if op == "is" else op == "is_not" and not same
-
-
-def _has_else(picked: tuple[Value, ...]) -> bool:
-    return any(isinstance(one, Else) for one in picked)
-
-
-def holds(condition: Condition | None, values: Values) -> bool:
-    """Whether `condition` is true of `values`; no condition is always true."""
-    return condition is None or _HOLDS[condition.op](condition, values)
-
-
-def _compares(condition: Compare, values: Values) -> bool:
+def _compares(condition: Compare, values: Values, today: Today) -> bool:
     answer = values.get(condition.item)
-    return answer is not None and compares(condition.op, answer, condition.value)
+    return answer is not None and compares(condition.op, answer, condition.value, today)
 
 
-def _one_of(condition: OneOf, values: Values) -> bool:
+def _between(condition: Between, values: Values, today: Today) -> bool:
     answer = values.get(condition.item)
-    return answer is not None and any(compares("is", answer, one) for one in condition.values)
+    return (
+        answer is not None
+        and compares("at_least", answer, condition.low, today)
+        and compares("at_most", answer, condition.high, today)
+    )
 
 
-_HOLDS: dict[str, Callable[[Any, Values], bool]] = {
-    "all": lambda every, values: all(holds(part, values) for part in every.parts),
-    "any": lambda some, values: any(holds(part, values) for part in some.parts),
-    "not": lambda other, values: not holds(other.part, values),
-    "answered": lambda leaf, values: leaf.item in values,
-    "unanswered": lambda leaf, values: leaf.item not in values,
+def _one_of(condition: OneOf, values: Values, today: Today) -> bool:
+    answer = values.get(condition.item)
+    op = "includes" if answer.__class__ is tuple else "is"
+    return answer is not None and any(compares(op, answer, one, today) for one in condition.values)
+
+
+def _includes_all(condition: OneOf, values: Values, today: Today) -> bool:
+    answer = values.get(condition.item)
+    return answer is not None and contains_all(answer, condition.values, today)
+
+
+def entries_of(answer: Value | None) -> tuple[Mapping[str, Value], ...]:
+    """The entries of a roster's answer; none where it has no answer."""
+    return answer if isinstance(answer, tuple) else ()  # type: ignore[return-value]
+
+
+def _fitting(condition: Entries | EntryCount, values: Values, today: Today) -> tuple[int, int]:
+    """How many entries there are, and how many of them the condition is about."""
+    entries = entries_of(values.get(condition.item))
+    if condition.where is None:
+        return len(entries), len(entries)
+    return len(entries), sum(
+        holds(condition.where, {**values, **entry}, today) for entry in entries
+    )
+
+
+def _any_entry(condition: Entries, values: Values, today: Today) -> bool:
+    return _fitting(condition, values, today)[1] > 0
+
+
+def _every_entry(condition: Entries, values: Values, today: Today) -> bool:
+    number, fitting = _fitting(condition, values, today)
+    return number > 0 and fitting == number
+
+
+def _entry_count(condition: EntryCount, values: Values, today: Today) -> bool:
+    number, fitting = _fitting(condition, values, today)
+    low, high = condition.at_least or 0, condition.at_most
+    return number > 0 and low <= fitting and (high is None or fitting <= high)
+
+
+_HOLDS: dict[str, Callable[[Any, Values, Today], bool]] = {
+    "all": lambda every, values, today: all(holds(part, values, today) for part in every.parts),
+    "any": lambda some, values, today: any(holds(part, values, today) for part in some.parts),
+    "not": lambda other, values, today: not holds(other.part, values, today),
+    "answered": lambda leaf, values, _: leaf.item in values,
+    "unanswered": lambda leaf, values, _: leaf.item not in values,
     "one_of": _one_of,
+    "includes_all": _includes_all,
+    "between": _between,
+    "any_entry": _any_entry,
+    "every_entry": _every_entry,
+    "entry_count": _entry_count,
+    "saved": lambda *_: False,
     "is": _compares,
     "is_not": _compares,
     "includes": _compares,
+    "contains": _compares,
+    "like": _compares,
     "at_least": _compares,
     "at_most": _compares,
+    "more_than": _compares,
+    "less_than": _compares,
 }
 """What each operator means, looked up by its name: asking a node for its class costs far more."""
 
+OF_ENTRIES = frozenset({"any_entry", "every_entry", "entry_count"})
 
-def leaves(condition: Condition | None) -> Iterator[Compare | OneOf | Answered]:
-    """Every comparison in `condition`, in reading order."""
+
+def leaves(condition: Condition | None) -> Iterator[Leaf | Saved]:
+    """Every comparison in `condition`, in reading order; those of entries whole."""
     match condition:
         case None:
             return
@@ -200,14 +222,22 @@ def leaves(condition: Condition | None) -> Iterator[Compare | OneOf | Answered]:
 
 
 def named(condition: Condition | None) -> frozenset[str]:
-    """The keys that `condition` names."""
-    return frozenset(leaf.item for leaf in leaves(condition))
+    """The keys that `condition` names, those inside of rosters too."""
+    found: set[str] = set()
+    for leaf in leaves(condition):
+        if not isinstance(leaf, Saved):
+            found.add(leaf.item)
+        if isinstance(leaf, Entries | EntryCount):
+            found |= named(leaf.where)
+    return frozenset(found)
 
 
-def operands(leaf: Compare | OneOf | Answered) -> tuple[str | bool, ...]:
+def operands(leaf: Leaf) -> tuple[str | bool, ...]:
     match leaf:
         case Compare():
             return (leaf.value,)
+        case Between():
+            return (leaf.low, leaf.high)
         case OneOf():
             return leaf.values
         case _:

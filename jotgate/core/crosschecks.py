@@ -7,8 +7,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from jotgate.core.conditions import Condition, Value, Values, as_decimal, holds
+from jotgate.core.conditions import Condition, holds
 from jotgate.core.part import Key, Part
+from jotgate.core.today import Today
+from jotgate.core.values import Value, Values, as_decimal
 from jotgate.core.wording import Text
 
 Relation = Literal["is", "is_not", "at_least", "at_most", "more_than", "less_than"]
@@ -53,13 +55,13 @@ def measure(value: Value) -> Measure:
     return str(value)
 
 
-def broken(check: CrossCheck, values: Values) -> bool:
+def broken(check: CrossCheck, values: Values, today: Today) -> bool:
     """Whether `check` applies to `values` and does not hold."""
     left = values.get(check.left)
     right: Value | None = (
         as_decimal(check.number or "") if check.right is None else values.get(check.right)
     )
-    if left is None or right is None or not holds(check.when, values):
+    if left is None or right is None or not holds(check.when, values, today):
         return False
     mine, other = measure(left), measure(right)
     if type(mine) is not type(other):

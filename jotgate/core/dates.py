@@ -2,33 +2,23 @@
 
 import re
 from collections.abc import Callable
-from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from datetime import UTC, date, datetime, time, tzinfo
 from typing import TypeVar
 
 from jotgate.core.failures import Failed
 from jotgate.core.items.written import Date, DateTime, Time
-from jotgate.core.today import Today
+from jotgate.core.today import Today, day_of
 
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 _TIME = re.compile(r"\d{2}:\d{2}")
 _MOMENT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
 
 
-def bound(written: str, today: date) -> date | None:
-    """The day that a bound means: a date, or days from today; None beyond the calendar."""
-    try:
-        if not written.startswith("today"):
-            return date.fromisoformat(written)
-        return today + timedelta(days=int(written[5:] or 0))
-    except (ValueError, OverflowError):
-        return None
-
-
 def moment_bound(written: str, today: Today, end: bool) -> datetime | None:
     """The local moment that a bound means: now, or the start or `end` of a day."""
     if written == "now":
         return today.now.replace(tzinfo=None, second=0, microsecond=0)
-    day = bound(written, today.day)
+    day = day_of(written, today.day)
     return datetime.combine(day, time(23, 59) if end else time()) if day else None
 
 
@@ -55,8 +45,8 @@ def _between(found: T, earliest: T | None, latest: T | None) -> T:
 
 def day(item: Date, raw: object, today: date) -> date:
     found = _read(raw, _DATE, date.fromisoformat, "not_a_date")
-    earliest = bound(item.earliest, today) if item.earliest else None
-    return _between(found, earliest, bound(item.latest, today) if item.latest else None)
+    earliest = day_of(item.earliest, today) if item.earliest else None
+    return _between(found, earliest, day_of(item.latest, today) if item.latest else None)
 
 
 def clock_time(item: Time, raw: object) -> time:

@@ -15,7 +15,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from jotgate.core.conditionfaults import is_number
-from jotgate.core.conditions import Condition, Value, Values, holds, named
+from jotgate.core.conditions import Condition, holds, named
 from jotgate.core.errors import Fault
 from jotgate.core.items import Item, Key, is_restricted, is_valued
 from jotgate.core.plan import Plan
@@ -23,14 +23,13 @@ from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.reading import Reader
 from jotgate.core.register import Column, ColumnType, Register
 from jotgate.core.stored import as_json
-from jotgate.core.wording import fill, slots
+from jotgate.core.today import Today
+from jotgate.core.values import Value, Values
+from jotgate.core.wording import ENTRY_SLOTS, entry_words, fill, slots
 
 Address = Annotated[
     str, StringConstraints(pattern=r"^[^\s@<>,;]+@[^\s@<>,;]+\.[^\s@<>,;]+$", max_length=254)
 ]
-
-ENTRY_SLOTS = ("entry_number", "questionnaire")
-"""Slots that a notice may use besides the keys of items."""
 
 
 class _Part(BaseModel):
@@ -106,17 +105,23 @@ class Planned:
 
 
 def planned(
-    dispatch: Dispatch, plan: Plan, answers: Values, number: int, registers: Mapping[UUID, Register]
+    dispatch: Dispatch,
+    plan: Plan,
+    answers: Values,
+    number: int,
+    registers: Mapping[UUID, Register],
+    today: Today,
 ) -> Planned:
-    """The effects of `dispatch` on an entry with these open `answers`, in order."""
-    words = Reader(plan).all(answers) | {
-        "entry_number": f"{number:04}",
-        "questionnaire": plan.questionnaire.title.get(plan.questionnaire.first_language, ""),
-    }
+    """The effects of `dispatch` on an entry with these open `answers`, in order.
+
+    `today` is the time of its arrival where the questionnaire is at home.
+    """
+    reader = Reader(plan)
+    words = reader.all(answers) | entry_words(number, reader.say(plan.questionnaire.title))
     effects: list[Effect] = []
     caught_by: str | None = None
     for rule in dispatch.rules:
-        if (rule.files and caught_by is not None) or not holds(rule.when, answers):
+        if (rule.files and caught_by is not None) or not holds(rule.when, answers, today):
             continue
         if rule.files:
             caught_by = rule.key

@@ -3,26 +3,38 @@
 from collections.abc import Iterator
 
 from jotgate.core.conditionfaults import condition_faults, fault
+from jotgate.core.conditions import Saved, leaves
 from jotgate.core.crossfaults import check_faults
 from jotgate.core.errors import Fault
+from jotgate.core.finishfaults import finish_faults
 from jotgate.core.itemfaults import item_faults
 from jotgate.core.items import Item, is_asked, is_valued, with_inside
 from jotgate.core.questionnaire import Page, Questionnaire, ToFinish, ToPage
+from jotgate.core.saved import expanded
 
 
 def faults(questionnaire: Questionnaire) -> tuple[Fault, ...]:
     """Every fault, in reading order; empty when the draft can be published."""
-    return (
-        *_doubles(questionnaire),
-        *_pages(questionnaire),
-        *_finishes(questionnaire),
-    )
+    said = expanded(questionnaire, questionnaire.saved)
+    finishes = (found for one in said.finishes for found in finish_faults(one, said))
+    return (*_doubles(said), *_saved(questionnaire), *_pages(said), *finishes)
+
+
+def _saved(questionnaire: Questionnaire) -> Iterator[Fault]:
+    for one in questionnaire.saved:
+        at = f"saved/{one.key}"
+        if not one.name.strip():
+            yield fault("no_text", at, "This saved condition has no name yet.")
+        if any(isinstance(leaf, Saved) for leaf in leaves(one.when)):
+            message = f"The saved condition {one.name} uses another one. Say it in full."
+            yield fault("saved_inside", at, message)
 
 
 def _doubles(questionnaire: Questionnaire) -> Iterator[Fault]:
     for noun, place, keys in (
         ("page", "pages/{}", [page.key for page in questionnaire.pages]),
         ("finish", "finishes/{}", [finish.key for finish in questionnaire.finishes]),
+        ("saved condition", "saved/{}", [one.key for one in questionnaire.saved]),
         ("item", "items/{}", [item.key for item in with_inside(tuple(questionnaire.items()))]),
     ):
         for key in sorted({key for key in keys if keys.count(key) > 1}):
@@ -65,10 +77,3 @@ def _skips(
             case ToFinish(finish=key) if key not in finishes:
                 message = f"This skip rule goes to the finish {key}, which is not there."
                 yield fault("no_finish", at, message)
-
-
-def _finishes(questionnaire: Questionnaire) -> Iterator[Fault]:
-    for finish in questionnaire.finishes:
-        if not finish.title.get(questionnaire.first_language, "").strip():
-            at = f"finishes/{finish.key}"
-            yield fault("no_text", at, "This finish has no heading yet.")

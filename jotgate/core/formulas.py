@@ -7,9 +7,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from jotgate.core.conditions import Else, Value, Values
 from jotgate.core.part import Key, Part
 from jotgate.core.today import Today
+from jotgate.core.values import Else, Value, Values
 
 Keys = Annotated[tuple[Key, ...], Field(min_length=1, max_length=200)]
 

@@ -7,11 +7,11 @@ from typing import Any, cast
 
 from babel import Locale
 
-from jotgate.core.conditions import FileFacts, Value
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.filekinds import MEGABYTE, kind_of
 from jotgate.core.items import Address, File, Name, Signature
 from jotgate.core.texts import text
+from jotgate.core.values import FileFacts, Value
 from jotgate.core.words import LANGUAGES, page, spoken
 
 LONGEST_PART = 200

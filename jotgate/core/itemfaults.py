@@ -6,7 +6,6 @@ from typing import Any
 
 from jotgate.core.conditionfaults import Earlier, condition_faults, fault
 from jotgate.core.crossfaults import check_faults, formula_faults
-from jotgate.core.dates import bound
 from jotgate.core.errors import Fault
 from jotgate.core.items import (
     Address,
@@ -25,8 +24,10 @@ from jotgate.core.items import (
     is_valued,
     options_of,
 )
+from jotgate.core.patterns import BadPattern, compiled
 from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.texts import BadPattern, compiled, fits
+from jotgate.core.texts import fits
+from jotgate.core.today import day_of
 from jotgate.core.wording import Text, say
 
 
@@ -126,7 +127,7 @@ def _days(item: Date | DateTime | Time, at: str) -> Iterator[Fault]:
     if any(relative) and not all(relative):
         return
     low, high = (
-        edge if isinstance(item, Time) else bound(str(edge), date(2000, 1, 1)) for edge in edges
+        edge if isinstance(item, Time) else day_of(str(edge), date(2000, 1, 1)) for edge in edges
     )
     if low is None or high is None or str(low) > str(high):
         message = f"Nothing lies between {item.earliest} and {item.latest}. Change one of them."

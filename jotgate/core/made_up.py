@@ -13,8 +13,6 @@ from typing import Any
 import phonenumbers
 
 from jotgate.core.checks import Raw, check
-from jotgate.core.conditions import FileFacts, Value, Values
-from jotgate.core.dates import bound
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import (
     Address,
@@ -38,7 +36,8 @@ from jotgate.core.plan import Plan
 from jotgate.core.rows import shown_inside
 from jotgate.core.settle import settle
 from jotgate.core.texts import fits
-from jotgate.core.today import Today
+from jotgate.core.today import Today, day_of
+from jotgate.core.values import FileFacts, Value, Values
 
 TRIES = 200
 """How many walks are tried before a page counts as not found."""
@@ -116,7 +115,7 @@ def answers_to(
 def answer(item: Item, known: Values, today: Today, dice: Random) -> Raw:
     """An answer to `item`, None where none could be made up. `known` are those before it."""
     make = _MAKERS.get(item.kind)
-    return make(settle(item, known), known, today, dice) if make else None
+    return make(settle(item, known, today), known, today, dice) if make else None
 
 
 def _short_text(item: ShortText, _: Values, _today: Today, dice: Random) -> Raw:
@@ -155,7 +154,7 @@ def _within(low: date | None, high: date | None, today: date, dice: Random) -> d
 
 
 def _days(item: Date | DateTime, today: Today) -> tuple[date | None, date | None]:
-    low, high = (bound(one, today.day) if one else None for one in (item.earliest, item.latest))
+    low, high = (day_of(one, today.day) if one else None for one in (item.earliest, item.latest))
     return low, high
 
 
@@ -234,7 +233,7 @@ def _entry(item: Roster, known: Values, today: Today, dice: Random) -> dict[str,
         entry[inner.key] = answer(inner, values, today, dice)
         return check(inner, entry[inner.key], today, values)
 
-    shown_inside(item, {}, known, one)
+    shown_inside(item, {}, known, one, today)
     return entry
 
 

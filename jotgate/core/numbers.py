@@ -2,9 +2,9 @@
 
 from decimal import Decimal
 
-from jotgate.core.conditions import as_decimal
 from jotgate.core.failures import Failed
 from jotgate.core.items.written import Number
+from jotgate.core.values import as_decimal
 
 _DIGITS = 25
 """The longest number that is read; longer ones cannot be inside any range."""

@@ -9,7 +9,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 
 from jotgate.core.checks import Raw, check, checking
-from jotgate.core.conditions import Value, Values, holds
+from jotgate.core.conditions import holds
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.formulas import compute
 from jotgate.core.items import SHOWN, Item, Roster
@@ -17,6 +17,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish, Page
 from jotgate.core.rows import LONGEST_LIST, broken_checks, shown_inside
 from jotgate.core.today import Today
+from jotgate.core.values import Value, Values
 
 RawAnswers = Mapping[str, Raw]
 
@@ -25,27 +26,27 @@ RawAnswers = Mapping[str, Raw]
 class Step:
     """One visited page: the items shown on it and what failed there.
 
-    `failed` goes by place: an item's key, or inside an item such as `wells/0/depth`.
+    `failed` goes by place: an item's key, or inside an item such as `wells/0/depth`. `rule` is
+    the skip rule, counted from 1, that led out of the page, and None where none did.
     """
 
     page: Page
     shown: tuple[Item, ...]
     failed: Mapping[str, Failed]
+    rule: int | None
 
 
 @dataclass(frozen=True)
 class Walk:
     """A walk from the first shown page to its finish.
 
-    `kept` holds the answers that count, of the pages in `steps` and the carried values.
-    `rule` is the skip rule, counted from 1, that led out of the last page, and None where
-    none did.
+    `kept` holds the answers that count, of the pages in `steps`, the carried values and the
+    facts of the visitor.
     """
 
     steps: tuple[Step, ...]
     kept: Values
     finish: Finish
-    rule: int | None
 
     @property
     def stuck(self) -> Step | None:
@@ -56,38 +57,38 @@ class Walk:
 def walk(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> Walk:
     """Walk through `answers`, from the first shown page to a finish.
 
-    `carried` holds the carried values that were accepted; `today` is the time where the
-    questionnaire is at home. The walk goes on over failures: a failed answer counts as
-    unanswered. Cost is linear in the items passed.
+    `carried` holds the carried values that were accepted, and under dotted keys the facts of
+    the visitor; `today` is the time where the questionnaire is at home. The walk goes on over
+    failures: a failed answer counts as unanswered. Cost is linear in the items passed.
     """
     pages = plan.questionnaire.pages
     kept: dict[str, Value] = {
-        item.key: carried[item.key] for item in plan.carried if item.key in carried
+        key: value for key, value in carried.items() if key in plan.arriving or "." in key
     }
     steps: list[Step] = []
     number = 0
-    rule: int | None = None
     while number < len(pages):
         page = pages[number]
-        if not holds(page.shown_when, kept):
+        if not holds(page.shown_when, kept, today):
             number += 1
             continue
-        steps.append(_visit(plan, page, answers, kept, today))
-        rule, target = _leave(plan, page, kept)
+        shown, failed = _visit(plan, page, answers, kept, today)
+        rule, target = _leave(plan, page, kept, today)
+        steps.append(Step(page, shown, failed, rule))
         if isinstance(target, Finish):
-            return Walk(tuple(steps), kept, target, rule)
+            return Walk(tuple(steps), kept, target)
         number = number + 1 if target is None else target
-    return Walk(tuple(steps), kept, plan.questionnaire.finishes[0], rule)
+    return Walk(tuple(steps), kept, plan.questionnaire.finishes[0])
 
 
 def _visit(
     plan: Plan, page: Page, answers: RawAnswers, kept: dict[str, Value], today: Today
-) -> Step:
-    """Go over one page, adding to `kept` what is answered and what is computed there."""
+) -> tuple[tuple[Item, ...], Mapping[str, Failed]]:
+    """Go over one page, adding to `kept` what is answered there: what is shown, and failures."""
     shown: list[Item] = []
     failed: dict[str, Failed] = {}
     for key, condition, quick, item in plan.asked[page.key]:
-        if condition is not None and not holds(condition, kept):
+        if condition is not None and not holds(condition, kept, today):
             continue
         if item.kind == "computed":
             value = compute(item.formula, kept, plan.owners, today)
@@ -103,8 +104,8 @@ def _visit(
             kept[key] = value
     if page.checks:
         order = [item.key for item in page.items]
-        failed = {**broken_checks(page.checks, kept, order), **failed}
-    return Step(page, tuple(shown), failed)
+        failed = {**broken_checks(page.checks, kept, order, today), **failed}
+    return tuple(shown), failed
 
 
 def _checked(
@@ -122,10 +123,12 @@ def _checked(
     return None
 
 
-def _leave(plan: Plan, page: Page, kept: Values) -> tuple[int | None, int | Finish | None]:
+def _leave(
+    plan: Plan, page: Page, kept: Values, today: Today
+) -> tuple[int | None, int | Finish | None]:
     """The skip rule that holds, counted from 1, and where it leads; None is straight on."""
     for position, skip in enumerate(page.skips, start=1):
-        if holds(skip.when, kept):
+        if holds(skip.when, kept, today):
             if skip.to.kind == "finish":
                 return position, plan.finishes[skip.to.finish]
             return position, plan.page_numbers[skip.to.page]
@@ -229,7 +232,9 @@ def _entries(
 ) -> tuple[tuple[Item, ...], ...]:
     """What each entry of `roster` shows, and last what a new one would."""
     lines = [line if isinstance(line, dict) else {} for line in raw] if _few(raw) else []
-    return tuple(shown_inside(roster, line, values, checking(today)) for line in [*lines, {}])
+    return tuple(
+        shown_inside(roster, line, values, checking(today), today) for line in [*lines, {}]
+    )
 
 
 def _few(raw: Raw) -> bool:

@@ -3,11 +3,11 @@
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.conditions import ELSE, Else, Value
 from jotgate.core.failures import Failed
 from jotgate.core.items import Carried, PickMany, PickOne, Rank, Scale
 from jotgate.core.numbers import read_number, within
 from jotgate.core.texts import text
+from jotgate.core.values import ELSE, Else, Value
 
 LONGEST_ELSE = 500
 """Characters of something else in the respondent's own words."""

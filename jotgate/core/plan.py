@@ -10,6 +10,7 @@ from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, insi
 from jotgate.core.items import with_inside as every
 from jotgate.core.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.quick import Quick, quick_of
+from jotgate.core.saved import expanded
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,11 @@ class Plan:
     @cached_property
     def carried(self) -> tuple[Carried, ...]:
         return tuple(item for item in self.questionnaire.items() if isinstance(item, Carried))
+
+    @cached_property
+    def arriving(self) -> frozenset[str]:
+        """The keys of the carried values."""
+        return frozenset(item.key for item in self.carried)
 
     @cached_property
     def page_numbers(self) -> Mapping[str, int]:
@@ -119,7 +125,7 @@ def _conditions(item: Item) -> Iterator[Condition | None]:
 
 def compile_plan(questionnaire: Questionnaire) -> Plan:
     """A plan whose look-ups are all made, so that sharing it between requests is safe."""
-    plan = Plan(questionnaire)
+    plan = Plan(expanded(questionnaire, questionnaire.saved))
     for name, part in vars(Plan).items():
         if isinstance(part, cached_property):
             getattr(plan, name)

@@ -10,12 +10,13 @@ from functools import cache
 from typing import Annotated, Literal
 from zoneinfo import available_timezones
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, StringConstraints
 
 from jotgate.core.conditions import Condition
 from jotgate.core.crosschecks import CrossCheck
 from jotgate.core.items import Item, Key, Part
 from jotgate.core.look import Look
+from jotgate.core.saved import SavedCondition
 from jotgate.core.wording import Language, Text
 
 
@@ -60,12 +61,25 @@ class Page(Part):
     checks: tuple[CrossCheck, ...] = Field((), max_length=100)
 
 
+class Onward(Part):
+    """A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`."""
+
+    label: Text = {}
+    address: Annotated[str, StringConstraints(max_length=2000)] = ""
+
+
 class Finish(Part):
-    """An end of the questionnaire. The first one is where a walk ends by default."""
+    """An end of the questionnaire. The first one is where a walk ends by default.
+
+    The message may hold slots, such as `{name}`. `sets` are carried values, by key, that every
+    entry ending here gets.
+    """
 
     key: Key
     title: Text
     message: Text = {}
+    onward: Onward | None = None
+    sets: dict[Key, Annotated[str, StringConstraints(max_length=1000)]] = {}
 
 
 class Questionnaire(Part):
@@ -77,6 +91,7 @@ class Questionnaire(Part):
     look: Look = Look()
     pages: tuple[Page, ...] = Field(min_length=1, max_length=500)
     finishes: tuple[Finish, ...] = Field(min_length=1, max_length=100)
+    saved: tuple[SavedCondition, ...] = Field((), max_length=200)
 
     @property
     def first_language(self) -> str:

@@ -8,9 +8,10 @@ from collections.abc import Callable
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.conditions import Value
 from jotgate.core.items import Item, LongText, Number, PickMany, PickOne, Scale, ShortText
-from jotgate.core.texts import BadPattern, likely, plain_email
+from jotgate.core.patterns import BadPattern, likely
+from jotgate.core.texts import plain_email
+from jotgate.core.values import Value
 
 Quick = Callable[[Any], Value | None]
 

@@ -6,12 +6,12 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from jotgate.core.conditions import Else, FileFacts, Value, Values
 from jotgate.core.formulas import First
 from jotgate.core.gathers import country_names
 from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_valued, options_of
 from jotgate.core.plan import Plan
 from jotgate.core.stored import as_json
+from jotgate.core.values import Else, FileFacts, Value, Values
 from jotgate.core.wording import fill, say
 from jotgate.core.words import page
 

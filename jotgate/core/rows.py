@@ -3,11 +3,13 @@
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from jotgate.core.conditions import Value, Values, holds
+from jotgate.core.conditions import holds
 from jotgate.core.crosschecks import CrossCheck, broken
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import Grid, Item, Roster, Row
 from jotgate.core.settle import settle
+from jotgate.core.today import Today
+from jotgate.core.values import Value, Values
 
 CheckOne = Callable[[Item, Any, Values], Value | None]
 """Checks an item's raw answer among values. Raises Failed and FailedInside."""
@@ -15,10 +17,12 @@ CheckOne = Callable[[Item, Any, Values], Value | None]
 _Line = tuple[dict[str, Value], dict[str, Failed]]
 
 
-def roster(item: Roster, raw: object, values: Values, check: CheckOne) -> tuple[Value, ...]:
+def roster(
+    item: Roster, raw: object, values: Values, check: CheckOne, today: Today
+) -> tuple[Value, ...]:
     """One map of answers for each entry; an entry without any answer is left out."""
     lines = _maps(raw)
-    found = [_entry(item, line, values, check) for line in lines]
+    found = [_entry(item, line, values, check, today) for line in lines]
     failed = {
         f"{number}/{place}": failure
         for number, (_, failures) in enumerate(found)
@@ -34,14 +38,16 @@ def roster(item: Roster, raw: object, values: Values, check: CheckOne) -> tuple[
     return kept
 
 
-def _entry(item: Roster, line: Mapping[str, Any], values: Values, check: CheckOne) -> _Line:
-    kept, failed = _line(item.items, line, values, check)
-    failed |= broken_checks(item.checks, {**values, **kept}, [one.key for one in item.items])
+def _entry(
+    item: Roster, line: Mapping[str, Any], values: Values, check: CheckOne, today: Today
+) -> _Line:
+    kept, failed = _line(item.items, line, values, check, today)
+    failed |= broken_checks(item.checks, {**values, **kept}, [one.key for one in item.items], today)
     return kept, failed
 
 
 def broken_checks(
-    checks: Iterable[CrossCheck], values: Values, order: list[str]
+    checks: Iterable[CrossCheck], values: Values, order: list[str], today: Today
 ) -> dict[str, Failed]:
     """The checks that do not hold, at the later of the answers that they hold together."""
     return {
@@ -49,26 +55,30 @@ def broken_checks(
             "check", message=check.message
         )
         for check in checks
-        if broken(check, values)
+        if broken(check, values, today)
     }
 
 
 def shown_inside(
-    item: Roster, line: Mapping[str, Any], values: Values, check: CheckOne
+    item: Roster, line: Mapping[str, Any], values: Values, check: CheckOne, today: Today
 ) -> tuple[Item, ...]:
     """What one entry of a roster shows, with what its answers so far leave to pick from."""
-    kept, _ = _line(item.items, line, values, check)
+    kept, _ = _line(item.items, line, values, check, today)
     mine = {**values, **kept}
-    return tuple(settle(one, mine) for one in item.items if holds(one.shown_when, mine))
+    return tuple(
+        settle(one, mine, today) for one in item.items if holds(one.shown_when, mine, today)
+    )
 
 
-def _line(items: Iterable[Item], line: Mapping[str, Any], values: Values, check: CheckOne) -> _Line:
+def _line(
+    items: Iterable[Item], line: Mapping[str, Any], values: Values, check: CheckOne, today: Today
+) -> _Line:
     """The answers that are kept of one entry or row, and the failures by place."""
     kept: dict[str, Value] = {}
     failed: dict[str, Failed] = {}
     for one in items:
         mine = {**values, **kept}
-        if one.kind == "note" or not holds(one.shown_when, mine):
+        if one.kind == "note" or not holds(one.shown_when, mine, today):
             continue
         try:
             value = check(one, line.get(one.key), mine)
@@ -82,14 +92,16 @@ def _line(items: Iterable[Item], line: Mapping[str, Any], values: Values, check:
     return kept, failed
 
 
-def grid(item: Grid, raw: object, values: Values, check: CheckOne) -> Mapping[str, Value]:
+def grid(
+    item: Grid, raw: object, values: Values, check: CheckOne, today: Today
+) -> Mapping[str, Value]:
     """For each row with an answer, one map of answers for each time it was answered."""
     if not isinstance(raw, dict):
         raise Failed("wrong_kind")
     kept: dict[str, Value] = {}
     failed: dict[str, Failed] = {}
     for row in item.rows:
-        lines, failures = _row(item, row, raw.get(row.code), values, check)
+        lines, failures = _row(item, row, raw.get(row.code), values, check, today)
         failed |= {f"{row.code}/{place}": why for place, why in failures.items()}
         if lines:
             kept[row.code] = lines
@@ -101,7 +113,7 @@ def grid(item: Grid, raw: object, values: Values, check: CheckOne) -> Mapping[st
 
 
 def _row(
-    item: Grid, row: Row, raw: object, values: Values, check: CheckOne
+    item: Grid, row: Row, raw: object, values: Values, check: CheckOne, today: Today
 ) -> tuple[tuple[Values, ...], dict[str, Failed]]:
     lines = _maps(raw) if raw is not None else []
     if len(lines) > row.repeats:
@@ -113,7 +125,7 @@ def _row(
         if blank(line):
             continue
         needed = False
-        found, failures = _line(item.columns, line, values, check)
+        found, failures = _line(item.columns, line, values, check, today)
         failed |= {f"{number}/{place}": why for place, why in failures.items()}
         if found:
             kept.append(found)

@@ -2,21 +2,23 @@
 
 from typing import Any
 
-from jotgate.core.conditions import Values, holds
+from jotgate.core.conditions import holds
 from jotgate.core.items import Grid, Item, PickingPart
+from jotgate.core.today import Today
+from jotgate.core.values import Values
 
 
-def settle(item: Item, values: Values) -> Item:
+def settle(item: Item, values: Values, today: Today) -> Item:
     """`item` with the options, rows and columns that `values` leave to it."""
     if not isinstance(item, PickingPart | Grid) or not item.varies:
         return item
     changed: dict[str, Any] = {}
     if isinstance(item, Grid):
-        changed["rows"] = tuple(row for row in item.rows if holds(row.shown_when, values))
-        changed["columns"] = tuple(settle(column, values) for column in item.columns)
+        changed["rows"] = tuple(row for row in item.rows if holds(row.shown_when, values, today))
+        changed["columns"] = tuple(settle(column, values, today) for column in item.columns)
     else:
         changed["options"] = tuple(
-            option for option in item.options if holds(option.shown_when, values)
+            option for option in item.options if holds(option.shown_when, values, today)
         )
     same = {name: getattr(item, name) for name in type(item).model_fields}
     settled: Item = type(item).model_construct(**{**same, **changed})

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from jotgate.core.items.parts import ItemPart
 from jotgate.core.questionnaire import Finish, Page, Questionnaire
+from jotgate.core.saved import SavedCondition
 from jotgate.core.wording import OF, Text
 
 State = Literal["none", "missing", "older", "current"]
@@ -55,7 +56,7 @@ def _in_part(part: BaseModel, dumped: dict[str, Any], at: str) -> Iterator[Said]
 def _place(part: BaseModel, at: str, number: int) -> str:
     if isinstance(part, ItemPart):
         return f"items/{part.key}"
-    if isinstance(part, Page | Finish):
+    if isinstance(part, Page | Finish | SavedCondition):
         return f"{at}/{part.key}"
     return f"{at}/{getattr(part, 'code', number)}"
 

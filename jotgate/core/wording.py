@@ -49,6 +49,15 @@ def closest(offered: Sequence[str], wanted: Iterable[str]) -> str:
     return offered[0]
 
 
+ENTRY_SLOTS = ("entry_number", "questionnaire")
+"""Slots that a text about an entry may use besides the keys of items."""
+
+
+def entry_words(number: int, title: str) -> dict[str, str]:
+    """The words of the `ENTRY_SLOTS`."""
+    return {"entry_number": f"{number:04}", "questionnaire": title}
+
+
 def slots(template: str) -> tuple[str, ...]:
     """The names of the slots in `template`, in order, each once."""
     return tuple(dict.fromkeys(_SLOT.findall(template)))

@@ -6,7 +6,6 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.conditions import Values
 from jotgate.core.dispatch import (
     Dispatch,
     Effect,
@@ -21,6 +20,8 @@ from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.plan import Plan
 from jotgate.core.register import Register
 from jotgate.core.stored import values_of
+from jotgate.core.today import today_in
+from jotgate.core.values import Values
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
 from jotgate.store import entries, questionnaires, registers, runs
@@ -51,7 +52,8 @@ def open_values(plan: Plan, entry: Entry) -> Values:
 
 
 def _plan(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Register]) -> Planned:
-    return planned(rules, plan, open_values(plan, entry), entry.number, known)
+    today = today_in(plan.questionnaire.time_zone, entry.arrived)
+    return planned(rules, plan, open_values(plan, entry), entry.number, known, today)
 
 
 async def _start(house: House, conn: AsyncConnection, entry: Entry, effect: Effect) -> None:

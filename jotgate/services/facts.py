@@ -4,9 +4,9 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.conditions import FileFacts
 from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan
+from jotgate.core.values import FileFacts
 from jotgate.services.house import House
 from jotgate.store import files
 

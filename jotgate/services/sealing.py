@@ -5,9 +5,9 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.conditions import Value
 from jotgate.core.entry import Stored
 from jotgate.core.stored import as_json
+from jotgate.core.values import Value
 from jotgate.services.house import House
 
 

@@ -6,7 +6,6 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.conditions import FileFacts
 from jotgate.core.errors import Fault, InvalidAnswers, NotFound, TooManyTries
 from jotgate.core.failures import Failed
 from jotgate.core.filekinds import file_name
@@ -15,6 +14,7 @@ from jotgate.core.gathers import size_suits, suits
 from jotgate.core.items import File
 from jotgate.core.plan import Plan
 from jotgate.core.telling import fault_of
+from jotgate.core.values import FileFacts
 from jotgate.core.wording import closest
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House

@@ -6,13 +6,14 @@ from uuid import UUID
 from sqlalchemy.exc import IntegrityError
 
 from jotgate.core.clearance import split
+from jotgate.core.entry import Entry
 from jotgate.core.errors import InvalidAnswers, Shut
+from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.gate import admit
 from jotgate.core.path import walk
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Finish
 from jotgate.core.reading import files_in
-from jotgate.core.stored import as_json
+from jotgate.core.stored import as_json, values_of
 from jotgate.core.today import today_in
 from jotgate.core.wording import closest
 from jotgate.services.answering import (
@@ -36,9 +37,7 @@ class Taken:
 
     id: UUID
     number: int
-    plan: Plan
-    finish: Finish
-    language: str
+    ending: Ending
     repeated: bool
 
 
@@ -66,7 +65,8 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         faults = faults_of(plan, whole.stuck.failed, language)
         raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
     entry_id = house.ids.id()
-    open_answers, restricted = split(plan, whole.kept)
+    kept = to_keep(plan, whole)
+    open_answers, restricted = split(plan, kept)
     submission = Submission(
         id=entry_id,
         questionnaire_id=id,
@@ -85,7 +85,8 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         )
     except (IntegrityError, _NotStored):
         return await _not_stored(house, address, idempotency_key, answers.language)
-    return Taken(entry_id, number, plan, whole.finish, language, repeated=False)
+    said = ending(plan, whole.finish, kept, number, language)
+    return Taken(entry_id, number, said, repeated=False)
 
 
 async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan]:
@@ -111,8 +112,13 @@ async def _repeated(house: House, id: UUID, plan: Plan, key: str, language: str)
         entry = await entries.by_idempotency_key(conn, id, key)
     if entry is None:
         return None
-    finish = plan.finishes[entry.finish]
-    return Taken(entry.id, entry.number, plan, finish, language, repeated=True)
+    return _taken_before(plan, entry, language)
+
+
+def _taken_before(plan: Plan, entry: Entry, language: str) -> Taken:
+    values = values_of(plan.items, entry.answers)
+    said = ending(plan, plan.finishes[entry.finish], values, entry.number, language)
+    return Taken(entry.id, entry.number, said, repeated=True)
 
 
 async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -> int:
@@ -138,7 +144,6 @@ async def _not_stored(house: House, address: str, key: str, wanted: str) -> Take
         plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [wanted])
     if entry is not None:
-        finish = plan.finishes[entry.finish]
-        return Taken(entry.id, entry.number, plan, finish, language, repeated=True)
+        return _taken_before(plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

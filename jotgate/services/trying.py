@@ -6,12 +6,13 @@ from random import Random
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.conditions import FileFacts
 from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.made_up import answers_to
 from jotgate.core.path import FinishAhead, PageAhead
 from jotgate.core.plan import compile_plan
 from jotgate.core.today import today_in
+from jotgate.core.values import FileFacts
 from jotgate.core.wording import closest
 from jotgate.services import questionnaires
 from jotgate.services.answering import Answers, Move, Visit, move_on, read
@@ -43,6 +44,12 @@ async def page(
     visitor = await visit(house, id, answers.link, [answers.language])
     given = each_file(visitor.plan, answers.given, lambda _, said: _facts(said))
     return visitor, move_on(visitor, given, move, at, touched)
+
+
+def ending_of(visitor: Visit, ahead: FinishAhead) -> Ending:
+    """What its finish says; nothing has a number here."""
+    plan, whole = visitor.plan, ahead.walk
+    return ending(plan, whole.finish, to_keep(plan, whole), 0, visitor.language)
 
 
 @dataclass(frozen=True)

@@ -3,9 +3,9 @@
 from typing import Any
 
 from jotgate.core.checks import check
-from jotgate.core.conditions import Values
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import Item
+from jotgate.core.values import Values
 from tests.documents import TODAY, item, page, questionnaire
 
 

@@ -8,14 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jotgate.core.conditions import Condition, Values, holds, named
+from jotgate.core.conditions import Condition, holds, named
+from jotgate.core.values import Values
+from tests.documents import TODAY
 
 CONDITION: TypeAdapter[Condition] = TypeAdapter(Condition)
 VALUES: Values = {"source": "own", "people": Decimal("4.0"), "ill": False}
 
 
 def true_of(condition: dict[str, Any], values: Values = VALUES) -> bool:
-    return holds(CONDITION.validate_python(condition), values)
+    return holds(CONDITION.validate_python(condition), values, TODAY)
 
 
 @pytest.mark.parametrize(

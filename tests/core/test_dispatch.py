@@ -7,11 +7,11 @@ from uuid import UUID
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.conditions import Values
 from jotgate.core.dispatch import Dispatch, NoticePlanned, Planned, RowPlanned, planned, problems
 from jotgate.core.plan import compile_plan
 from jotgate.core.register import Column, Register
-from tests.documents import is_, well_check
+from jotgate.core.values import Values
+from tests.documents import TODAY, is_, well_check
 
 PLAN = compile_plan(well_check())
 A, B = UUID(int=1), UUID(int=2)
@@ -36,7 +36,7 @@ def rules(*rules: dict[str, Any], otherwise: tuple[dict[str, Any], ...] = ()) ->
 
 
 def run(dispatch: Dispatch, **answers: Any) -> Planned:
-    return planned(dispatch, PLAN, answers, 7, REGISTERS)
+    return planned(dispatch, PLAN, answers, 7, REGISTERS, TODAY)
 
 
 OWN = is_("source", "own")
@@ -117,7 +117,7 @@ def test_exactly_one_filing_whatever_the_rules(holds: list[tuple[bool, bool]], c
         )
         for n, (true, files) in enumerate(holds)
     ]
-    result = planned(rules(*made, otherwise=(file(B),)), PLAN, source, 1, REGISTERS)
+    result = planned(rules(*made, otherwise=(file(B),)), PLAN, source, 1, REGISTERS, TODAY)
     rows = [effect for effect in result.effects if isinstance(effect, RowPlanned)]
     first = next((f"r{n}" for n, pair in enumerate(holds) if pair == (True, True)), None)
     assert [row.rule for row in rows] == [first or "otherwise"]

@@ -11,13 +11,14 @@ import pytest
 from fhir.resources.R4B.questionnaire import Questionnaire as Resource
 from hypothesis import given
 
-from jotgate.core.conditions import Values, holds
+from jotgate.core.conditions import holds
 from jotgate.core.errors import Invalid
 from jotgate.core.formats.fhir import from_fhir, to_fhir
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.values import Values
 from jotgate.demo.load import documents
 from tests.core.strategies import questionnaires
-from tests.documents import is_, item, options, page, questionnaire
+from tests.documents import TODAY, is_, item, options, page, questionnaire
 
 SAID = questionnaire(
     page(
@@ -123,7 +124,7 @@ def decide(when: list[dict[str, Any]], behavior: str | None, values: Values) -> 
     Resource.model_validate(resource)
     found, left = from_fhir(resource)
     assert left == ()
-    return holds(list(found.items())[-1].shown_when, values)
+    return holds(list(found.items())[-1].shown_when, values, TODAY)
 
 
 def row(question: str, operator: str, **answer: Any) -> dict[str, Any]:

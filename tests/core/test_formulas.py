@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jotgate.core.conditions import Else, Values
 from jotgate.core.crosschecks import CrossCheck, broken
 from jotgate.core.formulas import Formula, compute
 from jotgate.core.path import walk
+from jotgate.core.values import Else, Values
 from tests.documents import TODAY, is_, item, options, page, plan, words
 
 FORMULA: TypeAdapter[Any] = TypeAdapter(Formula)
@@ -125,16 +125,16 @@ def check(relation: str, **more: Any) -> CrossCheck:
 )
 def test_checks(relation: str, left: Any, right: Any, fails: bool) -> None:
     values = {key: value for key, value in (("a", left), ("b", right)) if value is not None}
-    assert broken(check(relation, right="b"), values) is fails
+    assert broken(check(relation, right="b"), values, TODAY) is fails
 
 
 def test_a_check_against_a_number_and_under_a_condition() -> None:
     few = check("at_most", number="2")
-    assert broken(few, {"a": Decimal("2.5")})
-    assert not broken(few, {"a": Decimal(2)})
+    assert broken(few, {"a": Decimal("2.5")}, TODAY)
+    assert not broken(few, {"a": Decimal(2)}, TODAY)
     only = check("at_most", number="2", when=is_("b", True))
-    assert not broken(only, {"a": Decimal(3), "b": False})
-    assert broken(only, {"a": Decimal(3), "b": True})
+    assert not broken(only, {"a": Decimal(3), "b": False}, TODAY)
+    assert broken(only, {"a": Decimal(3), "b": True}, TODAY)
 
 
 VISIT = plan(

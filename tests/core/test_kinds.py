@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 
 from jotgate.core.checks import check
 from jotgate.core.conditions import compares
-from jotgate.core.dates import bound
 from jotgate.core.failures import Failed
 from jotgate.core.faults import faults
 from jotgate.core.items import Item
 from jotgate.core.stored import as_json, from_json
 from jotgate.core.texts import plain_email
+from jotgate.core.today import day_of
 from tests.documents import TODAY, is_, item, options, page, questionnaire
 
 
@@ -210,7 +210,7 @@ def test_days_and_times(one: Item, raw: Any, kept: Any) -> None:
 
 @given(st.dates(), st.integers(-9999, 9999))
 def test_a_bound_counts_days_from_today(today: date, days: int) -> None:
-    found = bound(f"today{days:+}", today)
+    found = day_of(f"today{days:+}", today)
     try:
         assert found == today + timedelta(days=days)
     except OverflowError:
@@ -292,7 +292,7 @@ def test_what_is_stored_comes_back(one: Item, raw: Any) -> None:
     ],
 )
 def test_comparing(op: str, answer: Any, operand: Any, expected: bool) -> None:
-    assert compares(op, answer, operand) is expected
+    assert compares(op, answer, operand, TODAY) is expected
 
 
 def codes(*items: dict[str, Any]) -> list[str]:

@@ -9,15 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.checks import check
-from jotgate.core.conditions import Else, FileFacts, holds
+from jotgate.core.conditions import holds
 from jotgate.core.failures import Failed
 from jotgate.core.filekinds import LONGEST_NAME, file_name
 from jotgate.core.gathers import countries
 from jotgate.core.items import Item
 from jotgate.core.stored import as_json, from_json
 from jotgate.core.today import today_in
+from jotgate.core.values import Else, FileFacts
 from tests.core.kinds import of, outcome
-from tests.documents import is_, options
+from tests.documents import TODAY, is_, options
 
 NAME = of("name", parts=["title", "given", "family"], needed=["given", "family"])
 PLACE = of("address", countries=["GB", "IE"])
@@ -90,11 +91,11 @@ def test_what_is_stored_comes_back(one: Item, raw: Any) -> None:
 
 
 def test_something_else_counts_under_a_code_of_its_own() -> None:
-    assert holds(_condition(is_("q", "else")), {"q": Else("clay")})
-    assert not holds(_condition(is_("q", "a")), {"q": Else("clay")})
+    assert holds(_condition(is_("q", "else")), {"q": Else("clay")}, TODAY)
+    assert not holds(_condition(is_("q", "a")), {"q": Else("clay")}, TODAY)
     includes = _condition({"op": "includes", "item": "q", "value": "else"})
-    assert holds(includes, {"q": ("a", Else("clay"))})
-    assert not holds(includes, {"q": ("a",)})
+    assert holds(includes, {"q": ("a", Else("clay"))}, TODAY)
+    assert not holds(includes, {"q": ("a",)}, TODAY)
 
 
 def _condition(raw: dict[str, Any]) -> Any:

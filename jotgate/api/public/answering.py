@@ -9,9 +9,8 @@ from jotgate.api.given import GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.api.public.questions import QuestionOut, Shower
 from jotgate.core.errors import Fault
+from jotgate.core.finishing import Ending
 from jotgate.core.path import FinishAhead, PageAhead
-from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Finish
 from jotgate.core.reading import Reader
 from jotgate.core.settle import settle
 from jotgate.core.wording import say
@@ -74,10 +73,16 @@ class PageIn(AnswersIn):
     touched: list[str] = Field([], max_length=5000)
 
 
+class LinkOut(BaseModel):
+    label: str
+    address: str
+
+
 class FinishOut(BaseModel):
     kind: Literal["finish"]
     heading: str
     message: str
+    onward: LinkOut | None = None
 
 
 def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
@@ -94,7 +99,9 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
         heading=say(page.title, language, first),
         items=[
             shower.out(
-                settle(item, ahead.kept), ahead.kept.get(item.key), ahead.inside.get(item.key, ())
+                settle(item, ahead.kept, visitor.today),
+                ahead.kept.get(item.key),
+                ahead.inside.get(item.key, ()),
             )
             for item in ahead.step.shown
         ],
@@ -112,13 +119,9 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
     )
 
 
-def finish_out(plan: Plan, finish: Finish, language: str) -> FinishOut:
-    first = plan.questionnaire.first_language
-    return FinishOut(
-        kind="finish",
-        heading=say(finish.title, language, first),
-        message=say(finish.message, language, first),
-    )
+def finish_out(end: Ending) -> FinishOut:
+    onward = end.onward and LinkOut(label=end.onward.label, address=end.onward.address)
+    return FinishOut(kind="finish", heading=end.heading, message=end.message, onward=onward)
 
 
 @router.post("/page", response_model_exclude_defaults=True)
@@ -137,4 +140,4 @@ async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, house: GivenHouse
 ) -> FinishOut:
     taken = await submitting.submit(house, address, body.core(), idempotency_key)
-    return finish_out(taken.plan, taken.finish, taken.language)
+    return finish_out(taken.ending)

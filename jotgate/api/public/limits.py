@@ -4,12 +4,12 @@ from collections.abc import Callable, Mapping
 from datetime import datetime
 from typing import Any
 
-from jotgate.core.dates import bound, moment_bound
+from jotgate.core.dates import moment_bound
 from jotgate.core.filekinds import TYPES
 from jotgate.core.items import Item
 from jotgate.core.numbers import plain
 from jotgate.core.picks import ranked
-from jotgate.core.today import Today
+from jotgate.core.today import Today, day_of
 
 Limits = dict[str, Any]
 
@@ -40,7 +40,7 @@ def _number(item: Any, _: Today) -> Limits:
 
 def _date(item: Any, today: Today) -> Limits:
     edges = {"earliest": item.earliest, "latest": item.latest}
-    days = {name: bound(edge, today.day) if edge else None for name, edge in edges.items()}
+    days = {name: day_of(edge, today.day) if edge else None for name, edge in edges.items()}
     return {name: day.isoformat() if day else None for name, day in days.items()}
 
 

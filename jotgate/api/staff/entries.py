@@ -14,7 +14,6 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
-from jotgate.core.conditions import Value
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.filekinds import kind_of
 from jotgate.core.items import Item, is_restricted, is_valued
@@ -22,6 +21,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.reading import Reader, files_in
 from jotgate.core.stored import values_of
+from jotgate.core.values import Value
 from jotgate.core.wording import say
 from jotgate.services import entries
 from jotgate.store.runs import Run, RunState

@@ -22,7 +22,7 @@ async def trial_page(
     """The next page; at the end what the finish says, and nothing is stored."""
     visitor, ahead = await trying.page(house, id, body.core(), body.move, body.at, body.touched)
     if isinstance(ahead, FinishAhead):
-        return finish_out(visitor.plan, ahead.walk.finish, visitor.language)
+        return finish_out(trying.ending_of(visitor, ahead))
     return page_out(visitor, ahead)
 
 

@@ -3,7 +3,6 @@
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from jotgate.core.conditions import ELSE
 from jotgate.core.filekinds import MEGABYTE, TYPES
 from jotgate.core.formulas import First
 from jotgate.core.gathers import LONGEST_DRAWN, LONGEST_PART, countries
@@ -24,6 +23,7 @@ from jotgate.core.items import (
 )
 from jotgate.core.picks import LONGEST_ELSE, ranked
 from jotgate.core.texts import LONGEST_ADDRESS
+from jotgate.core.values import ELSE
 
 Schema = dict[str, Any]
 

@@ -6,8 +6,9 @@ from uuid import UUID
 
 from pydantic import Field, StringConstraints
 
-from jotgate.core.conditions import ELSE, Condition
+from jotgate.core.conditions import Condition
 from jotgate.core.part import Code, Key, Part
+from jotgate.core.values import ELSE
 from jotgate.core.wording import Text
 
 Country = Annotated[str, StringConstraints(pattern=r"^[A-Z]{2}$")]

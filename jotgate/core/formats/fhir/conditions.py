@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-_ORDER = {">=": "at_least", "<=": "at_most"}
+_ORDER = {">=": "at_least", "<=": "at_most", ">": "more_than", "<": "less_than"}
 
 
 def condition_of(
@@ -41,10 +41,6 @@ def _row(
         return None if kind == "pick_many" else {"op": "is_not", "item": key, "value": value}
     if operator in _ORDER:
         return {"op": _ORDER[operator], "item": key, "value": value}
-    if operator in (">", "<"):
-        other = {"op": "at_most" if operator == ">" else "at_least", "item": key, "value": value}
-        answered = {"op": "answered", "item": key}
-        return {"op": "all", "parts": [answered, {"op": "not", "part": other}]}
     return None
 
 

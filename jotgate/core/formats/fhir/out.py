@@ -5,12 +5,12 @@ from datetime import date
 from typing import Any
 
 from jotgate.core.conditions import Condition
-from jotgate.core.dates import bound
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
 from jotgate.core.look import Look
 from jotgate.core.questionnaire import Page, Questionnaire
+from jotgate.core.today import day_of
 from jotgate.core.wording import Text, is_language, say
 
 TYPES: Mapping[str, str] = {
@@ -238,7 +238,7 @@ def _days(writing: _Writing, item: Any) -> Members:
     for url, edge in ((terms.MIN_VALUE, item.earliest), (terms.MAX_VALUE, item.latest)):
         if edge is None:
             continue
-        if item.kind == "date" and edge[0].isdigit() and bound(edge, date.min):
+        if item.kind == "date" and edge[0].isdigit() and day_of(edge, date.min):
             extensions.append(extension(url, "Date", edge))
         elif item.kind == "time":
             extensions.append(extension(url, "Time", f"{edge}:00"))

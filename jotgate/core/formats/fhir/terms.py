@@ -22,7 +22,9 @@ CONTROLS = "http://hl7.org/fhir/questionnaire-item-control"
 LOOKS = {"list": "radio-button", "dropdown": "drop-down"}
 """How pick one is laid out, as codes of `CONTROLS`; buttons have none."""
 
-OPERATORS = {"is": "=", "is_not": "!=", "at_least": ">=", "at_most": "<="}
+OPERATORS = {"is": "=", "is_not": "!=", "at_least": ">=", "at_most": "<=", "more_than": ">"} | {
+    "less_than": "<"
+}
 
 
 def extension(url: str, kind: str, value: Any) -> dict[str, Any]:

@@ -1,0 +1,56 @@
+"""What a finish says to the one who ends there, and what it leaves in the entry."""
+
+from dataclasses import dataclass
+from urllib.parse import quote
+
+from jotgate.core.checks import carried_value
+from jotgate.core.items import Carried, is_restricted
+from jotgate.core.path import Walk
+from jotgate.core.plan import Plan
+from jotgate.core.questionnaire import Finish
+from jotgate.core.reading import Reader
+from jotgate.core.values import Values
+from jotgate.core.wording import entry_words, fill
+
+
+@dataclass(frozen=True)
+class Link:
+    label: str
+    address: str
+
+
+@dataclass(frozen=True)
+class Ending:
+    """What the respondent reads, and where a link leads on."""
+
+    heading: str
+    message: str
+    onward: Link | None
+
+
+def ending(plan: Plan, finish: Finish, values: Values, number: int, language: str) -> Ending:
+    """The words of `finish` with the answers `values` and the entry's `number` in their slots.
+
+    In an address they are percent-encoded (RFC 3986, 2.1).
+    """
+    reader = Reader(plan, language)
+    open_values = {
+        key: value for key, value in values.items() if not is_restricted(plan.items[key])
+    }
+    words = reader.all(open_values) | entry_words(number, reader.say(plan.questionnaire.title))
+    onward = None
+    if finish.onward:
+        encoded = {name: quote(said, safe="") for name, said in words.items()}
+        address = fill(finish.onward.address, encoded)
+        onward = Link(reader.say(finish.onward.label) or address, address)
+    return Ending(reader.say(finish.title), fill(reader.say(finish.message), words), onward)
+
+
+def to_keep(plan: Plan, whole: Walk) -> Values:
+    """What the entry of a walk keeps: its answers, and what its finish sets."""
+    answers = {key: value for key, value in whole.kept.items() if key in plan.items}
+    for key, raw in whole.finish.sets.items():
+        item = plan.items[key]
+        if isinstance(item, Carried):
+            answers[key] = carried_value(item, raw)
+    return answers
