@@ -1,0 +1,194 @@
+"""What somebody may have answered, as statements: which class of answer, which picks, how many.
+
+Nothing is said of what is not asked: `answered` implies `active`.
+"""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from jotgate.core.conditions import Condition
+from jotgate.core.items import Option, PickMany, PickOne
+from jotgate.core.proof.cells import SOME_ELSE, Cell, Cells
+from jotgate.core.proof.gates import FALSE, TRUE, Gates
+from jotgate.core.values import ELSE, Else
+
+
+@dataclass(frozen=True)
+class Answer:
+    """The answer to one item. Of `cells` exactly one is true where it is answered.
+
+    `options` are the picks of pick many by code, with `others` standing for all that nothing
+    names; `entries` those of a roster. `can` tells whether there is an answer to give, `stuck`
+    that there has to be one and is none.
+    """
+
+    active: int
+    answered: int
+    cells: tuple[tuple[int, Cell], ...] = ()
+    options: Mapping[str, int] = field(default_factory=dict)
+    others: tuple[str, ...] = ()
+    entries: tuple["Entry", ...] = ()
+    stuck: int = FALSE
+    can: int = TRUE
+
+    @property
+    def open(self) -> int:
+        """That the answer is one that nothing is known of."""
+        return next((one for one, cell in self.cells if cell is ANY), FALSE)
+
+
+@dataclass(frozen=True)
+class Entry:
+    given: int
+    answers: Mapping[str, Answer]
+
+
+ANY = Cell(None, None)
+"""The class of whatever else can be answered; no answer of it is known."""
+
+
+def one_valued(gates: Gates, active: int, required: bool, cells: Cells) -> Answer:
+    """An answer that is of one class."""
+    each = [(gates.fresh(), cell) for cell in cells.each]
+    if cells.open:
+        each.append((gates.fresh(), ANY))
+    literals = [one for one, _ in each]
+    stuck = active if required and not each else FALSE
+    answered = _must(gates, active, required, stuck)
+    if literals:
+        gates.at_most_one(literals)
+        gates.same(answered, gates.either(*literals))
+    else:
+        gates.never(answered)
+    return Answer(active, answered, tuple(each), stuck=stuck, can=TRUE if each else FALSE)
+
+
+def _must(gates: Gates, active: int, required: bool, stuck: int) -> int:
+    """Whether it is answered: if at all, then where it is asked."""
+    if required and stuck == FALSE:
+        return active
+    answered = gates.fresh()
+    gates.some((-answered, active))
+    if required:
+        gates.some((-active, answered, stuck))
+    return answered
+
+
+def _offered(
+    gates: Gates, options: Iterable[Option], shown: Mapping[str, int]
+) -> list[tuple[str, int]]:
+    return [(option.code, shown.get(option.code, TRUE)) for option in options]
+
+
+def pick_one(
+    gates: Gates, item: PickOne, active: int, shown: Mapping[str, int], named: Iterable[str]
+) -> Answer:
+    """`shown` says of the options under a condition whether it holds.
+
+    The options that have none and are named nowhere are one class.
+    """
+    wanted = set(named)
+    each: list[tuple[int, Cell]] = []
+    rest = False
+    for code, offered in _offered(gates, item.options, shown):
+        if code not in wanted and code not in shown:
+            if rest:
+                continue
+            rest = True
+        each.append((_only_if(gates, offered), Cell(code, code)))
+    if item.else_label:
+        each.append((gates.fresh(), Cell(SOME_ELSE, Else(SOME_ELSE[ELSE]))))
+    certain = rest or item.else_label or any(code not in shown for code in item.codes)
+    can = TRUE if certain else gates.either(*shown.values()) if shown else FALSE
+    stuck = gates.both(active, -can) if item.required else FALSE
+    answered = _must(gates, active, item.required, stuck)
+    literals = [one for one, _ in each]
+    if literals:
+        gates.at_most_one(literals)
+        gates.same(answered, gates.either(*literals))
+    else:
+        gates.never(answered)
+    return Answer(active, answered, tuple(each), stuck=stuck, can=can)
+
+
+def _only_if(gates: Gates, offered: int) -> int:
+    """Something that may be picked, where it is offered."""
+    picked = gates.fresh()
+    gates.some((-picked, offered))
+    return picked
+
+
+def pick_many(
+    gates: Gates, item: PickMany, active: int, shown: Mapping[str, int], named: Iterable[str]
+) -> Answer:
+    """A literal for every option that is named, under a condition or alone; how many of the
+    others are picked is whatever is needed."""
+    wanted = set(named)
+    own = [one for one in item.options if one.code in wanted or one.code in shown or one.alone]
+    others = [one.code for one in item.options if one not in own]
+    picks = {
+        one.code: _only_if(gates, offered)
+        for one, (_, offered) in zip(own, _offered(gates, own, shown), strict=True)
+    }
+    if item.else_label:
+        picks[ELSE] = gates.fresh()
+    alone = [picks[one.code] for one in own if one.alone]
+    counted = [literal for literal in picks.values() if literal not in alone]
+    can = _can_pick(gates, item, own, shown, len(others))
+    stuck = gates.both(active, -can) if item.required else FALSE
+    answered = _must(gates, active, item.required, stuck)
+    for literal in picks.values():
+        gates.some((-literal, answered))
+    gates.at_most_one(alone)
+    lonely = gates.either(*alone)
+    for literal in counted:
+        gates.never(lonely, literal)
+    _within(gates, item, answered, lonely, counted, len(others))
+    return Answer(active, answered, options=picks, others=tuple(others), stuck=stuck, can=can)
+
+
+def _within(
+    gates: Gates, item: PickMany, answered: int, lonely: int, counted: Sequence[int], spare: int
+) -> None:
+    """Between the fewest and the most, with up to `spare` picks that nothing names."""
+    fewest = max(item.fewest or 1, 1)
+    most = item.most if item.most is not None else len(counted) + spare
+    if most < fewest:
+        gates.some((-answered, lonely))
+        return
+    so_many = gates.counts(counted, min(len(counted), most + 1))
+    needed = fewest - spare
+    if needed > 0:
+        enough = so_many[needed] if needed < len(so_many) else FALSE
+        gates.some((-answered, lonely, enough))
+    if most < len(counted):
+        gates.some((lonely, -so_many[most + 1]))
+
+
+def _can_pick(
+    gates: Gates,
+    item: PickMany,
+    own: Sequence[Option],
+    shown: Mapping[str, int],
+    spare: int,
+) -> int:
+    fewest = max(item.fewest or 1, 1)
+    offered = [shown.get(one.code, TRUE) for one in own if not one.alone]
+    if item.else_label:
+        offered.append(TRUE)
+    needed = max(fewest - spare, 0)
+    enough = gates.counts(offered, needed)[needed] if needed <= len(offered) else FALSE
+    if item.most is not None and item.most < fewest:
+        enough = FALSE
+    lone = [shown.get(one.code, TRUE) for one in own if one.alone]
+    return gates.either(enough, *lone)
+
+
+def named_codes(leaves: Iterable[Condition]) -> set[str]:
+    """The codes that comparisons name."""
+    found: set[str] = set()
+    for leaf in leaves:
+        value = getattr(leaf, "value", None)
+        found |= {str(value)} if isinstance(value, str) else set()
+        found |= {str(one) for one in getattr(leaf, "values", ())}
+    return found

@@ -1,0 +1,110 @@
+"""Repairs on offer, as changes to the document (JSON Patch, RFC 6902).
+
+Each begins by testing that what it changes is still what it was made for.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from jotgate.core.conditions import Condition, named
+from jotgate.core.items import Item, is_valued
+from jotgate.core.proof.places import Places
+from jotgate.core.questionnaire import Page, ToFinish
+
+Change = Mapping[str, Any]
+"""`op` is `test`, `add`, `remove` or `replace`; `path` a JSON pointer; `value` JSON."""
+
+
+@dataclass(frozen=True)
+class Repair:
+    says: str
+    changes: tuple[Change, ...]
+
+
+def _json(part: Any) -> Any:
+    return part.model_dump(mode="json") if hasattr(part, "model_dump") else part
+
+
+class Repairs:
+    def __init__(self, places: Places) -> None:
+        self._places = places
+
+    def without_condition(self, at: str, says: str) -> Repair:
+        """The condition at `at` gone."""
+        part = self._places.part(at)
+        member = "when" if "/checks/" in at else "shown_when"
+        path = f"{self._places.pointer(at)}/{member}"
+        test = {"op": "test", "path": path, "value": _json(getattr(part, member))}
+        return Repair(says, (test, {"op": "replace", "path": path, "value": None}))
+
+    def without(self, at: str) -> Repair:
+        """What stands at `at` gone."""
+        path = self._places.pointer(at)
+        test = {"op": "test", "path": path, "value": _json(self._found(at))}
+        return Repair(f"Delete {self._places.name(at)}", (test, {"op": "remove", "path": path}))
+
+    def _found(self, at: str) -> Any:
+        if not at.startswith("finishes/"):
+            return self._places.part(at)
+        key = at.split("/")[1]
+        return next(one for one in self._places.questionnaire.finishes if one.key == key)
+
+    def before(self, at: str, other: str) -> Repair:
+        """The skip rule at `at` tried before the one at `other`."""
+        rule, path = _json(self._places.part(at)), self._places.pointer(at)
+        return Repair(
+            f"Try {self._places.name(at)} before {self._places.name(other).partition(' after')[0]}",
+            (
+                {"op": "test", "path": path, "value": rule},
+                {"op": "remove", "path": path},
+                {"op": "add", "path": self._places.pointer(other), "value": rule},
+            ),
+        )
+
+    def optional(self, at: str) -> Repair:
+        path = f"{self._places.pointer(at)}/required"
+        test = {"op": "test", "path": path, "value": True}
+        change = {"op": "replace", "path": path, "value": False}
+        return Repair("Do not require an answer", (test, change))
+
+    def unless_empty(self, at: str) -> Iterator[Repair]:
+        """The page shown only where something on it is; where what that depends on is earlier."""
+        page = self._places.page(at)
+        seen = [item for item in page.items if item.kind != "carried"]
+        conditions = [item.shown_when for item in seen if item.shown_when is not None]
+        known = self._earlier(page)
+        if not conditions or any(not named(one) <= known for one in conditions):
+            return
+        distinct = list({one.model_dump_json(): one for one in conditions}.values())
+        wanted: Any = _json(distinct[0])
+        if len(distinct) > 1:
+            wanted = {"op": "any", "parts": [_json(one) for one in distinct[:50]]}
+        before: Condition | None = page.shown_when
+        if before is not None:
+            wanted = {"op": "all", "parts": [_json(before), wanted]}
+        path = f"{self._places.pointer(at)}/shown_when"
+        changes = (
+            {"op": "test", "path": path, "value": _json(before)},
+            {"op": "replace", "path": path, "value": wanted},
+        )
+        yield Repair("Show the page only where something on it is shown", changes)
+
+    def _earlier(self, page: Page) -> set[str]:
+        questionnaire = self._places.questionnaire
+        number = questionnaire.pages.index(page)
+        before = [item for one in questionnaire.pages[:number] for item in one.items]
+        carried = [item for item in questionnaire.items() if item.kind == "carried"]
+        return {item.key for item in [*before, *carried] if is_valued(item)}
+
+    def leads_to(self, finish: str) -> bool:
+        """Whether a skip rule goes to `finish`."""
+        return any(
+            isinstance(skip.to, ToFinish) and skip.to.finish == finish
+            for page in self._places.questionnaire.pages
+            for skip in page.skips
+        )
+
+    def item(self, at: str) -> Item:
+        found: Item = self._places.part(at)
+        return found

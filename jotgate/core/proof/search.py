@@ -1,0 +1,136 @@
+"""What can happen in a questionnaire and what cannot, each with a run or a refutation.
+
+What happens is found by walking; what cannot happen, by a solver that finds no way. Where it
+gives up, and where a run does not do what was hoped of it, nothing is decided.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from random import Random
+from typing import Literal
+
+from pysat.solvers import Solver
+
+from jotgate.core.made_up import MadeUp
+from jotgate.core.plan import Plan
+from jotgate.core.proof.encoding import Encoding, Goal
+from jotgate.core.proof.gates import FALSE, TRUE
+from jotgate.core.proof.runs import Run, run, run_of
+from jotgate.core.today import Today
+
+TRIES = 40
+"""Walks by chance, for what the solver could not decide."""
+
+Verdict = Literal["happens", "never", "open"]
+
+
+@dataclass(frozen=True)
+class Budget:
+    """Conflicts that the solver may come to, for one goal and for all of them."""
+
+    each: int = 2_000
+    whole: int = 60_000
+
+
+@dataclass
+class Found:
+    """`verdicts` by goal, `runs` that were walked, and for each goal that happens one of them."""
+
+    verdicts: dict[Goal, Verdict] = field(default_factory=dict)
+    runs: list[Run] = field(default_factory=list)
+    witness: dict[Goal, int] = field(default_factory=dict)
+
+
+class Prover:
+    """A solver that holds the statements of one questionnaire."""
+
+    def __init__(self, plan: Plan, encoding: Encoding, today: Today, budget: Budget) -> None:
+        self._plan, self._encoding, self._today, self._budget = plan, encoding, today, budget
+        self._solver = Solver(name="minisat22", bootstrap_with=encoding.gates.clauses)
+        self._spent = 0
+
+    def close(self) -> None:
+        self._solver.delete()
+
+    def solve(self, wanted: Iterable[int]) -> bool | None:
+        """Whether there is a way; None where that took too long."""
+        left = self._budget.whole - self._spent
+        if left <= 0:
+            return None
+        self._solver.conf_budget(min(self._budget.each, left))
+        before = self._solver.accum_stats()["conflicts"]
+        answer: bool | None = self._solver.solve_limited(assumptions=list(wanted))
+        self._spent += self._solver.accum_stats()["conflicts"] - before
+        return answer
+
+    def fits(self, wanted: list[int]) -> bool:
+        """Whether nothing speaks against `wanted` at first sight."""
+        sound: bool = self._solver.propagate(assumptions=wanted)[0]
+        return sound
+
+    def core(self, literal: int, kept: list[int]) -> list[int] | None:
+        """Those of `kept` that keep `literal` from being true; None where they may not do."""
+        if self.solve([literal, *kept]) is not False:
+            return None
+        core = set(self._solver.get_core() or ())
+        return [one for one in kept if one in core]
+
+    def never(self, literal: int) -> None:
+        self._solver.add_clause([-literal])
+
+    def chance(self, seed: int) -> Run:
+        """A walk with made-up answers."""
+        made = MadeUp(self._plan, {}, self._today, Random(seed))
+        return run_of(self._plan, made, {}, self._today)
+
+    def run(self) -> Run:
+        """The run of the way that was just found, walked for real."""
+        model = self._solver.get_model()
+        true = {literal for literal in model if literal > 0}
+        return run(
+            self._plan,
+            self._encoding,
+            lambda literal: literal in true if literal > 0 else -literal not in true,
+            self._today,
+        )
+
+
+def search(encoding: Encoding, prover: Prover) -> Found:
+    """A verdict on every goal, the deepest first: one run reaches much on its way."""
+    found = Found()
+    for goal in reversed(encoding.goals):
+        if goal not in found.verdicts:
+            found.verdicts[goal] = _verdict(goal, encoding, prover, found)
+    if "open" in found.verdicts.values():
+        for seed in range(TRIES):
+            keep(found, prover.chance(seed), encoding.goals)
+    return found
+
+
+def _verdict(goal: Goal, encoding: Encoding, prover: Prover, found: Found) -> Verdict:
+    literal = encoding.goals[goal]
+    if literal == FALSE:
+        return "never"
+    answer: bool | None = None
+    for assumed in dict.fromkeys((encoding.closed, TRUE)):
+        answer = prover.solve([literal, assumed])
+        if answer is None:
+            return "open"
+        if answer:
+            keep(found, prover.run(), encoding.goals)
+            if goal in found.witness:
+                return "happens"
+    if answer:
+        return "open"
+    prover.never(literal)
+    return "never"
+
+
+def keep(found: Found, one: Run, goals: Mapping[Goal, int]) -> None:
+    """Take in a run, if it reaches something for the first time."""
+    new = [goal for goal in one.reached if goal in goals and goal not in found.witness]
+    if new:
+        for goal in new:
+            found.witness[goal] = len(found.runs)
+            found.verdicts[goal] = "happens"
+        found.runs.append(one)

@@ -1,0 +1,315 @@
+"""What is told of the branching, that its repairs mend it, and what stays undecided."""
+
+from collections.abc import Mapping
+from typing import Any
+
+import pytest
+
+from jotgate.core.proof import Budget, Finding, prove
+from jotgate.core.proof.repairs import Repair
+from jotgate.core.questionnaire import Questionnaire
+from tests.core.test_faults import OK
+from tests.documents import TODAY, finish, is_, item, options, page, questionnaire, words
+
+SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
+
+
+def to_page(key: str) -> dict[str, str]:
+    return {"kind": "page", "page": key}
+
+
+def to_finish(key: str) -> dict[str, str]:
+    return {"kind": "finish", "finish": key}
+
+
+def skip(when: dict[str, Any], to: dict[str, str]) -> dict[str, Any]:
+    return {"when": when, "to": to}
+
+
+def applied(document: Questionnaire, repair: Repair) -> Questionnaire:
+    """`document` after the changes of a repair (RFC 6902)."""
+    whole = document.model_dump(mode="json")
+    for change in repair.changes:
+        *steps, last = change["path"].split("/")[1:]
+        part: Any = whole
+        for step in steps:
+            part = part[int(step)] if isinstance(part, list) else part[step]
+        name: Any = int(last) if isinstance(part, list) else last
+        match change["op"]:
+            case "test":
+                assert part[name] == change["value"]
+            case "remove":
+                del part[name]
+            case "add":
+                part.insert(name, change["value"])
+            case "replace":
+                part[name] = change["value"]
+    return Questionnaire.model_validate(whole)
+
+
+def number_check(relation: str, number: str, **more: Any) -> dict[str, Any]:
+    found = {"left": "n", "relation": relation, "number": number, "message": words("Look again.")}
+    return {**found, **more}
+
+
+BOTH: Mapping[str, Any] = {"op": "all", "parts": [is_("source", "own"), is_("source", "mains")]}
+SURE = {"op": "any", "parts": [is_("source", "own"), is_("source", "mains")]}
+
+CASES: dict[str, tuple[tuple[dict[str, Any], ...], str, str, str, tuple[str, ...]]] = {
+    "a page under a condition that never holds": (
+        (page("a", SOURCE), page("b", OK, shown_when=BOTH)),
+        "page_never",
+        "pages/b",
+        "Nobody is shown page 2, B: its condition never holds for those who get there.",
+        (),
+    ),
+    "a page that every way leads past": (
+        (
+            page("a", SOURCE, skips=[skip(is_("source", "own"), to_page("c"))]),
+            page("b", OK, shown_when=is_("source", "own")),
+            page("c", item("yes_no", "last")),
+        ),
+        "page_never",
+        "pages/b",
+        "Nobody is shown page 2, B: its condition never holds for those who get there.",
+        ("pages/a/skips/1",),
+    ),
+    "a page that nobody arrives at": (
+        (
+            page("a", SOURCE, skips=[skip(SURE, to_page("c"))]),
+            page("b", OK),
+            page("c", item("yes_no", "last")),
+        ),
+        "page_never",
+        "pages/b",
+        "Nobody reaches page 2, B: every way leads past it.",
+        ("pages/a/skips/1",),
+    ),
+    "a question that is never shown": (
+        (page("a", SOURCE, item("yes_no", "ok", shown_when=BOTH)),),
+        "condition_never",
+        "pages/a/items/ok",
+        "The condition of ok never holds: it is not shown to anybody.",
+        (),
+    ),
+    "a condition that always holds": (
+        (page("a", SOURCE, item("yes_no", "ok", shown_when=SURE)),),
+        "condition_always",
+        "pages/a/items/ok",
+        "The condition of ok always holds, so it decides nothing.",
+        (),
+    ),
+    "a rule that never applies": (
+        (page("a", SOURCE, skips=[skip(BOTH, to_finish("no"))]), page("b", OK)),
+        "rule_never",
+        "pages/a/skips/1",
+        "Rule 1 after page 1 never applies: its condition never holds there.",
+        (),
+    ),
+    "a rule whose cases another takes": (
+        (
+            page(
+                "a",
+                SOURCE,
+                skips=[
+                    skip({"op": "answered", "item": "source"}, to_page("c")),
+                    skip(is_("source", "mains"), to_finish("no")),
+                ],
+            ),
+            page("b", OK),
+            page("c", item("yes_no", "last")),
+        ),
+        "rule_shadowed",
+        "pages/a/skips/2",
+        "Rule 2 after page 1 never applies: the rules before it take every case.",
+        ("pages/a/skips/1",),
+    ),
+    "a rule that leads where the walk goes anyway": (
+        (page("a", SOURCE, skips=[skip(is_("source", "own"), to_page("b"))]), page("b", OK)),
+        "rule_idle",
+        "pages/a/skips/1",
+        "Rule 1 after page 1 leads where the walk goes anyway.",
+        (),
+    ),
+    "a finish without a rule": (
+        (page("a", SOURCE),),
+        "finish_never",
+        "finishes/no",
+        "Nobody ends at the finish No: no rule leads to it.",
+        (),
+    ),
+    "a page that can come out empty": (
+        (page("a", SOURCE), page("b", item("yes_no", "ok", shown_when=is_("source", "own")))),
+        "page_empty",
+        "pages/b",
+        "Somebody can come to page 2, B and find nothing on it.",
+        (),
+    ),
+    "a required question that some cannot answer": (
+        (
+            page(
+                "a",
+                SOURCE,
+                item(
+                    "pick_one",
+                    "kind",
+                    required=True,
+                    options=[{**options("deep")[0], "shown_when": is_("source", "own")}],
+                ),
+            ),
+        ),
+        "cannot_answer",
+        "pages/a/items/kind",
+        "Not everybody can answer kind, and it is required.",
+        (),
+    ),
+    "a required question that nobody can answer": (
+        (page("a", item("number", "n", required=True, at_least="0.2", at_most="0.8")),),
+        "cannot_answer",
+        "pages/a/items/n",
+        "Nobody can answer n, and it is required.",
+        (),
+    ),
+    "checks that contradict each other": (
+        (
+            page(
+                "a",
+                item("number", "n", required=True),
+                checks=[number_check("at_least", "10"), number_check("at_most", "5")],
+            ),
+        ),
+        "page_stuck",
+        "pages/a",
+        "Nobody gets past page 1, A: what has to be answered there cannot all be right.",
+        ("pages/a/checks/1/broken", "pages/a/checks/2/broken"),
+    ),
+    "checks of two answers that contradict each other": (
+        (
+            page(
+                "a",
+                item("number", "n", required=True),
+                item("number", "m", required=True),
+                checks=[
+                    {"left": "n", "relation": "at_least", "right": "m", "message": words("No.")},
+                    {"left": "n", "relation": "less_than", "right": "m", "message": words("No.")},
+                ],
+            ),
+        ),
+        "page_stuck",
+        "pages/a",
+        "Nobody gets past page 1, A: what has to be answered there cannot all be right.",
+        ("pages/a/checks/1/broken", "pages/a/checks/2/broken"),
+    ),
+}
+
+
+def of(code: str, at: str, document: Questionnaire) -> Finding | None:
+    found = prove(document, TODAY).findings
+    return next((one for one in found if (one.code, one.at) == (code, at)), None)
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_each_finding_is_told_with_what_is_at_fault_and_mended(name: str) -> None:
+    pages, code, at, says, because = CASES[name]
+    document = questionnaire(*pages, finishes=("done", "no"))
+    found = of(code, at, document)
+    assert found is not None
+    assert (found.says, found.because) == (says, because)
+    for repair in found.repairs:
+        assert of(code, at, applied(document, repair)) is None, repair.says
+    assert found.repairs
+    example = None if found.example is None else prove(document, TODAY).runs[found.example]
+    assert (example is not None) is (code in ("page_empty", "cannot_answer"))
+
+
+def test_options_that_no_rule_tells_apart() -> None:
+    asked = item("pick_one", "source", options=options("own", "mains", "spring"))
+    rules = [skip(is_("source", "own"), to_finish("no"))]
+    document = questionnaire(page("a", asked, skips=rules), page("b", OK), finishes=("done", "no"))
+    found = of("options_same", "pages/a/items/source", document)
+    assert found is not None
+    assert found.says == "No skip rule tells these options of source apart: Mains, Spring."
+
+
+def test_a_sound_one_has_no_findings_and_an_example_of_everything() -> None:
+    rules = [skip(is_("source", "mains"), to_finish("no"))]
+    document = questionnaire(page("a", SOURCE, skips=rules), page("b", OK), finishes=("done", "no"))
+    proof = prove(document, TODAY)
+    assert (proof.findings, proof.open) == ((), ())
+    assert set(proof.examples) == {
+        "pages/a",
+        "pages/a/items/source",
+        "pages/a/skips/1",
+        "pages/b",
+        "pages/b/items/ok",
+        "finishes/done",
+        "finishes/no",
+    }
+
+
+def test_repairs_of_saved_conditions_leave_the_name_in_use() -> None:
+    saves = [{"key": "both", "name": "Both", "when": BOTH}]
+    used = {"op": "saved", "name": "both"}
+    document = questionnaire(page("a", SOURCE), page("b", OK, shown_when=used), saved=saves)
+    found = of("page_never", "pages/b", document)
+    assert found is not None
+    assert found.repairs[0].changes[0]["value"] == used
+
+
+@pytest.mark.parametrize(
+    "when",
+    [
+        {"op": "like", "item": "name", "value": "[0-9]{7}-[A-F]{9}"},
+        {"op": "is", "item": "total", "value": "17"},
+        {"op": "contains", "item": "claim.role", "value": "sampler of wells"},
+    ],
+)
+def test_what_cannot_be_decided_is_never_called_dead(when: dict[str, Any]) -> None:
+    total = item("computed", "total", formula={"do": "sum", "of": ["n"]})
+    first = page("a", item("short_text", "name"), item("number", "n"), total)
+    document = questionnaire(first, page("b", OK, shown_when=when))
+    proof = prove(document, TODAY)
+    assert [one.code for one in proof.findings] == []
+    assert "pages/b" in proof.open or "pages/b" in proof.examples
+
+
+def test_a_finish_may_say_what_it_likes() -> None:
+    document = questionnaire(page("a", OK), finishes=(finish("done", message=words("{ok}")),))
+    assert prove(document, TODAY).findings == ()
+
+
+def hostile(holes: int) -> Questionnaire:
+    """One pigeon more than holes, each in some hole and no two in one: the pigeonhole principle,
+    which takes resolution exponentially many steps (Haken, 1985)."""
+    pigeons = range(holes + 1)
+    asked = [item("yes_no", f"x{p}_{h}") for p in pigeons for h in range(holes)]
+    parts: list[dict[str, Any]] = [
+        {"op": "any", "parts": [is_(f"x{p}_{h}", True) for h in range(holes)]} for p in pigeons
+    ]
+    for h in range(holes):
+        pairs = [(p, q) for p in pigeons for q in range(p)]
+        alone = [
+            {
+                "op": "not",
+                "part": {"op": "all", "parts": [is_(f"x{one}_{h}", True) for one in pair]},
+            }
+            for pair in pairs
+        ]
+        parts += [
+            {"op": "all", "parts": alone[start : start + 50]} for start in range(0, len(alone), 50)
+        ]
+    whole = {"op": "all", "parts": [{"op": "all", "parts": parts[:40]}]}
+    if len(parts) > 40:
+        whole["parts"].append({"op": "all", "parts": parts[40:]})
+    return questionnaire(page("a", *asked), page("b", OK, shown_when=whole))
+
+
+def test_a_hostile_condition_ends_undecided_within_its_budget() -> None:
+    proof = prove(hostile(9), TODAY, Budget(each=500, whole=3000))
+    assert "pages/b" in proof.open
+    assert [one.at for one in proof.findings] == []
+    assert "finishes/done" in proof.examples
+
+
+def test_a_small_pigeonhole_is_decided() -> None:
+    assert of("page_never", "pages/b", hostile(4)) is not None

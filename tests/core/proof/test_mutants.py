@@ -1,0 +1,128 @@
+"""Deliberate mistakes, one at a time: each is caught by holding the proof against every walk."""
+
+import importlib.util
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from functools import cache
+from pathlib import Path
+from types import ModuleType
+
+import pytest
+
+import jotgate.core.proof as proof
+from jotgate.core.plan import Plan, compile_plan
+from tests.core.proof.branching import Goals, TooMany, branching, happens, walks
+from tests.documents import TODAY
+
+PARTS = ("gates", "cells", "subjects", "answers", "statements", "crossing", "encoding", "search")
+"""The modules of the proof, each before those that import it."""
+
+MUTANTS = [
+    ("gates", "self.clauses.append([known, *(-part for part in key)])", "pass"),
+    ("gates", "self.clauses += [[-known, part] for part in key]", "pass"),
+    ("gates", "self.clauses += [[-one, -other] for one, other in combinations(parts, 2)]", "pass"),
+    ("gates", "for n in range(1, most + 1)", "for n in range(1, most)"),
+    ("cells", "below = (number - start) // unit", "below = (number - start) // unit + 4"),
+    ("cells", "yield from range(item.low, item.high + 1)", "yield from range(item.low, item.high)"),
+    ("answers", "stuck = active if required and not each else FALSE", "stuck = FALSE"),
+    ("answers", "if required and stuck == FALSE:", "if stuck == FALSE:"),
+    ("answers", "gates.some((-answered, active))", "pass"),
+    ("answers", "gates.some((-picked, offered))", "pass"),
+    ("answers", "if code not in wanted and code not in shown:", "if code not in shown:"),
+    ("answers", "gates.never(lonely, literal)", "pass"),
+    ("answers", "if most < len(counted):", "if most + 1 < len(counted):"),
+    ("answers", "needed = fewest - spare", "needed = fewest - spare - 1"),
+    ("statements", "return -answer.answered", "return answer.answered"),
+    ("statements", 'if leaf.op == "any_entry":', 'if leaf.op == "every_entry":'),
+    ("statements", "return gates.both(answer.answered, counts[low], -over)", "return counts[low]"),
+    (
+        "statements",
+        "return -statement(gates, condition.part",
+        "return statement(gates, condition.part",
+    ),
+    ("crossing", "if broken(check, {check.left: cell.value}, today)", "if False"),
+    ("crossing", "elif broken(check, {check.left: cell.value}, today):", "elif False:"),
+    ("encoding", "passed = gates.both(arrive, -holds)", "passed = FALSE"),
+    ("encoding", "visit = gates.both(arrive, holds)", "visit = arrive"),
+    ("encoding", "still = self.gates.both(still, -holds)", "pass"),
+    (
+        "encoding",
+        "leave = gates.both(visit, *(-one for one in [*stuck, *broken]))",
+        "leave = visit",
+    ),
+    ("encoding", "arrive = self.gates.either(", "arrive = self.gates.both("),
+    ("encoding", "self.arrivals[self.plan.page_numbers[skip.to.page]]", "self.arrivals[99]"),
+    ("encoding", "active = self.gates.both(visit, holds)", "active = holds"),
+    (
+        "encoding",
+        "given = active if number < must else self.gates.fresh()",
+        "given = self.gates.fresh()",
+    ),
+    ("encoding", "wanted = min(item.most, max(must, 1) + useful)", "wanted = 1"),
+    ("encoding", "broken.append(", "print("),
+]
+
+
+@cache
+def every() -> tuple[tuple[Plan, Goals], ...]:
+    found = []
+    for seed in range(220):
+        plan = compile_plan(branching(seed))
+        try:
+            walked = [happens(plan, one) for one in walks(plan, 150)]
+        except TooMany:
+            continue
+        found.append((plan, set().union(*walked)))
+    return tuple(found)
+
+
+def module(name: str, old: str = "", new: str = "") -> ModuleType:
+    """A fresh copy of one part of the proof, with `old` in it replaced."""
+    path = Path(str(proof.__file__)).parent / f"{name}.py"
+    source = path.read_text()
+    assert old in source, f"{name} does not say {old}"
+    spec = importlib.util.spec_from_file_location(f"{proof.__name__}.{name}", path)
+    assert spec
+    made = importlib.util.module_from_spec(spec)
+    sys.modules[made.__name__] = made
+    exec(compile(source.replace(old, new) if old else source, str(path), "exec"), made.__dict__)
+    return made
+
+
+@contextmanager
+def mutated(part: str, old: str, new: str) -> Iterator[dict[str, ModuleType]]:
+    kept = {name: one for name, one in sys.modules.items() if name.startswith(proof.__name__)}
+    try:
+        order = [*PARTS[: PARTS.index("encoding") + 1], "runs", "search"]
+        yield {name: module(name, *((old, new) if name == part else ())) for name in order}
+    finally:
+        sys.modules.update(kept)
+
+
+def wrong(modules: dict[str, ModuleType]) -> int:
+    """In how many questionnaires, up to the first, a verdict is not what every walk says."""
+    for plan, true in every():
+        try:
+            encoding = modules["encoding"].encode(plan, TODAY)
+            budget = modules["search"].Budget()
+            prover = modules["search"].Prover(plan, encoding, TODAY, budget)
+            verdicts = modules["search"].search(encoding, prover).verdicts
+        except (ArithmeticError, LookupError, NameError, TypeError, ValueError):
+            return 1
+        for goal, verdict in verdicts.items():
+            if verdict != ("happens" if goal in true else "never"):
+                return 1
+    return 0
+
+
+def test_without_a_mistake_nothing_is_wrong() -> None:
+    assert len(every()) > 150
+    with mutated("gates", "", "") as modules:
+        assert wrong(modules) == 0
+
+
+@pytest.mark.parametrize(("part", "old", "new"), MUTANTS, ids=range(len(MUTANTS)))
+def test_each_mistake_is_caught(part: str, old: str, new: str) -> None:
+    with mutated(part, old, new) as modules:
+        assert wrong(modules) == 1
