@@ -4,6 +4,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
 from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
@@ -29,6 +30,7 @@ def build_house(settings: Settings) -> House:
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
         files=FolderFiles(settings.files),
         eyes=PillowEyes(),
+        proofs=OwnProcess(),
         session_hours=settings.session_hours,
     )
 
@@ -39,4 +41,5 @@ async def open_house(settings: Settings) -> AsyncIterator[House]:
     try:
         yield house
     finally:
+        house.proofs.close()
         await house.engine.dispose()

@@ -14,6 +14,7 @@ from cryptography.fernet import Fernet
 from hypothesis import settings
 
 from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.system import SystemIds
@@ -110,9 +111,21 @@ def passwords() -> Argon2Passwords:
     return Argon2Passwords()
 
 
+@pytest.fixture(scope="session")
+def proofs() -> Iterator[OwnProcess]:
+    made = OwnProcess()
+    yield made
+    made.close()
+
+
 @pytest.fixture
 async def house(
-    database_url: str, clock: Clock, post: Post, passwords: Argon2Passwords, tmp_path: Path
+    database_url: str,
+    clock: Clock,
+    post: Post,
+    passwords: Argon2Passwords,
+    tmp_path: Path,
+    proofs: OwnProcess,
 ) -> AsyncIterator[House]:
     built = House(
         engine=connect(database_url, 10),
@@ -125,6 +138,7 @@ async def house(
         mail_room=None,
         files=FolderFiles(tmp_path / "files"),
         eyes=PillowEyes(),
+        proofs=proofs,
         session_hours=12,
     )
     yield built

@@ -19,6 +19,7 @@ from jotgate.api.staff import (
     exchange,
     office,
     outlines,
+    proof,
     questionnaires,
     trial,
 )
@@ -41,6 +42,7 @@ ROUTERS = (
     questionnaires.router,
     outlines.router,
     staff_media.router,
+    proof.router,
     trial.router,
     dispatch.router,
     entries.router,

@@ -15,9 +15,14 @@ from jotgate.core.saved import expanded
 
 @dataclass(frozen=True)
 class Plan:
-    """An immutable edition, ready to be walked."""
+    """An immutable edition, ready to be walked.
+
+    `questionnaire` has its saved conditions put in where they are used; `written` is as it was
+    written.
+    """
 
     questionnaire: Questionnaire
+    written: Questionnaire
 
     @cached_property
     def items(self) -> Mapping[str, Item]:
@@ -125,7 +130,7 @@ def _conditions(item: Item) -> Iterator[Condition | None]:
 
 def compile_plan(questionnaire: Questionnaire) -> Plan:
     """A plan whose look-ups are all made, so that sharing it between requests is safe."""
-    plan = Plan(expanded(questionnaire, questionnaire.saved))
+    plan = Plan(expanded(questionnaire, questionnaire.saved), questionnaire)
     for name, part in vars(Plan).items():
         if isinstance(part, cached_property):
             getattr(plan, name)

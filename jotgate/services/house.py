@@ -9,9 +9,11 @@ from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
 
 from jotgate.core.errors import NotAllowed, NotFound
 from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.proof import Proof
 from jotgate.ports.files import Eyes, Files
 from jotgate.ports.ids import Ids
 from jotgate.ports.mail import Mail, MailRoom
+from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
 from jotgate.ports.secrets import Cipher, Passwords
 from jotgate.ports.time import Clock
@@ -22,6 +24,9 @@ PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
 
 ADDRESSES_KEPT = 10_000
+
+PROOFS_KEPT = 50
+"""Proofs of drafts, by questionnaire and revision."""
 
 K = TypeVar("K")
 V = TypeVar("V")
@@ -61,9 +66,14 @@ class House:
     mail_room: MailRoom | None
     files: Files
     eyes: Eyes
+    proofs: Proofs
     session_hours: int
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
+
+    proofs_kept: Recent[tuple[UUID, int], Proof] = field(
+        default_factory=lambda: Recent(PROOFS_KEPT)
+    )
 
     async def plan(self, conn: AsyncConnection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""

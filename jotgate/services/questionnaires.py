@@ -135,7 +135,7 @@ async def edition(house: House, id: UUID, number: int | None = None) -> tuple[in
         if wanted is None:
             raise NotFound("This questionnaire has not been published yet.")
         plan = await house.plan(conn, id, wanted)
-    return wanted, plan.questionnaire
+    return wanted, plan.written
 
 
 async def editions(house: House, id: UUID) -> list[Published]:

@@ -1,11 +1,13 @@
 """Trying a draft: the same decisions as on the public page, and nothing is stored."""
 
 from collections.abc import Collection, Iterable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from random import Random
 from typing import Any
+from urllib.parse import parse_qsl
 from uuid import UUID
 
+from jotgate.core.conditionfaults import VISITOR
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.made_up import answers_to
@@ -34,7 +36,14 @@ async def visit(house: House, id: UUID, link: str, wanted: Iterable[str]) -> Vis
     plan = compile_plan(state.document)
     today = today_in(state.document.time_zone, house.clock.now())
     language = closest(state.document.languages, wanted)
-    return Visit(id, plan, state.revision, read(plan, link, today), today, language)
+    filled = read(plan, link, today)
+    carried = {**filled.carried, **facts_in(link)}
+    return Visit(id, plan, state.revision, replace(filled, carried=carried), today, language)
+
+
+def facts_in(link: str) -> dict[str, str]:
+    """Facts of the visitor, such as `contact.language=es`: only here can a link bring them."""
+    return {key: said for key, said in parse_qsl(link) if VISITOR.fullmatch(key)}
 
 
 async def page(
@@ -73,18 +82,18 @@ async def made_up(house: House, id: UUID, link: str, page: str, seed: int) -> Ma
     found = answers_to(visitor.plan, page, carried, visitor.today, Random(seed))
     if found is None:
         raise NotFound("No made-up answers were found that lead to this page.")
-    return MadeUp(visitor.edition, page, _told(found))
+    return MadeUp(visitor.edition, page, told(found))
 
 
-def _told(raw: Any) -> Any:
+def told(raw: Any) -> Any:
     """`raw` with files as the browser says them."""
     match raw:
         case FileFacts():
             return asdict(raw)
         case dict():
-            return {key: _told(one) for key, one in raw.items()}
+            return {key: told(one) for key, one in raw.items()}
         case list():
-            return [_told(one) for one in raw]
+            return [told(one) for one in raw]
     return raw
 
 

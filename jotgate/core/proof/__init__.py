@@ -21,6 +21,24 @@ from jotgate.core.proof.why import Why
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.today import Today
 
+IN_THE_WAY = frozenset(
+    {
+        "double_key",
+        "double_code",
+        "not_earlier",
+        "no_such_answer",
+        "no_count",
+        "no_saved",
+        "saved_inside",
+        "bad_pattern",
+        "not_later",
+        "no_finish",
+        "no_comparison",
+        "wrong_source",
+    }
+)
+"""The faults of a draft (core/faults.py) of which nothing can be proved until they are mended."""
+
 
 @dataclass(frozen=True)
 class Proof:
@@ -75,6 +93,7 @@ def _examples(found: Found) -> dict[str, int]:
 
 
 __all__ = [
+    "IN_THE_WAY",
     "Budget",
     "Finding",
     "Goal",

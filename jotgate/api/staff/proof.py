@@ -1,0 +1,162 @@
+"""The proof of a draft's branching, and walk-throughs of it."""
+
+from collections.abc import Iterable, Mapping
+from typing import Any, Literal
+from uuid import UUID
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
+
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.problems import PROBLEMS
+from jotgate.core.proof import Finding, Places
+from jotgate.services import proving
+from jotgate.services.proving import WalkThrough
+
+router = APIRouter(
+    prefix="/api/questionnaires/{id}/draft/proof", tags=["proof"], responses=PROBLEMS
+)
+
+
+class ChangeOut(BaseModel):
+    """One operation of a JSON Patch (RFC 6902)."""
+
+    op: Literal["test", "add", "remove", "replace"]
+    path: str
+    value: Any = None
+
+
+class RepairOut(BaseModel):
+    says: str
+    changes: list[ChangeOut]
+
+
+class NamedPlace(BaseModel):
+    """A place, such as `pages/well/skips/1`, and what people call it."""
+
+    at: str
+    name: str
+
+
+class FindingOut(BaseModel):
+    """`example` is the number of an example in which it happens."""
+
+    code: str
+    level: Literal["wrong", "advice"]
+    at: str
+    says: str
+    because: list[NamedPlace]
+    repairs: list[RepairOut]
+    example: int | None
+
+
+class ProofOut(BaseModel):
+    """`left` faults are in the way of a proof; then nothing is told. `open` are the places of
+    which nothing could be decided, `examples` lead from a place to an example that comes to it.
+    """
+
+    revision: int
+    left: int
+    findings: list[FindingOut] = []
+    open: list[NamedPlace] = []
+    examples: Mapping[str, int] = {}
+
+
+class ToldOut(BaseModel):
+    key: str
+    question: str
+    answer: str
+
+
+class LegOut(BaseModel):
+    """`rule` is the skip rule, from 1, that leads on, null where none does."""
+
+    page: str
+    title: str
+    answers: list[ToldOut]
+    then: str
+    rule: int | None
+
+
+class WalkThroughOut(BaseModel):
+    """`finish` is null where the walk cannot go on from its last page."""
+
+    answers: dict[str, Any]
+    link: list[tuple[str, str]]
+    legs: list[LegOut]
+    finish: str | None
+
+
+def _named(names: Places, places: Iterable[str]) -> list[NamedPlace]:
+    return [NamedPlace(at=at, name=names.name(at)) for at in places]
+
+
+def _finding(found: Finding, names: Places) -> FindingOut:
+    return FindingOut(
+        code=found.code,
+        level=found.level,
+        at=found.at,
+        says=found.says,
+        because=_named(names, found.because),
+        repairs=[
+            RepairOut(says=one.says, changes=[ChangeOut(**change) for change in one.changes])
+            for one in found.repairs
+        ],
+        example=found.example,
+    )
+
+
+def _walk(one: WalkThrough) -> WalkThroughOut:
+    return WalkThroughOut(
+        answers=one.answers,
+        link=list(one.link),
+        legs=[
+            LegOut(
+                page=leg.page,
+                title=leg.title,
+                answers=[ToldOut(**vars(told)) for told in leg.answers],
+                then=leg.then,
+                rule=rule,
+            )
+            for leg, rule in zip(one.legs, one.rules, strict=True)
+        ],
+        finish=one.finish,
+    )
+
+
+@router.get("")
+async def get_proof(id: UUID, house: GivenHouse, account: GivenAccount) -> ProofOut:
+    """What can happen in the draft and what cannot; 503 where that takes too long."""
+    found = await proving.proved(house, id)
+    if found.proof is None:
+        return ProofOut(revision=found.revision, left=found.left)
+    return ProofOut(
+        revision=found.revision,
+        left=0,
+        findings=[_finding(one, found.names) for one in found.proof.findings],
+        open=_named(found.names, found.proof.open),
+        examples=found.proof.examples,
+    )
+
+
+@router.get("/examples/{number}")
+async def get_example(
+    id: UUID, number: int, house: GivenHouse, account: GivenAccount
+) -> WalkThroughOut:
+    return _walk(await proving.example(house, id, number))
+
+
+@router.get("/walk-throughs")
+async def get_walk_throughs(
+    id: UUID, house: GivenHouse, account: GivenAccount
+) -> list[WalkThroughOut]:
+    """A few walks that together take every branch and reach every finish."""
+    return [_walk(one) for one in await proving.walk_throughs(house, id)]
+
+
+@router.get("/walk-throughs.csv", response_class=Response)
+async def get_walk_sheet(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+    """The walk-throughs as a test sheet."""
+    text = await proving.walk_sheet(house, id)
+    headers = {"Content-Disposition": 'attachment; filename="walk-throughs.csv"'}
+    return Response(text, media_type="text/csv; charset=utf-8", headers=headers)

@@ -1,0 +1,25 @@
+"""Proving the branching of a questionnaire away from those who answer and write."""
+
+from typing import Protocol
+
+from jotgate.core.proof import Proof, Run
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.today import Today
+
+
+class TookTooLong(Exception):
+    """The proof was given up."""
+
+
+class Proofs(Protocol):
+    async def proof(self, questionnaire: Questionnaire, today: Today) -> Proof:
+        """Raises TookTooLong."""
+        ...
+
+    async def walk_throughs(self, questionnaire: Questionnaire, today: Today) -> tuple[Run, ...]:
+        """Raises TookTooLong."""
+        ...
+
+    def close(self) -> None:
+        """Nothing is asked any more."""
+        ...

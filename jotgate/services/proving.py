@@ -1,0 +1,102 @@
+"""The branching of a draft, proved, and walk-throughs to play."""
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from jotgate.core.errors import Away, Invalid, NotFound
+from jotgate.core.faults import faults
+from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.proof import IN_THE_WAY, Places, Proof, Run
+from jotgate.core.proof.sheet import Leg, legs, sheet
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.stored import as_json
+from jotgate.core.today import Today, today_in
+from jotgate.ports.proofs import TookTooLong
+from jotgate.services import questionnaires
+from jotgate.services.house import House
+from jotgate.services.trying import told
+
+
+@dataclass(frozen=True)
+class Proved:
+    """The proof of the draft at `revision`; None while `left` faults are in the way of it."""
+
+    revision: int
+    left: int
+    proof: Proof | None
+    names: Places
+
+
+@dataclass(frozen=True)
+class WalkThrough:
+    """A run to play: `answers` as they are sent, `link` what the visitor arrives with."""
+
+    answers: dict[str, object]
+    link: tuple[tuple[str, str], ...]
+    legs: tuple[Leg, ...]
+    rules: tuple[int | None, ...]
+    finish: str | None
+
+
+async def _draft(house: House, id: UUID) -> tuple[int, Questionnaire, int]:
+    """Revision, document, and how many faults are in the way of a proof."""
+    state = await questionnaires.draft(house, id)
+    left = [one for one in faults(state.document) if one.code in IN_THE_WAY]
+    return state.revision, state.document, len(left)
+
+
+def _today(house: House, document: Questionnaire) -> Today:
+    return today_in(document.time_zone, house.clock.now())
+
+
+async def proved(house: House, id: UUID) -> Proved:
+    """What can happen in the draft and what cannot. Raises Away where that takes too long."""
+    revision, document, left = await _draft(house, id)
+    if left:
+        return Proved(revision, left, None, Places(document))
+    proof = house.proofs_kept.find((id, revision))
+    if proof is None:
+        try:
+            proof = await house.proofs.proof(document, _today(house, document))
+        except TookTooLong:
+            raise Away("Nothing could be decided in the time there is.") from None
+        house.proofs_kept.keep((id, revision), proof)
+    return Proved(revision, left, proof, Places(document))
+
+
+async def example(house: House, id: UUID, number: int) -> WalkThrough:
+    """One run of the proof. Raises NotFound."""
+    found = await proved(house, id)
+    if found.proof is None or not 0 <= number < len(found.proof.runs):
+        raise NotFound("There is no such example.")
+    document = found.names.questionnaire
+    return _told(compile_plan(document), found.proof.runs[number], _today(house, document))
+
+
+async def _runs(house: House, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
+    _, document, left = await _draft(house, id)
+    if left:
+        raise Invalid("Mend what keeps it from being published first.", faults(document))
+    today = _today(house, document)
+    try:
+        runs = await house.proofs.walk_throughs(document, today)
+    except TookTooLong:
+        raise Away("No walk-throughs were found in the time there is.") from None
+    return compile_plan(document), runs, today
+
+
+async def walk_throughs(house: House, id: UUID) -> list[WalkThrough]:
+    """A few runs that take every branch. Raises Invalid and Away."""
+    plan, runs, today = await _runs(house, id)
+    return [_told(plan, run, today) for run in runs]
+
+
+async def walk_sheet(house: House, id: UUID) -> str:
+    """The walk-throughs as CSV. Raises Invalid and Away."""
+    return sheet(*await _runs(house, id))
+
+
+def _told(plan: Plan, run: Run, today: Today) -> WalkThrough:
+    link = tuple((key, str(as_json(value))) for key, value in run.carried.items())
+    answers = {key: told(raw) for key, raw in run.answers.items()}
+    return WalkThrough(answers, link, legs(plan, run, today), run.rules, run.finish)

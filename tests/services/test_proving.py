@@ -1,0 +1,85 @@
+"""The proof of a draft: kept while the draft stays, given up in time, and as a test sheet."""
+
+import csv
+import io
+from dataclasses import replace
+
+import pytest
+
+from jotgate.adapters.proofs import OwnProcess
+from jotgate.core.errors import Away, Invalid, NotFound
+from jotgate.core.questionnaire import Questionnaire
+from jotgate.services import proving, questionnaires
+from jotgate.services.house import House
+from tests.core.proof.test_findings import hostile
+from tests.documents import is_, item, options, page, questionnaire
+from tests.scenes import Scene
+
+BRANCHING = questionnaire(
+    page(
+        "a",
+        item("pick_one", "source", required=True, options=options("own", "mains")),
+        item("carried", "route", options=options("x", "b")),
+        skips=[{"when": is_("source", "mains"), "to": {"kind": "finish", "finish": "no"}}],
+    ),
+    page("b", item("yes_no", "ok"), shown_when=is_("route", "x")),
+    page("c", item("short_text", "last")),
+    finishes=("done", "no"),
+)
+
+
+async def write(house: House, scene: Scene, document: Questionnaire) -> None:
+    state = await questionnaires.draft(house, scene.id)
+    await questionnaires.save_draft(house, scene.coordinator, scene.id, document, state.revision)
+
+
+async def test_a_draft_is_proved_once_for_each_revision(house: House, scene: Scene) -> None:
+    await write(house, scene, BRANCHING)
+    found = await proving.proved(house, scene.id)
+    assert found.proof is not None
+    assert found.proof.findings == ()
+    assert (await proving.proved(house, scene.id)).proof is found.proof
+    number = found.proof.examples["pages/b"]
+    example = await proving.example(house, scene.id, number)
+    assert [leg.page for leg in example.legs][:2] == ["a", "b"]
+    assert ("route", "x") in example.link
+    with pytest.raises(NotFound):
+        await proving.example(house, scene.id, 99)
+
+
+async def test_faults_of_the_branching_are_in_the_way(house: House, scene: Scene) -> None:
+    await write(
+        house, scene, questionnaire(page("a", item("yes_no", "x", shown_when=is_("y", "z"))))
+    )
+    found = await proving.proved(house, scene.id)
+    assert (found.left, found.proof) == (1, None)
+    with pytest.raises(Invalid):
+        await proving.walk_throughs(house, scene.id)
+
+
+async def test_missing_words_are_not_in_the_way(house: House, scene: Scene) -> None:
+    await write(house, scene, questionnaire(page("a", {**item("yes_no", "x"), "text": {}})))
+    assert (await proving.proved(house, scene.id)).proof is not None
+
+
+async def test_the_sheet_says_what_to_answer_and_what_follows(house: House, scene: Scene) -> None:
+    await write(house, scene, BRANCHING)
+    head, *rows = csv.reader(io.StringIO(await proving.walk_sheet(house, scene.id)))
+    assert head == ["Walk-through", "Step", "Page", "Question", "Key", "Answer", "Then"]
+    assert any(row[2:5] == ["1 A", "Source", "source"] and row[6] == "Finish: No" for row in rows)
+    assert any(row[2] == "Before it begins" and row[4:6] == ["route", "x"] for row in rows)
+    assert {row[6] for row in rows} >= {"Finish: No", "Finish: Done", "3 C"}
+
+
+async def test_a_proof_that_takes_too_long_is_given_up(house: House, scene: Scene) -> None:
+    """And the next one is made again, by a new process."""
+    slow = OwnProcess(seconds=0.05)
+    hasty = replace(house, proofs=slow)
+    await write(house, scene, hostile(12))
+    with pytest.raises(Away):
+        await proving.proved(hasty, scene.id)
+    slow._seconds = 60
+    await write(house, scene, BRANCHING)
+    found = await proving.proved(hasty, scene.id)
+    assert found.proof is not None
+    slow.close()
