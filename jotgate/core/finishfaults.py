@@ -17,9 +17,9 @@ def finish_faults(finish: Finish, questionnaire: Questionnaire) -> Iterator[Faul
     first = questionnaire.first_language
     if not finish.title.get(first, "").strip():
         yield fault("no_text", at, "This finish has no heading yet.")
-    if finish.onward:
-        yield from _address(finish.onward.address, at)
-        if not say(finish.onward.label, first, first).strip():
+    if finish.link:
+        yield from _address(finish.link.address, at)
+        if not say(finish.link.label, first, first).strip():
             yield fault("no_label", at, "The link onward has no words yet.")
     yield from _slots(finish, questionnaire, at)
     yield from _sets(finish, questionnaire, at)
@@ -38,7 +38,7 @@ def _address(address: str, at: str) -> Iterator[Fault]:
 
 def _slots(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:
     items = {item.key: item for item in questionnaire.items()}
-    texts = [*finish.message.values(), finish.onward.address if finish.onward else ""]
+    texts = [*finish.message.values(), finish.link.address if finish.link else ""]
     for name in dict.fromkeys(name for text in texts for name in slots(text)):
         if name in ENTRY_SLOTS:
             continue

@@ -39,10 +39,10 @@ def ending(plan: Plan, finish: Finish, values: Values, number: int, language: st
     }
     words = reader.all(open_values) | entry_words(number, reader.say(plan.questionnaire.title))
     onward = None
-    if finish.onward:
+    if finish.link:
         encoded = {name: quote(said, safe="") for name, said in words.items()}
-        address = fill(finish.onward.address, encoded)
-        onward = Link(reader.say(finish.onward.label) or address, address)
+        address = fill(finish.link.address, encoded)
+        onward = Link(reader.say(finish.link.label) or address, address)
     return Ending(reader.say(finish.title), fill(reader.say(finish.message), words), onward)
 
 

@@ -61,7 +61,7 @@ class Page(Part):
     checks: tuple[CrossCheck, ...] = Field((), max_length=100)
 
 
-class Onward(Part):
+class FinishLink(Part):
     """A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`."""
 
     label: Text = {}
@@ -78,7 +78,7 @@ class Finish(Part):
     key: Key
     title: Text
     message: Text = {}
-    onward: Onward | None = None
+    link: FinishLink | None = None
     sets: dict[Key, Annotated[str, StringConstraints(max_length=1000)]] = {}
 
 

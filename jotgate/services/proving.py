@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.errors import Away, Invalid, NotFound
-from jotgate.core.faults import faults
+from jotgate.core.errors import Away, Fault, Invalid, NotFound
 from jotgate.core.plan import Plan, compile_plan
-from jotgate.core.proof import IN_THE_WAY, Places, Proof, Run
+from jotgate.core.proof import IN_THE_WAY, Finding, Places, Proof, Run
+from jotgate.core.proof.mending import mended
 from jotgate.core.proof.sheet import Leg, legs, sheet
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.stored import as_json
@@ -19,10 +19,10 @@ from jotgate.services.trying import told
 
 @dataclass(frozen=True)
 class Proved:
-    """The proof of the draft at `revision`; None while `left` faults are in the way of it."""
+    """The proof of the draft at `revision`; None while faults are `in_the_way` of it."""
 
     revision: int
-    left: int
+    in_the_way: list[Finding]
     proof: Proof | None
     names: Places
 
@@ -38,11 +38,11 @@ class WalkThrough:
     finish: str | None
 
 
-async def _draft(house: House, id: UUID) -> tuple[int, Questionnaire, int]:
-    """Revision, document, and how many faults are in the way of a proof."""
+async def _draft(house: House, id: UUID) -> tuple[int, Questionnaire, list[Fault]]:
+    """Revision, document, and the faults that are in the way of a proof."""
     state = await questionnaires.draft(house, id)
-    left = [one for one in faults(state.document) if one.code in IN_THE_WAY]
-    return state.revision, state.document, len(left)
+    left = [one for one in state.faults if one.code in IN_THE_WAY]
+    return state.revision, state.document, left
 
 
 def _today(house: House, document: Questionnaire) -> Today:
@@ -53,7 +53,7 @@ async def proved(house: House, id: UUID) -> Proved:
     """What can happen in the draft and what cannot. Raises Away where that takes too long."""
     revision, document, left = await _draft(house, id)
     if left:
-        return Proved(revision, left, None, Places(document))
+        return Proved(revision, mended(document, left), None, Places(document))
     proof = house.proofs_kept.find((id, revision))
     if proof is None:
         try:
@@ -61,7 +61,7 @@ async def proved(house: House, id: UUID) -> Proved:
         except TookTooLong:
             raise Away("Nothing could be decided in the time there is.") from None
         house.proofs_kept.keep((id, revision), proof)
-    return Proved(revision, left, proof, Places(document))
+    return Proved(revision, [], proof, Places(document))
 
 
 async def example(house: House, id: UUID, number: int) -> WalkThrough:
@@ -76,7 +76,7 @@ async def example(house: House, id: UUID, number: int) -> WalkThrough:
 async def _runs(house: House, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
     _, document, left = await _draft(house, id)
     if left:
-        raise Invalid("Mend what keeps it from being published first.", faults(document))
+        raise Invalid("Mend what keeps it from being published first.", left)
     today = _today(house, document)
     try:
         runs = await house.proofs.walk_throughs(document, today)

@@ -37,7 +37,7 @@ def test_answers_in_an_address_are_percent_encoded() -> None:
         "label": words("Book a visit"),
         "address": "https://example.org/b?n={name}&e={entry_number}",
     }
-    compiled = ends(onward=onward)
+    compiled = ends(link=onward)
     whole = walk(compiled, {"name": "Ada & Bran=1/2 ñ"}, {}, TODAY)
     link = ending(compiled, whole.finish, whole.kept, 7, "es").onward
     assert isinstance(link, Link)
@@ -58,13 +58,13 @@ def test_a_finish_sets_carried_values_over_what_a_link_brought() -> None:
         ({"title": words(" ")}, "no_text"),
         ({"message": words("Dear {gone}")}, "no_item"),
         ({"message": words("You said {ill}")}, "restricted"),
-        ({"onward": {"label": words("On"), "address": "example.org"}}, "bad_address"),
+        ({"link": {"label": words("On"), "address": "example.org"}}, "bad_address"),
         (
-            {"onward": {"label": words("On"), "address": "https://{name}.example.org"}},
+            {"link": {"label": words("On"), "address": "https://{name}.example.org"}},
             "bad_address",
         ),
-        ({"onward": {"label": words("On"), "address": "javascript:alert(1)"}}, "bad_address"),
-        ({"onward": {"address": "https://example.org"}}, "no_label"),
+        ({"link": {"label": words("On"), "address": "javascript:alert(1)"}}, "bad_address"),
+        ({"link": {"address": "https://example.org"}}, "no_label"),
         ({"sets": {"name": "x"}}, "no_item"),
         ({"sets": {"route": "elsewhere"}}, "no_such_answer"),
     ],
@@ -77,7 +77,7 @@ def test_faults_of_a_finish(more: dict[str, Any], code: str) -> None:
 def test_a_sound_finish_has_none() -> None:
     more = {
         "message": words("{name} {entry_number}"),
-        "onward": {"label": words("On"), "address": "https://example.org/a?b={source}"},
+        "link": {"label": words("On"), "address": "https://example.org/a?b={source}"},
         "sets": {"route": "sampled"},
     }
     document = questionnaire(page("p", *ITEMS), finishes=(finish("done", **more),))

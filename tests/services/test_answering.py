@@ -28,7 +28,7 @@ async def shut(scene: Scene, words: str = "") -> None:
 
 async def test_an_entry_is_stored_with_its_work(scene: Scene, house: House) -> None:
     taken = await scene.submit("a", "district=Saltings", drinkers="4", ill=True, illness=SECRET)
-    assert (taken.number, taken.finish.key, taken.repeated) == (1, "booked", False)
+    assert (taken.number, taken.ending.heading, taken.repeated) == (1, "Booked", False)
     page = await entries.page(house, scene.coordinator, scene.id, None)
     (entry,) = page.entries
     assert entry.answers == {

@@ -2,7 +2,8 @@
 import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
-import { asCondition, asRow, compare } from "../src/desk/condition/edit";
+import { asCondition, asGroup, compare } from "../src/desk/condition/edit";
+import { sentence } from "../src/desk/condition/words";
 import { everyItem, itemsOf, subjectOf, type Doc } from "../src/desk/document";
 import { reduce, start, type State } from "../src/desk/script/draftState";
 import * as edits from "../src/desk/script/edits";
@@ -169,22 +170,57 @@ test("jotted pages go where the script stands, titled ones behind it", () => {
   expect(shape(edits.addJotted(start, 0, 0, jotted.slice(1)))[1]).toEqual(["Water", "c"]);
 });
 
-test("a row of comparisons becomes a condition and a row again", () => {
-  const doc = edits.addItem(BLANK, 0, 0, { kind: "number", key: "n", text: { en: "N" } });
-  const subject = subjectOf(doc, everyItem(doc)[0]!);
-  const comparisons = [
-    compare(subject),
-    compare(subject, "at_least", "3"),
-    compare(subject, "answered"),
-  ];
-  for (const joined of ["all", "any"] as const) {
-    for (const count of [2, 3]) {
-      const row = { joined, comparisons: comparisons.slice(0, count) };
-      expect(asRow(asCondition(row)!)).toEqual(row);
-    }
+test("groups and comparisons become a condition and themselves again", () => {
+  const leaf = { op: "is", item: "source", value: "own" } as const;
+  const other = { op: "unanswered", item: "uses" } as const;
+  const nested: Condition = {
+    op: "all",
+    parts: [
+      leaf,
+      { op: "not", part: { op: "any", parts: [other, leaf] } },
+      { op: "any", parts: [{ op: "not", part: other }, leaf] },
+    ],
+  };
+  for (const condition of [leaf, nested, { op: "not", part: nested } as Condition]) {
+    expect(asCondition(asGroup(condition))).toEqual(condition);
   }
-  expect(asCondition({ joined: "all", comparisons: [] })).toBeNull();
-  expect(asRow({ op: "not", part: { op: "answered", item: "n" } })).toBeNull();
+  expect(asCondition(asGroup(null))).toBeNull();
+  expect(asCondition({ joined: "any", negated: false, parts: [leaf] })).toEqual(leaf);
+});
+
+test("a comparison keeps its operands where another operator takes them too", () => {
+  const subject: Subject = { key: "depth", label: "Depth", kind: "number", options: [] };
+  const is = { op: "is", item: "depth", value: "12" } as const;
+  const between = compare(subject, "between", is);
+  expect(between).toEqual({ op: "between", item: "depth", low: "12", high: "12" });
+  expect(compare(subject, "at_least", between)).toEqual({
+    op: "at_least",
+    item: "depth",
+    value: "12",
+  });
+});
+
+test("sentences of ranges, days, entries and saved conditions", () => {
+  const depth: Subject = { key: "depth", label: "depth", kind: "number", options: [] };
+  const wells: Subject = { key: "wells", label: "wells", kind: "roster", options: [], inner: [depth] };
+  const dug: Subject = { key: "dug", label: "dug", kind: "date", options: [] };
+  const subjects = [depth, wells, dug];
+  const says = (condition: Condition) => sentence(condition, subjects);
+  expect(says({ op: "between", item: "depth", low: "1", high: "9" })).toBe(
+    "depth is between 1 and 9",
+  );
+  expect(says({ op: "less_than", item: "dug", value: "today-7" })).toBe(
+    "dug is before 7 days ago",
+  );
+  expect(
+    says({
+      op: "entry_count",
+      item: "wells",
+      at_least: 2,
+      where: { op: "more_than", item: "depth", value: "30" },
+    }),
+  ).toBe("wells has at least 2 entries where depth is more than 30");
+  expect(says({ op: "saved", name: "deep" })).toBe("deep");
 });
 
 test("what we saved ourselves is no clash, though its reply was lost", () => {

@@ -51,12 +51,14 @@ class FindingOut(BaseModel):
 
 
 class ProofOut(BaseModel):
-    """`left` faults are in the way of a proof; then nothing is told. `open` are the places of
-    which nothing could be decided, `examples` lead from a place to an example that comes to it.
+    """What was found out. Nothing is `proved` while faults are in the way; those are told then.
+
+    `open` are the places of which nothing could be decided, `examples` lead from a place to the
+    number of an example that comes to it.
     """
 
     revision: int
-    left: int
+    proved: bool
     findings: list[FindingOut] = []
     open: list[NamedPlace] = []
     examples: Mapping[str, int] = {}
@@ -129,10 +131,11 @@ async def get_proof(id: UUID, house: GivenHouse, account: GivenAccount) -> Proof
     """What can happen in the draft and what cannot; 503 where that takes too long."""
     found = await proving.proved(house, id)
     if found.proof is None:
-        return ProofOut(revision=found.revision, left=found.left)
+        findings = [_finding(one, found.names) for one in found.in_the_way]
+        return ProofOut(revision=found.revision, proved=False, findings=findings)
     return ProofOut(
         revision=found.revision,
-        left=0,
+        proved=True,
         findings=[_finding(one, found.names) for one in found.proof.findings],
         open=_named(found.names, found.proof.open),
         examples=found.proof.examples,

@@ -671,6 +671,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/draft/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Proof
+         * @description What can happen in the draft and what cannot; 503 where that takes too long.
+         */
+        get: operations["get_proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/proof/examples/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Example */
+        get: operations["get_example"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/proof/walk-throughs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Walk Throughs
+         * @description A few walks that together take every branch and reach every finish.
+         */
+        get: operations["get_walk_throughs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/draft/proof/walk-throughs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Walk Sheet
+         * @description The walk-throughs as a test sheet.
+         */
+        get: operations["get_walk_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/trial/page": {
         parameters: {
             query?: never;
@@ -902,7 +979,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1018,6 +1095,23 @@ export interface components {
             item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
         };
         /**
+         * Between
+         * @description From `low` to `high`, both included.
+         */
+        Between: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "between";
+            /** Item */
+            item: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+        };
+        /**
          * BroughtOut
          * @description What was made of a file. `left` are sentences on what it could not hold.
          */
@@ -1050,7 +1144,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1089,16 +1183,6 @@ export interface components {
             revision: number;
         };
         /**
-         * ChangeOut
-         * @description `at` is a path of keys, as in a fault.
-         */
-        ChangeOut: {
-            /** At */
-            at: string;
-            /** Says */
-            says: string;
-        };
-        /**
          * ChangesOut
          * @description What is different from `edition`; null where there is none before.
          */
@@ -1106,7 +1190,7 @@ export interface components {
             /** Edition */
             edition: number | null;
             /** Changes */
-            changes: components["schemas"]["ChangeOut"][];
+            changes: components["schemas"]["jotgate__api__staff__questionnaires__ChangeOut"][];
         };
         /** Column */
         Column: {
@@ -1141,16 +1225,18 @@ export interface components {
         };
         /**
          * Compare
-         * @description `item` is compared with one operand: equal, different, ordered, or among the picks.
+         * @description `item` is compared with one operand.
          *
-         *     Numbers, dates and times of day are ordered; `includes` is for pick many.
+         *     Numbers, dates and times of day are ordered; `includes` is for pick many; `contains` finds
+         *     words in a text, letter case ignored; `like` is an expression for RE2, for the whole text.
+         *     `item` is a key, or a fact of the visitor such as `contact.email` or `claim.role`.
          */
         Compare: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            op: "at_least" | "at_most" | "includes" | "is" | "is_not";
+            op: "at_least" | "at_most" | "contains" | "includes" | "is" | "is_not" | "less_than" | "like" | "more_than";
             /** Item */
             item: string;
             /** Value */
@@ -1168,7 +1254,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1232,7 +1318,7 @@ export interface components {
                 [key: string]: string;
             };
             /** When */
-            when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /**
          * Date
@@ -1246,7 +1332,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1302,7 +1388,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1486,7 +1572,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1531,6 +1617,21 @@ export interface components {
              */
             kind: "email";
         };
+        /**
+         * Entries
+         * @description Whether `where` is true of any entry, or of every one, of the roster `item`.
+         */
+        Entries: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "any_entry" | "every_entry";
+            /** Item */
+            item: string;
+            /** Where */
+            where: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+        };
         /** EntriesOut */
         EntriesOut: {
             /** Columns */
@@ -1543,6 +1644,25 @@ export interface components {
             total: number;
             /** Cleared */
             cleared: boolean;
+        };
+        /**
+         * EntryCount
+         * @description How many entries the roster `item` has, or how many of them `where` is true of.
+         */
+        EntryCount: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "entry_count";
+            /** Item */
+            item: string;
+            /** Where */
+            where?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /** At Least */
+            at_least?: number | null;
+            /** At Most */
+            at_most?: number | null;
         };
         /**
          * EntryOut
@@ -1601,7 +1721,7 @@ export interface components {
              */
             op: "all";
             /** Parts */
-            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
         };
         /**
          * Fault
@@ -1636,7 +1756,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1772,8 +1892,34 @@ export interface components {
             picture: boolean;
         };
         /**
+         * FindingOut
+         * @description `example` is the number of an example in which it happens.
+         */
+        FindingOut: {
+            /** Code */
+            code: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "wrong" | "advice";
+            /** At */
+            at: string;
+            /** Says */
+            says: string;
+            /** Because */
+            because: components["schemas"]["NamedPlace"][];
+            /** Repairs */
+            repairs: components["schemas"]["RepairOut"][];
+            /** Example */
+            example: number | null;
+        };
+        /**
          * Finish
          * @description An end of the questionnaire. The first one is where a walk ends by default.
+         *
+         *     The message may hold slots, such as `{name}`. `sets` are carried values, by key, that every
+         *     entry ending here gets.
          */
         Finish: {
             /** Key */
@@ -1789,6 +1935,32 @@ export interface components {
             message?: {
                 [key: string]: string;
             };
+            link?: components["schemas"]["FinishLink"] | null;
+            /**
+             * Sets
+             * @default {}
+             */
+            sets?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * FinishLink
+         * @description A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`.
+         */
+        FinishLink: {
+            /**
+             * Label
+             * @default {}
+             */
+            label?: {
+                [key: string]: string;
+            };
+            /**
+             * Address
+             * @default
+             */
+            address?: string;
         };
         /** FinishOut */
         FinishOut: {
@@ -1801,6 +1973,7 @@ export interface components {
             heading: string;
             /** Message */
             message: string;
+            onward?: components["schemas"]["LinkOut"] | null;
         };
         /**
          * First
@@ -1877,7 +2050,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -1985,6 +2158,22 @@ export interface components {
             /** Left */
             left: string[];
         };
+        /**
+         * LegOut
+         * @description `rule` is the skip rule, from 1, that leads on, null where none does.
+         */
+        LegOut: {
+            /** Page */
+            page: string;
+            /** Title */
+            title: string;
+            /** Answers */
+            answers: components["schemas"]["ToldOut"][];
+            /** Then */
+            then: string;
+            /** Rule */
+            rule: number | null;
+        };
         /** LetterIn */
         LetterIn: {
             /** Email */
@@ -2020,6 +2209,13 @@ export interface components {
             /** Cells */
             cells: string[];
         };
+        /** LinkOut */
+        LinkOut: {
+            /** Label */
+            label: string;
+            /** Address */
+            address: string;
+        };
         /**
          * LongText
          * @description Several lines. Lengths are in characters, a line break counting one.
@@ -2032,7 +2228,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2227,7 +2423,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2281,6 +2477,16 @@ export interface components {
              */
             needed?: ("title" | "given" | "family" | "suffix")[];
         };
+        /**
+         * NamedPlace
+         * @description A place, such as `pages/well/skips/1`, and what people call it.
+         */
+        NamedPlace: {
+            /** At */
+            at: string;
+            /** Name */
+            name: string;
+        };
         /** NewBanked */
         NewBanked: {
             /** Item */
@@ -2314,7 +2520,7 @@ export interface components {
              */
             op: "not";
             /** Part */
-            part: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+            part: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
         /**
          * Note
@@ -2328,7 +2534,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2383,7 +2589,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2446,13 +2652,16 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** OneOf */
+        /**
+         * OneOf
+         * @description Any of these values, or of pick many at least one; `includes_all` is for pick many.
+         */
         OneOf: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            op: "one_of";
+            op: "includes_all" | "one_of";
             /** Item */
             item: string;
             /** Values */
@@ -2477,7 +2686,7 @@ export interface components {
              */
             alone?: boolean;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /** OptionOut */
         OptionOut: {
@@ -2512,7 +2721,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Items
              * @default []
@@ -2653,7 +2862,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2720,7 +2929,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2788,7 +2997,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -2858,7 +3067,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2928,6 +3137,34 @@ export interface components {
              * @default []
              */
             faults?: components["schemas"]["Fault"][];
+        };
+        /**
+         * ProofOut
+         * @description `left` faults are in the way of a proof; then nothing is told. `open` are the places of
+         *     which nothing could be decided, `examples` lead from a place to an example that comes to it.
+         */
+        ProofOut: {
+            /** Revision */
+            revision: number;
+            /** Left */
+            left: number;
+            /**
+             * Findings
+             * @default []
+             */
+            findings?: components["schemas"]["FindingOut"][];
+            /**
+             * Open
+             * @default []
+             */
+            open?: components["schemas"]["NamedPlace"][];
+            /**
+             * Examples
+             * @default {}
+             */
+            examples?: {
+                [key: string]: number;
+            };
         };
         /** Publish */
         Publish: {
@@ -3185,6 +3422,11 @@ export interface components {
             pages: components["schemas"]["Page"][];
             /** Finishes */
             finishes: components["schemas"]["Finish"][];
+            /**
+             * Saved
+             * @default []
+             */
+            saved?: components["schemas"]["SavedCondition"][];
         };
         /**
          * Rank
@@ -3203,7 +3445,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3325,6 +3567,13 @@ export interface components {
             /** Number */
             number?: number | null;
         };
+        /** RepairOut */
+        RepairOut: {
+            /** Says */
+            says: string;
+            /** Changes */
+            changes: components["schemas"]["jotgate__api__staff__proof__ChangeOut"][];
+        };
         /** Revealed */
         Revealed: {
             /** Answers */
@@ -3351,7 +3600,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3447,14 +3696,14 @@ export interface components {
              */
             repeats?: number;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /** Rule */
         Rule: {
             /** Key */
             key: string;
             /** When */
-            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
             /**
              * Acts
              * @default []
@@ -3502,6 +3751,31 @@ export interface components {
             changed: string;
         };
         /**
+         * Saved
+         * @description A condition of the questionnaire that was saved under a name, meant by its key.
+         */
+        Saved: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "saved";
+            /** Name */
+            name: string;
+        };
+        /**
+         * SavedCondition
+         * @description `name` is what staff read; conditions mean it by its `key`.
+         */
+        SavedCondition: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** When */
+            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+        };
+        /**
          * Scale
          * @description A whole number from `low` to `high`, its ends in words.
          */
@@ -3513,7 +3787,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3604,7 +3878,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3673,7 +3947,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3717,7 +3991,7 @@ export interface components {
          */
         SkipRule: {
             /** When */
-            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"];
+            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
             /** To */
             to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
         };
@@ -3729,7 +4003,7 @@ export interface components {
              */
             op: "any";
             /** Parts */
-            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"])[];
+            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
         };
         /**
          * Standing
@@ -3834,7 +4108,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -3896,6 +4170,15 @@ export interface components {
             /** Page */
             page: string;
         };
+        /** ToldOut */
+        ToldOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+        };
         /** TrailPage */
         TrailPage: {
             /** Marks */
@@ -3935,7 +4218,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3954,6 +4237,25 @@ export interface components {
             };
         };
         /**
+         * WalkThroughOut
+         * @description `finish` is null where the walk cannot go on from its last page.
+         */
+        WalkThroughOut: {
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
+            /** Link */
+            link: [
+                string,
+                string
+            ][];
+            /** Legs */
+            legs: components["schemas"]["LegOut"][];
+            /** Finish */
+            finish: string | null;
+        };
+        /**
          * WebAddress
          * @description An http or https address; one without a scheme gets https.
          */
@@ -3965,7 +4267,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -4019,7 +4321,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"]) | null;
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Help
              * @default {}
@@ -4111,6 +4413,31 @@ export interface components {
              * Format: date-time
              */
             filed: string;
+        };
+        /**
+         * ChangeOut
+         * @description One operation of a JSON Patch (RFC 6902).
+         */
+        jotgate__api__staff__proof__ChangeOut: {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "test" | "add" | "remove" | "replace";
+            /** Path */
+            path: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * ChangeOut
+         * @description `at` is a path of keys, as in a fault.
+         */
+        jotgate__api__staff__questionnaires__ChangeOut: {
+            /** At */
+            at: string;
+            /** Says */
+            says: string;
         };
     };
     responses: never;
@@ -5521,6 +5848,129 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MediumOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkThroughOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_walk_throughs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkThroughOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_walk_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

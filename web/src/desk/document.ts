@@ -129,7 +129,11 @@ export interface Subject {
   detail?: string;
   kind: Kind;
   options: readonly { code: string; label: string }[];
+  /** What can be asked of each entry of a roster. */
+  inner?: readonly Subject[];
 }
+
+export type Saved = Schema<"SavedCondition">;
 
 export function subjectOf(doc: Doc, item: Item): Subject {
   const options = optionsOf(item).map(({ code, label }) => ({
@@ -142,8 +146,27 @@ export function subjectOf(doc: Doc, item: Item): Subject {
     label: say(doc, item.text) || item.key,
     kind: item.kind === "computed" && item.formula.do !== "first" ? "number" : item.kind,
     options: other ? [...options, { code: "else", label: other }] : options,
+    ...(item.kind === "roster"
+      ? {
+          inner: inside(item)
+            .filter(isValued)
+            .map((one) => subjectOf(doc, one)),
+        }
+      : {}),
   };
 }
+
+/** Facts of the visitor: of the contact that a pass belongs to, and claims of a sign-in. */
+const FACTS: readonly Subject[] = [
+  ["contact.name", "The contact's name"],
+  ["contact.email", "The contact's mail address"],
+  ["contact.phone", "The contact's phone number"],
+  ["contact.organisation", "The contact's organisation"],
+  ["contact.language", "The contact's language"],
+  ["claim.email", "The signed-in visitor's mail address"],
+  ["claim.name", "The signed-in visitor's name"],
+  ["claim.role", "The signed-in visitor's role"],
+].map(([key = "", label = ""]) => ({ key, label, kind: "short_text", options: [] }));
 
 /** What stands before a place: carried values, and the questions asked earlier. */
 export function earlier(doc: Doc, page: number, item: number): Subject[] {
@@ -152,7 +175,8 @@ export function earlier(doc: Doc, page: number, item: number): Subject[] {
     return at === page ? itemsOf(one).slice(0, item) : [];
   });
   const carried = everyItem(doc).filter((one) => one.kind === "carried" && !asked.includes(one));
-  return [...asked, ...carried].filter(isValued).map((one) => subjectOf(doc, one));
+  const items = [...asked, ...carried].filter(isValued).map((one) => subjectOf(doc, one));
+  return [...items, ...FACTS];
 }
 
 /** What stands before a question inside a roster: all of the above, and its own entry's answers. */
@@ -174,11 +198,26 @@ function itemsByKey(doc: Doc): ReadonlyMap<string, Item> {
 /** What `condition` names, under its keys. */
 export function subjectsOf(doc: Doc, condition: Condition): Subject[] {
   const items = [...namedIn(condition)].map((key) => itemsByKey(doc).get(key));
-  return byKey(items.filter((item) => item !== undefined).map((item) => subjectOf(doc, item)));
+  const found = items.filter((item) => item !== undefined).map((item) => subjectOf(doc, item));
+  return [...byKey(found), ...savedSubjects(doc)];
+}
+
+/** The saved conditions, as they are named in sentences. */
+export function savedSubjects(doc: Doc): Subject[] {
+  return (doc.saved ?? []).map(({ key, name }) => ({
+    key: `saved:${key}`,
+    label: name || key,
+    kind: "yes_no",
+    options: [],
+  }));
 }
 
 function namedIn(condition: Condition): Set<string> {
-  if ("item" in condition) return new Set([condition.item]);
+  if (condition.op === "saved") return new Set();
+  if ("item" in condition) {
+    const where = "where" in condition && condition.where ? namedIn(condition.where) : [];
+    return new Set([condition.item, ...where]);
+  }
   const parts = condition.op === "not" ? [condition.part] : condition.parts;
   return new Set(parts.flatMap((part) => [...namedIn(part)]));
 }
@@ -189,6 +228,7 @@ export function byKey(subjects: readonly Subject[]): Subject[] {
     ...subject,
     label: subject.key,
     detail: subject.label,
+    ...(subject.inner ? { inner: byKey(subject.inner) } : {}),
   }));
 }
 

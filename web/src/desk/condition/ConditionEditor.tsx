@@ -1,113 +1,14 @@
-/** A condition as a sentence whose words are changed in place. */
+/** A condition as sentences whose words are changed in place, in groups where it needs them. */
+import { useContext, useState } from "react";
 import styled from "styled-components";
 
-import type { Condition, Subject } from "../document";
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import { asCondition, asRow, compare, firstOperand, type Comparison, type Row } from "./edit";
+import type { Condition, Subject } from "../document";
+import { asCondition, asGroup, compare, isGroup, lastAsked, type Group, type Part } from "./edit";
+import { OneComparison, type Within } from "./OneComparison";
+import { copied, copy, Tools } from "./tools";
 import { Operand, Sentence } from "./Sentence";
-import { OPERATORS, operatorsFor, sentence, type Operator } from "./words";
-
-interface ComparisonProps {
-  comparison: Comparison;
-  subjects: readonly Subject[];
-  onChange: (comparison: Comparison) => void;
-  onRemove: () => void;
-}
-
-const YES_NO = [
-  { code: "yes", label: "Yes" },
-  { code: "no", label: "No" },
-];
-
-interface ValueProps {
-  subject: Subject | undefined;
-  value: string | boolean;
-  onChange: (value: string | boolean) => void;
-}
-
-function Value({ subject, value, onChange }: ValueProps) {
-  if (subject?.kind === "yes_no") {
-    return (
-      <Picker
-        inline
-        label="Answer"
-        options={YES_NO}
-        value={value ? "yes" : "no"}
-        onChange={(code) => onChange(code === "yes")}
-      />
-    );
-  }
-  if (subject?.options.length) {
-    return (
-      <Picker
-        inline
-        label="Answer"
-        options={subject.options}
-        value={String(value)}
-        onChange={onChange}
-      />
-    );
-  }
-  return (
-    <Operand
-      aria-label="Answer"
-      value={String(value)}
-      type={subject?.kind === "date" || subject?.kind === "time" ? subject.kind : "text"}
-      inputMode={subject?.kind === "number" || subject?.kind === "scale" ? "decimal" : "text"}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
-}
-
-function OneComparison({ comparison, subjects, onChange, onRemove }: ComparisonProps) {
-  const subject = subjects.find(({ key }) => key === comparison.item);
-  const known = subjects.map(({ key, label, detail }) => ({
-    code: key,
-    label,
-    detail,
-  }));
-  const operators = operatorsFor(subject).map((op) => ({
-    code: op,
-    label: OPERATORS[op],
-  }));
-  return (
-    <Sentence>
-      <Picker
-        inline
-        label="Question"
-        options={known}
-        value={comparison.item}
-        placeholder={`${comparison.item} (gone)`}
-        onChange={(key) => {
-          const next = subjects.find((one) => one.key === key);
-          if (next) onChange(compare(next));
-        }}
-      />
-      <Picker
-        inline
-        label="Comparison"
-        options={operators}
-        value={comparison.op}
-        onChange={(op) => {
-          if (!subject) return;
-          const value = "value" in comparison ? comparison.value : firstOperand(subject);
-          onChange(compare(subject, op as Operator, value));
-        }}
-      />
-      {"value" in comparison ? (
-        <Value
-          subject={subject}
-          value={comparison.value}
-          onChange={(value) => onChange({ ...comparison, value })}
-        />
-      ) : null}
-      <Button weight="word" onPress={onRemove} aria-label="Remove this comparison">
-        Remove
-      </Button>
-    </Sentence>
-  );
-}
 
 interface ConditionEditorProps {
   condition: Condition | null | undefined;
@@ -121,6 +22,12 @@ const Stack = styled.div`
   display: grid;
   gap: 6px;
   justify-items: start;
+  min-width: 0;
+`;
+
+const Inner = styled(Stack)`
+  border-inline-start: 3px solid var(--loden-soft);
+  padding-inline-start: 10px;
 `;
 
 const JOINS = [
@@ -128,61 +35,196 @@ const JOINS = [
   { code: "any", label: "or" },
 ];
 
-export function ConditionEditor({ condition, subjects, onChange, none }: ConditionEditorProps) {
-  const row: Row | null = condition ? asRow(condition) : { joined: "all", comparisons: [] };
-  if (!row || !condition) {
-    const begin = subjects.at(-1);
-    return (
-      <Stack>
-        <span>{condition ? sentence(condition, subjects) : none}</span>
-        {condition ? (
-          <Button weight="word" onPress={() => onChange(null)}>
-            Remove the condition
-          </Button>
-        ) : begin ? (
-          <Button weight="word" onPress={() => onChange(compare(begin))}>
-            Add a condition
-          </Button>
-        ) : null}
-      </Stack>
-    );
-  }
-  const set = (comparisons: readonly Comparison[]) =>
-    onChange(asCondition({ ...row, comparisons }));
+const SENSES = [
+  { code: "all", label: "all of these hold" },
+  { code: "any", label: "any of these holds" },
+  { code: "not any", label: "none of these holds" },
+  { code: "not all", label: "not all of these hold" },
+];
+
+interface GroupProps {
+  group: Group;
+  subjects: readonly Subject[];
+  onChange: (group: Group) => void;
+  /** Whether it is the whole condition. */
+  whole: boolean;
+}
+
+/** What "any entry where" asks of each entry: an editor inside of the editor. */
+const where: Within = (condition, subjects, onChange) => (
+  <Inner>
+    <Parts
+      whole
+      group={asGroup(condition)}
+      subjects={subjects}
+      onChange={(next) => onChange(asCondition(next))}
+    />
+  </Inner>
+);
+
+function Parts({ group, subjects, onChange, whole }: GroupProps) {
+  const set = (parts: readonly Part[]) => onChange({ ...group, parts });
+  const at = (position: number, next: Part) =>
+    set(group.parts.map((one, other) => (other === position ? next : one)));
+  const drop = (position: number) => set(group.parts.filter((_, other) => other !== position));
+  const begin = lastAsked(subjects);
+  const headed = !whole || group.negated;
   return (
-    <Stack>
-      {row.comparisons.map((comparison, position) => (
+    <>
+      {headed ? (
+        <Picker
+          inline
+          label="How many of these hold"
+          options={SENSES}
+          value={`${group.negated ? "not " : ""}${group.joined}`}
+          onChange={(code) =>
+            onChange({
+              ...group,
+              negated: code.startsWith("not"),
+              joined: code.endsWith("any") ? "any" : "all",
+            })
+          }
+        />
+      ) : null}
+      {group.parts.map((part, position) => (
         <Stack key={position}>
-          {position ? (
+          {position && !headed ? (
             <Picker
               inline
               label="Joined by"
               options={JOINS}
-              value={row.joined}
-              onChange={(joined) =>
-                onChange(asCondition({ ...row, joined: joined as Row["joined"] }))
-              }
+              value={group.joined}
+              onChange={(joined) => onChange({ ...group, joined: joined as Group["joined"] })}
             />
           ) : null}
-          <OneComparison
-            comparison={comparison}
-            subjects={subjects}
-            onChange={(next) =>
-              set(row.comparisons.map((one, at) => (at === position ? next : one)))
-            }
-            onRemove={() => set(row.comparisons.filter((_, at) => at !== position))}
-          />
+          {isGroup(part) ? (
+            <Inner>
+              <Parts
+                whole={false}
+                group={part}
+                subjects={subjects}
+                onChange={(next) => (next.parts.length ? at(position, next) : drop(position))}
+              />
+              <Button weight="word" onPress={() => drop(position)}>
+                Remove this group
+              </Button>
+            </Inner>
+          ) : (
+            <OneComparison
+              comparison={part}
+              subjects={subjects}
+              where={where}
+              onChange={(next) => at(position, next)}
+              onRemove={() => drop(position)}
+            />
+          )}
         </Stack>
       ))}
+      {begin ? (
+        <Sentence>
+          <Button weight="word" onPress={() => set([...group.parts, compare(begin)])}>
+            {group.parts.length ? "Add a comparison" : "Add a condition"}
+          </Button>
+          {group.parts.length ? (
+            <Button
+              weight="word"
+              onPress={() =>
+                set([...group.parts, { joined: "any", negated: false, parts: [compare(begin)] }])
+              }
+            >
+              Add a group
+            </Button>
+          ) : null}
+        </Sentence>
+      ) : null}
+    </>
+  );
+}
+
+/** Copying it, saving it under a name. */
+function Keeping({ condition, onChange }: Pick<ConditionEditorProps, "condition" | "onChange">) {
+  const tools = useContext(Tools);
+  const [name, setName] = useState<string | null>(null);
+  const [done, setDone] = useState(false);
+  if (!condition || !tools) return null;
+  if (name !== null) {
+    const save = () => {
+      if (name.trim()) onChange(tools.save(name.trim(), condition));
+      setName(null);
+    };
+    return (
+      <Sentence>
+        <Operand
+          autoFocus
+          aria-label="Name of the condition"
+          placeholder="a name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") save();
+            if (event.key === "Escape") setName(null);
+          }}
+        />
+        <Button onPress={save}>Save it</Button>
+      </Sentence>
+    );
+  }
+  const used = condition.op === "saved" ? condition.name : "";
+  const meant = tools.saved.find(({ key }) => key === used)?.when;
+  return (
+    <Sentence>
       <Button
         weight="word"
         onPress={() => {
-          const last = subjects.at(-1);
-          if (last) set([...row.comparisons, compare(last)]);
+          copy(condition);
+          setDone(true);
         }}
       >
-        Add a comparison
+        {done ? "Copied" : "Copy"}
       </Button>
+      {meant ? (
+        <Button weight="word" onPress={() => onChange(meant)}>
+          Say it in full
+        </Button>
+      ) : used ? null : (
+        <Button weight="word" onPress={() => setName("")}>
+          Save under a name
+        </Button>
+      )}
+    </Sentence>
+  );
+}
+
+export function ConditionEditor({ condition, subjects, onChange, none }: ConditionEditorProps) {
+  const tools = useContext(Tools);
+  const group = asGroup(condition);
+  const pasted = condition ? null : copied();
+  const saved = condition ? [] : (tools?.saved ?? []);
+  return (
+    <Stack>
+      {condition ? null : <span>{none}</span>}
+      <Parts
+        whole
+        group={group}
+        subjects={subjects}
+        onChange={(next) => onChange(asCondition(next))}
+      />
+      {pasted && tools ? (
+        <Button weight="word" onPress={() => onChange(pasted)}>
+          Paste the copied condition
+        </Button>
+      ) : null}
+      {saved.length ? (
+        <Picker
+          inline
+          label="A saved condition"
+          placeholder="or a saved one"
+          options={saved.map(({ key, name }) => ({ code: key, label: name || key }))}
+          value={null}
+          onChange={(key) => onChange({ op: "saved", name: key })}
+        />
+      ) : null}
+      <Keeping key={condition?.op ?? ""} condition={condition} onChange={onChange} />
     </Stack>
   );
 }

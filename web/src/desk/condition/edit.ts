@@ -1,48 +1,115 @@
-/** A condition as a row of comparisons joined by "and" or "or": what the editor works on. */
+/** A condition as the groups and comparisons that the editor works on, and back. */
 import type { Schema } from "../../client/client";
 import type { Condition, Subject } from "../document";
 import { firstOperator, type Operator } from "./words";
 
-export type Comparison = Schema<"Compare"> | Schema<"Answered">;
+export type Comparison = Exclude<Condition, Schema<"Every"> | Schema<"Some"> | Schema<"Not">>;
 
-export interface Row {
+/** Parts that are joined by "and" or by "or"; negated where that is not to hold. */
+export interface Group {
   joined: "all" | "any";
-  comparisons: readonly Comparison[];
+  negated: boolean;
+  parts: readonly Part[];
 }
 
-function isComparison(condition: Condition): condition is Comparison {
-  return "item" in condition && condition.op !== "one_of";
+export type Part = Comparison | Group;
+
+export const isGroup = (part: Part): part is Group => "joined" in part;
+
+const EMPTY: Group = { joined: "all", negated: false, parts: [] };
+
+export function asGroup(condition: Condition | null | undefined): Group {
+  if (!condition) return EMPTY;
+  const part = asPart(condition);
+  return isGroup(part) ? part : { ...EMPTY, parts: [part] };
 }
 
-/** The condition as a row, null where it is nested deeper than a row. */
-export function asRow(condition: Condition): Row | null {
-  if (isComparison(condition)) return { joined: "all", comparisons: [condition] };
-  if (condition.op !== "all" && condition.op !== "any") return null;
-  const comparisons = condition.parts.filter(isComparison);
-  return comparisons.length === condition.parts.length
-    ? { joined: condition.op, comparisons }
-    : null;
+function asPart(condition: Condition): Part {
+  if (condition.op === "not") {
+    const inner = asPart(condition.part);
+    if (isGroup(inner) && !inner.negated) return { ...inner, negated: true };
+    return { joined: "any", negated: true, parts: [inner] };
+  }
+  if (condition.op !== "all" && condition.op !== "any") return condition;
+  return { joined: condition.op, negated: false, parts: condition.parts.map(asPart) };
 }
 
-export function asCondition({ joined, comparisons }: Row): Condition | null {
-  const [only, ...others] = comparisons;
-  if (!only) return null;
-  return others.length ? { op: joined, parts: [only, ...others] } : only;
+/** What the editor holds as a condition; a single comparison needs no group around it. */
+export function asCondition(group: Group): Condition | null {
+  const [only, ...others] = group.parts;
+  if (only && !others.length && !group.negated) {
+    return isGroup(only) ? asCondition(only) : only;
+  }
+  return inFull(group);
+}
+
+function inFull(group: Group): Condition | null {
+  const parts = group.parts.map((part) => (isGroup(part) ? inFull(part) : part));
+  const [first, ...rest] = parts.filter((part) => part !== null);
+  if (!first) return null;
+  if (group.negated && !rest.length) return { op: "not", part: first };
+  const whole: Condition = { op: group.joined, parts: [first, ...rest] };
+  return group.negated ? { op: "not", part: whole } : whole;
 }
 
 /** The operand that a comparison of `subject` begins with. */
 export function firstOperand(subject: Subject): string | boolean {
   if (subject.kind === "yes_no") return true;
-  const spare = { number: "1", scale: "1", date: "2026-01-01", time: "12:00" } as const;
+  const spare = {
+    number: "1",
+    scale: "1",
+    date: "today",
+    date_time: "today",
+    time: "12:00",
+  } as const;
   const kind = subject.kind as keyof typeof spare;
   return subject.options[0]?.code ?? (kind in spare ? spare[kind] : "");
+}
+
+/** The operands that a comparison has, to be kept where another operator takes them too. */
+function operandsOf(comparison: Comparison | undefined): readonly (string | boolean)[] {
+  if (!comparison) return [];
+  if ("value" in comparison) return [comparison.value];
+  if ("values" in comparison) return comparison.values;
+  return "low" in comparison ? [comparison.low, comparison.high] : [];
+}
+
+/** The subject that a new comparison is about: the last one that is asked. */
+export function lastAsked(subjects: readonly Subject[]): Subject | undefined {
+  return subjects.findLast(({ key }) => !key.includes(".")) ?? subjects.at(-1);
 }
 
 export function compare(
   subject: Subject,
   op: Operator = firstOperator(subject),
-  value?: string | boolean,
+  before?: Comparison,
 ): Comparison {
-  if (op === "answered" || op === "unanswered") return { op, item: subject.key };
-  return { op, item: subject.key, value: value ?? firstOperand(subject) };
+  const item = subject.key;
+  const [first = firstOperand(subject), second = first] = operandsOf(before);
+  switch (op) {
+    case "answered":
+    case "unanswered":
+      return { op, item };
+    case "between":
+      return { op, item, low: String(first), high: String(second) };
+    case "one_of":
+    case "includes_all": {
+      const [one, ...others] = operandsOf(before);
+      return { op, item, values: [one ?? first, ...others] };
+    }
+    case "any_entry":
+    case "every_entry": {
+      const inner = lastAsked(subject.inner ?? []);
+      const spare: Condition = { op: "answered", item };
+      return { op, item, where: whereOf(before) ?? (inner ? compare(inner) : spare) };
+    }
+    case "entry_count":
+      return { op, item, where: whereOf(before), at_least: 1, at_most: null };
+    default:
+      return { op, item, value: first };
+  }
+}
+
+function whereOf(before: Comparison | undefined): Condition | null {
+  return before && "where" in before ? (before.where ?? null) : null;
 }

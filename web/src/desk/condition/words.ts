@@ -1,78 +1,146 @@
 /** Conditions as sentences. */
-import type { Condition, Subject } from "../document";
+import type { Condition, Kind, Subject } from "../document";
 
 export type Operator =
-  "is" | "is_not" | "includes" | "at_least" | "at_most" | "answered" | "unanswered";
+  | "is"
+  | "is_not"
+  | "one_of"
+  | "includes"
+  | "includes_all"
+  | "at_least"
+  | "at_most"
+  | "more_than"
+  | "less_than"
+  | "between"
+  | "contains"
+  | "like"
+  | "any_entry"
+  | "every_entry"
+  | "entry_count"
+  | "answered"
+  | "unanswered";
 
-export const OPERATORS: Record<Operator, string> = {
+const OPERATORS: Record<Operator, string> = {
   is: "is",
   is_not: "is not",
+  one_of: "is one of",
   includes: "includes",
+  includes_all: "includes all of",
   at_least: "is at least",
   at_most: "is at most",
+  more_than: "is more than",
+  less_than: "is less than",
+  between: "is between",
+  contains: "contains",
+  like: "is like the pattern",
+  any_entry: "has an entry where",
+  every_entry: "has only entries where",
+  entry_count: "has",
   answered: "has an answer",
   unanswered: "has no answer",
 };
 
-const ORDERED = new Set<Subject["kind"]>(["number", "scale", "date", "time"]);
+const OF_DAYS: Partial<Record<Operator, string>> = {
+  at_least: "is not before",
+  at_most: "is not after",
+  more_than: "is after",
+  less_than: "is before",
+};
 
-/** The operator that a comparison of `subject` begins with. */
-export function firstOperator(subject: Subject): Operator {
-  if (IN_PARTS.has(subject.kind)) return "answered";
-  return subject.kind === "pick_many" ? "includes" : "is";
-}
+const TIMED: ReadonlySet<Kind> = new Set(["date", "time", "date_time"]);
+const ORDERED: ReadonlySet<Kind> = new Set(["number", "scale", ...TIMED]);
 
 /** Answers in parts: only whether they are there can be asked. */
-const IN_PARTS = new Set<Subject["kind"]>([
+const IN_PARTS: ReadonlySet<Kind> = new Set([
   "rank",
   "name",
   "address",
   "file",
   "signature",
   "grid",
-  "roster",
-  "date_time",
 ]);
 
-export function operatorsFor(subject: Subject | undefined): Operator[] {
-  if (subject && IN_PARTS.has(subject.kind)) return ["answered", "unanswered"];
-  if (subject?.kind === "pick_many") return ["includes", "answered", "unanswered"];
-  if (subject && ORDERED.has(subject.kind)) {
-    return ["is", "is_not", "at_least", "at_most", "answered", "unanswered"];
+export function operatorWords(op: Operator, subject: Subject | undefined): string {
+  if (subject && TIMED.has(subject.kind)) return OF_DAYS[op] ?? OPERATORS[op];
+  if (op === "one_of" && subject?.kind === "pick_many") return "includes any of";
+  return OPERATORS[op];
+}
+
+/** The operator that a comparison of `subject` begins with. */
+export function firstOperator(subject: Subject): Operator {
+  return operatorsFor(subject)[0] ?? "answered";
+}
+
+function comparing({ kind, options }: Subject): Operator[] {
+  if (IN_PARTS.has(kind)) return [];
+  if (kind === "roster") return ["entry_count", "any_entry", "every_entry"];
+  if (kind === "pick_many") return ["includes", "includes_all", "one_of"];
+  if (ORDERED.has(kind)) {
+    return ["is", "is_not", "at_least", "at_most", "more_than", "less_than", "between"];
   }
-  return ["is", "is_not", "answered", "unanswered"];
+  if (kind === "yes_no") return ["is", "is_not"];
+  return options.length ? ["is", "is_not", "one_of"] : ["is", "is_not", "contains", "like"];
+}
+
+export function operatorsFor(subject: Subject | undefined): Operator[] {
+  return [...(subject ? comparing(subject) : ["is" as const]), "answered", "unanswered"];
+}
+
+/** `today-7` in words. */
+export function dayInWords(day: string): string {
+  const [, by = ""] = /^today([+-]\d+)?$/.exec(day) ?? [undefined, day];
+  if (!day.startsWith("today")) return day;
+  const days = Math.abs(Number(by));
+  if (!days) return "today";
+  return `${days} ${days === 1 ? "day" : "days"} ${Number(by) < 0 ? "ago" : "from today"}`;
 }
 
 function value(subject: Subject | undefined, operand: string | boolean): string {
   if (typeof operand === "boolean") return operand ? "Yes" : "No";
+  if (subject && TIMED.has(subject.kind)) return dayInWords(operand);
   return subject?.options.find(({ code }) => code === operand)?.label ?? operand;
+}
+
+const ENTRIES = (number: number) => (number === 1 ? "1 entry" : `${number} entries`);
+
+/** How many entries: "at least 2 entries". */
+export function countInWords(low: number | null | undefined, high: number | null | undefined) {
+  if (low != null && low === high) return ENTRIES(low);
+  if (low != null && high != null) return `${low} to ${ENTRIES(high)}`;
+  return high == null ? `at least ${ENTRIES(low ?? 0)}` : `at most ${ENTRIES(high)}`;
 }
 
 export function sentence(condition: Condition, subjects: readonly Subject[]): string {
   const named = (key: string) => subjects.find((subject) => subject.key === key);
-  const label = (key: string) => named(key)?.label ?? key;
   const inside = (part: Condition): string =>
     part.op === "all" || part.op === "any"
       ? `(${sentence(part, subjects)})`
       : sentence(part, subjects);
+  if (condition.op === "all") return condition.parts.map(inside).join(" and ");
+  if (condition.op === "any") return condition.parts.map(inside).join(" or ");
+  if (condition.op === "not") return `not ${inside(condition.part)}`;
+  if (condition.op === "saved") return named(`saved:${condition.name}`)?.label ?? condition.name;
+  const subject = named(condition.item);
+  const lead = `${subject?.label ?? condition.item} ${operatorWords(condition.op, subject)}`;
+  const within = [...subjects, ...(subject?.inner ?? [])];
   switch (condition.op) {
-    case "all":
-      return condition.parts.map(inside).join(" and ");
-    case "any":
-      return condition.parts.map(inside).join(" or ");
-    case "not":
-      return `not ${inside(condition.part)}`;
-    case "one_of":
-      return `${label(condition.item)} is one of ${condition.values
-        .map((one) => value(named(condition.item), one))
-        .join(", ")}`;
     case "answered":
     case "unanswered":
-      return `${label(condition.item)} ${OPERATORS[condition.op]}`;
+      return lead;
+    case "one_of":
+    case "includes_all":
+      return `${lead} ${condition.values.map((one) => value(subject, one)).join(", ")}`;
+    case "between":
+      return `${lead} ${value(subject, condition.low)} and ${value(subject, condition.high)}`;
+    case "any_entry":
+    case "every_entry":
+      return `${lead} ${sentence(condition.where, within)}`;
+    case "entry_count": {
+      const many = countInWords(condition.at_least, condition.at_most);
+      const rest = condition.where ? ` where ${sentence(condition.where, within)}` : "";
+      return `${lead} ${many}${rest}`;
+    }
     default:
-      return `${label(condition.item)} ${OPERATORS[condition.op]} ${value(
-        named(condition.item),
-        condition.value,
-      )}`;
+      return `${lead} ${value(subject, condition.value)}`;
   }
 }

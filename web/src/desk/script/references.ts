@@ -15,7 +15,7 @@ import { LISTING, NAMING } from "./rename";
 /** Something that refers to an item: where it stands, in words, and the key to go to. */
 export interface Use {
   says: string;
-  on: "page" | "item";
+  on: "page" | "item" | "finish" | "front";
   key: string;
 }
 
@@ -69,6 +69,17 @@ export function usedBy(doc: Doc, keys: ReadonlySet<string>): Use[] {
     if (names(page.checks)) uses.push({ ...at, says: `${title}: a check across answers` });
     if (names(page.skips)) uses.push({ ...at, says: `${title}: a skip rule` });
   }
+  for (const { key, name, when: said } of doc.saved ?? []) {
+    if (names(said)) uses.push({ on: "front", key, says: `The saved condition ${name || key}` });
+  }
+  for (const finish of doc.finishes) {
+    const sets = Object.keys(finish.sets ?? {});
+    const said = new Set(sets);
+    slotsIn(finish.message, said);
+    slotsIn({ address: finish.link?.address ?? "" }, said);
+    if ([...keys].some((key) => said.has(key)))
+      uses.push({ on: "finish", key: finish.key, says: `Finish ${say(doc, finish.title)}` });
+  }
   return uses;
 }
 
@@ -95,7 +106,14 @@ export function rulesUsing(dispatch: Dispatch, keys: ReadonlySet<string>): strin
 
 /** A condition without comparisons of `keys`; null where nothing of it is left. */
 function pruned(condition: Condition, keys: ReadonlySet<string>): Condition | null {
-  if ("item" in condition) return keys.has(condition.item) ? null : condition;
+  if (condition.op === "saved") return condition;
+  if ("item" in condition) {
+    if (keys.has(condition.item)) return null;
+    if (!("where" in condition) || !condition.where) return condition;
+    const where = pruned(condition.where, keys);
+    if (where) return { ...condition, where };
+    return condition.op === "entry_count" ? { ...condition, where } : null;
+  }
   if (condition.op === "not") {
     const part = pruned(condition.part, keys);
     return part && { op: "not", part };
@@ -159,7 +177,20 @@ export function withoutUses(doc: Doc, keys: ReadonlySet<string>): Doc {
       return left ? [{ ...skip, when: left }] : [];
     }),
   }));
-  return { ...doc, pages };
+  return withoutSaved({ ...doc, pages }, keys);
+}
+
+/** Saved conditions and finishes without `keys`; a saved condition of nothing else goes whole. */
+function withoutSaved(doc: Doc, keys: ReadonlySet<string>): Doc {
+  const saved = (doc.saved ?? []).flatMap((one) => {
+    const left = pruned(one.when, keys);
+    return left ? [{ ...one, when: left }] : [];
+  });
+  const finishes = doc.finishes.map((finish) => ({
+    ...finish,
+    sets: Object.fromEntries(Object.entries(finish.sets ?? {}).filter(([key]) => !keys.has(key))),
+  }));
+  return { ...doc, saved, finishes };
 }
 
 /** The keys of an item and of what is inside of it. */

@@ -37,14 +37,26 @@ function inSlots(text: Text, from: string, to: string): Text {
   return Object.fromEntries(
     Object.entries(text).map(([language, words]) => [
       language,
-      words.replaceAll(`{${from}}`, `{${to}}`),
+      inSlot(words, from, to),
     ]),
   );
 }
 
+const inSlot = (words: string, from: string, to: string) =>
+  words.replaceAll(`{${from}}`, `{${to}}`);
+
 /** Give an item another key, in everything that names it as well. */
 export function renameKey(doc: Doc, from: string, to: string): Doc {
-  return { ...doc, pages: renamed(doc.pages, from, to) };
+  const finishes = doc.finishes.map((finish) => ({
+    ...finish,
+    ...(finish.message ? { message: inSlots(finish.message, from, to) } : {}),
+    ...(finish.link
+      ? { link: { ...finish.link, address: inSlot(finish.link.address ?? "", from, to) } }
+      : {}),
+    ...(finish.sets ? { sets: renamedKeys(finish.sets, from, to) as Record<string, string> } : {}),
+  }));
+  const saved = doc.saved ? { saved: renamed(doc.saved, from, to) } : {};
+  return { ...doc, pages: renamed(doc.pages, from, to), finishes, ...saved };
 }
 
 /** Once a question has words, give it a key made from them in place of the spare one. */
