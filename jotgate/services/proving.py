@@ -5,7 +5,7 @@ from uuid import UUID
 
 from jotgate.core.errors import Away, Fault, Invalid, NotFound
 from jotgate.core.plan import Plan, compile_plan
-from jotgate.core.proof import IN_THE_WAY, Finding, Places, Proof, Run
+from jotgate.core.proof import IN_THE_WAY, Finding, Places, Proof, Run, run_of
 from jotgate.core.proof.mending import mended
 from jotgate.core.proof.sheet import Leg, legs, sheet
 from jotgate.core.questionnaire import Questionnaire
@@ -13,8 +13,9 @@ from jotgate.core.stored import as_json
 from jotgate.core.today import Today, today_in
 from jotgate.ports.proofs import TookTooLong
 from jotgate.services import questionnaires
+from jotgate.services.answering import with_filled
 from jotgate.services.house import House
-from jotgate.services.trying import told
+from jotgate.services.trying import read_files, told, visit
 
 
 @dataclass(frozen=True)
@@ -71,6 +72,13 @@ async def example(house: House, id: UUID, number: int) -> WalkThrough:
         raise NotFound("There is no such example.")
     document = found.names.questionnaire
     return _told(compile_plan(document), found.proof.runs[number], _today(house, document))
+
+
+async def path(house: House, id: UUID, link: str, given: dict[str, object]) -> Run:
+    """Where answers lead, up to the first page on which something fails. Raises Invalid."""
+    visitor = await visit(house, id, link, [])
+    answers = with_filled(visitor.filled, read_files(visitor.plan, given))
+    return run_of(visitor.plan, answers, visitor.filled.carried, visitor.today)
 
 
 async def _runs(house: House, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:

@@ -11,8 +11,8 @@ from jotgate.core.conditionfaults import VISITOR
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.made_up import answers_to
-from jotgate.core.path import FinishAhead, PageAhead
-from jotgate.core.plan import compile_plan
+from jotgate.core.path import FinishAhead, PageAhead, RawAnswers
+from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.today import today_in
 from jotgate.core.values import FileFacts
 from jotgate.core.wording import closest
@@ -51,8 +51,13 @@ async def page(
 ) -> tuple[Visit, PageAhead | FinishAhead]:
     """The page to show after `move` from the page `at`."""
     visitor = await visit(house, id, answers.link, [answers.language])
-    given = each_file(visitor.plan, answers.given, lambda _, said: _facts(said))
+    given = read_files(visitor.plan, answers.given)
     return visitor, move_on(visitor, given, move, at, touched)
+
+
+def read_files(plan: Plan, given: RawAnswers) -> RawAnswers:
+    """Answers with files as the browser says they are: here nothing is sent."""
+    return each_file(plan, given, lambda _, said: _facts(said))
 
 
 def ending_of(visitor: Visit, ahead: FinishAhead) -> Ending:
@@ -98,7 +103,6 @@ def told(raw: Any) -> Any:
 
 
 def _facts(said: Any) -> Any:
-    """A file as the browser says it is: here nothing is sent."""
     match said:
         case {"id": str(id), "name": str(name), "size": int(size), "type": str(type)}:
             return FileFacts(id, name, size, type)

@@ -4,7 +4,7 @@ import { expect, test } from "vitest";
 
 import { asCondition, asGroup, compare } from "../src/desk/condition/edit";
 import { sentence } from "../src/desk/condition/words";
-import { everyItem, itemsOf, subjectOf, type Doc } from "../src/desk/document";
+import { everyItem, itemsOf, type Condition, type Doc, type Subject } from "../src/desk/document";
 import { reduce, start, type State } from "../src/desk/script/draftState";
 import * as edits from "../src/desk/script/edits";
 import { pasted } from "../src/desk/script/pasted";
@@ -202,16 +202,20 @@ test("a comparison keeps its operands where another operator takes them too", ()
 
 test("sentences of ranges, days, entries and saved conditions", () => {
   const depth: Subject = { key: "depth", label: "depth", kind: "number", options: [] };
-  const wells: Subject = { key: "wells", label: "wells", kind: "roster", options: [], inner: [depth] };
+  const wells: Subject = {
+    key: "wells",
+    label: "wells",
+    kind: "roster",
+    options: [],
+    inner: [depth],
+  };
   const dug: Subject = { key: "dug", label: "dug", kind: "date", options: [] };
   const subjects = [depth, wells, dug];
   const says = (condition: Condition) => sentence(condition, subjects);
   expect(says({ op: "between", item: "depth", low: "1", high: "9" })).toBe(
     "depth is between 1 and 9",
   );
-  expect(says({ op: "less_than", item: "dug", value: "today-7" })).toBe(
-    "dug is before 7 days ago",
-  );
+  expect(says({ op: "less_than", item: "dug", value: "today-7" })).toBe("dug is before 7 days ago");
   expect(
     says({
       op: "entry_count",

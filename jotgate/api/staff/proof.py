@@ -5,7 +5,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
@@ -18,7 +18,7 @@ router = APIRouter(
 )
 
 
-class ChangeOut(BaseModel):
+class OperationOut(BaseModel):
     """One operation of a JSON Patch (RFC 6902)."""
 
     op: Literal["test", "add", "remove", "replace"]
@@ -28,7 +28,7 @@ class ChangeOut(BaseModel):
 
 class RepairOut(BaseModel):
     says: str
-    changes: list[ChangeOut]
+    changes: list[OperationOut]
 
 
 class NamedPlace(BaseModel):
@@ -80,11 +80,18 @@ class LegOut(BaseModel):
     rule: int | None
 
 
+class LinkValue(BaseModel):
+    """A value that the visitor arrives with: a carried value, or a fact such as `claim.role`."""
+
+    key: str
+    value: str
+
+
 class WalkThroughOut(BaseModel):
     """`finish` is null where the walk cannot go on from its last page."""
 
     answers: dict[str, Any]
-    link: list[tuple[str, str]]
+    link: list[LinkValue]
     legs: list[LegOut]
     finish: str | None
 
@@ -101,7 +108,7 @@ def _finding(found: Finding, names: Places) -> FindingOut:
         says=found.says,
         because=_named(names, found.because),
         repairs=[
-            RepairOut(says=one.says, changes=[ChangeOut(**change) for change in one.changes])
+            RepairOut(says=one.says, changes=[OperationOut(**change) for change in one.changes])
             for one in found.repairs
         ],
         example=found.example,
@@ -111,7 +118,7 @@ def _finding(found: Finding, names: Places) -> FindingOut:
 def _walk(one: WalkThrough) -> WalkThroughOut:
     return WalkThroughOut(
         answers=one.answers,
-        link=list(one.link),
+        link=[LinkValue(key=key, value=value) for key, value in one.link],
         legs=[
             LegOut(
                 page=leg.page,
@@ -147,6 +154,27 @@ async def get_example(
     id: UUID, number: int, house: GivenHouse, account: GivenAccount
 ) -> WalkThroughOut:
     return _walk(await proving.example(house, id, number))
+
+
+class PathIn(BaseModel):
+    link: str = Field("", max_length=8000)
+    answers: dict[str, Any] = {}
+
+
+class PathOut(BaseModel):
+    """`rules` are the skip rules, from 1, that lead out of each of the `pages`; `finish` is null
+    where the answers so far lead to none."""
+
+    pages: list[str]
+    rules: list[int | None]
+    finish: str | None
+
+
+@router.post("/path")
+async def get_path(id: UUID, body: PathIn, house: GivenHouse, account: GivenAccount) -> PathOut:
+    """Where answers lead in the draft."""
+    found = await proving.path(house, id, body.link, body.answers)
+    return PathOut(pages=list(found.pages), rules=list(found.rules), finish=found.finish)
 
 
 @router.get("/walk-throughs")

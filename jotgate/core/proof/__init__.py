@@ -15,7 +15,7 @@ from jotgate.core.proof.cover import cover
 from jotgate.core.proof.encoding import Goal, encode
 from jotgate.core.proof.findings import Finding, findings
 from jotgate.core.proof.places import Places
-from jotgate.core.proof.runs import Run
+from jotgate.core.proof.runs import Run, run_of
 from jotgate.core.proof.search import Budget, Found, Prover, search
 from jotgate.core.proof.why import Why
 from jotgate.core.questionnaire import Questionnaire
@@ -101,5 +101,6 @@ __all__ = [
     "Proof",
     "Run",
     "prove",
+    "run_of",
     "walk_throughs",
 ]

@@ -181,7 +181,7 @@ class _Telling:
             left = [one for one in item.options if one.code not in named]
             if named and len(left) > 1:
                 labels = ", ".join(self.places.said(one.label) or one.code for one in left)
-                says = f"No skip rule tells these options of {item.key} apart: {labels}."
+                says = f"These options of {item.key} lead the same way: {labels}."
                 where = f"{at}/items/{item.key}"
                 yield Finding("options_same", "advice", where, says)
 

@@ -228,7 +228,7 @@ def test_options_that_no_rule_tells_apart() -> None:
     document = questionnaire(page("a", asked, skips=rules), page("b", OK), finishes=("done", "no"))
     found = of("options_same", "pages/a/items/source", document)
     assert found is not None
-    assert found.says == "No skip rule tells these options of source apart: Mains, Spring."
+    assert found.says == "These options of source lead the same way: Mains, Spring."
 
 
 def test_a_sound_one_has_no_findings_and_an_example_of_everything() -> None:

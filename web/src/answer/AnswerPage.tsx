@@ -154,6 +154,13 @@ function Done({ title, finish }: { title: string; finish: Finish }) {
           {finish.heading}
         </h1>
         <Message>{finish.message}</Message>
+        {finish.onward ? (
+          <p>
+            <a href={finish.onward.address} rel="noreferrer">
+              {finish.onward.label}
+            </a>
+          </p>
+        ) : null}
       </Paper>
     </Frame>
   );

@@ -708,6 +708,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/draft/proof/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Get Path
+         * @description Where answers lead in the draft.
+         */
+        post: operations["get_path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/draft/proof/walk-throughs": {
         parameters: {
             query?: never;
@@ -1183,6 +1203,16 @@ export interface components {
             revision: number;
         };
         /**
+         * ChangeOut
+         * @description `at` is a path of keys, as in a fault.
+         */
+        ChangeOut: {
+            /** At */
+            at: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * ChangesOut
          * @description What is different from `edition`; null where there is none before.
          */
@@ -1190,7 +1220,7 @@ export interface components {
             /** Edition */
             edition: number | null;
             /** Changes */
-            changes: components["schemas"]["jotgate__api__staff__questionnaires__ChangeOut"][];
+            changes: components["schemas"]["ChangeOut"][];
         };
         /** Column */
         Column: {
@@ -2217,6 +2247,16 @@ export interface components {
             address: string;
         };
         /**
+         * LinkValue
+         * @description A value that the visitor arrives with: a carried value, or a fact such as `claim.role`.
+         */
+        LinkValue: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * LongText
          * @description Several lines. Lengths are in characters, a line break counting one.
          */
@@ -2668,6 +2708,21 @@ export interface components {
             values: (boolean | string)[];
         };
         /**
+         * OperationOut
+         * @description One operation of a JSON Patch (RFC 6902).
+         */
+        OperationOut: {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "test" | "add" | "remove" | "replace";
+            /** Path */
+            path: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
          * Option
          * @description What the respondent reads (`label`) and what is stored (`code`).
          *
@@ -2820,6 +2875,34 @@ export interface components {
             };
             /** Faults */
             faults: components["schemas"]["Fault"][];
+        };
+        /** PathIn */
+        PathIn: {
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * PathOut
+         * @description `rules` are the skip rules, from 1, that lead out of each of the `pages`; `finish` is null
+         *     where the answers so far lead to none.
+         */
+        PathOut: {
+            /** Pages */
+            pages: string[];
+            /** Rules */
+            rules: (number | null)[];
+            /** Finish */
+            finish: string | null;
         };
         /**
          * Pattern
@@ -3140,14 +3223,16 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description `left` faults are in the way of a proof; then nothing is told. `open` are the places of
-         *     which nothing could be decided, `examples` lead from a place to an example that comes to it.
+         * @description What was found out. Nothing is `proved` while faults are in the way; those are told then.
+         *
+         *     `open` are the places of which nothing could be decided, `examples` lead from a place to the
+         *     number of an example that comes to it.
          */
         ProofOut: {
             /** Revision */
             revision: number;
-            /** Left */
-            left: number;
+            /** Proved */
+            proved: boolean;
             /**
              * Findings
              * @default []
@@ -3572,7 +3657,7 @@ export interface components {
             /** Says */
             says: string;
             /** Changes */
-            changes: components["schemas"]["jotgate__api__staff__proof__ChangeOut"][];
+            changes: components["schemas"]["OperationOut"][];
         };
         /** Revealed */
         Revealed: {
@@ -4246,10 +4331,7 @@ export interface components {
                 [key: string]: unknown;
             };
             /** Link */
-            link: [
-                string,
-                string
-            ][];
+            link: components["schemas"]["LinkValue"][];
             /** Legs */
             legs: components["schemas"]["LegOut"][];
             /** Finish */
@@ -4413,31 +4495,6 @@ export interface components {
              * Format: date-time
              */
             filed: string;
-        };
-        /**
-         * ChangeOut
-         * @description One operation of a JSON Patch (RFC 6902).
-         */
-        jotgate__api__staff__proof__ChangeOut: {
-            /**
-             * Op
-             * @enum {string}
-             */
-            op: "test" | "add" | "remove" | "replace";
-            /** Path */
-            path: string;
-            /** Value */
-            value?: unknown;
-        };
-        /**
-         * ChangeOut
-         * @description `at` is a path of keys, as in a fault.
-         */
-        jotgate__api__staff__questionnaires__ChangeOut: {
-            /** At */
-            at: string;
-            /** Says */
-            says: string;
         };
     };
     responses: never;
@@ -5910,6 +5967,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkThroughOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
                 };
             };
             /** @description Default Response */

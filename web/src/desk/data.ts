@@ -142,3 +142,22 @@ export const trailPage = (before: number | null) =>
       params: { query: before === null ? {} : { before } },
     }),
   );
+
+/** What is proved of the draft at a revision: what can happen in it and what cannot. */
+export const proof = (id: string, revision: number) =>
+  queryOptions({
+    queryKey: ["proof", id, revision],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/draft/proof", path(id))),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: false,
+  });
+
+export const walkThroughs = (id: string, revision: number) =>
+  queryOptions({
+    queryKey: ["walk-throughs", id, revision],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/draft/proof/walk-throughs", path(id))),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: false,
+  });

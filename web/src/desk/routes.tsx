@@ -5,6 +5,7 @@ import { DispatchPlace } from "./dispatch/DispatchPlace";
 import { EntriesPlace } from "./entries/EntriesPlace";
 import { GatePlace } from "./gate/GatePlace";
 import { LinksPlace } from "./links/LinksPlace";
+import { MapPlace } from "./map/MapPlace";
 import { DeskRoom } from "./office/DeskRoom";
 import { MailRoom } from "./office/MailRoom";
 import { RegisterRoom } from "./office/RegisterRoom";
@@ -66,6 +67,11 @@ const script = createRoute({
   path: "script",
   component: ScriptPlace,
 });
+const map = createRoute({
+  getParentRoute: () => place,
+  path: "map",
+  component: MapPlace,
+});
 const links = createRoute({
   getParentRoute: () => place,
   path: "links",
@@ -93,7 +99,7 @@ export const router = createRouter({
   basepath: "/desk",
   routeTree: root.addChildren([
     office.addChildren([desk, registers, register, mailRoom, trail]),
-    place.addChildren([first, script, links, gate, dispatch, entries]),
+    place.addChildren([first, script, map, links, gate, dispatch, entries]),
   ]),
 });
 

@@ -1,5 +1,5 @@
 /** A condition as sentences whose words are changed in place, in groups where it needs them. */
-import { useContext, useState } from "react";
+import { useContext, useState, type ReactNode } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
@@ -48,6 +48,8 @@ interface GroupProps {
   onChange: (group: Group) => void;
   /** Whether it is the whole condition. */
   whole: boolean;
+  /** What else can be done with it, behind the buttons that add to it. */
+  more?: ReactNode;
 }
 
 /** What "any entry where" asks of each entry: an editor inside of the editor. */
@@ -62,7 +64,7 @@ const where: Within = (condition, subjects, onChange) => (
   </Inner>
 );
 
-function Parts({ group, subjects, onChange, whole }: GroupProps) {
+function Parts({ group, subjects, onChange, whole, more }: GroupProps) {
   const set = (parts: readonly Part[]) => onChange({ ...group, parts });
   const at = (position: number, next: Part) =>
     set(group.parts.map((one, other) => (other === position ? next : one)));
@@ -135,6 +137,7 @@ function Parts({ group, subjects, onChange, whole }: GroupProps) {
               Add a group
             </Button>
           ) : null}
+          {more}
         </Sentence>
       ) : null}
     </>
@@ -153,7 +156,7 @@ function Keeping({ condition, onChange }: Pick<ConditionEditorProps, "condition"
       setName(null);
     };
     return (
-      <Sentence>
+      <>
         <Operand
           autoFocus
           aria-label="Name of the condition"
@@ -166,13 +169,13 @@ function Keeping({ condition, onChange }: Pick<ConditionEditorProps, "condition"
           }}
         />
         <Button onPress={save}>Save it</Button>
-      </Sentence>
+      </>
     );
   }
   const used = condition.op === "saved" ? condition.name : "";
   const meant = tools.saved.find(({ key }) => key === used)?.when;
   return (
-    <Sentence>
+    <>
       <Button
         weight="word"
         onPress={() => {
@@ -191,7 +194,7 @@ function Keeping({ condition, onChange }: Pick<ConditionEditorProps, "condition"
           Save under a name
         </Button>
       )}
-    </Sentence>
+    </>
   );
 }
 
@@ -208,6 +211,7 @@ export function ConditionEditor({ condition, subjects, onChange, none }: Conditi
         group={group}
         subjects={subjects}
         onChange={(next) => onChange(asCondition(next))}
+        more={<Keeping key={condition?.op ?? ""} condition={condition} onChange={onChange} />}
       />
       {pasted && tools ? (
         <Button weight="word" onPress={() => onChange(pasted)}>
@@ -224,7 +228,6 @@ export function ConditionEditor({ condition, subjects, onChange, none }: Conditi
           onChange={(key) => onChange({ op: "saved", name: key })}
         />
       ) : null}
-      <Keeping key={condition?.op ?? ""} condition={condition} onChange={onChange} />
     </Stack>
   );
 }

@@ -1,9 +1,8 @@
 /** The bench: everything about what is selected, and what is left to do before publishing. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import styled from "styled-components";
 
-import { Button } from "../../ui/Button";
 import { dispatch } from "../data";
 import { inside, type Doc, type Item } from "../document";
 import {
@@ -13,13 +12,14 @@ import {
   duplicate,
   moveInside,
   moveItem,
-  removeFinish,
   removeInside,
   removeItem,
   removePage,
   type Spot,
 } from "./edits";
 import { fieldId, type ScriptPart } from "./part";
+import { Branching } from "../map/Branching";
+import { FinishBench } from "./FinishBench";
 import { FrontBench } from "./FrontBench";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
@@ -78,26 +78,7 @@ function Chosen({ draft, spot, onSpot, onDeleting }: BenchProps) {
   const { doc, edit } = draft;
   if (spot.on === "front") return <FrontBench draft={draft} />;
   if (spot.on === "finish") {
-    const several = doc.finishes.length > 1;
-    return (
-      <Section title="Finish">
-        <p>
-          {spot.finish === 0
-            ? "Everybody ends here unless a skip rule leads elsewhere."
-            : "A skip rule of a page leads here."}
-        </p>
-        {several ? (
-          <Button
-            onPress={() => {
-              edit((now) => removeFinish(now, spot.finish));
-              onSpot({ on: "finish", finish: 0 });
-            }}
-          >
-            Delete this finish
-          </Button>
-        ) : null}
-      </Section>
-    );
+    return <FinishBench draft={draft} number={spot.finish} onSpot={onSpot} />;
   }
   const page = doc.pages[spot.page];
   if (!page) return null;
@@ -172,7 +153,12 @@ interface BenchProps extends ScriptPart {
   onDeleting: (deleting: Leaving) => void;
 }
 
-export function Bench(part: ScriptPart) {
+interface WholeProps extends ScriptPart {
+  /** What stands above all of it. */
+  lead?: ReactNode;
+}
+
+export function Bench({ lead, ...part }: WholeProps) {
   const { draft, onSpot } = part;
   const [asked, setAsked] = useState<Leaving | null>(null);
   const rules = useQuery(dispatch(draft.id)).data?.dispatch;
@@ -183,6 +169,7 @@ export function Bench(part: ScriptPart) {
   };
   return (
     <Side aria-label="Bench" data-region="bench">
+      {lead}
       <Chosen
         {...part}
         onDeleting={(deleting) => {
@@ -193,6 +180,7 @@ export function Bench(part: ScriptPart) {
         }}
       />
       <ToDo draft={draft} />
+      {lead ? null : <Branching draft={draft} onSpot={onSpot} />}
       {asked ? (
         <DeleteSheet
           id={draft.id}

@@ -8,6 +8,7 @@ import { Toggle } from "../../ui/Toggle";
 import { first, say, type Doc, type Look } from "../document";
 import { changeLook, withLook } from "./edits";
 import { Bring, Seen } from "./MediaFields";
+import { SavedConditions } from "./SavedConditions";
 import { Section } from "./Section";
 import type { Draft } from "./useDraft";
 
@@ -132,6 +133,7 @@ export function FrontBench({ draft }: { draft: Draft }) {
           A line shows how far one has come
         </Toggle>
       </Section>
+      <SavedConditions draft={draft} />
       <Section title="Words of the buttons">
         {BUTTONS.map(({ name, label, plain }) => (
           <Field

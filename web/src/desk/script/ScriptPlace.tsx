@@ -1,12 +1,13 @@
 /** Script: writing the questionnaire. The track at the left, the script, the bench at the right. */
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Keys, Quiet } from "../../ui/text";
+import { Tools } from "../condition/tools";
 import { draft } from "../data";
 import { isQuestion, itemsOf, type Doc } from "../document";
 import { useMe } from "../shell/me";
@@ -21,13 +22,16 @@ import { FrontPart } from "./FrontPart";
 import { follow } from "./follow";
 import { DraftNow, WORDING } from "./part";
 import { useRegions } from "./regions";
+import { SAVING } from "./saving";
 import { ScriptActions } from "./ScriptActions";
 import { ScriptPage } from "./ScriptPage";
+import { useConditionTools } from "./SavedConditions";
 import { ScriptSheets, useOpen } from "./ScriptSheets";
 import { Track } from "./Track";
-import { paneWidth, TryPane, type Width } from "./TryPane";
-import type { Saving } from "./draftState";
-import { useDraft, type Draft, type Joining } from "./useDraft";
+import { paneWidth, type Width } from "./Tried";
+import { TryPane } from "./TryPane";
+import { useDraft, type Joining } from "./useDraft";
+import { useUndo } from "./useUndo";
 import { byPlace, Company, usePresence } from "./usePresence";
 
 const Whole = styled.div<{ $track: number; $beside: number }>`
@@ -72,15 +76,6 @@ const Foot = styled.p`
   }
 `;
 
-const SAVING: Record<Saving, string> = {
-  saved: "Saved",
-  unsaved: "Not saved yet",
-  saving: "Saving",
-  away: "Not saved. Trying again.",
-  refused: "Not saved",
-  clash: "Not saved: somebody else saved",
-};
-
 /** For each page, how many questions stand on those before it. */
 function askedBefore(doc: Doc): number[] {
   let total = 0;
@@ -89,19 +84,6 @@ function askedBefore(doc: Doc): number[] {
     total += itemsOf(page).filter(isQuestion).length;
     return before;
   });
-}
-
-/** Undo and redo from anywhere in the script; inside a field too, so that order is kept. */
-function useUndo({ send }: Draft) {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      send({ kind: event.shiftKey ? "redo" : "undo" });
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [send]);
 }
 
 function Writing({
@@ -123,6 +105,7 @@ function Writing({
   const [open, setOpen] = useOpen();
   const [trying, setTrying] = useState<Width | null>(null);
   const tryIt = () => setTrying((now) => (now ? null : "phone"));
+  const tools = useConditionTools(draft);
   useUndo(draft);
   useRegions();
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
@@ -130,75 +113,77 @@ function Writing({
   const late = useDeferredValue(shared);
   return (
     <DraftNow value={draft.doc}>
-      <Company value={company}>
-        <ScriptActions draft={draft} writes={writes} onTry={tryIt} />
-        <Whole
-          inert={!writes}
-          $track={trying === "desk" ? 0 : TRACK}
-          $beside={trying ? paneWidth(trying) : BENCH}
-        >
-          {trying === "desk" ? <span /> : <Track {...shared} />}
-          <Middle data-region="script">
-            {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
-            <FrontPart {...shared} />
-            {draft.doc.pages.map((page, number) => (
-              <ScriptPage
-                key={page.key}
-                page={page}
-                number={number}
-                asked={asked[number] ?? 0}
+      <Tools value={tools}>
+        <Company value={company}>
+          <ScriptActions draft={draft} writes={writes} onTry={tryIt} />
+          <Whole
+            inert={!writes}
+            $track={trying === "desk" ? 0 : TRACK}
+            $beside={trying ? paneWidth(trying) : BENCH}
+          >
+            {trying === "desk" ? <span /> : <Track {...shared} />}
+            <Middle data-region="script">
+              {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
+              <FrontPart {...shared} />
+              {draft.doc.pages.map((page, number) => (
+                <ScriptPage
+                  key={page.key}
+                  page={page}
+                  number={number}
+                  asked={asked[number] ?? 0}
+                  {...shared}
+                />
+              ))}
+              <FinishList {...shared} />
+              <Foot>
+                <span>
+                  <Keys>Enter</Keys> new question
+                </span>
+                <span>
+                  <Keys>Alt ↑↓</Keys> move
+                </span>
+                <span>
+                  <Keys>Ctrl /</Keys> kind
+                </span>
+                <span>
+                  <Keys>Ctrl D</Keys> duplicate
+                </span>
+                <span>
+                  <Keys>F6</Keys> bench
+                </span>
+                <Button weight="word" onPress={() => setOpen("jot")}>
+                  <Keys>Alt J</Keys> Jot several at once
+                </Button>
+                <Button weight="word" onPress={() => setOpen("bank")}>
+                  <Keys>Alt B</Keys> Bank
+                </Button>
+                <Button weight="word" onPress={() => setOpen("arrange")}>
+                  <Keys>Alt A</Keys> Arrange
+                </Button>
+                <Button weight="word" onPress={() => setOpen("jump")}>
+                  <Keys>Ctrl K</Keys> Jump
+                </Button>
+                <AlsoHere others={others} />
+                <Quiet role="status" style={{ marginInlineStart: "auto" }}>
+                  {SAVING[draft.saving]}
+                </Quiet>
+              </Foot>
+            </Middle>
+            {trying ? (
+              <TryPane
                 {...shared}
+                width={trying}
+                onWidth={setTrying}
+                onClose={() => setTrying(null)}
               />
-            ))}
-            <FinishList {...shared} />
-            <Foot>
-              <span>
-                <Keys>Enter</Keys> new question
-              </span>
-              <span>
-                <Keys>Alt ↑↓</Keys> move
-              </span>
-              <span>
-                <Keys>Ctrl /</Keys> kind
-              </span>
-              <span>
-                <Keys>Ctrl D</Keys> duplicate
-              </span>
-              <span>
-                <Keys>F6</Keys> bench
-              </span>
-              <Button weight="word" onPress={() => setOpen("jot")}>
-                <Keys>Alt J</Keys> Jot several at once
-              </Button>
-              <Button weight="word" onPress={() => setOpen("bank")}>
-                <Keys>Alt B</Keys> Bank
-              </Button>
-              <Button weight="word" onPress={() => setOpen("arrange")}>
-                <Keys>Alt A</Keys> Arrange
-              </Button>
-              <Button weight="word" onPress={() => setOpen("jump")}>
-                <Keys>Ctrl K</Keys> Jump
-              </Button>
-              <AlsoHere others={others} />
-              <Quiet role="status" style={{ marginInlineStart: "auto" }}>
-                {SAVING[draft.saving]}
-              </Quiet>
-            </Foot>
-          </Middle>
-          {trying ? (
-            <TryPane
-              {...shared}
-              width={trying}
-              onWidth={setTrying}
-              onClose={() => setTrying(null)}
-            />
-          ) : (
-            <Bench {...(draft.step.startsWith(WORDING) ? late : shared)} />
-          )}
-        </Whole>
-        <Clash draft={draft} />
-        {writes ? <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} /> : null}
-      </Company>
+            ) : (
+              <Bench {...(draft.step.startsWith(WORDING) ? late : shared)} />
+            )}
+          </Whole>
+          <Clash draft={draft} />
+          {writes ? <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} /> : null}
+        </Company>
+      </Tools>
     </DraftNow>
   );
 }

@@ -1,88 +1,14 @@
 /** The draft tried beside the script: the public page itself, as wide as a phone or a desk. */
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import styled from "styled-components";
 
 import { client, got } from "../../client/client";
-import { randomHex } from "../../client/random";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Strip } from "../../ui/Strip";
 import { say } from "../document";
 import type { ScriptPart } from "./part";
-import { Side } from "./Section";
-
-/** How wide the page believes to be, in pixels, and how wide the pane is. */
-const WIDTHS = {
-  phone: { page: 390, pane: 390 },
-  desk: { page: 1024, pane: 640 },
-} as const;
-
-export type Width = keyof typeof WIDTHS;
-
-export const paneWidth = (width: Width): number => WIDTHS[width].pane;
-
-const Pane = styled(Side)`
-  overflow: hidden;
-  display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr);
-  @media (max-width: 1080px) {
-    height: 100vh;
-  }
-`;
-
-const Head = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  align-items: center;
-  padding: 10px 14px;
-  h2 {
-    font-size: 14.5px;
-    margin-inline-end: auto;
-  }
-`;
-
-const Stage = styled.div`
-  overflow: hidden;
-  border-top: 1px solid var(--line);
-  background: var(--mist);
-`;
-
-const Frame = styled.iframe<{ $width: number; $scale: number }>`
-  display: block;
-  border: 0;
-  margin-inline: auto;
-  width: ${({ $width }) => $width}px;
-  max-width: ${({ $scale }) => 100 / $scale}%;
-  height: ${({ $scale }) => 100 / $scale}%;
-  transform: scale(${({ $scale }) => $scale});
-  transform-origin: 0 0;
-`;
-
-interface Kept {
-  answers: object;
-  page: string;
-  edition: number;
-}
-
-const nameOf = (id: string) => `jotgate /try/${id}`;
-
-/** What the page has kept of what is being answered in it. */
-function kept(id: string): Kept | null {
-  try {
-    return JSON.parse(window.sessionStorage.getItem(nameOf(id)) ?? "null") as Kept | null;
-  } catch {
-    return null;
-  }
-}
-
-/** Hand answers to the page, which takes them up when it is loaded; null for a new start. */
-function hand(id: string, given: Kept | null): void {
-  const whole = given && { ...given, submission: randomHex(16) };
-  if (whole) window.sessionStorage.setItem(nameOf(id), JSON.stringify(whole));
-  else window.sessionStorage.removeItem(nameOf(id));
-}
+import { hand, Head, kept, Pane, Tried, type Kept, type Width } from "./Tried";
 
 interface TryPaneProps extends ScriptPart {
   width: Width;
@@ -115,7 +41,6 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
       ),
     onSuccess: ({ answers, page: at, revision: edition }) => again({ answers, page: at, edition }),
   });
-  const { page: wide, pane } = WIDTHS[width];
   return (
     <Pane aria-label="Try it" data-region="bench">
       <Head ref={close}>
@@ -161,15 +86,7 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
         </Button>
         {filling.error ? <Strip tone="wrong">{filling.error.message}</Strip> : null}
       </Head>
-      <Stage>
-        <Frame
-          key={`${round} ${width} ${shown}`}
-          title="The questionnaire as visitors see it"
-          src={`/try/${id}`}
-          $width={wide}
-          $scale={pane / wide}
-        />
-      </Stage>
+      <Tried id={id} width={width} round={`${round} ${width} ${shown}`} />
     </Pane>
   );
 }

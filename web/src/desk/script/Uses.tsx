@@ -7,7 +7,8 @@ import { Button } from "../../ui/Button";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { dispatch } from "../data";
 import { count, type Doc } from "../document";
-import { fieldId } from "./part";
+import { INTRODUCTION } from "./FrontPart";
+import { fieldId, goTo } from "./part";
 import { rulesUsing, usedBy, withoutUses, type Use } from "./references";
 import { Section } from "./Section";
 
@@ -51,7 +52,7 @@ export function UsedBy({ id, keys, uses }: UsedByProps) {
             <li key={`${on} ${key} ${says}`}>
               <Button
                 weight="word"
-                onPress={() => document.getElementById(fieldId(on, key))?.focus()}
+                onPress={() => goTo(on === "front" ? INTRODUCTION : fieldId(on, key))}
               >
                 {says}
               </Button>

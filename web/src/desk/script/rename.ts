@@ -35,10 +35,7 @@ function renamedKeys(points: object, from: string, to: string): object {
 
 function inSlots(text: Text, from: string, to: string): Text {
   return Object.fromEntries(
-    Object.entries(text).map(([language, words]) => [
-      language,
-      inSlot(words, from, to),
-    ]),
+    Object.entries(text).map(([language, words]) => [language, inSlot(words, from, to)]),
   );
 }
 

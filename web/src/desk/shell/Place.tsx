@@ -90,6 +90,7 @@ const Standing = styled.div`
 
 const PLACES = [
   { to: "/q/$id/script", label: "Script" },
+  { to: "/q/$id/map", label: "Map" },
   { to: "/q/$id/links", label: "Links" },
   { to: "/q/$id/gate", label: "Gate" },
   { to: "/q/$id/dispatch", label: "Dispatch" },

@@ -1,0 +1,47 @@
+/** What the proof says of the draft, beside the script that is being written. */
+import { Link } from "@tanstack/react-router";
+
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import type { Spot } from "../script/edits";
+import { Section } from "../script/Section";
+import type { Draft } from "../script/useDraft";
+import { Findings } from "./Findings";
+import { spotAt } from "./spots";
+import { useProof } from "./useProof";
+
+interface BranchingProps {
+  draft: Draft;
+  onSpot: (spot: Spot) => void;
+}
+
+export function Branching({ draft, onSpot }: BranchingProps) {
+  const { proof, current, problem, repair } = useProof(draft);
+  const findings = (proof?.findings ?? []).filter(({ level }) => level === "wrong");
+  return (
+    <Section title="Branching">
+      {problem ? <Strip tone="wrong">{problem}</Strip> : null}
+      <Findings
+        findings={findings}
+        current={current}
+        onGo={(at) => {
+          const spot = spotAt(draft.doc, at);
+          if (spot) onSpot(spot);
+        }}
+        onRepair={repair}
+      />
+      {findings.length ? null : (
+        <p>
+          {current && proof?.proved
+            ? "Every page, question and finish can be reached."
+            : "Looking at every way through."}
+        </p>
+      )}
+      <Quiet>
+        <Link to="/q/$id/map" params={{ id: draft.id }}>
+          See it on the map
+        </Link>
+      </Quiet>
+    </Section>
+  );
+}

@@ -1,0 +1,210 @@
+/** Map: the branching drawn and proved. The drawing at the left, the proof or the bench at the
+ * right; what is written here is the same draft as in the script. */
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import { Tools } from "../condition/tools";
+import { draft } from "../data";
+import { Bench } from "../script/Bench";
+import { Clash } from "../script/Clash";
+import type { Spot } from "../script/edits";
+import { follow } from "../script/follow";
+import { useRegions } from "../script/regions";
+import { SAVING } from "../script/saving";
+import { useConditionTools } from "../script/SavedConditions";
+import { Side } from "../script/Section";
+import { paneWidth, type Width } from "../script/Tried";
+import { TryPane } from "../script/TryPane";
+import { useDraft, type Draft, type Joining } from "../script/useDraft";
+import { useUndo } from "../script/useUndo";
+import { useMe } from "../shell/me";
+import { usePlaceId } from "../shell/Place";
+import { PlaceActions } from "../shell/PlaceActions";
+import { Loaded } from "../shell/states";
+import { Drawing } from "./Drawing";
+import { finishAt, graphOf, litBy, pageAt } from "./graph";
+import { handStep, PlayPane } from "./PlayPane";
+import { ProofPanel, type WalkThrough } from "./ProofPanel";
+import { marksOf, spotAt } from "./spots";
+import { useProof } from "./useProof";
+import { useTriedPath } from "./useTriedPath";
+
+const BENCH = 372;
+
+const Whole = styled.div<{ $beside: number }>`
+  display: grid;
+  > aside {
+    height: calc(100vh - 102px);
+  }
+  grid-template-columns: minmax(0, 1fr) ${({ $beside }) => $beside}px;
+  @media (max-width: 1080px) {
+    grid-template-columns: minmax(0, 1fr);
+    > aside {
+      height: auto;
+    }
+  }
+`;
+
+const Foot = styled.p`
+  padding: 10px 18px;
+`;
+
+const Top = styled.div`
+  padding: 10px 18px 0;
+`;
+
+const NOWHERE: ReadonlySet<string> = new Set();
+
+/** What stands at the right: the proof, the bench of what is chosen, the page that is tried. */
+type Beside = { show: "proof" } | { show: "bench"; spot: Spot } | { show: "try"; width: Width };
+
+function usePlaying(made: Draft) {
+  const [walk, setWalk] = useState<WalkThrough | null>(null);
+  const [playing, setPlaying] = useState(false);
+  const { id, revision } = made;
+  return {
+    walk,
+    playing: playing && walk ? walk : null,
+    show: (next: WalkThrough | null) => {
+      setWalk(next);
+      setPlaying(false);
+    },
+    play: (next: WalkThrough) => {
+      handStep(id, revision, next, 0);
+      setWalk(next);
+      setPlaying(true);
+    },
+    stop: () => setPlaying(false),
+  };
+}
+
+function Writing({
+  id,
+  start,
+  writes,
+}: {
+  id: string;
+  start: Schema<"DraftOut">;
+  writes: boolean;
+}) {
+  const [beside, setBeside] = useState<Beside>({ show: "proof" });
+  const go = useCallback<Joining>((before, { doc, renamed }) => {
+    setBeside((now) =>
+      now.show === "bench" ? { ...now, spot: follow(now.spot, before, doc, renamed) } : now,
+    );
+  }, []);
+  const made = useDraft(id, start, go);
+  const { doc, revision } = made;
+  const tools = useConditionTools(made);
+  const proved = useProof(made);
+  const playing = usePlaying(made);
+  const tried = useTriedPath(id, beside.show === "try");
+  useUndo(made);
+  useRegions();
+  const late = useDeferredValue(doc);
+  const graph = useMemo(() => graphOf(late), [late]);
+  const marks = useMemo(() => marksOf(proved.proof?.findings ?? []), [proved.proof]);
+  const walked = tried ?? (playing.walk ? walkOf(playing.walk) : null);
+  const lit = useMemo(() => (walked ? litBy(late, walked) : NOWHERE), [late, walked]);
+  const choose = (at: string) => {
+    const spot = spotAt(doc, at);
+    if (spot) setBeside({ show: "bench", spot });
+  };
+  const spot = beside.show === "bench" ? beside.spot : null;
+  const width = beside.show === "try" ? beside.width : null;
+  const wide = playing.playing ? paneWidth("phone") : width ? paneWidth(width) : BENCH;
+  return (
+    <Tools value={tools}>
+      <PlaceActions>
+        <Button
+          onPress={() => setBeside(width ? { show: "proof" } : { show: "try", width: "phone" })}
+        >
+          Try it
+        </Button>
+      </PlaceActions>
+      {made.refusal ? <Strip tone="wrong">{made.refusal}</Strip> : null}
+      <Whole $beside={wide} inert={!writes}>
+        <Drawing
+          graph={graph}
+          chosen={chosenAt(spot, made)}
+          lit={lit}
+          marks={marks}
+          onChoose={choose}
+        />
+        {playing.playing ? (
+          <PlayPane id={id} revision={revision} walk={playing.playing} onClose={playing.stop} />
+        ) : width ? (
+          <TryPane
+            draft={made}
+            spot={{ on: "page", page: 0, item: null }}
+            onSpot={() => undefined}
+            width={width}
+            onWidth={(next) => setBeside({ show: "try", width: next })}
+            onClose={() => setBeside({ show: "proof" })}
+          />
+        ) : spot ? (
+          <Bench
+            draft={made}
+            spot={spot}
+            onSpot={(next) => setBeside({ show: "bench", spot: next })}
+            lead={
+              <Top>
+                <Button onPress={() => setBeside({ show: "proof" })}>Back to the proof</Button>
+              </Top>
+            }
+          />
+        ) : (
+          <Side aria-label="The proof" data-region="bench">
+            <ProofPanel
+              id={id}
+              doc={doc}
+              revision={revision}
+              proved={proved}
+              walk={playing.walk}
+              onWalk={playing.show}
+              onPlay={playing.play}
+              onGo={choose}
+              onExample={(number) => void exampleOf(id, number).then(playing.show)}
+            />
+            <Foot>
+              <Quiet role="status">{SAVING[made.saving]}</Quiet>
+            </Foot>
+          </Side>
+        )}
+      </Whole>
+      <Clash draft={made} />
+    </Tools>
+  );
+}
+
+const exampleOf = (id: string, number: number) =>
+  got(
+    client.GET("/api/questionnaires/{id}/draft/proof/examples/{number}", {
+      params: { path: { id, number } },
+    }),
+  );
+
+function walkOf({ legs, finish }: WalkThrough): Schema<"PathOut"> {
+  return { pages: legs.map(({ page }) => page), rules: legs.map(({ rule }) => rule), finish };
+}
+
+function chosenAt(spot: Spot | null, { doc }: Draft): string {
+  if (spot?.on === "page") return pageAt(doc.pages[spot.page]?.key ?? "");
+  return spot?.on === "finish" ? finishAt(doc.finishes[spot.finish]?.key ?? "") : "";
+}
+
+export function MapPlace() {
+  const id = usePlaceId();
+  const { writes } = useMe();
+  const query = useQuery(draft(id));
+  return (
+    <Loaded query={query}>
+      {(start) => <Writing key={id} id={id} start={start} writes={writes} />}
+    </Loaded>
+  );
+}

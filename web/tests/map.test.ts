@@ -1,0 +1,126 @@
+/** The map: its ways, what a walk lights up, and repairs as patches. */
+import * as fc from "fast-check";
+import { expect, test } from "vitest";
+
+import type { Doc } from "../src/desk/document";
+import { graphOf, litBy } from "../src/desk/map/graph";
+import { asElk } from "../src/desk/map/layout";
+import { Outdated, patched } from "../src/desk/map/patch";
+import { marksOf, spotAt } from "../src/desk/map/spots";
+import { anyEdit, BLANK } from "./anyEdit";
+
+const yesNo = (key: string) => ({ kind: "yes_no" as const, key, text: { en: key } });
+const DOC: Doc = {
+  title: { en: "Test" },
+  pages: [
+    {
+      key: "a",
+      title: { en: "A" },
+      items: [yesNo("own")],
+      skips: [
+        { when: { op: "is", item: "own", value: false }, to: { kind: "finish", finish: "no" } },
+        { when: { op: "is", item: "own", value: true }, to: { kind: "page", page: "c" } },
+      ],
+    },
+    { key: "b", title: { en: "B" }, items: [], skips: [] },
+    {
+      key: "c",
+      title: { en: "C" },
+      shown_when: { op: "answered", item: "own" },
+      items: [{ kind: "roster", key: "wells", text: { en: "Wells" }, items: [yesNo("deep")] }],
+      skips: [],
+    },
+    { key: "d", title: { en: "D" }, items: [], skips: [] },
+  ],
+  finishes: [
+    { key: "done", title: { en: "Done" } },
+    { key: "no", title: { en: "No" } },
+  ],
+};
+
+test("every page leads on by its rules and straight", () => {
+  const { stops, ways } = graphOf(DOC);
+  expect(stops.map(({ at }) => at)).toEqual([
+    "pages/a",
+    "pages/b",
+    "pages/c",
+    "pages/d",
+    "finishes/done",
+    "finishes/no",
+  ]);
+  expect(ways.map(({ from, to, rule }) => [from, to, rule])).toEqual([
+    ["pages/a", "finishes/no", 1],
+    ["pages/a", "pages/c", 2],
+    ["pages/a", "pages/b", null],
+    ["pages/b", "pages/c", null],
+    ["pages/c", "pages/d", null],
+    ["pages/d", "finishes/done", null],
+  ]);
+  expect(stops[0]?.rules[0]?.says).toBe("own is No");
+});
+
+test("a walk lights its stops and ways, and the way past what it does not see", () => {
+  const rules = litBy(DOC, { pages: ["a", "d"], rules: [2, null], finish: "done" });
+  expect([...rules].sort()).toEqual(
+    ["finishes/done", "pages/a", "pages/a 2", "pages/c on", "pages/d", "pages/d on"].sort(),
+  );
+  const short = litBy(DOC, { pages: ["a"], rules: [1], finish: "no" });
+  expect([...short].sort()).toEqual(["finishes/no", "pages/a", "pages/a 1"]);
+  const unfinished = litBy(DOC, { pages: ["a", "b"], rules: [null, null], finish: null });
+  expect([...unfinished].sort()).toEqual(["pages/a", "pages/a on", "pages/b"]);
+});
+
+test("whatever is edited, every way of the map begins and ends at a stop with a port for it", () => {
+  fc.assert(
+    fc.property(fc.array(anyEdit, { maxLength: 20 }), (edits) => {
+      const graph = graphOf(edits.reduce((doc, edit) => edit(doc), BLANK));
+      const { children = [], edges = [] } = asElk(graph);
+      const ports = new Set(children.flatMap((one) => (one.ports ?? []).map(({ id }) => id)));
+      for (const { sources, targets } of edges) {
+        for (const end of [...sources, ...targets]) expect(ports.has(end)).toBe(true);
+      }
+    }),
+  );
+});
+
+test("a repair is made where things are as they were, and refused elsewhere", () => {
+  const rule = DOC.pages[0]?.skips?.[1];
+  const before = [
+    { op: "test" as const, path: "/pages/0/skips/1", value: rule },
+    { op: "remove" as const, path: "/pages/0/skips/1" },
+    { op: "add" as const, path: "/pages/0/skips/0", value: rule },
+  ];
+  const mended = patched(DOC, before);
+  expect(mended.pages[0]?.skips?.map(({ to }) => to.kind)).toEqual(["page", "finish"]);
+  expect(mended.pages[1]).toBe(DOC.pages[1]);
+  expect(() => patched(mended, before)).toThrow(Outdated);
+  const condition = [
+    { op: "test" as const, path: "/pages/2/shown_when", value: DOC.pages[2]?.shown_when },
+    { op: "replace" as const, path: "/pages/2/shown_when", value: null },
+  ];
+  expect(patched(DOC, condition).pages[2]?.shown_when).toBeNull();
+});
+
+test("places become what is selected, and marks count them by stop and rule", () => {
+  expect(spotAt(DOC, "pages/c/items/wells/items/deep/options/x")).toEqual({
+    on: "page",
+    page: 2,
+    item: 0,
+    inner: 0,
+  });
+  expect(spotAt(DOC, "pages/a/skips/1")).toEqual({ on: "page", page: 0, item: null });
+  expect(spotAt(DOC, "finishes/no")).toEqual({ on: "finish", finish: 1 });
+  expect(spotAt(DOC, "pages/gone")).toBeNull();
+  const found = (at: string, level: "wrong" | "advice") => ({
+    code: "x",
+    at,
+    level,
+    says: "",
+    because: [],
+    repairs: [],
+    example: null,
+  });
+  const marks = marksOf([found("pages/a/skips/2", "advice"), found("pages/a", "wrong")]);
+  expect(marks.get("pages/a")).toEqual({ count: 2, level: "wrong" });
+  expect(marks.get("pages/a/skips/2")).toEqual({ count: 1, level: "advice" });
+});
