@@ -2,12 +2,14 @@
 
 import sys
 
-from bench import check, decide, keys, script, size, submit
+from bench import brute, check, decide, keys, proof, script, size, submit
 
 BENCHES = {
+    "brute": brute.figures,
     "check": check.figures,
     "decide": decide.figures,
     "keys": keys.figures,
+    "proof": proof.figures,
     "script": script.figures,
     "size": size.figures,
     "submit": submit.figures,

@@ -3,19 +3,22 @@
 import statistics
 import time
 from collections.abc import Iterator
-from datetime import date
+from datetime import UTC, datetime
 from random import Random
 from typing import Any
 
+from bench.branching import branching
 from bench.figure import Figure
 from jotgate.core.checks import Raw
 from jotgate.core.path import onward
 from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.proof import prove
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.today import Today
 
 SIZES = (60, 125, 250, 500, 1000)
 PER_PAGE = 5
-TODAY = date(2026, 11, 25)
+TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 
 
 def made(questions: int, random: Random) -> tuple[Plan, dict[str, Raw]]:
@@ -64,8 +67,20 @@ def median_ms(plan: Plan, answers: dict[str, Raw]) -> float:
     return statistics.median(times)
 
 
+def branched(seed: int) -> tuple[Plan, dict[str, Raw]]:
+    """300 questions with 250 rules between them, and the answers of its longest known walk."""
+    document = branching(300, 250, seed)
+    proof = prove(document, TODAY)
+    longest = max(proof.runs, key=lambda run: len(run.pages))
+    return compile_plan(document), dict(longest.answers)
+
+
 def figures() -> Iterator[Figure]:
     random = Random(1)
+    medians_branched = [median_ms(*branched(seed)) for seed in range(5)]
+    name = "one page of 300 questions with 250 rules"
+    worst = max(medians_branched)
+    yield Figure("decide", name, worst, "ms", 1, least=False)
     medians = {}
     for size in SIZES:
         plan, answers = made(size, random)

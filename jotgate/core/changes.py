@@ -115,6 +115,7 @@ class _Telling:
             yield Change("time_zone", f"The time zone is {self.after.time_zone} now.")
 
         yield from self._look()
+        yield from self._saved()
 
     def _look(self) -> Iterator[Change]:
         old, new = self.before.look, self.after.look
@@ -238,6 +239,19 @@ class _Telling:
         at = f"finishes/{finish.key}"
         yield from self._text(at, "The heading of a finish", old.title, finish.title)
         yield from self._text(at, "The message of a finish", old.message, finish.message)
+        if old.link != finish.link:
+            yield Change(at, f"The link onward of {self._words(finish.title)} changed.")
+        if old.sets != finish.sets:
+            yield Change(at, f"The values that {self._words(finish.title)} sets changed.")
+
+    def _saved(self) -> Iterator[Change]:
+        was = {one.key: one for one in self.before.saved}
+        now = {one.key: one for one in self.after.saved}
+        for key, one in {**was, **now}.items():
+            if was.get(key) == now.get(key):
+                continue
+            became = "is new" if key not in was else "changed" if key in now else "is gone"
+            yield Change(f"saved/{key}", f"The saved condition {_short(one.name)} {became}.")
 
 
 def _from_to(was: Any, now: Any) -> str:

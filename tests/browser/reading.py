@@ -107,14 +107,16 @@ class Browser:
             field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
 
-    def pick(self, name: str, option: str) -> None:
-        """Open the list whose button's name holds `name`, and take the option, by keyboard."""
+    def pick(self, name: str, option: str, *, at: int = 0) -> None:
+        """Open the list whose button's name holds `name`, and take the option, by keyboard.
+
+        Of several such lists the first, or the one counted by `at`.
+        """
 
         def button() -> WebElement | None:
-            for one in self.driver.find_elements(By.CSS_SELECTOR, "button[aria-haspopup=listbox]"):
-                if one.is_displayed() and name in one.accessible_name:
-                    return one
-            return None
+            lists = self.driver.find_elements(By.CSS_SELECTOR, "button[aria-haspopup=listbox]")
+            named = [one for one in lists if one.is_displayed() and name in one.accessible_name]
+            return named[at] if named else None
 
         opener = self.soon(button)
         self.driver.execute_script(

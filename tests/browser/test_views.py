@@ -42,6 +42,7 @@ ROOMS = {
 }
 PLACES = {
     "script": "tests private wells free of charge",
+    "map": "walks that together take every branch",
     "links": "What the link brings",
     "gate": "Open to everyone with the address",
     "dispatch": "No rule catches it",
@@ -81,6 +82,10 @@ def test_places(browser: Browser, name: str) -> None:
         browser.driver.execute_script("arguments[0].focus()", field)
         browser.reads("Shown when", "drinking")
     browser.reads(PLACES[name] if name != "dispatch" else "Rehearsal")
+    if name == "map":
+        walks = browser.driver.find_elements(By.CSS_SELECTOR, "button[aria-pressed]")
+        walks[-1].send_keys(Keys.ENTER)
+        browser.named("button", "Play it")
     look(browser, name)
     if name == "script":
         script(browser)
@@ -101,7 +106,11 @@ def script(browser: Browser) -> None:
     browser.press("button", "Alt J Jot several at once")
     browser.named("textbox", "Outline").send_keys(OUTLINE)
     browser.reads("9 items on 3 pages")
-    look(browser, "script-jot")
+    browser.accessible()
+    browser.resize(320, 640)
+    browser.fits()
+    browser.accessible()
+    browser.resize(1280, 800)
 
 
 def test_signing_in(browser: Browser) -> None:

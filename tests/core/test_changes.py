@@ -127,3 +127,11 @@ def test_no_change_is_told_where_there_is_none_and_one_where_there_is(
 ) -> None:
     assert changes(one, one) == ()
     assert (changes(one, other) == ()) == (one == other)
+
+
+def test_saved_conditions_and_what_a_finish_does_are_told() -> None:
+    saved = [{"key": "ill", "name": "Is ill", "when": is_("ill", True)}]
+    assert told({"saved": saved}) == ['The saved condition "Is ill" is new.']
+    link = {"label": {"en": "On"}, "address": "https://example.org"}
+    assert told({"link": link}, "finishes", 0) == ['The link onward of "Done" changed.']
+    assert told({"sets": {"route": "x"}}, "finishes", 0) == ['The values that "Done" sets changed.']

@@ -96,11 +96,17 @@ def test_failed(one: Item, raw: Any, failure: str) -> None:
     assert code(one, raw) == failure
 
 
-JSON = st.recursive(
-    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(),
-    lambda inner: st.lists(inner, max_size=2) | st.dictionaries(st.text(), inner, max_size=2),
-    max_leaves=4,
-)
+def _json(numbers: st.SearchStrategy[float]) -> st.SearchStrategy[Any]:
+    return st.recursive(
+        st.none() | st.booleans() | st.integers() | numbers | st.text(),
+        lambda inner: st.lists(inner, max_size=2) | st.dictionaries(st.text(), inner, max_size=2),
+        max_leaves=4,
+    )
+
+
+JSON = _json(st.floats(allow_nan=False))
+JSON_SENT = _json(st.floats(allow_nan=False, allow_infinity=False))
+"""What can be said in JSON as it is sent, which has no infinite numbers (RFC 8259, 6)."""
 
 
 @given(

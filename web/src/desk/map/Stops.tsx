@@ -193,6 +193,7 @@ export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }
           id={stopId(stop.at)}
           $end={stop.end}
           aria-current={chosen === stop.at}
+          data-lit={lits.has(stop.at) || undefined}
           title={[stop.title, stop.condition && `Shown when ${stop.condition}`].join("\n")}
           onClick={() => onChoose(stop.at)}
           onKeyDown={(event) => move(event, stops, number, null)}
