@@ -9,8 +9,8 @@ from typing import Any
 
 from bench.branching import branching
 from bench.figure import Figure
+from jotgate.core.ahead import onward
 from jotgate.core.checks import Raw
-from jotgate.core.path import onward
 from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof import prove
 from jotgate.core.questionnaire import Questionnaire

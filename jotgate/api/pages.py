@@ -17,8 +17,8 @@ from jotgate.api.given import GivenHouse, GivenSession
 from jotgate.api.problems import Problem, as_ours, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
+from jotgate.core.ahead import first_page
 from jotgate.core.errors import JotGateError
-from jotgate.core.path import first_page
 from jotgate.core.wording import closest
 from jotgate.core.words import LANGUAGES, direction, failures, page
 from jotgate.services import answering, trying

@@ -5,17 +5,18 @@ leads on, else the next shown page, else the first finish. Jumps only go forward
 walk ends. An item that is not shown, or whose page is not on the path, counts as unanswered.
 """
 
-from collections.abc import Collection, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import NamedTuple
 
-from jotgate.core.checks import Raw, check, checking
+from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import holds
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.formulas import compute
-from jotgate.core.items import SHOWN, Item, Roster
+from jotgate.core.items import SHOWN, Item
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish, Page
-from jotgate.core.rows import LONGEST_LIST, broken_checks, shown_inside
+from jotgate.core.rows import broken_checks
 from jotgate.core.today import Today
 from jotgate.core.values import Value, Values
 
@@ -61,24 +62,46 @@ def walk(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> Walk
     the visitor; `today` is the time where the questionnaire is at home. The walk goes on over
     failures: a failed answer counts as unanswered. Cost is linear in the items passed.
     """
+    return whole(walk_to(plan, answers, carried, today, len(plan.questionnaire.pages)))
+
+
+class Walked(NamedTuple):
+    """A walk that may have been broken off; then there is no finish."""
+
+    steps: list[Step]
+    kept: Values
+    finish: Finish | None
+
+
+def whole(walked: Walked) -> Walk:
+    assert walked.finish is not None
+    return Walk(tuple(walked.steps), walked.kept, walked.finish)
+
+
+def walk_to(plan: Plan, answers: RawAnswers, carried: Values, today: Today, beyond: int) -> Walked:
+    """A walk up to the second page behind the one whose number is `beyond`: what is decided
+    there does not depend on what comes later."""
     pages = plan.questionnaire.pages
     kept: dict[str, Value] = {
         key: value for key, value in carried.items() if key in plan.arriving or "." in key
     }
     steps: list[Step] = []
-    number = 0
+    number, left = 0, 2
     while number < len(pages):
         page = pages[number]
-        if not holds(page.shown_when, kept, today):
+        if page.shown_when is not None and not holds(page.shown_when, kept, today):
             number += 1
             continue
         shown, failed = _visit(plan, page, answers, kept, today)
-        rule, target = _leave(plan, page, kept, today)
+        rule, target = _leave(plan, page, kept, today) if page.skips else (None, None)
         steps.append(Step(page, shown, failed, rule))
         if isinstance(target, Finish):
-            return Walk(tuple(steps), kept, target)
+            return Walked(steps, kept, target)
+        left -= number > beyond
+        if not left:
+            return Walked(steps, kept, None)
         number = number + 1 if target is None else target
-    return Walk(tuple(steps), kept, plan.questionnaire.finishes[0])
+    return Walked(steps, kept, plan.questionnaire.finishes[0])
 
 
 def _visit(
@@ -133,109 +156,3 @@ def _leave(
                 return position, plan.finishes[skip.to.finish]
             return position, plan.page_numbers[skip.to.page]
     return None, None
-
-
-@dataclass(frozen=True)
-class PageAhead:
-    """The page to show now.
-
-    `last` tells that, as answered, this page leads to a finish. `failed` holds failures to
-    show, by place. `before` is the page that going back leads to. `kept` are the answers
-    that count. `inside` tells for the rosters whose entries differ what each entry shows, and
-    last what a new one would.
-    """
-
-    step: Step
-    kept: Values
-    inside: Mapping[str, tuple[tuple[Item, ...], ...]]
-    before: str | None
-    last: bool
-    failed: Mapping[str, Failed]
-
-
-@dataclass(frozen=True)
-class FinishAhead:
-    """Every page on the path is answered; the walk ends at its finish."""
-
-    walk: Walk
-
-
-def first_page(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> PageAhead:
-    """Where a visitor begins."""
-    return _ahead(plan, walk(plan, answers, carried, today), 0, answers, today)
-
-
-def stay(
-    plan: Plan,
-    answers: RawAnswers,
-    carried: Values,
-    today: Today,
-    page: str,
-    touched: Collection[str] = (),
-) -> PageAhead:
-    """The same page again, after an answer that matters for what is shown.
-
-    Of the failures on it, those at the places in `touched` are shown.
-    """
-    whole = walk(plan, answers, carried, today)
-    ahead = _ahead(plan, whole, _position(plan, whole, page), answers, today, show_failures=True)
-    shown = {place: why for place, why in ahead.failed.items() if place in touched}
-    return replace(ahead, failed=shown)
-
-
-def onward(
-    plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str
-) -> PageAhead | FinishAhead:
-    """Where the walk goes after `page`: that page again, or an earlier one, if answers fail."""
-    whole = walk(plan, answers, carried, today)
-    position = _position(plan, whole, page)
-    for earlier, step in enumerate(whole.steps[: position + 1]):
-        if step.failed:
-            return _ahead(plan, whole, earlier, answers, today, show_failures=True)
-    if position + 1 < len(whole.steps):
-        return _ahead(plan, whole, position + 1, answers, today)
-    return FinishAhead(whole)
-
-
-def _position(plan: Plan, whole: Walk, page: str) -> int:
-    """Where `page` stands on the path; off the path, the nearest page before it."""
-    number = plan.page_numbers.get(page, 0)
-    before = [plan.page_numbers[step.page.key] <= number for step in whole.steps]
-    return max(sum(before) - 1, 0)
-
-
-def _ahead(
-    plan: Plan,
-    whole: Walk,
-    position: int,
-    answers: RawAnswers,
-    today: Today,
-    show_failures: bool = False,
-) -> PageAhead:
-    step = whole.steps[position]
-    return PageAhead(
-        step=step,
-        kept=whole.kept,
-        inside={
-            item.key: _entries(item, answers.get(item.key), whole.kept, today)
-            for item in step.shown
-            if isinstance(item, Roster) and item.key in plan.varied
-        },
-        before=whole.steps[position - 1].page.key if position else None,
-        last=position + 1 == len(whole.steps),
-        failed=step.failed if show_failures else {},
-    )
-
-
-def _entries(
-    roster: Roster, raw: Raw, values: Values, today: Today
-) -> tuple[tuple[Item, ...], ...]:
-    """What each entry of `roster` shows, and last what a new one would."""
-    lines = [line if isinstance(line, dict) else {} for line in raw] if _few(raw) else []
-    return tuple(
-        shown_inside(roster, line, values, checking(today), today) for line in [*lines, {}]
-    )
-
-
-def _few(raw: Raw) -> bool:
-    return isinstance(raw, list) and len(raw) <= LONGEST_LIST

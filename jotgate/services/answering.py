@@ -8,18 +8,12 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.ahead import FinishAhead, PageAhead, first_page, onward, stay
 from jotgate.core.carry import Filled, read_link
 from jotgate.core.errors import Fault, NotFound
 from jotgate.core.failures import Failed
 from jotgate.core.gate import admit
-from jotgate.core.path import (
-    FinishAhead,
-    PageAhead,
-    RawAnswers,
-    first_page,
-    onward,
-    stay,
-)
+from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan
 from jotgate.core.telling import fault_of
 from jotgate.core.today import Today, today_in

@@ -7,11 +7,12 @@ from typing import Any
 from urllib.parse import parse_qsl
 from uuid import UUID
 
+from jotgate.core.ahead import FinishAhead, PageAhead
 from jotgate.core.conditionfaults import VISITOR
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.made_up import answers_to
-from jotgate.core.path import FinishAhead, PageAhead, RawAnswers
+from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.today import today_in
 from jotgate.core.values import FileFacts

@@ -5,9 +5,10 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jotgate.core.ahead import FinishAhead, PageAhead, first_page, onward, stay
 from jotgate.core.conditions import holds, named
 from jotgate.core.faults import faults
-from jotgate.core.path import FinishAhead, PageAhead, first_page, onward, stay, walk
+from jotgate.core.path import walk
 from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.stored import as_json

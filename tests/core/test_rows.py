@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.path import first_page, onward, stay, walk
+from jotgate.core.ahead import first_page, onward, stay
+from jotgate.core.path import walk
 from jotgate.core.stored import as_json, from_json
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, item, options, page, plan, words

@@ -5,9 +5,9 @@ import asyncio
 import pytest
 from sqlalchemy import text
 
+from jotgate.core.ahead import PageAhead
 from jotgate.core.errors import InvalidAnswers, NotFound, Shut
 from jotgate.core.gate import Gate
-from jotgate.core.path import PageAhead
 from jotgate.services import answering, entries, questionnaires, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House

@@ -8,9 +8,9 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.api.public.questions import QuestionOut, Shower
+from jotgate.core.ahead import FinishAhead, PageAhead
 from jotgate.core.errors import Fault
 from jotgate.core.finishing import Ending
-from jotgate.core.path import FinishAhead, PageAhead
 from jotgate.core.reading import Reader
 from jotgate.core.settle import settle
 from jotgate.core.wording import say

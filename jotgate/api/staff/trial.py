@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.api.public.answering import FinishOut, PageIn, PageOut, finish_out, page_out
-from jotgate.core.path import FinishAhead
+from jotgate.core.ahead import FinishAhead
 from jotgate.services import trying
 
 router = APIRouter(prefix="/api/questionnaires/{id}/trial", tags=["trial"], responses=PROBLEMS)
