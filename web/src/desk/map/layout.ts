@@ -40,7 +40,6 @@ const OPTIONS = {
   "elk.edgeRouting": "ORTHOGONAL",
   "elk.layered.considerModelOrder.strategy": "NODES_AND_EDGES",
   "elk.layered.crossingMinimization.forceNodeModelOrder": "false",
-  "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
   "elk.layered.spacing.nodeNodeBetweenLayers": "34",
   "elk.layered.spacing.edgeNodeBetweenLayers": "16",
   "elk.layered.spacing.edgeEdgeBetweenLayers": "10",
@@ -49,6 +48,11 @@ const OPTIONS = {
   "elk.spacing.edgeEdge": "10",
   "elk.padding": "[top=20,left=20,bottom=20,right=20]",
 };
+
+/** Up to so many stops are placed for the straightest lines, whose time grows fast with them. */
+const FEW = 24;
+
+const placement = (stops: number) => (stops > FEW ? "SIMPLE" : "NETWORK_SIMPLEX");
 
 const port = (id: string, x: number, y: number, side: string) => ({
   id,
@@ -62,7 +66,10 @@ const port = (id: string, x: number, y: number, side: string) => ({
 export function asElk({ stops, ways }: Graph): ElkNode {
   return {
     id: "map",
-    layoutOptions: OPTIONS,
+    layoutOptions: {
+      ...OPTIONS,
+      "elk.layered.nodePlacement.strategy": placement(stops.length),
+    },
     children: stops.map((stop) => {
       const width = stop.end ? END_WIDTH : WIDTH;
       const height = heightOf(stop);
