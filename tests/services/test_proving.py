@@ -72,6 +72,28 @@ async def test_the_sheet_says_what_to_answer_and_what_follows(house: House, scen
     assert {row[6] for row in rows} >= {"Finish: No", "Finish: Done", "3 C"}
 
 
+async def test_where_answers_lead_whoever_the_visitor_is(house: House, scene: Scene) -> None:
+    """A carried value and a fact of the visitor come with the link that is tried."""
+    spanish = {"op": "is", "item": "contact.language", "value": "es"}
+    await write(
+        house,
+        scene,
+        questionnaire(
+            page("a", item("yes_no", "x"), item("carried", "route", options=options("x", "b"))),
+            page("b", item("yes_no", "y"), shown_when=is_("route", "x")),
+            page("c", item("yes_no", "z"), shown_when=spanish),
+        ),
+    )
+    for link, pages in (
+        ("", ("a",)),
+        ("route=x", ("a", "b")),
+        ("contact.language=es", ("a", "c")),
+        ("route=x&contact.language=es&contact.shoe=1", ("a", "b", "c")),
+    ):
+        found = await proving.path(house, scene.id, link, {"x": True})
+        assert (found.pages, found.finish) == (pages, "done")
+
+
 async def test_a_proof_that_takes_too_long_is_given_up(house: House, scene: Scene) -> None:
     """And the next one is made again, by a new process."""
     slow = OwnProcess(seconds=0.05)

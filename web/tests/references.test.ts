@@ -4,6 +4,7 @@ import { expect, test } from "vitest";
 import { everyItem, type Doc } from "../src/desk/document";
 import { duplicate } from "../src/desk/script/edits";
 import { keysOn, keysWithin, rulesUsing, usedBy, withoutUses } from "../src/desk/script/references";
+import { renameKey } from "../src/desk/script/rename";
 import { BLANK } from "./anyEdit";
 
 const is = (item: string) => ({ op: "is", item, value: true }) as const;
@@ -122,4 +123,46 @@ test("dispatch rules that test an answer, file it or put it into a letter are to
     "Dispatch: what is done otherwise",
   ]);
   expect(rulesUsing(rules, new Set(["gone"]))).toEqual([]);
+});
+
+const SAVING: Doc = {
+  ...DOC,
+  saved: [
+    { key: "both", name: "Both", when: { op: "all", parts: [is("a"), is("n")] } },
+    {
+      key: "deep",
+      name: "Deep",
+      when: { op: "any_entry", item: "wells", where: { op: "answered", item: "called" } },
+    },
+  ],
+  finishes: [
+    {
+      key: "done",
+      title: { en: "Done" },
+      message: { en: "Thank you, {a}" },
+      link: { label: { en: "On" }, address: "https://example.org/?n={n}" },
+      sets: { route: "x" },
+    },
+  ],
+};
+
+test("saved conditions and finishes speak of items too", () => {
+  const says = (key: string) => usedBy(SAVING, new Set([key])).map((use) => use.says);
+  expect(says("n")).toContain("The saved condition Both");
+  expect(says("n")).toContain("Finish Done");
+  expect(says("called")).toContain("The saved condition Deep");
+  expect(says("route")).toEqual(["Finish Done"]);
+});
+
+test("what is deleted is gone from saved conditions and from the values that a finish sets", () => {
+  const left = withoutUses(SAVING, new Set(["a", "called", "route"]));
+  expect(left.saved).toEqual([{ key: "both", name: "Both", when: is("n") }]);
+  expect(left.finishes[0]?.sets).toEqual({});
+});
+
+test("a key that changes changes in saved conditions, slots and values set", () => {
+  const now = renameKey(renameKey(SAVING, "n", "number"), "route", "way");
+  expect(now.saved?.[0]?.when).toEqual({ op: "all", parts: [is("a"), is("number")] });
+  expect(now.finishes[0]?.link?.address).toBe("https://example.org/?n={number}");
+  expect(now.finishes[0]?.sets).toEqual({ way: "x" });
 });

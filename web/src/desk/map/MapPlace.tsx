@@ -2,6 +2,7 @@
  * right; what is written here is the same draft as in the script. */
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
+import { flushSync } from "react-dom";
 import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
@@ -31,6 +32,7 @@ import { finishAt, graphOf, litBy, pageAt } from "./graph";
 import { handStep, PlayPane } from "./PlayPane";
 import { ProofPanel, type WalkThrough } from "./ProofPanel";
 import { marksOf, spotAt } from "./spots";
+import { stopId } from "./Stops";
 import { useProof } from "./useProof";
 import { useTriedPath } from "./useTriedPath";
 
@@ -79,7 +81,10 @@ function usePlaying(made: Draft) {
       setWalk(next);
       setPlaying(true);
     },
-    stop: () => setPlaying(false),
+    stop: () => {
+      flushSync(() => setPlaying(false));
+      document.querySelector<HTMLElement>("aside [aria-pressed=true]")?.focus();
+    },
   };
 }
 
@@ -103,7 +108,8 @@ function Writing({
   const tools = useConditionTools(made);
   const proved = useProof(made);
   const playing = usePlaying(made);
-  const tried = useTriedPath(id, beside.show === "try");
+  const [link, setLink] = useState("");
+  const tried = useTriedPath(id, link, beside.show === "try");
   useUndo(made);
   useRegions();
   const late = useDeferredValue(doc);
@@ -115,7 +121,15 @@ function Writing({
     const spot = spotAt(doc, at);
     if (spot) setBeside({ show: "bench", spot });
   };
+  const showExample = (number: number) => {
+    void exampleOf(id, number).then((found) => {
+      playing.show(found);
+      setBeside({ show: "proof" });
+    });
+  };
   const spot = beside.show === "bench" ? beside.spot : null;
+  const chosen = chosenAt(spot, made);
+  const example = proved.current ? proved.proof?.examples?.[chosen] : undefined;
   const width = beside.show === "try" ? beside.width : null;
   const wide = playing.playing ? paneWidth("phone") : width ? paneWidth(width) : BENCH;
   return (
@@ -129,13 +143,7 @@ function Writing({
       </PlaceActions>
       {made.refusal ? <Strip tone="wrong">{made.refusal}</Strip> : null}
       <Whole $beside={wide} inert={!writes}>
-        <Drawing
-          graph={graph}
-          chosen={chosenAt(spot, made)}
-          lit={lit}
-          marks={marks}
-          onChoose={choose}
-        />
+        <Drawing graph={graph} chosen={chosen} lit={lit} marks={marks} onChoose={choose} />
         {playing.playing ? (
           <PlayPane id={id} revision={revision} walk={playing.playing} onClose={playing.stop} />
         ) : width ? (
@@ -145,6 +153,8 @@ function Writing({
             onSpot={() => undefined}
             width={width}
             onWidth={(next) => setBeside({ show: "try", width: next })}
+            link={link}
+            onLink={setLink}
             onClose={() => setBeside({ show: "proof" })}
           />
         ) : spot ? (
@@ -154,7 +164,19 @@ function Writing({
             onSpot={(next) => setBeside({ show: "bench", spot: next })}
             lead={
               <Top>
-                <Button onPress={() => setBeside({ show: "proof" })}>Back to the proof</Button>
+                <Button
+                  onPress={() => {
+                    setBeside({ show: "proof" });
+                    document.getElementById(stopId(chosen))?.focus();
+                  }}
+                >
+                  Back to the proof
+                </Button>
+                {example === undefined ? null : (
+                  <Button weight="word" onPress={() => showExample(example)}>
+                    Show an example that comes here
+                  </Button>
+                )}
               </Top>
             }
           />
@@ -169,7 +191,7 @@ function Writing({
               onWalk={playing.show}
               onPlay={playing.play}
               onGo={choose}
-              onExample={(number) => void exampleOf(id, number).then(playing.show)}
+              onExample={showExample}
             />
             <Foot>
               <Quiet role="status">{SAVING[made.saving]}</Quiet>

@@ -20,7 +20,6 @@ export interface Laid {
 }
 
 const WIDTH = 250;
-const END_WIDTH = 220;
 const HEAD = 50;
 const CONDITION = 20;
 const RULE = 26;
@@ -71,19 +70,18 @@ export function asElk({ stops, ways }: Graph): ElkNode {
       "elk.layered.nodePlacement.strategy": placement(stops.length),
     },
     children: stops.map((stop) => {
-      const width = stop.end ? END_WIDTH : WIDTH;
       const height = heightOf(stop);
       return {
         id: stop.at,
-        width,
+        width: WIDTH,
         height,
         layoutOptions: { "elk.portConstraints": "FIXED_POS" },
         ports: [
           port(`${stop.at} in`, 28, 0, "NORTH"),
-          port(`${stop.at} side`, width * 0.6, 0, "NORTH"),
+          port(`${stop.at} side`, WIDTH * 0.6, 0, "NORTH"),
           port(`${stop.at} on`, 28, height, "SOUTH"),
           ...stop.rules.map((_, at) =>
-            port(`${stop.at} ${at + 1}`, width, ruleAt(stop, at + 1), "EAST"),
+            port(`${stop.at} ${at + 1}`, WIDTH, ruleAt(stop, at + 1), "EAST"),
           ),
         ],
       };

@@ -7,7 +7,7 @@ import { kept } from "../script/Tried";
 /** Milliseconds between two looks at what has been answered. */
 const EVERY = 700;
 
-export function useTriedPath(id: string, trying: boolean): Schema<"PathOut"> | null {
+export function useTriedPath(id: string, link: string, trying: boolean): Schema<"PathOut"> | null {
   const [path, setPath] = useState<Schema<"PathOut"> | null>(null);
   useEffect(() => {
     if (!trying) return;
@@ -21,7 +21,7 @@ export function useTriedPath(id: string, trying: boolean): Schema<"PathOut"> | n
       void got(
         client.POST("/api/questionnaires/{id}/draft/proof/path", {
           params: { path: { id } },
-          body: { link: "", answers },
+          body: { link, answers },
         }),
       )
         .then((found) => {
@@ -38,6 +38,6 @@ export function useTriedPath(id: string, trying: boolean): Schema<"PathOut"> | n
       clearInterval(timer);
       setPath(null);
     };
-  }, [id, trying]);
+  }, [id, link, trying]);
   return path;
 }

@@ -33,7 +33,9 @@ const Values = styled.ul`
   > li {
     display: grid;
     gap: 3px;
-    justify-items: start;
+  }
+  > li > button:last-child {
+    justify-self: start;
   }
 `;
 

@@ -104,6 +104,7 @@ function Writing({
   const company = useMemo(() => byPlace(others), [others]);
   const [open, setOpen] = useOpen();
   const [trying, setTrying] = useState<Width | null>(null);
+  const [link, setLink] = useState("");
   const tryIt = () => setTrying((now) => (now ? null : "phone"));
   const tools = useConditionTools(draft);
   useUndo(draft);
@@ -174,6 +175,8 @@ function Writing({
                 {...shared}
                 width={trying}
                 onWidth={setTrying}
+                link={link}
+                onLink={setLink}
                 onClose={() => setTrying(null)}
               />
             ) : (

@@ -6,17 +6,43 @@ import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Strip } from "../../ui/Strip";
+import { Operand } from "../condition/Sentence";
 import { say } from "../document";
 import type { ScriptPart } from "./part";
 import { hand, Head, kept, Pane, Tried, type Kept, type Width } from "./Tried";
 
+/** Carried values and facts of the visitor, taken up with Enter or when the field is left. */
+function ArrivesWith({ link, onLink }: Pick<TryPaneProps, "link" | "onLink">) {
+  const [written, setWritten] = useState(link);
+  const take = () => {
+    if (written !== link) onLink(written.trim());
+  };
+  return (
+    <Operand
+      aria-label="Arrives with"
+      placeholder="arrives with: district=saltings&contact.language=es"
+      style={{ flex: 1, minWidth: 200 }}
+      value={written}
+      onChange={(event) => setWritten(event.target.value)}
+      onBlur={take}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") take();
+      }}
+    />
+  );
+}
+
 interface TryPaneProps extends ScriptPart {
   width: Width;
   onWidth: (width: Width) => void;
+  /** What the visitor arrives with, as the query string of a link. */
+  link: string;
+  onLink: (link: string) => void;
   onClose: () => void;
 }
 
-export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) {
+export function TryPane(props: TryPaneProps) {
+  const { draft, spot, width, onWidth, link, onLink, onClose } = props;
   const { id, doc, revision, saving, faults } = draft;
   const [start, setStart] = useState("");
   const [round, setRound] = useState(0);
@@ -36,7 +62,7 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
       got(
         client.POST("/api/questionnaires/{id}/trial/answers", {
           params: { path: { id } },
-          body: { link: "", page, seed: Math.floor(Math.random() * 2 ** 31) },
+          body: { link, page, seed: Math.floor(Math.random() * 2 ** 31) },
         }),
       ),
     onSuccess: ({ answers, page: at, revision: edition }) => again({ answers, page: at, edition }),
@@ -84,9 +110,17 @@ export function TryPane({ draft, spot, width, onWidth, onClose }: TryPaneProps) 
         <Button weight="word" onPress={() => again(null)}>
           Start again
         </Button>
+        <ArrivesWith
+          key={link}
+          link={link}
+          onLink={(next) => {
+            onLink(next);
+            again(null);
+          }}
+        />
         {filling.error ? <Strip tone="wrong">{filling.error.message}</Strip> : null}
       </Head>
-      <Tried id={id} width={width} round={`${round} ${width} ${shown}`} />
+      <Tried id={id} width={width} round={`${round} ${width} ${shown} ${link}`} link={link} />
     </Pane>
   );
 }
