@@ -2,6 +2,7 @@
 
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from datetime import date
 from typing import TypeVar
 from uuid import UUID
 
@@ -26,7 +27,7 @@ PLANS_KEPT = 200
 ADDRESSES_KEPT = 10_000
 
 PROOFS_KEPT = 50
-"""Proofs of drafts, by questionnaire and revision."""
+"""Proofs of drafts, by questionnaire, revision and day."""
 
 K = TypeVar("K")
 V = TypeVar("V")
@@ -71,7 +72,7 @@ class House:
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
 
-    proofs_kept: Recent[tuple[UUID, int], Proof] = field(
+    proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
 

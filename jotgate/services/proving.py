@@ -55,13 +55,14 @@ async def proved(house: House, id: UUID) -> Proved:
     revision, document, left = await _draft(house, id)
     if left:
         return Proved(revision, mended(document, left), None, Places(document))
-    proof = house.proofs_kept.find((id, revision))
+    today = _today(house, document)
+    proof = house.proofs_kept.find((id, revision, today.day))
     if proof is None:
         try:
-            proof = await house.proofs.proof(document, _today(house, document))
+            proof = await house.proofs.proof(document, today)
         except TookTooLong:
             raise Away("Nothing could be decided in the time there is.") from None
-        house.proofs_kept.keep((id, revision), proof)
+        house.proofs_kept.keep((id, revision, today.day), proof)
     return Proved(revision, [], proof, Places(document))
 
 

@@ -3,6 +3,7 @@
 import csv
 import io
 from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 
@@ -11,6 +12,7 @@ from jotgate.core.errors import Away, Invalid, NotFound
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.services import proving, questionnaires
 from jotgate.services.house import House
+from tests.conftest import Clock
 from tests.core.proof.test_findings import hostile
 from tests.documents import is_, item, options, page, questionnaire
 from tests.scenes import Scene
@@ -33,7 +35,9 @@ async def write(house: House, scene: Scene, document: Questionnaire) -> None:
     await questionnaires.save_draft(house, scene.coordinator, scene.id, document, state.revision)
 
 
-async def test_a_draft_is_proved_once_for_each_revision(house: House, scene: Scene) -> None:
+async def test_a_draft_is_proved_once_for_each_revision_and_day(
+    house: House, scene: Scene, clock: Clock
+) -> None:
     await write(house, scene, BRANCHING)
     found = await proving.proved(house, scene.id)
     assert found.proof is not None
@@ -45,6 +49,8 @@ async def test_a_draft_is_proved_once_for_each_revision(house: House, scene: Sce
     assert ("route", "x") in example.link
     with pytest.raises(NotFound):
         await proving.example(house, scene.id, 99)
+    clock.move(timedelta(days=1))
+    assert (await proving.proved(house, scene.id)).proof is not found.proof
 
 
 async def test_faults_of_the_branching_are_in_the_way(house: House, scene: Scene) -> None:

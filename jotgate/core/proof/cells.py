@@ -9,6 +9,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from decimal import Decimal
+from fractions import Fraction
+from math import lcm
 from random import Random
 from typing import Any
 
@@ -25,6 +27,9 @@ MADE = object()
 """An answer that is made up when it is needed."""
 
 SOME_ELSE = {ELSE: "Something else"}
+MOST_STEPS = 1000
+"""Steps of a number that are looked at for one that is legal."""
+
 SAMPLES = ("Clear", "ada@example.org", "https://example.org/a", "12345", "A1", "+442079460000")
 
 
@@ -116,7 +121,7 @@ _CLASS: Mapping[str, type] = {
 
 def _numbers(item: Number, constants: Iterable[Any], _: Today) -> Iterator[str]:
     """The legal numbers next to every constant and to the ends."""
-    unit = item.step or Decimal(1).scaleb(-item.decimals)
+    unit, reach = _grid(item)
     start = (item.at_least if item.step else None) or Decimal(0)
     ends = (item.at_least, item.at_most, Decimal(0))
     numbers = (as_decimal(one) for one in (*constants, *(end for end in ends if end is not None)))
@@ -124,8 +129,22 @@ def _numbers(item: Number, constants: Iterable[Any], _: Today) -> Iterator[str]:
         if abs(number.adjusted()) > 24:
             continue
         below = (number - start) // unit
-        for near in (0, 1, -1, 2, -2):
+        for near in sorted(range(-reach, reach + 2), key=abs):
             yield format(start + unit * (below + near), "f")
+
+
+def _grid(item: Number) -> tuple[Decimal, int]:
+    """What numbers are counted in, and among how many of those in a row a legal one has to be:
+    of steps that have more digits than are allowed, only some are legal."""
+    digit = Decimal(1).scaleb(-item.decimals)
+    if item.step is None:
+        return digit, 2
+    step, least = Fraction(item.step), Fraction(digit)
+    period = Fraction(
+        lcm(step.numerator * least.denominator, least.numerator * step.denominator),
+        step.denominator * least.denominator,
+    )
+    return item.step, min(int(period / step) + 1, MOST_STEPS)
 
 
 def _scale(item: Scale, _: Iterable[Any], _today: Today) -> Iterator[int]:

@@ -46,8 +46,9 @@ Goal = tuple[str, str]
 MOST_COUNTED = 60
 """Options of pick many that are told apart where a check counts the picks."""
 
-MOST_ENTRIES = 8
-"""Entries of a roster that are told apart; where more could matter, nothing is proved of them."""
+FEW_ENTRIES, MOST_INSIDE = 8, 120
+"""Entries of a roster that are told apart, or so many as have no more questions in all; where
+more could matter, nothing is proved of them."""
 
 
 @dataclass
@@ -258,7 +259,8 @@ class _Encoder:
         entries: list[Entry] = []
         stuck: list[int] = []
         before = active
-        for number in range(min(wanted, max(MOST_ENTRIES, must))):
+        told_apart = max(FEW_ENTRIES, MOST_INSIDE // max(len(item.items), 1), must)
+        for number in range(min(wanted, told_apart)):
             given = active if number < must else self.gates.fresh()
             self.gates.some((-given, before))
             entry, failing = self._entry(item, at, given, answers)

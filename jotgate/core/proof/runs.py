@@ -11,7 +11,7 @@ from typing import Any
 from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import Condition, entries_of, holds
 from jotgate.core.failures import Failed, FailedInside
-from jotgate.core.items import SHOWN, Grid, Item, PickMany, Roster, inside, options_of
+from jotgate.core.items import SHOWN, Carried, Grid, Item, PickMany, Roster, inside, options_of
 from jotgate.core.made_up import answer as made_up
 from jotgate.core.path import Step, Walk, walk
 from jotgate.core.plan import Plan
@@ -122,6 +122,13 @@ def _entries(item: Roster, answer: Answer, true: Holds, known: Values, today: To
     return found
 
 
+def _arriving(item: Carried, answer: Answer, true: Holds, today: Today) -> Raw:
+    """The carried value that a model has; of one that nothing names, any."""
+    if any(true(one) and cell.raw is MADE for one, cell in answer.cells):
+        return item.options[0].code if item.options else SAMPLES[0]
+    return raw_of(item, answer, true, {}, today)
+
+
 def carried_of(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Values:
     """The carried values and facts of the visitor that a model has."""
     found: dict[str, Value] = {}
@@ -130,7 +137,7 @@ def carried_of(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Val
         if key not in arriving and "." not in key:
             break
         if key in arriving:
-            raw = raw_of(arriving[key], answer, true, {}, today)
+            raw = _arriving(arriving[key], answer, true, today)
             value = None if raw is None else _value(arriving[key], raw, today, {})
         else:
             value = next((cell.value for one, cell in answer.cells if true(one)), None)

@@ -1,6 +1,7 @@
 """Conditions as statements about what somebody may have answered."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from jotgate.core.conditions import Condition, Entries, EntryCount, OneOf, holds
@@ -71,6 +72,12 @@ def _picked(gates: Gates, leaf: Any, answer: Answer) -> int:
 def _of_entries(
     gates: Gates, leaf: Entries | EntryCount, answer: Answer, answers: Answers, today: Today
 ) -> int:
+    """What is asked of entries; open where there are more of them than are told apart."""
+    more = answer.open
+    if more != FALSE:
+        told = replace(answer, cells=())
+        exact = gates.both(-more, _of_entries(gates, leaf, told, answers, today))
+        return gates.either(exact, gates.maybe(more, leaf))
     fitting = [
         gates.both(entry.given, statement(gates, leaf.where, {**answers, **entry.answers}, today))
         for entry in answer.entries

@@ -11,6 +11,7 @@ from jotgate.core.questionnaire import Questionnaire
 from tests.core.test_faults import OK
 from tests.documents import TODAY, finish, is_, item, options, page, questionnaire, words
 
+LAST = item("yes_no", "last")
 SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
 
 
@@ -276,6 +277,49 @@ def test_what_cannot_be_decided_is_never_called_dead(when: dict[str, Any]) -> No
 def test_a_finish_may_say_what_it_likes() -> None:
     document = questionnaire(page("a", OK), finishes=(finish("done", message=words("{ok}")),))
     assert prove(document, TODAY).findings == ()
+
+
+def reached(document: Questionnaire, at: str) -> bool:
+    proof = prove(document, TODAY)
+    return at in proof.examples and at not in proof.open
+
+
+def test_only_some_steps_of_a_number_may_be_legal() -> None:
+    """Steps of an eighth with one digit after the point: only halves can be answered."""
+    number = item("number", "n", step="0.125", decimals=1, at_least="0", at_most="9")
+    when = {"op": "between", "item": "n", "low": "4.6", "high": "5.4"}
+    document = questionnaire(page("a", number), page("b", OK, shown_when=when))
+    assert reached(document, "pages/b")
+    narrow = {"op": "between", "item": "n", "low": "4.6", "high": "4.9"}
+    document = questionnaire(page("a", number), page("b", OK, shown_when=narrow))
+    assert of("page_never", "pages/b", document) is not None
+
+
+@pytest.mark.parametrize(("inside", "count"), [(1, 25), (12, 5)])
+def test_many_entries_can_be_reached(inside: int, count: int) -> None:
+    asked = [item("yes_no", f"q{number}") for number in range(inside)]
+    when = {"op": "entry_count", "item": "r", "at_least": count}
+    roster = item("roster", "r", most=60, items=asked)
+    document = questionnaire(page("a", roster), page("b", OK, shown_when=when))
+    assert reached(document, "pages/b")
+
+
+def test_more_entries_than_are_told_apart_are_not_decided() -> None:
+    asked = [item("yes_no", f"q{number}") for number in range(30)]
+    for at_least, at_most in ((40, None), (None, 39)):
+        when = {"op": "entry_count", "item": "r", "at_least": at_least, "at_most": at_most}
+        wanted = {"op": "not", "part": when} if at_most else when
+        roster = item("roster", "r", most=60, items=asked)
+        document = questionnaire(page("a", roster, OK), page("b", LAST, shown_when=wanted))
+        proof = prove(document, TODAY)
+        assert "page_never" not in [one.code for one in proof.findings]
+
+
+def test_a_required_carried_value_comes_with_every_example() -> None:
+    """What nothing names has to be there all the same, or the link would be refused."""
+    route = item("carried", "route", required=True, when_wrong="refuse", options=options("x"))
+    proof = prove(questionnaire(page("a", OK, route)), TODAY)
+    assert {tuple(run.carried.items()) for run in proof.runs} == {(("route", "x"),)}
 
 
 def hostile(holes: int) -> Questionnaire:
