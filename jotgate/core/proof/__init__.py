@@ -11,8 +11,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from jotgate.core.plan import compile_plan
+from jotgate.core.proof.asking import Goal
 from jotgate.core.proof.cover import cover
-from jotgate.core.proof.encoding import Goal, encode
+from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.findings import Finding, findings
 from jotgate.core.proof.places import Places
 from jotgate.core.proof.runs import Run, run_of

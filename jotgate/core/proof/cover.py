@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-from jotgate.core.proof.encoding import Encoding, Goal
+from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.runs import Run
 from jotgate.core.proof.search import Found, Prover, keep
 

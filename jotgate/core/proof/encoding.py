@@ -5,63 +5,16 @@ the statements ends there.
 """
 
 from collections import defaultdict
-from collections.abc import Mapping
-from dataclasses import dataclass, field
 
 from jotgate.core.conditionfaults import VISITOR
-from jotgate.core.conditions import Condition
-from jotgate.core.items import (
-    SHOWN,
-    Carried,
-    Computed,
-    Grid,
-    Item,
-    PickMany,
-    PickOne,
-    Roster,
-    ShortText,
-    options_of,
-)
+from jotgate.core.items import SHOWN, Carried, Computed, Item, Roster, ShortText
 from jotgate.core.plan import Plan
-from jotgate.core.proof.answers import (
-    ANY,
-    Answer,
-    Entry,
-    named_codes,
-    one_valued,
-    pick_many,
-    pick_one,
-)
-from jotgate.core.proof.cells import MADE, RANGED, Cell, Cells, cells_of
+from jotgate.core.proof.answers import Answer, one_valued
+from jotgate.core.proof.asking import Asking, Encoding
 from jotgate.core.proof.crossing import crossed
-from jotgate.core.proof.gates import FALSE, TRUE, Gates
-from jotgate.core.proof.statements import statement
-from jotgate.core.proof.subjects import Subjects
+from jotgate.core.proof.gates import FALSE, TRUE
 from jotgate.core.questionnaire import Page
 from jotgate.core.today import Today
-
-Goal = tuple[str, str]
-"""What may happen, and where: `("page", "pages/p")`, `("fires", "pages/p/skips/1")`, …"""
-
-MOST_COUNTED = 60
-"""Options of pick many that are told apart where a check counts the picks."""
-
-FEW_ENTRIES, MOST_INSIDE = 8, 120
-"""Entries of a roster that are told apart, or so many as have no more questions in all; where
-more could matter, nothing is proved of them."""
-
-
-@dataclass
-class Encoding:
-    """`goals` are the statements that something happens. Under `closed`, every answer is one
-    that is known. `sources` are the statements of the conditions, by place, where they may be
-    set aside to find out which of them matter."""
-
-    gates: Gates
-    answers: dict[str, Answer] = field(default_factory=dict)
-    goals: dict[Goal, int] = field(default_factory=dict)
-    closed: int = TRUE
-    sources: dict[str, int] = field(default_factory=dict)
 
 
 def encode(plan: Plan, today: Today, apart: bool = False) -> Encoding:
@@ -71,12 +24,9 @@ def encode(plan: Plan, today: Today, apart: bool = False) -> Encoding:
     return encoder.made
 
 
-class _Encoder:
+class _Encoder(Asking):
     def __init__(self, plan: Plan, today: Today, apart: bool) -> None:
-        self.plan, self.today, self.apart = plan, today, apart
-        self.gates = Gates()
-        self.made = Encoding(self.gates)
-        self.subjects = Subjects(plan.questionnaire)
+        super().__init__(plan, today, apart)
         self.arrivals: dict[int, list[int]] = defaultdict(list)
         self.finishes: dict[str, list[int]] = defaultdict(list)
 
@@ -114,34 +64,6 @@ class _Encoder:
                 cells = self._cells(fact)
                 self.made.answers[key] = one_valued(self.gates, TRUE, False, cells)
 
-    def _cells(self, item: Item) -> Cells:
-        """The classes of an item that is of one class."""
-        key = item.key
-        named = self.subjects.leaves.get(key, ())
-        bounds = self.subjects.numbers.get(key, ())
-        joined = key in self.subjects.joined
-        if not named and not bounds and not joined and item.kind not in RANGED:
-            return Cells((Cell(MADE, None),))
-        return cells_of(item, named, bounds, self.today, joined)
-
-    def _when(self, at: str, condition: Condition | None, answers: Mapping[str, Answer]) -> int:
-        """That the condition at `at` holds."""
-        found = statement(self.gates, condition, answers, self.today)
-        if condition is None or not self.apart:
-            return found
-        loose, kept = self.gates.fresh(), self.made.sources.setdefault(at, self.gates.fresh())
-        self.gates.some((-kept, -loose, found))
-        self.gates.some((-kept, loose, -found))
-        return loose
-
-    def _told(self, at: str, condition: Condition | None, here: int, holds: int) -> None:
-        """The goals of a condition: that it is true, and that it is false, where it is asked."""
-        if condition is not None:
-            for goal, literal in (("true", holds), ("false", -holds)):
-                known = self.made.goals.get((goal, at), FALSE)
-                found = self.gates.both(here, literal)
-                self.made.goals[goal, at] = self.gates.either(known, found)
-
     def _page(self, page: Page, arrive: int) -> int:
         """Go over one page: whether the walk goes on to the next one."""
         at, gates, goals = f"pages/{page.key}", self.gates, self.made.goals
@@ -164,12 +86,6 @@ class _Encoder:
         leave = gates.both(visit, *(-one for one in [*stuck, *broken]))
         goals["left", at] = leave
         return gates.either(self._leave(page, at, leave), passed)
-
-    def _apart(self, at: str, found: int) -> int:
-        """`found`, but never where what stands at `at` is set aside."""
-        if not self.apart or found == FALSE:
-            return found
-        return self.gates.both(found, self.made.sources.setdefault(at, self.gates.fresh()))
 
     def _leave(self, page: Page, at: str, leave: int) -> int:
         still = leave
@@ -204,106 +120,6 @@ class _Encoder:
             self.made.goals["stuck", at] = answer.stuck
             self.made.goals["met", at] = self.gates.both(active, -answer.stuck)
         return active
-
-    def _answer(self, item: Item, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
-        gates = self.gates
-        if isinstance(item, Computed):
-            cell = Cells((Cell(None, None),))
-            return one_valued(gates, active, False, cell)
-        shown = {}
-        for option in options_of(item):
-            if option.shown_when is not None:
-                place = f"{at}/options/{option.code}"
-                shown[option.code] = self._when(place, option.shown_when, answers)
-                self._told(place, option.shown_when, active, shown[option.code])
-        named = named_codes(self.subjects.leaves.get(item.key, ()))
-        if isinstance(item, PickOne):
-            return pick_one(gates, item, active, shown, named)
-        if isinstance(item, PickMany):
-            if item.key in self.subjects.numbers and len(item.options) <= MOST_COUNTED:
-                named = named | item.codes
-            return pick_many(gates, item, active, shown, named)
-        if isinstance(item, Roster):
-            return self._roster(item, at, active, answers)
-        if isinstance(item, Grid):
-            return self._grid(item, at, active, answers)
-        required: bool = item.required  # type: ignore[union-attr]
-        return one_valued(gates, active, required, self._cells(item))
-
-    def _grid(self, item: Grid, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
-        rows = []
-        for row in item.rows:
-            place = f"{at}/rows/{row.code}"
-            holds = self._when(place, row.shown_when, answers)
-            self._told(place, row.shown_when, active, holds)
-            rows.append(holds)
-        cell = (self.gates.fresh(), Cell(MADE, None))
-        any_row = self.gates.either(*rows)
-        stuck = self.gates.both(active, -any_row) if item.required else FALSE
-        self.gates.some((-cell[0], active))
-        self.gates.some((-cell[0], any_row))
-        if item.required:
-            self.gates.some((-active, stuck, cell[0]))
-        return Answer(active, cell[0], (cell,), stuck=stuck, can=any_row)
-
-    def _roster(self, item: Roster, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
-        """As many entries as could matter, the first ones given before the later ones."""
-        must = max(item.fewest, int(item.required))
-        named = self.subjects.leaves.get(item.key, ())
-        useful = sum(
-            max(getattr(leaf, "at_least", 0) or 0, (getattr(leaf, "at_most", 0) or 0) + 1)
-            for leaf in named
-            if leaf.op not in ("answered", "unanswered")
-        )
-        wanted = min(item.most, max(must, 1) + useful)
-        entries: list[Entry] = []
-        stuck: list[int] = []
-        before = active
-        told_apart = max(FEW_ENTRIES, MOST_INSIDE // max(len(item.items), 1), must)
-        for number in range(min(wanted, told_apart)):
-            given = active if number < must else self.gates.fresh()
-            self.gates.some((-given, before))
-            entry, failing = self._entry(item, at, given, answers)
-            entries.append(entry)
-            stuck += failing
-            before = given
-        never = self.gates.either(*stuck)
-        answered = self.gates.both(entries[0].given, -never) if entries else FALSE
-        more = wanted > len(entries) and (self.gates.fresh(), ANY)
-        if more:
-            self.gates.some((-more[0], before))
-        return Answer(
-            active,
-            answered,
-            (more,) if more else (),
-            entries=tuple(entries),
-            stuck=never,
-        )
-
-    def _entry(
-        self, item: Roster, at: str, given: int, answers: Mapping[str, Answer]
-    ) -> tuple[Entry, list[int]]:
-        """One entry, and what keeps somebody from going on from it."""
-        inner: dict[str, Answer] = {}
-        known = {**answers}
-        for one in item.items:
-            place = f"{at}/items/{one.key}"
-            holds = self._when(place, one.shown_when, known)
-            active = self.gates.both(given, holds)
-            self._told(place, one.shown_when, given, holds)
-            if one.kind not in SHOWN:
-                known[one.key] = inner[one.key] = self._answer(one, place, active, known)
-        can = [self.gates.both(one.active, one.can) for one in inner.values()]
-        failing = [one.stuck for one in inner.values()]
-        failing.append(self.gates.both(given, -self.gates.either(*can)))
-        self.gates.some((-given, *(one.answered for one in inner.values()), *failing))
-        for number, check in enumerate(item.checks, start=1):
-            place = f"{at}/checks/{number}"
-            when = self._when(place, check.when, known)
-            self._told(place, check.when, given, when)
-            found = crossed(self.gates, check, known, self.today)
-            failing.append(self._apart(f"{place}/broken", self.gates.both(given, when, found)))
-        return Entry(given, inner), failing
 
 
 def _is_seen(item: Item) -> bool:

@@ -9,7 +9,7 @@ from typing import Literal
 
 from jotgate.core.conditions import leaves, operands
 from jotgate.core.items import Item, PickOne
-from jotgate.core.proof.encoding import Goal
+from jotgate.core.proof.asking import Goal
 from jotgate.core.proof.places import Places
 from jotgate.core.proof.repairs import Repair, Repairs
 from jotgate.core.proof.search import Found

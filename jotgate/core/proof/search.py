@@ -13,7 +13,7 @@ from pysat.solvers import Solver
 
 from jotgate.core.made_up import MadeUp
 from jotgate.core.plan import Plan
-from jotgate.core.proof.encoding import Encoding, Goal
+from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.gates import FALSE, TRUE
 from jotgate.core.proof.runs import Run, run, run_of
 from jotgate.core.today import Today

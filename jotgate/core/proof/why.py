@@ -3,7 +3,8 @@
 from functools import cached_property
 
 from jotgate.core.plan import Plan
-from jotgate.core.proof.encoding import Encoding, Goal, encode
+from jotgate.core.proof.asking import Encoding, Goal
+from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.search import Budget, Prover
 from jotgate.core.today import Today
 

@@ -15,7 +15,7 @@ from jotgate.core.plan import Plan, compile_plan
 from tests.core.proof.branching import Goals, TooMany, branching, happens, walks
 from tests.documents import TODAY
 
-PARTS = ("gates", "cells", "subjects", "answers", "statements", "crossing", "encoding", "search")
+PARTS = ("gates", "cells", "subjects", "answers", "statements", "crossing", "asking", "encoding")
 """The modules of the proof, each before those that import it."""
 
 MUTANTS = [
@@ -55,11 +55,11 @@ MUTANTS = [
     ("encoding", "self.arrivals[self.plan.page_numbers[skip.to.page]]", "self.arrivals[99]"),
     ("encoding", "active = self.gates.both(visit, holds)", "active = holds"),
     (
-        "encoding",
+        "asking",
         "given = active if number < must else self.gates.fresh()",
         "given = self.gates.fresh()",
     ),
-    ("encoding", "wanted = min(item.most, max(must, 1) + useful)", "wanted = 1"),
+    ("asking", "wanted = min(item.most, max(must, 1) + useful)", "wanted = 1"),
     ("encoding", "broken.append(", "print("),
 ]
 
@@ -94,7 +94,7 @@ def module(name: str, old: str = "", new: str = "") -> ModuleType:
 def mutated(part: str, old: str, new: str) -> Iterator[dict[str, ModuleType]]:
     kept = {name: one for name, one in sys.modules.items() if name.startswith(proof.__name__)}
     try:
-        order = [*PARTS[: PARTS.index("encoding") + 1], "runs", "search"]
+        order = [*PARTS, "reached", "runs", "search"]
         yield {name: module(name, *((old, new) if name == part else ())) for name in order}
     finally:
         sys.modules.update(kept)
