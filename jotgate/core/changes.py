@@ -26,6 +26,7 @@ _NAMES: Mapping[str, str] = {
     "high_label": "the words at the high end",
     "at_least": "the least",
     "at_most": "the most",
+    "required_when": "when it is required",
     "when_wrong": "what happens to a wrong value",
     "fewest": "the fewest",
     "most": "the most",

@@ -35,11 +35,12 @@ def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> V
     one. Raises Failed, and FailedInside where answers inside this one fail.
     """
     known = values if values is not None else {}
-    found = settle(item, known, today) if item.kind in _OFFERING else item
+    varies = item.kind in _OFFERING or getattr(item, "required_when", None) is not None
+    found = settle(item, known, today) if varies else item
     if item.kind in _WITH_ROWS:
         return _WITH_ROWS[item.kind](found, raw, known, today)
     if is_empty(raw) or (item.kind in IN_PARTS and blank(raw)):
-        if item.kind not in NOT_ASKED and item.required:  # type: ignore[union-attr]
+        if item.kind not in NOT_ASKED and found.required:  # type: ignore[union-attr]
             raise Failed("required")
         return None
     return _CHECKS[item.kind](found, raw, today)

@@ -40,6 +40,8 @@ def item_faults(
         noun = "question" if is_valued(item) else item.kind
         yield fault("no_text", at, f"This {noun} has no words yet.")
     yield from condition_faults(item.shown_when, earlier, at, "This is shown when")
+    needed = getattr(item, "required_when", None)
+    yield from condition_faults(needed, earlier, f"{at}/required", "This is required when")
     yield from _range(item, at)
     yield from _options(item, earlier, at, first)
     own = _OWN.get(item.kind)

@@ -121,6 +121,7 @@ def _read_on(page: Page) -> Iterator[str]:
 def _conditions(item: Item) -> Iterator[Condition | None]:
     """The conditions that decide whether and how `item` is shown."""
     yield item.shown_when
+    yield getattr(item, "required_when", None)
     yield from (option.shown_when for option in options_of(item))
     if isinstance(item, Grid):
         yield from (row.shown_when for row in item.rows)

@@ -60,6 +60,6 @@ def _without(part: Any) -> Any:
         return {
             name: _without(one)
             for name, one in part.items()
-            if name not in ("shown_when", "checks")
+            if name not in ("shown_when", "required_when", "checks")
         }
     return [_without(one) for one in part] if isinstance(part, list) else part

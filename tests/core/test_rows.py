@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from jotgate.core.ahead import first_page, onward, stay
 from jotgate.core.path import walk
+from jotgate.core.settle import settle
 from jotgate.core.stored import as_json, from_json
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, item, options, page, plan, words
@@ -179,3 +180,39 @@ def test_a_roster_whose_entries_differ_is_watched_and_checked() -> None:
         )
     )
     assert checked.checked["p"] == {"a", "b"}
+
+
+def test_a_question_is_required_under_a_condition() -> None:
+    """Where the condition holds the answer is missed, inside of a roster and of a grid too."""
+    asked = plan(
+        page(
+            "p",
+            item("yes_no", "own"),
+            item("short_text", "depth", required_when=is_("own", True)),
+            item("pick_many", "uses", options=options("a"), required_when=is_("own", True)),
+            item(
+                "roster",
+                "wells",
+                required_when=is_("own", True),
+                items=[
+                    item("yes_no", "deep"),
+                    item("number", "metres", required_when=is_("deep", True)),
+                ],
+            ),
+        )
+    )
+    assert asked.watched["p"] == {"own", "wells"}
+    free = walk(asked, {"own": False}, {}, TODAY)
+    assert free.stuck is None
+    missed = walk(asked, {"own": True}, {}, TODAY).steps[0].failed
+    assert {place: one.code for place, one in missed.items()} == {
+        "depth": "required",
+        "uses": "required",
+        "wells": "too_few_entries",
+    }
+    lines = {"own": False, "wells": [{"deep": True}, {"deep": False}]}
+    inside = walk(asked, lines, {}, TODAY).steps[0].failed
+    assert {place: one.code for place, one in inside.items()} == {"wells/0/metres": "required"}
+    shown = first_page(asked, {"own": True}, {}, TODAY)
+    settled = [settle(one, shown.kept, TODAY) for one in shown.step.shown]
+    assert [getattr(one, "required", None) for one in settled] == [False, True, True, True]

@@ -96,6 +96,8 @@ def unsaid(questionnaire: Questionnaire) -> list[tuple[str, str]]:
 def _unsaid(item: Item) -> Iterator[str]:
     if item.shown_when is not None:
         yield "when it is shown"
+    if getattr(item, "required_when", None) is not None:
+        yield "when it is required"
     if getattr(item, "varies", False):
         yield "when each option or row is shown"
     if isinstance(item, Roster) and item.checks:

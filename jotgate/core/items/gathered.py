@@ -111,7 +111,8 @@ class Grid(QuestionPart):
     def varies(self) -> bool:
         """Whether what is offered depends on answers."""
         picked = any(isinstance(one, PickingPart) and one.varies for one in self.columns)
-        return picked or any(row.shown_when is not None for row in self.rows)
+        needed = any(one.required_when is not None for one in self.columns)
+        return picked or needed or any(row.shown_when is not None for row in self.rows)
 
 
 Inner = Annotated[Written | Picked | Name | Address | File | Note, Field(discriminator="kind")]

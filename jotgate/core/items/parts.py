@@ -69,10 +69,14 @@ class FromBank(Part):
 
 
 class QuestionPart(ItemPart):
-    """What every question has; `banked` where it stays linked with the question bank."""
+    """What every question has; `banked` where it stays linked with the question bank.
+
+    It is required always, or under the condition `required_when`.
+    """
 
     help: Text = {}
     required: bool = False
+    required_when: Condition | None = None
     restricted: bool = False
     error_text: Text = {}
     width: Width = "full"

@@ -18,8 +18,8 @@ class Answer:
     """The answer to one item. Of `cells` exactly one is true where it is answered.
 
     `options` are the picks of pick many by code, with `others` standing for all that nothing
-    names; `entries` those of a roster. `can` tells whether there is an answer to give, `stuck`
-    that there has to be one and is none.
+    names; `entries` those of a roster. `can` tells whether there is an answer to give, `must`
+    that there has to be one, `stuck` that there has to be one and is none.
     """
 
     active: int
@@ -30,6 +30,7 @@ class Answer:
     entries: tuple["Entry", ...] = ()
     stuck: int = FALSE
     can: int = TRUE
+    must: int = FALSE
 
     @property
     def open(self) -> int:
@@ -47,14 +48,14 @@ ANY = Cell(None, None)
 """The class of whatever else can be answered; no answer of it is known."""
 
 
-def one_valued(gates: Gates, active: int, required: bool, cells: Cells) -> Answer:
-    """An answer that is of one class."""
+def one_valued(gates: Gates, active: int, must: int, cells: Cells) -> Answer:
+    """An answer that is of one class. `must` says that there has to be one."""
     each = [(gates.fresh(), cell) for cell in cells.each]
     if cells.open:
         each.append((gates.fresh(), ANY))
     literals = [one for one, _ in each]
-    stuck = active if required and not each else FALSE
-    answered = _must(gates, active, required, stuck)
+    stuck = FALSE if each else gates.both(active, must)
+    answered = _must(gates, active, must, stuck)
     if literals:
         gates.at_most_one(literals)
         gates.same(answered, gates.either(*literals))
@@ -63,14 +64,13 @@ def one_valued(gates: Gates, active: int, required: bool, cells: Cells) -> Answe
     return Answer(active, answered, tuple(each), stuck=stuck, can=TRUE if each else FALSE)
 
 
-def _must(gates: Gates, active: int, required: bool, stuck: int) -> int:
+def _must(gates: Gates, active: int, must: int, stuck: int) -> int:
     """Whether it is answered: if at all, then where it is asked."""
-    if required and stuck == FALSE:
+    if must == TRUE and stuck == FALSE:
         return active
     answered = gates.fresh()
     gates.some((-answered, active))
-    if required:
-        gates.some((-active, answered, stuck))
+    gates.some((-active, -must, answered, stuck))
     return answered
 
 
@@ -81,7 +81,12 @@ def _offered(
 
 
 def pick_one(
-    gates: Gates, item: PickOne, active: int, shown: Mapping[str, int], named: Iterable[str]
+    gates: Gates,
+    item: PickOne,
+    active: int,
+    must: int,
+    shown: Mapping[str, int],
+    named: Iterable[str],
 ) -> Answer:
     """`shown` says of the options under a condition whether it holds.
 
@@ -100,8 +105,8 @@ def pick_one(
         each.append((gates.fresh(), Cell(SOME_ELSE, Else(SOME_ELSE[ELSE]))))
     certain = rest or item.else_label or any(code not in shown for code in item.codes)
     can = TRUE if certain else gates.either(*shown.values()) if shown else FALSE
-    stuck = gates.both(active, -can) if item.required else FALSE
-    answered = _must(gates, active, item.required, stuck)
+    stuck = gates.both(active, must, -can)
+    answered = _must(gates, active, must, stuck)
     literals = [one for one, _ in each]
     if literals:
         gates.at_most_one(literals)
@@ -119,7 +124,12 @@ def _only_if(gates: Gates, offered: int) -> int:
 
 
 def pick_many(
-    gates: Gates, item: PickMany, active: int, shown: Mapping[str, int], named: Iterable[str]
+    gates: Gates,
+    item: PickMany,
+    active: int,
+    must: int,
+    shown: Mapping[str, int],
+    named: Iterable[str],
 ) -> Answer:
     """A literal for every option that is named, under a condition or alone; how many of the
     others are picked is whatever is needed."""
@@ -135,8 +145,8 @@ def pick_many(
     alone = [picks[one.code] for one in own if one.alone]
     counted = [literal for literal in picks.values() if literal not in alone]
     can = _can_pick(gates, item, own, shown, len(others))
-    stuck = gates.both(active, -can) if item.required else FALSE
-    answered = _must(gates, active, item.required, stuck)
+    stuck = gates.both(active, must, -can)
+    answered = _must(gates, active, must, stuck)
     for literal in picks.values():
         gates.some((-literal, answered))
     gates.at_most_one(alone)

@@ -1,7 +1,7 @@
 """What is asked, as statements: items with what is inside of them, and their conditions."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from jotgate.core.conditions import Condition
 from jotgate.core.items import SHOWN, Computed, Grid, Item, PickMany, PickOne, Roster, options_of
@@ -90,10 +90,16 @@ class Asking:
         return self.gates.both(found, self.made.sources.setdefault(at, self.gates.fresh()))
 
     def _answer(self, item: Item, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
+        must = self._required(item, at, active, answers)
+        return replace(self._asked(item, at, active, must, answers), must=must)
+
+    def _asked(
+        self, item: Item, at: str, active: int, must: int, answers: Mapping[str, Answer]
+    ) -> Answer:
         gates = self.gates
         if isinstance(item, Computed):
             cell = Cells((Cell(None, None),))
-            return one_valued(gates, active, False, cell)
+            return one_valued(gates, active, FALSE, cell)
         shown = {}
         for option in options_of(item):
             if option.shown_when is not None:
@@ -102,19 +108,31 @@ class Asking:
                 self._told(place, option.shown_when, active, shown[option.code])
         named = named_codes(self.subjects.leaves.get(item.key, ()))
         if isinstance(item, PickOne):
-            return pick_one(gates, item, active, shown, named)
+            return pick_one(gates, item, active, must, shown, named)
         if isinstance(item, PickMany):
             if item.key in self.subjects.numbers and len(item.options) <= MOST_COUNTED:
                 named = named | item.codes
-            return pick_many(gates, item, active, shown, named)
+            return pick_many(gates, item, active, must, shown, named)
         if isinstance(item, Roster):
-            return self._roster(item, at, active, answers)
+            return self._roster(item, at, active, must, answers)
         if isinstance(item, Grid):
-            return self._grid(item, at, active, answers)
-        required: bool = item.required  # type: ignore[union-attr]
-        return one_valued(gates, active, required, self._cells(item))
+            return self._grid(item, at, active, must, answers)
+        return one_valued(gates, active, must, self._cells(item))
 
-    def _grid(self, item: Grid, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
+    def _required(self, item: Item, at: str, active: int, answers: Mapping[str, Answer]) -> int:
+        """That `item` has to be answered."""
+        if getattr(item, "required", False):
+            return TRUE
+        when = getattr(item, "required_when", None)
+        if when is None:
+            return FALSE
+        holds = self._when(f"{at}/required", when, answers)
+        self._told(f"{at}/required", when, active, holds)
+        return holds
+
+    def _grid(
+        self, item: Grid, at: str, active: int, must: int, answers: Mapping[str, Answer]
+    ) -> Answer:
         rows = []
         for row in item.rows:
             place = f"{at}/rows/{row.code}"
@@ -123,30 +141,32 @@ class Asking:
             rows.append(holds)
         cell = (self.gates.fresh(), Cell(MADE, None))
         any_row = self.gates.either(*rows)
-        stuck = self.gates.both(active, -any_row) if item.required else FALSE
+        stuck = self.gates.both(active, must, -any_row)
         self.gates.some((-cell[0], active))
         self.gates.some((-cell[0], any_row))
-        if item.required:
-            self.gates.some((-active, stuck, cell[0]))
+        self.gates.some((-active, -must, stuck, cell[0]))
         return Answer(active, cell[0], (cell,), stuck=stuck, can=any_row)
 
-    def _roster(self, item: Roster, at: str, active: int, answers: Mapping[str, Answer]) -> Answer:
+    def _roster(
+        self, item: Roster, at: str, active: int, must: int, answers: Mapping[str, Answer]
+    ) -> Answer:
         """As many entries as could matter, the first ones given before the later ones."""
-        must = max(item.fewest, int(item.required))
         named = self.subjects.leaves.get(item.key, ())
         useful = sum(
             max(getattr(leaf, "at_least", 0) or 0, (getattr(leaf, "at_most", 0) or 0) + 1)
             for leaf in named
             if leaf.op not in ("answered", "unanswered")
         )
-        wanted = min(item.most, max(must, 1) + useful)
+        wanted = min(item.most, max(item.fewest, 1) + useful)
         entries: list[Entry] = []
         stuck: list[int] = []
         before = active
-        told_apart = max(FEW_ENTRIES, MOST_INSIDE // max(len(item.items), 1), must)
+        told_apart = max(FEW_ENTRIES, MOST_INSIDE // max(len(item.items), 1), item.fewest)
         for number in range(min(wanted, told_apart)):
-            given = active if number < must else self.gates.fresh()
+            given = active if number < item.fewest else self.gates.fresh()
             self.gates.some((-given, before))
+            if number == 0:
+                self.gates.some((-active, -must, given))
             entry, failing = self._entry(item, at, given, answers)
             entries.append(entry)
             stuck += failing

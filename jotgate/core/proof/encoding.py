@@ -56,13 +56,13 @@ class _Encoder(Asking):
     def _arriving(self) -> None:
         """Carried values, and the facts of the visitor."""
         for item in self.plan.carried:
-            must = item.required and item.when_wrong == "refuse"
+            must = TRUE if item.required and item.when_wrong == "refuse" else FALSE
             self.made.answers[item.key] = one_valued(self.gates, TRUE, must, self._cells(item))
         for key in self.subjects.leaves:
             if VISITOR.fullmatch(key):
                 fact = ShortText.model_construct(kind="short_text", key=key, text={})
                 cells = self._cells(fact)
-                self.made.answers[key] = one_valued(self.gates, TRUE, False, cells)
+                self.made.answers[key] = one_valued(self.gates, TRUE, FALSE, cells)
 
     def _page(self, page: Page, arrive: int) -> int:
         """Go over one page: whether the walk goes on to the next one."""
@@ -118,7 +118,7 @@ class _Encoder(Asking):
         self.made.answers[item.key] = answer
         if answer.stuck != FALSE and not isinstance(item, Roster):
             self.made.goals["stuck", at] = answer.stuck
-            self.made.goals["met", at] = self.gates.both(active, -answer.stuck)
+            self.made.goals["met", at] = self.gates.both(active, answer.must, -answer.stuck)
         return active
 
 

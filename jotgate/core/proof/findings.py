@@ -130,6 +130,8 @@ class _Telling:
             kind = "condition_never"
             says = f"The condition of {name} never holds: it is not shown to anybody."
             repair = self.repairs.without_condition(at, "Remove the condition")
+            if at.endswith("/required"):
+                says = f"The condition of {name} never holds: it is never required."
             if "/checks/" in at:
                 says = f"The condition of {name} never holds: nothing is checked."
             because = self.why(("true", at), at)

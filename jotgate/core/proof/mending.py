@@ -9,7 +9,7 @@ from jotgate.core.errors import Fault
 from jotgate.core.items import Item
 from jotgate.core.proof.findings import Finding
 from jotgate.core.proof.places import Places
-from jotgate.core.proof.repairs import Repair, Repairs
+from jotgate.core.proof.repairs import Repair, Repairs, member_of
 from jotgate.core.questionnaire import Questionnaire
 
 _OF_CONDITIONS = frozenset({"not_earlier", "no_such_answer", "no_saved", "no_count", "bad_pattern"})
@@ -38,9 +38,7 @@ def _repairs(
     if fault.code not in _OF_CONDITIONS:
         return
     is_rule = "/skips/" in fault.at
-    condition: Condition | None = getattr(
-        places.part(fault.at), "when" if is_rule or "/checks/" in fault.at else "shown_when", None
-    )
+    condition: Condition | None = getattr(places.part(fault.at), member_of(fault.at), None)
     if condition is None:
         return
     if fault.code == "not_earlier":

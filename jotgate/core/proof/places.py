@@ -42,6 +42,8 @@ class Places:
                 return f"rule {rule} after page {number}"
             case ["checks", check, *_]:
                 return f"check {check} of page {number}"
+            case [*_, key, "required"]:
+                return f"{key} being required"
             case [*_, "options", code]:
                 return f"the option {code} of {steps[-3]}"
             case [*_, "rows", code]:

@@ -96,11 +96,13 @@ def _item(
     yield "item", at
     if item.kind in SHOWN:
         return
+    needed = getattr(item, "required_when", None)
+    yield from _told(f"{at}/required", needed, kept, today)
     yield from _offered(item, at, kept, today)
     if isinstance(item, Roster):
         for entry in entries_of(kept.get(item.key)):
             yield from _in_entry(item, at, {**kept, **entry}, today)
-    elif getattr(item, "required", False):
+    elif getattr(item, "required", False) or (needed and holds(needed, kept, today)):
         # Whether what is required can be met at all.
         failed = step.failed.get(item.key)
         yield ("stuck" if failed is not None and failed.code == "required" else "met"), at
@@ -119,5 +121,7 @@ def _in_entry(item: Roster, at: str, values: Values, today: Today) -> Iterator[G
         yield from _told(place, one.shown_when, values, today)
         if holds(one.shown_when, values, today):
             yield from _offered(one, place, values, today)
+            needed = getattr(one, "required_when", None)
+            yield from _told(f"{place}/required", needed, values, today)
     for number, check_ in enumerate(item.checks, start=1):
         yield from _told(f"{at}/checks/{number}", check_.when, values, today)

@@ -26,6 +26,13 @@ def _json(part: Any) -> Any:
     return part.model_dump(mode="json") if hasattr(part, "model_dump") else part
 
 
+def member_of(at: str) -> str:
+    """The member that holds the condition of a place."""
+    if at.endswith("/required"):
+        return "required_when"
+    return "when" if "/skips/" in at or "/checks/" in at else "shown_when"
+
+
 class Repairs:
     def __init__(self, places: Places) -> None:
         self._places = places
@@ -33,7 +40,7 @@ class Repairs:
     def without_condition(self, at: str, says: str) -> Repair:
         """The condition at `at` gone."""
         part = self._places.part(at)
-        member = "when" if "/checks/" in at else "shown_when"
+        member = member_of(at)
         path = f"{self._places.pointer(at)}/{member}"
         test = {"op": "test", "path": path, "value": _json(getattr(part, member))}
         return Repair(says, (test, {"op": "replace", "path": path, "value": None}))
@@ -63,6 +70,8 @@ class Repairs:
         )
 
     def optional(self, at: str) -> Repair:
+        if not self._places.part(at).required:
+            return self.without_condition(f"{at}/required", "Do not require an answer")
         path = f"{self._places.pointer(at)}/required"
         test = {"op": "test", "path": path, "value": True}
         change = {"op": "replace", "path": path, "value": False}

@@ -42,6 +42,9 @@ def _of_item(item: Item, at: str, page: str) -> Iterator[Placed]:
     here = f"{at}/items/{item.key}"
     if item.shown_when is not None:
         yield Placed(here, item.shown_when, page, item.key)
+    needed = getattr(item, "required_when", None)
+    if needed is not None:
+        yield Placed(f"{here}/required", needed, page, item.key)
     coded: list[tuple[str, Any]] = [("options", one) for one in options_of(item)]
     if isinstance(item, Grid):
         coded += [("rows", row) for row in item.rows]

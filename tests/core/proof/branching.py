@@ -98,6 +98,8 @@ class _Maker:
             kinds[:3] if inside else [*kinds, "pick_one", "yes_no", "roster", "pick_many"]
         )
         more: dict[str, Any] = {"required": self.maybe(0.5)}
+        if not more["required"] and not inside:
+            more["required_when"] = self.when(0.3)
         if kind in ("pick_one", "pick_many"):
             more["options"] = options(*"abc"[: self.dice.randint(2, 3)])
             for one in more["options"]:
@@ -243,9 +245,10 @@ def _each(
     item = plan.items[key]
     sure = item.kind in _ALWAYS_DO or (item.kind == "pick_one" and not item.varies)
     must = getattr(item, "required", False)
+    perhaps = getattr(item, "required_when", None) is not None
     for raw in [*raws(item), *(() if must else (None,))]:
         more = {**given, key: raw}
-        if not sure and _fails(plan, more, carried, key):
+        if (not sure or (raw is None and perhaps)) and _fails(plan, more, carried, key):
             continue
         any_does = True
         yield from _walks(plan, more, carried, left)
@@ -322,6 +325,10 @@ def happens(plan: Plan, whole: Walk) -> Goals:
 
 def _asked(one: Any, at: str, kept: Values, failed: Mapping[str, Any]) -> Goals:
     found: Goals = {("item", at)}
+    needed = False
+    if getattr(one, "required_when", None) is not None:
+        needed = holds(one.required_when, kept, TODAY)
+        found.add(("true" if needed else "false", f"{at}/required"))
     for option in getattr(one, "options", ()):
         if option.shown_when is not None:
             holding = holds(option.shown_when, kept, TODAY)
@@ -329,6 +336,6 @@ def _asked(one: Any, at: str, kept: Values, failed: Mapping[str, Any]) -> Goals:
     if one.kind == "roster":
         for _ in entries_of(kept.get(one.key)):
             assert one.items[0].shown_when is None
-    elif getattr(one, "required", False):
+    elif getattr(one, "required", False) or needed:
         found.add(("stuck" if one.key in failed and failed[one.key].code != "check" else "met", at))
     return found

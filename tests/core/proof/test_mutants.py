@@ -25,8 +25,8 @@ MUTANTS = [
     ("gates", "for n in range(1, most + 1)", "for n in range(1, most)"),
     ("cells", "below = (number - start) // unit", "below = (number - start) // unit + 4"),
     ("cells", "yield from range(item.low, item.high + 1)", "yield from range(item.low, item.high)"),
-    ("answers", "stuck = active if required and not each else FALSE", "stuck = FALSE"),
-    ("answers", "if required and stuck == FALSE:", "if stuck == FALSE:"),
+    ("answers", "stuck = FALSE if each else gates.both(active, must)", "stuck = FALSE"),
+    ("answers", "if must == TRUE and stuck == FALSE:", "if stuck == FALSE:"),
     ("answers", "gates.some((-answered, active))", "pass"),
     ("answers", "gates.some((-picked, offered))", "pass"),
     ("answers", "if code not in wanted and code not in shown:", "if code not in shown:"),
@@ -56,11 +56,12 @@ MUTANTS = [
     ("encoding", "active = self.gates.both(visit, holds)", "active = holds"),
     (
         "asking",
-        "given = active if number < must else self.gates.fresh()",
+        "given = active if number < item.fewest else self.gates.fresh()",
         "given = self.gates.fresh()",
     ),
-    ("asking", "wanted = min(item.most, max(must, 1) + useful)", "wanted = 1"),
+    ("asking", "wanted = min(item.most, max(item.fewest, 1) + useful)", "wanted = 1"),
     ("encoding", "broken.append(", "print("),
+    ("asking", "        return holds\n", "        return FALSE\n"),
 ]
 
 

@@ -1012,6 +1012,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1375,6 +1377,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1431,6 +1435,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1615,6 +1621,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1799,6 +1807,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2093,6 +2103,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2281,6 +2293,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2476,6 +2490,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2642,6 +2658,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2958,6 +2976,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3025,6 +3045,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3093,6 +3115,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3543,6 +3567,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3698,6 +3724,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3885,6 +3913,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3976,6 +4006,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4045,6 +4077,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4206,6 +4240,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4362,6 +4398,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4416,6 +4454,8 @@ export interface components {
              * @default false
              */
             required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false

@@ -27,8 +27,8 @@ export function renewed(doc: Doc, item: Question, banked: Banked): Item {
     pages: doc.pages.map((page) => ({ ...page, items: without(page, item) })),
   };
   const taken = duplicate(others, banked.item) as Question;
-  const { key, shown_when, width } = item;
-  return { ...taken, key, shown_when, width, banked: linkOf(banked) };
+  const { key, shown_when, required_when, width } = item;
+  return { ...taken, key, shown_when, required_when, width, banked: linkOf(banked) };
 }
 
 const without = (page: Doc["pages"][number], item: Item) =>

@@ -134,6 +134,18 @@ export function ItemBench(props: ItemBenchProps) {
           />
         </Section>
       ) : null}
+      {isQuestion(item) && !item.required ? (
+        <Section title="Required when">
+          <ConditionEditor
+            condition={item.required_when}
+            subjects={subjects}
+            none="It may be left out."
+            onChange={(required_when) =>
+              onChange((one) => ({ ...one, required_when }) as Item, `required ${item.key}`)
+            }
+          />
+        </Section>
+      ) : null}
       <ShownParts item={item} doc={doc} subjects={subjects} onChange={onChange} />
       {item.kind === "roster" ? (
         <CrossChecks

@@ -16,6 +16,7 @@ import {
   subjectsOf,
   told,
   type Item,
+  type Condition,
 } from "../document";
 import { addItem, changeItem, duplicate, moveItem, removeItem } from "./edits";
 import { Here } from "./AlsoHere";
@@ -77,6 +78,9 @@ const Margin = styled.p`
   padding-inline-start: 9px;
   line-height: 1.35;
   overflow-wrap: anywhere;
+  > span {
+    display: block;
+  }
   b {
     color: var(--loden);
   }
@@ -85,10 +89,17 @@ const Margin = styled.p`
 /** What happens because of an item, or when: its stage direction. */
 function Direction({ item }: { item: Item }) {
   const doc = use(DraftNow);
-  if (item.shown_when && doc) {
+  const required = isQuestion(item) ? item.required_when : null;
+  if (doc && (item.shown_when ?? required)) {
+    const says = (lead: string, condition: Condition) => (
+      <span>
+        {lead} <b>{sentence(condition, subjectsOf(doc, condition))}</b>
+      </span>
+    );
     return (
       <Margin>
-        Shown when <b>{sentence(item.shown_when, subjectsOf(doc, item.shown_when))}</b>
+        {item.shown_when ? says("Shown when", item.shown_when) : null}
+        {required ? says("Required when", required) : null}
       </Margin>
     );
   }

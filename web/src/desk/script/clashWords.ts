@@ -11,6 +11,7 @@ const MEMBERS: Readonly<Record<string, string>> = {
   error_text: "words when the answer will not do",
   shown_when: "shown when",
   required: "required",
+  required_when: "required when",
   restricted: "restricted",
   label: "words",
   title: "heading",

@@ -162,7 +162,7 @@ export function asKind(item: Item, kind: Kind): Item {
   if (!isValued(blank) || !isValued(item)) return blank;
   const kept = { ...blank, restricted: item.restricted } as Item;
   if ("required" in item && kept.kind !== "computed") {
-    Object.assign(kept, { required: item.required });
+    Object.assign(kept, only(item, ["required", "required_when"]));
   }
   if (hasOptions(kept)) Object.assign(kept, { options: [...optionsOf(item)] });
   if (isQuestion(item) && isQuestion(kept)) {

@@ -124,10 +124,15 @@ function pruned(condition: Condition, keys: ReadonlySet<string>): Condition | nu
   return others.length ? { op: condition.op, parts: [only, ...others] } : only;
 }
 
-type Conditioned = { shown_when?: Condition | null };
+type Conditioned = { shown_when?: Condition | null; required_when?: Condition | null };
 
 function when<T extends Conditioned>(part: T, keys: ReadonlySet<string>): T {
-  return part.shown_when ? { ...part, shown_when: pruned(part.shown_when, keys) } : part;
+  const { shown_when: shown, required_when: required } = part;
+  return {
+    ...part,
+    ...(shown ? { shown_when: pruned(shown, keys) } : {}),
+    ...(required ? { required_when: pruned(required, keys) } : {}),
+  };
 }
 
 type Checks = NonNullable<Page["checks"]>;
