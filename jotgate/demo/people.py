@@ -9,6 +9,7 @@ from jotgate.core.checks import Raw
 from jotgate.core.items import Grid, Item, Number, PickMany, PickOne, Rank, Roster, Scale
 from jotgate.core.path import walk
 from jotgate.core.plan import Plan
+from jotgate.core.settle import settle
 from jotgate.core.today import Today
 
 GIVEN = tuple(
@@ -48,11 +49,12 @@ def answers_of(plan: Plan, random: Random, carried: dict[str, str], today: Today
     """
     given: dict[str, Raw] = {}
     while True:
-        steps = walk(plan, given, carried, today).steps
-        new = [item for step in steps for item in step.shown if item.key not in given]
+        whole = walk(plan, given, carried, today)
+        new = [item for step in whole.steps for item in step.shown if item.key not in given]
         if not new:
             return {key: raw for key, raw in given.items() if raw is not None}
-        given[new[0].key] = Person(random, given, today).answer(new[0])
+        asked = settle(new[0], whole.kept, today)
+        given[asked.key] = Person(random, given, today).answer(asked)
 
 
 class Person:
