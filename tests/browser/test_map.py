@@ -2,6 +2,7 @@
 
 import json
 import re
+import time
 from typing import Any
 
 from selenium.webdriver.common.by import By
@@ -258,3 +259,35 @@ def test_nothing_of_a_branch_not_taken_reaches_the_browser(browser: Browser) -> 
     assert "Mains water is tested every week" in end
     for hidden in ("Which wells", "A sampler will ring you", "less than a month ago"):
         assert hidden not in end
+
+
+def asked(browser: Browser) -> int:
+    """How often a page was asked for since the last look."""
+    messages = [
+        json.loads(entry["message"])["message"] for entry in browser.driver.get_log("performance")
+    ]
+    return sum(
+        message["method"] == "Network.requestWillBeSent"
+        and message["params"]["request"]["url"].endswith("/page")
+        for message in messages
+    )
+
+
+def test_only_answers_that_change_the_page_ask_for_it_again(browser: Browser) -> None:
+    browser.sign_in("rowan@example.org")
+    browser.press("link", "Private well check")
+    browser.place("Links")
+    link = browser.soon(lambda: browser.driver.find_element(By.TAG_NAME, "output").text)
+    browser.open(link)
+    browser.write("Your name", "Ada Birch")
+    browser.press("button", "Continue")
+    browser.press("radio", "Own well")
+    browser.press("switch", "Drinking and cooking")
+    browser.named("textbox", "How many people drink it each day?")
+    assert asked(browser) >= 2
+    browser.write("How many people drink it each day?", "4" + Keys.TAB)
+    time.sleep(1)
+    assert asked(browser) == 0
+    browser.press("switch", "Drinking and cooking")
+    browser.soon(lambda: "How many people drink it each day?" not in browser.text())
+    assert asked(browser) == 1
