@@ -10,7 +10,7 @@ from jotgate.core.patterns import BadPattern, compiled
 from jotgate.core.today import Today
 from jotgate.core.values import ELSE, Else, Value, read_operand
 
-_ORDER: Mapping[str, Callable[[Any, Any], bool]] = {
+RELATIONS: Mapping[str, Callable[[Any, Any], bool]] = {
     "is": eq,
     "is_not": ne,
     "at_least": ge,
@@ -32,7 +32,7 @@ def _ordered(op: str, answer: Any, operand: str | bool, today: Today) -> bool:
         return op == "is_not"
     if answer.__class__ is datetime and value.__class__ is date:
         answer = answer.astimezone(today.zone).date()
-    relation = _ORDER.get(op)
+    relation = RELATIONS.get(op)
     return relation is not None and relation(answer, value)
 
 

@@ -1,12 +1,12 @@
 """Checks across answers: two of them held against each other, as a sentence with its message."""
 
-from collections.abc import Callable, Mapping
 from datetime import date, datetime, time
 from decimal import Decimal
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from jotgate.core.comparing import RELATIONS
 from jotgate.core.conditions import Condition, holds
 from jotgate.core.part import Key, Part
 from jotgate.core.today import Today
@@ -36,15 +36,6 @@ class CrossCheck(Part):
 
 Measure = Decimal | date | time | datetime | str | bool
 
-_RELATIONS: Mapping[str, Callable[[Any, Any], bool]] = {
-    "is": lambda left, right: left == right,
-    "is_not": lambda left, right: left != right,
-    "at_least": lambda left, right: left >= right,
-    "at_most": lambda left, right: left <= right,
-    "more_than": lambda left, right: left > right,
-    "less_than": lambda left, right: left < right,
-}
-
 
 def measure(value: Value) -> Measure:
     """What of an answer is compared: itself, or how many it has."""
@@ -66,4 +57,4 @@ def broken(check: CrossCheck, values: Values, today: Today) -> bool:
     mine, other = measure(left), measure(right)
     if type(mine) is not type(other):
         return check.relation == "is"
-    return not _RELATIONS[check.relation](mine, other)
+    return not RELATIONS[check.relation](mine, other)

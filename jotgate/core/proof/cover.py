@@ -39,9 +39,6 @@ def cover(found: Found, encoding: Encoding, prover: Prover) -> list[Run]:
             runs.append(better)
             keep(found, better, encoding.goals)
         best = max(runs, key=lambda one: (len(one.reached & left), one.finish is not None))
-        rarest = [one for one in runs if order[0] in one.reached]
-        if not best.reached & left:
-            best = rarest[0]
         chosen.append(best)
         left -= best.reached
     return _needed(chosen, branches(found))

@@ -2,14 +2,12 @@
 before it, or that leads where nothing is any more."""
 
 from collections.abc import Iterable, Iterator
-from typing import Any
 
 from jotgate.core.conditions import Condition, named
 from jotgate.core.errors import Fault
-from jotgate.core.items import Item
 from jotgate.core.proof.findings import Finding
 from jotgate.core.proof.places import Places
-from jotgate.core.proof.repairs import Repair, Repairs, member_of
+from jotgate.core.proof.repairs import Repair, Repairs, member_of, moved
 from jotgate.core.questionnaire import Questionnaire
 
 _OF_CONDITIONS = frozenset({"not_earlier", "no_such_answer", "no_saved", "no_count", "bad_pattern"})
@@ -62,7 +60,9 @@ def _moves(
         for position, item in enumerate(page.items):
             behind = (page_number, position) >= (number, first_behind)
             if behind and to[0] >= 0 and item.key in named(condition):
-                yield _moved(item, (page_number, position), to)
+                path = f"/pages/{page_number}/items/{position}"
+                target = f"/pages/{to[0]}/items/{to[1]}"
+                yield moved(f"Ask {item.key} before it", item, path, target)
 
 
 def _position(at: str, places: Places) -> int:
@@ -79,14 +79,3 @@ def _target(at: str, places: Places) -> tuple[int, int]:
     if "/skips/" in at:
         return number, len(places.page(at).items)
     return number - 1, len(places.questionnaire.pages[number - 1].items)
-
-
-def _moved(item: Item, start: tuple[int, int], to: tuple[int, int]) -> Repair:
-    path = f"/pages/{start[0]}/items/{start[1]}"
-    written = item.model_dump(mode="json")
-    changes: tuple[dict[str, Any], ...] = (
-        {"op": "test", "path": path, "value": written},
-        {"op": "remove", "path": path},
-        {"op": "add", "path": f"/pages/{to[0]}/items/{to[1]}", "value": written},
-    )
-    return Repair(f"Ask {item.key} before it", changes)

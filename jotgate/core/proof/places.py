@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from jotgate.core.items import inside, options_of
-from jotgate.core.questionnaire import Page, Questionnaire
+from jotgate.core.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.wording import Text, say
 
 LONGEST = 60
@@ -23,6 +23,10 @@ class Places:
         """Where the page of `at` stands, from 0."""
         return self._pages[at.split("/")[1]]
 
+    def _finish(self, at: str) -> Finish:
+        key = at.split("/")[1]
+        return next(one for one in self.questionnaire.finishes if one.key == key)
+
     def said(self, text: Text) -> str:
         first = self.questionnaire.first_language
         words = " ".join(say(text, first, first).split())
@@ -32,7 +36,7 @@ class Places:
         """`at` as people call it: page 2, Your well; rule 1 after page 2; depth."""
         steps = at.split("/")
         if steps[0] == "finishes":
-            finish = next(one for one in self.questionnaire.finishes if one.key == steps[1])
+            finish = self._finish(at)
             return f"the finish {self.said(finish.title) or finish.key}"
         number = self.number(at) + 1
         match steps[2:]:
@@ -68,6 +72,8 @@ class Places:
 
     def part(self, at: str) -> Any:
         """What stands at `at`."""
+        if at.startswith("finishes/"):
+            return self._finish(at)
         found: Any = self.page(at)
         for kind, name in zip(at.split("/")[2::2], at.split("/")[3::2], strict=False):
             _, _, found = _step(found, kind, name)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jotgate.core.conditions import Condition, named
-from jotgate.core.items import Item, is_valued
+from jotgate.core.items import is_valued
 from jotgate.core.proof.places import Places
 from jotgate.core.questionnaire import Page, ToFinish
 
@@ -33,6 +33,20 @@ def member_of(at: str) -> str:
     return "when" if "/skips/" in at or "/checks/" in at else "shown_when"
 
 
+def moved(says: str, part: Any, path: str, to: str) -> Repair:
+    """What stands at `path` put to where `to` is once it is gone from there."""
+    value = _json(part)
+    test = {"op": "test", "path": path, "value": value}
+    changes = ({"op": "remove", "path": path}, {"op": "add", "path": to, "value": value})
+    return Repair(says, (test, *changes))
+
+
+def _set(says: str, path: str, before: Any, after: Any) -> Repair:
+    """The member at `path`, which says `before`, saying `after`."""
+    test = {"op": "test", "path": path, "value": _json(before)}
+    return Repair(says, (test, {"op": "replace", "path": path, "value": after}))
+
+
 class Repairs:
     def __init__(self, places: Places) -> None:
         self._places = places
@@ -41,41 +55,27 @@ class Repairs:
         """The condition at `at` gone."""
         part = self._places.part(at)
         member = member_of(at)
-        path = f"{self._places.pointer(at)}/{member}"
-        test = {"op": "test", "path": path, "value": _json(getattr(part, member))}
-        return Repair(says, (test, {"op": "replace", "path": path, "value": None}))
+        return _set(says, f"{self._places.pointer(at)}/{member}", getattr(part, member), None)
 
     def without(self, at: str) -> Repair:
         """What stands at `at` gone."""
         path = self._places.pointer(at)
-        test = {"op": "test", "path": path, "value": _json(self._found(at))}
+        test = {"op": "test", "path": path, "value": _json(self._places.part(at))}
         return Repair(f"Delete {self._places.name(at)}", (test, {"op": "remove", "path": path}))
-
-    def _found(self, at: str) -> Any:
-        if not at.startswith("finishes/"):
-            return self._places.part(at)
-        key = at.split("/")[1]
-        return next(one for one in self._places.questionnaire.finishes if one.key == key)
 
     def before(self, at: str, other: str) -> Repair:
         """The skip rule at `at` tried before the one at `other`."""
-        rule, path = _json(self._places.part(at)), self._places.pointer(at)
-        return Repair(
-            f"Try {self._places.name(at)} before {self._places.name(other).partition(' after')[0]}",
-            (
-                {"op": "test", "path": path, "value": rule},
-                {"op": "remove", "path": path},
-                {"op": "add", "path": self._places.pointer(other), "value": rule},
-            ),
+        says = (
+            f"Try {self._places.name(at)} before {self._places.name(other).partition(' after')[0]}"
         )
+        pointers = self._places.pointer(at), self._places.pointer(other)
+        return moved(says, self._places.part(at), *pointers)
 
     def optional(self, at: str) -> Repair:
         if not self._places.part(at).required:
             return self.without_condition(f"{at}/required", "Do not require an answer")
         path = f"{self._places.pointer(at)}/required"
-        test = {"op": "test", "path": path, "value": True}
-        change = {"op": "replace", "path": path, "value": False}
-        return Repair("Do not require an answer", (test, change))
+        return _set("Do not require an answer", path, True, False)
 
     def unless_empty(self, at: str) -> Iterator[Repair]:
         """The page shown only where something on it is; where what that depends on is earlier."""
@@ -93,11 +93,7 @@ class Repairs:
         if before is not None:
             wanted = {"op": "all", "parts": [_json(before), wanted]}
         path = f"{self._places.pointer(at)}/shown_when"
-        changes = (
-            {"op": "test", "path": path, "value": _json(before)},
-            {"op": "replace", "path": path, "value": wanted},
-        )
-        yield Repair("Show the page only where something on it is shown", changes)
+        yield _set("Show the page only where something on it is shown", path, before, wanted)
 
     def _earlier(self, page: Page) -> set[str]:
         questionnaire = self._places.questionnaire
@@ -113,7 +109,3 @@ class Repairs:
             for page in self._places.questionnaire.pages
             for skip in page.skips
         )
-
-    def item(self, at: str) -> Item:
-        found: Item = self._places.part(at)
-        return found

@@ -13,7 +13,6 @@ from jotgate.core.plan import Plan
 from jotgate.core.proof.runs import Run
 from jotgate.core.reading import Reader
 from jotgate.core.today import Today
-from jotgate.core.wording import say
 
 HEAD = ("Walk-through", "Step", "Page", "Question", "Key", "Answer", "Then")
 
@@ -45,29 +44,24 @@ def legs(plan: Plan, run: Run, today: Today) -> tuple[Leg, ...]:
     for number, step in enumerate(whole.steps[: len(run.pages)]):
         asked = [item for item in step.shown if is_valued(item) and item.kind != "computed"]
         answers = tuple(
-            Told(item.key, _said(plan, item.text), _answer(reader, item, run, whole.kept, today))
+            Told(item.key, reader.say(item.text), _answer(reader, item, run, whole.kept, today))
             for item in asked
         )
         last = number + 1 == len(run.pages)
-        then = _end(plan, run) if last else _title(plan, run.pages[number + 1])
-        found.append(Leg(step.page.key, _title(plan, step.page.key), answers, then))
+        then = _end(plan, reader, run) if last else _title(plan, reader, run.pages[number + 1])
+        found.append(Leg(step.page.key, _title(plan, reader, step.page.key), answers, then))
     return tuple(found)
 
 
-def _said(plan: Plan, text: Any) -> str:
-    first = plan.questionnaire.first_language
-    return say(text, first, first)
-
-
-def _title(plan: Plan, page: str) -> str:
+def _title(plan: Plan, reader: Reader, page: str) -> str:
     number = plan.page_numbers[page]
-    return f"{number + 1} {_said(plan, plan.questionnaire.pages[number].title)}".strip()
+    return f"{number + 1} {reader.say(plan.questionnaire.pages[number].title)}".strip()
 
 
-def _end(plan: Plan, run: Run) -> str:
+def _end(plan: Plan, reader: Reader, run: Run) -> str:
     if run.finish is None:
         return "It does not go on from here"
-    return f"Finish: {_said(plan, plan.finishes[run.finish].title) or run.finish}"
+    return f"Finish: {reader.say(plan.finishes[run.finish].title) or run.finish}"
 
 
 def _answer(reader: Reader, item: Item, run: Run, kept: Any, today: Today) -> str:

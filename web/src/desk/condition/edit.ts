@@ -53,7 +53,7 @@ function inFull(group: Group): Condition | null {
 }
 
 /** The operand that a comparison of `subject` begins with. */
-export function firstOperand(subject: Subject): string | boolean {
+function firstOperand(subject: Subject): string | boolean {
   if (subject.kind === "yes_no") return true;
   const spare = {
     number: "1",

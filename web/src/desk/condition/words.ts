@@ -87,7 +87,7 @@ export function operatorsFor(subject: Subject | undefined): Operator[] {
 }
 
 /** `today-7` in words. */
-export function dayInWords(day: string): string {
+function dayInWords(day: string): string {
   const [, by = ""] = /^today([+-]\d+)?$/.exec(day) ?? [undefined, day];
   if (!day.startsWith("today")) return day;
   const days = Math.abs(Number(by));
@@ -104,7 +104,7 @@ function value(subject: Subject | undefined, operand: string | boolean): string 
 const ENTRIES = (number: number) => (number === 1 ? "1 entry" : `${number} entries`);
 
 /** How many entries: "at least 2 entries". */
-export function countInWords(low: number | null | undefined, high: number | null | undefined) {
+function countInWords(low: number | null | undefined, high: number | null | undefined) {
   if (low != null && low === high) return ENTRIES(low);
   if (low != null && high != null) return `${low} to ${ENTRIES(high)}`;
   return high == null ? `at least ${ENTRIES(low ?? 0)}` : `at most ${ENTRIES(high)}`;

@@ -1,6 +1,5 @@
 /** Map: the branching drawn and proved. The drawing at the left, the proof or the bench at the
  * right; what is written here is the same draft as in the script. */
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import styled from "styled-components";
@@ -10,7 +9,6 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { Tools } from "../condition/tools";
-import { draft } from "../data";
 import { Bench } from "../script/Bench";
 import { Clash } from "../script/Clash";
 import type { Spot } from "../script/edits";
@@ -23,10 +21,8 @@ import { paneWidth, type Width } from "../script/Tried";
 import { TryPane } from "../script/TryPane";
 import { useDraft, type Draft, type Joining } from "../script/useDraft";
 import { useUndo } from "../script/useUndo";
-import { useMe } from "../shell/me";
-import { usePlaceId } from "../shell/Place";
+import { WithDraft, type WritingProps } from "../script/WithDraft";
 import { PlaceActions } from "../shell/PlaceActions";
-import { Loaded } from "../shell/states";
 import { Drawing } from "./Drawing";
 import { finishAt, graphOf, litBy, pageAt } from "./graph";
 import { handStep, PlayPane } from "./PlayPane";
@@ -88,15 +84,7 @@ function usePlaying(made: Draft) {
   };
 }
 
-function Writing({
-  id,
-  start,
-  writes,
-}: {
-  id: string;
-  start: Schema<"DraftOut">;
-  writes: boolean;
-}) {
+function Writing({ id, start, writes }: WritingProps) {
   const [beside, setBeside] = useState<Beside>({ show: "proof" });
   const go = useCallback<Joining>((before, { doc, renamed }) => {
     setBeside((now) =>
@@ -221,12 +209,5 @@ function chosenAt(spot: Spot | null, { doc }: Draft): string {
 }
 
 export function MapPlace() {
-  const id = usePlaceId();
-  const { writes } = useMe();
-  const query = useQuery(draft(id));
-  return (
-    <Loaded query={query}>
-      {(start) => <Writing key={id} id={id} start={start} writes={writes} />}
-    </Loaded>
-  );
+  return <WithDraft>{(props) => <Writing key={props.id} {...props} />}</WithDraft>;
 }

@@ -100,7 +100,7 @@ function endOf(doc: Doc, { finish, legs }: WalkThrough): string {
   return title || (legs.at(-1)?.then ?? "");
 }
 
-export function WalkLegs({ walk }: { walk: WalkThrough }) {
+function WalkLegs({ walk }: { walk: WalkThrough }) {
   return (
     <Legs>
       {walk.link.length ? (

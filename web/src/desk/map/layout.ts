@@ -24,12 +24,12 @@ const HEAD = 50;
 const CONDITION = 20;
 const RULE = 26;
 
-export function heightOf({ condition, rules }: Stop): number {
+function heightOf({ condition, rules }: Stop): number {
   return HEAD + (condition ? CONDITION : 0) + rules.length * RULE + (rules.length ? 4 : 0);
 }
 
 /** How far below the top of a card the line of a rule is, at its middle. */
-export function ruleAt(stop: Stop, rule: number): number {
+function ruleAt(stop: Stop, rule: number): number {
   return HEAD + (stop.condition ? CONDITION : 0) + (rule - 0.5) * RULE;
 }
 

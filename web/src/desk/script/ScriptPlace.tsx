@@ -1,18 +1,12 @@
 /** Script: writing the questionnaire. The track at the left, the script, the bench at the right. */
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 
-import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Keys, Quiet } from "../../ui/text";
 import { Tools } from "../condition/tools";
-import { draft } from "../data";
 import { isQuestion, itemsOf, type Doc } from "../document";
-import { useMe } from "../shell/me";
-import { usePlaceId } from "../shell/Place";
-import { Loaded } from "../shell/states";
 import { AlsoHere } from "./AlsoHere";
 import { Bench } from "./Bench";
 import { Clash } from "./Clash";
@@ -32,6 +26,7 @@ import { paneWidth, type Width } from "./Tried";
 import { TryPane } from "./TryPane";
 import { useDraft, type Joining } from "./useDraft";
 import { useUndo } from "./useUndo";
+import { WithDraft, type WritingProps } from "./WithDraft";
 import { byPlace, Company, usePresence } from "./usePresence";
 
 const Whole = styled.div<{ $track: number; $beside: number }>`
@@ -86,15 +81,7 @@ function askedBefore(doc: Doc): number[] {
   });
 }
 
-function Writing({
-  id,
-  start,
-  writes,
-}: {
-  id: string;
-  start: Schema<"DraftOut">;
-  writes: boolean;
-}) {
+function Writing({ id, start, writes }: WritingProps) {
   const [spot, setSpot] = useState<Spot>({ on: "page", page: 0, item: null });
   const go = useCallback<Joining>((before, { doc, renamed }) => {
     setSpot((now) => follow(now, before, doc, renamed));
@@ -192,12 +179,5 @@ function Writing({
 }
 
 export function ScriptPlace() {
-  const id = usePlaceId();
-  const { writes } = useMe();
-  const query = useQuery(draft(id));
-  return (
-    <Loaded query={query}>
-      {(start) => <Writing key={id} id={id} start={start} writes={writes} />}
-    </Loaded>
-  );
+  return <WithDraft>{(props) => <Writing key={props.id} {...props} />}</WithDraft>;
 }
