@@ -67,6 +67,31 @@ def test_two_people_see_each_other_and_what_the_other_writes(
     assert words(other) == "Which bird sings"
 
 
+def test_typing_stays_in_its_field_when_somebody_adds_a_question_above(
+    browser: Browser, other: Browser
+) -> None:
+    """Also where options are listed, and in what is typed there and not added yet."""
+    both_at(browser, other, "Above")
+    browser.driver.execute_script("arguments[0].focus()", browser.named("textbox", "Question 1"))
+    browser.keys(Keys.END, Keys.ENTER, "Which owl")
+    browser.pick("Kind", "Pick one")
+    browser.write("New option", "Barn" + Keys.ENTER)
+    fields = [("Question {}", "ABWhich owl"), ("Option 1", "ABBarn"), ("New option", "AB")]
+    for questions, (name, expected) in enumerate(fields, 2):
+        browser.reads("Saved")
+        other.soon(lambda there=questions: len(every_question(other)) == there)  # type: ignore[misc]
+        field = browser.named("textbox", name.format(questions))
+        browser.driver.execute_script("arguments[0].focus()", field)
+        browser.keys(Keys.HOME, "A")
+        other.write("Title of page 1", Keys.ENTER)
+        other.keys(f"Above {questions}")
+        browser.soon(lambda there=questions: len(every_question(browser)) == there + 1)  # type: ignore[misc]
+        browser.keys("B")
+        typed = browser.named("textbox", name.format(questions + 1))
+        assert browser.focused() == typed
+        assert typed.get_attribute("value") == expected
+
+
 def clash(browser: Browser, other: Browser) -> None:
     """Both reword the same question: one while away, so that the other one's is saved first."""
     offline(browser, True)

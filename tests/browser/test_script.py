@@ -78,6 +78,30 @@ def test_options_pasted_with_their_codes(browser: Browser) -> None:
     browser.reads("Saved")
 
 
+def test_the_bench_stays_while_an_item_gets_its_key_and_follows_what_is_undone(
+    browser: Browser,
+) -> None:
+    start(browser, "Bench")
+    browser.write("Title of page 1", "Where", over=True)
+    browser.keys(Keys.ENTER, "Which district?")
+    lists = browser.driver.find_elements(By.CSS_SELECTOR, "button[aria-haspopup=listbox]")
+    next(one for one in lists if "Kind" in one.accessible_name).click()
+    options = browser.soon(lambda: browser.driver.find_elements(By.CSS_SELECTOR, "[role=option]"))
+    next(one for one in options if one.text == "Long text").click()
+    browser.reads("which_district", "Long text", "Longest")
+    for typed in ("40", "400"):
+        browser.write("Longest", typed, over=True)
+    browser.reads("at most 400 characters")
+    browser.keys(Keys.CONTROL, "z")
+    browser.soon(lambda: browser.named("textbox", "Longest").get_attribute("value") == "")
+    browser.keys("forty")
+    browser.reads("Write a whole number.")
+    browser.write("Key", "district", over=True)
+    browser.keys(Keys.TAB)
+    browser.reads("district", "Saved")
+    assert browser.named("textbox", "Longest").get_attribute("value") == "forty"
+
+
 def test_what_changed_is_listed_and_an_edition_brought_back(browser: Browser) -> None:
     start(browser, "Editions")
     browser.write("Title of page 1", "Birds", over=True)

@@ -4,11 +4,19 @@ import { expect, test } from "vitest";
 
 import { asCondition, asGroup, compare } from "../src/desk/condition/edit";
 import { sentence } from "../src/desk/condition/words";
-import { everyItem, itemsOf, type Condition, type Doc, type Subject } from "../src/desk/document";
+import {
+  everyItem,
+  everyKeyed,
+  itemsOf,
+  type Condition,
+  type Doc,
+  type Subject,
+} from "../src/desk/document";
 import { reduce, start, type State } from "../src/desk/script/draftState";
 import * as edits from "../src/desk/script/edits";
 import { pasted } from "../src/desk/script/pasted";
 import { renameKey } from "../src/desk/script/rename";
+import { seatOf } from "../src/desk/script/seats";
 import { anyEdit, at, BLANK, place, type Edit } from "./anyEdit";
 
 const opened = (document: Doc): State => start({ document, revision: 1, faults: [] });
@@ -244,4 +252,25 @@ test("what we saved ourselves is no clash, though its reply was lost", () => {
   expect(told.base).toEqual(sent.doc);
   const failed = reduce(reduce(away, { kind: "sent" }), { kind: "saving", saving: "away" });
   expect(failed.tries).toBeGreaterThan(away.tries);
+});
+
+test("no two items sit under one name, and an item keeps its own when its key changes", () => {
+  const names = (state: State) => everyKeyed(state.doc).map(({ key }) => seatOf(state.seats, key));
+  fc.assert(
+    fc.property(fc.array(anyEdit, { maxLength: 25 }), at, at, (changes, page, item) => {
+      const state = changes.reduce(edited, opened(BLANK));
+      expect(new Set(names(state)).size).toBe(names(state).length);
+      const items = everyKeyed(state.doc);
+      const key = items[(page + item) % items.length]?.key;
+      if (!key) return;
+      const once = edited(state, (doc) => renameKey(doc, key, "another"));
+      expect(names(once)).toEqual(names(state));
+      const undone = reduce(once, { kind: "undo" });
+      expect(names(undone)).toEqual(names(state));
+      const taken = edited(once, (doc) =>
+        edits.addItem(doc, 0, 0, { kind: "yes_no", key, text: { en: "A" } }),
+      );
+      expect(new Set(names(taken)).size).toBe(names(taken).length);
+    }),
+  );
 });

@@ -32,7 +32,8 @@ interface AnswerProps extends Place {
 const kinds = Object.entries(KINDS).map(([code, label]) => ({ code, label }));
 
 function Key({ item, draft }: { item: Item; draft: Draft }) {
-  const [typed, setTyped] = useState(item.key);
+  const [other, setOther] = useState<string | null>(null);
+  const typed = other ?? item.key;
   const taken = everyKeyed(draft.doc).some(({ key }) => key === typed && key !== item.key);
   const wellFormed = /^[a-z][a-z0-9_]{0,39}$/.test(typed);
   const error = taken
@@ -46,9 +47,11 @@ function Key({ item, draft }: { item: Item; draft: Draft }) {
       value={typed}
       error={error}
       help="Links, rules and entries know the item by it."
-      onChange={setTyped}
+      onChange={setOther}
       onBlur={() => {
-        if (!error && typed !== item.key) draft.edit((now) => renameKey(now, item.key, typed));
+        if (error) return;
+        if (typed !== item.key) draft.edit((now) => renameKey(now, item.key, typed));
+        setOther(null);
       }}
     />
   );

@@ -24,6 +24,7 @@ import { FrontBench } from "./FrontBench";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
 import { keysOn, keysWithin, rulesUsing, usedBy } from "./references";
+import { seatOf } from "./seats";
 import { Section, Side } from "./Section";
 import { DeleteSheet, type Deleting } from "./Uses";
 
@@ -109,7 +110,7 @@ function Chosen({ draft, spot, onSpot, onDeleting }: BenchProps) {
   const one = within ?? item;
   return (
     <ItemBench
-      key={one.key}
+      key={seatOf(draft.seats, one.key)}
       item={one}
       page={spot.page}
       at={at}

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { first, say, told, type Doc, type Grid } from "../document";
 import { CodedList, Mark } from "./CodedList";
 import { NewLines } from "./NewLines";
+import { controlId } from "./part";
 import { pasted } from "./pasted";
 
 type Row = Schema<"Row">;
@@ -26,6 +27,7 @@ interface GridRowsProps {
 
 export function GridRows({ grid, doc, onRows }: GridRowsProps) {
   const rows = grid.rows ?? [];
+  const idOf = (row: Row, part: string) => controlId(grid.key, row.code, part);
   const change = (at: number, part: Partial<Row>) =>
     onRows(
       rows.map((row, other) => (other === at ? { ...row, ...part } : row)),
@@ -42,16 +44,19 @@ export function GridRows({ grid, doc, onRows }: GridRowsProps) {
         {rows.map((row, at) => (
           <li key={at}>
             <input
+              id={idOf(row, "words")}
               aria-label={`Row ${at + 1}`}
               value={say(doc, row.label)}
               onChange={(event) => change(at, { label: told(doc, row.label, event.target.value) })}
             />
             <input
+              id={idOf(row, "code")}
               aria-label={`Code of row ${at + 1}`}
               value={row.code}
               onChange={(event) => change(at, { code: event.target.value })}
             />
             <input
+              id={idOf(row, "repeats")}
               type="number"
               min={1}
               max={20}
@@ -64,6 +69,7 @@ export function GridRows({ grid, doc, onRows }: GridRowsProps) {
               }}
             />
             <Mark
+              id={idOf(row, "required")}
               aria-label={`Row ${at + 1} is required`}
               aria-pressed={row.required ?? false}
               onClick={() => change(at, { required: !row.required })}
@@ -71,6 +77,7 @@ export function GridRows({ grid, doc, onRows }: GridRowsProps) {
               required
             </Mark>
             <Button
+              id={idOf(row, "remove")}
               weight="word"
               aria-label={`Remove row ${at + 1}`}
               onPress={() => onRows(rows.filter((_, other) => other !== at))}
@@ -80,7 +87,7 @@ export function GridRows({ grid, doc, onRows }: GridRowsProps) {
           </li>
         ))}
       </List>
-      <NewLines noun="row" onAdd={add} />
+      <NewLines id={controlId(grid.key, "new row")} noun="row" onAdd={add} />
     </>
   );
 }

@@ -13,6 +13,7 @@ import { limits } from "./inWords";
 import { Options } from "./Options";
 import { changeAndFocus, fieldId, type ScriptPart } from "./part";
 import { settleKey } from "./rename";
+import { seatOf } from "./seats";
 
 const List = styled.ol`
   margin-top: 8px;
@@ -99,7 +100,7 @@ export function Inside({ item, here, draft, spot, onSpot }: InsideProps) {
       <List aria-label={item.kind === "grid" ? "Columns" : "Asked for each entry"}>
         {items.map((one, inner) => (
           <li
-            key={inner}
+            key={seatOf(draft.seats, one.key)}
             data-chosen={chosen === inner || undefined}
             onFocus={(event) => {
               event.stopPropagation();

@@ -18,7 +18,7 @@ const Line = styled.input`
 `;
 
 interface NewLinesProps {
-  id?: string;
+  id: string;
   /** What one of them is called, such as "option". */
   noun: string;
   /** Adds what was typed or pasted, and says what was done with it. */

@@ -5,6 +5,7 @@ import { CodedList, Mark } from "./CodedList";
 import { changeItem, type Spot } from "./edits";
 import { keyFrom } from "./keys";
 import { NewLines } from "./NewLines";
+import { controlId } from "./part";
 import { pasted } from "./pasted";
 import type { Draft } from "./useDraft";
 
@@ -28,7 +29,9 @@ export function Options({ item, spot, draft }: OptionsProps) {
       options.map((one, position) => (position === at ? { ...one, ...part } : one)),
       `option ${item.key} ${at}`,
     );
-  const fieldOf = (at: number) => `option-${item.key}-${at}`;
+  const newOne = controlId(item.key, "new option");
+  const idOf = (code: string, part: string) => controlId(item.key, code, part);
+  const wordsOf = (option?: Option) => (option ? idOf(option.code, "words") : newOne);
   const add = (text: string) => {
     const { parts, remark } = pasted(options, text, first(doc), "option");
     set(parts);
@@ -48,23 +51,25 @@ export function Options({ item, spot, draft }: OptionsProps) {
         {options.map((option, at) => (
           <li key={at}>
             <input
-              id={fieldOf(at)}
+              id={wordsOf(option)}
               aria-label={`Option ${at + 1}`}
               value={say(doc, option.label)}
               onChange={(event) => label(at, event.target.value)}
               onKeyDown={(event) => {
                 if (event.key !== "Enter") return;
                 event.preventDefault();
-                document.getElementById(fieldOf(at + 1 < options.length ? at + 1 : -1))?.focus();
+                document.getElementById(wordsOf(options[at + 1]))?.focus();
               }}
             />
             <input
+              id={idOf(option.code, "code")}
               aria-label={`Code of option ${at + 1}`}
               value={option.code}
               onChange={(event) => change(at, { code: event.target.value })}
             />
             {item.kind === "pick_many" ? (
               <Mark
+                id={idOf(option.code, "alone")}
                 aria-label={`Option ${at + 1} excludes the others`}
                 aria-pressed={option.alone ?? false}
                 onClick={() => change(at, { alone: !option.alone })}
@@ -75,6 +80,7 @@ export function Options({ item, spot, draft }: OptionsProps) {
               <span />
             )}
             <Button
+              id={idOf(option.code, "remove")}
               weight="word"
               aria-label={`Remove option ${at + 1}`}
               onPress={() => set(options.filter((_, other) => other !== at))}
@@ -84,7 +90,7 @@ export function Options({ item, spot, draft }: OptionsProps) {
           </li>
         ))}
       </CodedList>
-      <NewLines id={fieldOf(-1)} noun="option" onAdd={add} />
+      <NewLines id={newOne} noun="option" onAdd={add} />
     </>
   );
 }

@@ -11,6 +11,7 @@ import { addItem, changePage, newItem } from "./edits";
 import { Checks } from "./Checks";
 import { ItemRow } from "./ItemRow";
 import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
+import { seatOf } from "./seats";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -129,7 +130,7 @@ function WholePage({ page, number, asked, draft, spot, onSpot }: ScriptPageProps
         const question = asked + items.slice(0, at + 1).filter(isQuestion).length;
         return (
           <ItemRow
-            key={at}
+            key={seatOf(draft.seats, item.key)}
             item={item}
             page={number}
             at={at}

@@ -13,9 +13,16 @@ interface BoundProps<T> {
   onChange: (value: T | null) => void;
 }
 
-/** A limit that is typed: what does not make sense yet stays in the field and is not taken over. */
+const told = (value: unknown): string => (value === undefined ? "?" : JSON.stringify(value));
+
+/** A limit that is typed: what does not make sense yet stays in the field and is not taken over.
+ * What was typed gives way once the limit is another: undone, or set by somebody else. */
 export function Bound<T>({ label, value, read, wrong, help, onChange }: BoundProps<T>) {
-  const [typed, setTyped] = useState(value == null ? "" : String(value));
+  const [held, setHeld] = useState({ text: "", over: "" });
+  const own = value == null ? "" : String(value);
+  const means = read(held.text);
+  const holds = means === undefined ? held.over === own : told(means) === told(read(own));
+  const typed = holds ? held.text : own;
   const found = read(typed);
   return (
     <Field
@@ -24,7 +31,7 @@ export function Bound<T>({ label, value, read, wrong, help, onChange }: BoundPro
       help={help}
       error={found === undefined ? wrong : undefined}
       onChange={(text) => {
-        setTyped(text);
+        setHeld({ text, over: own });
         const next = read(text);
         if (next !== undefined) onChange(next);
       }}

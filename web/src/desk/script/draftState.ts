@@ -4,6 +4,7 @@ import type { Doc } from "../document";
 import { merge } from "./merge/merge";
 import type { Choose } from "./merge/parts";
 import { same, shared } from "./merge/same";
+import { seated, type Seats } from "./seats";
 
 /** How far back undo goes. */
 const STEPS = 500;
@@ -34,6 +35,7 @@ export interface State {
   joined: readonly Joined[];
   /** Keys of ours that became others when changes came in last. */
   renamed: ReadonlyMap<string, string>;
+  seats: Seats;
   /** Why the server did not take the draft. */
   refusal: string;
   faults: readonly Fault[];
@@ -100,6 +102,11 @@ export function clashes({ base, doc, theirs }: State) {
 }
 
 export function reduce(state: State, event: Event): State {
+  const next = changed(state, event);
+  return next === state ? state : { ...next, seats: seated(state.seats, state.doc, next.doc) };
+}
+
+function changed(state: State, event: Event): State {
   const { past, doc, future, joined } = state;
   const now = { doc, seen: joined.length };
   switch (event.kind) {
@@ -166,6 +173,7 @@ export function start({ document, revision, faults }: Schema<"DraftOut">): State
     base: document,
     joined: [],
     renamed: new Map(),
+    seats: new Map(),
     refusal: "",
     faults,
     saving: "saved",

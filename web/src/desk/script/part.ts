@@ -26,6 +26,10 @@ export const FIELD_KINDS = ["page", "item", "finish"] as const;
 /** The id of the field that holds the words of an item, a page or a finish. */
 export const fieldId = (on: (typeof FIELD_KINDS)[number], key: string): string => `${on}-${key}`;
 
+/** The id of a control of an item: of one of its options or rows, by the code, or of a part. */
+export const controlId = (item: string, ...parts: readonly string[]): string =>
+  [fieldId("item", item), ...parts].join("/");
+
 /** Go to a field: bring it into view, with the focus in it. */
 export function goTo(id: string): void {
   const field = document.getElementById(id);

@@ -52,7 +52,8 @@ function isTheSame(before: Item, after: Item): boolean {
   return same(before, { ...after, key: before.key });
 }
 
-function renamesIn(base: Doc, next: Doc): Renames {
+/** The renames from one version to a later one. */
+export function renamesIn(base: Doc, next: Doc): Renames {
   const found = new Map<string, string>();
   const [known, kept] = [keysOf(everyKeyed(base)), keysOf(everyKeyed(next))];
   const add = (pairs: Map<string, string>) => {

@@ -1,0 +1,24 @@
+/** What is drawn for an item stays its own when the item gets another key: the focus and what is
+ * being typed there stay with it. */
+import type { Doc } from "../document";
+import { renamesIn } from "./merge/renames";
+
+/** From the key of an item that had another before to the name it is drawn under. */
+export type Seats = ReadonlyMap<string, string>;
+
+let given = 0;
+
+export const seatOf = (seats: Seats, key: string): string => seats.get(key) ?? key;
+
+/** The seats once `before` has become `after`. A name that somebody sits under is not given to
+ * an item that comes to have the key it was made from. */
+export function seated(seats: Seats, before: Doc, after: Doc): Seats {
+  const renames = before.pages === after.pages ? [] : [...renamesIn(before, after)];
+  if (!renames.length) return seats;
+  const next = new Map(seats);
+  for (const [from, to] of renames) {
+    next.set(to, seatOf(seats, from));
+    next.set(from, `${from} ${(given += 1)}`);
+  }
+  return next;
+}
