@@ -5,6 +5,7 @@ from pathlib import Path
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.reading import Browser
 from tests.browser.writing import questions, start
@@ -84,10 +85,13 @@ def test_the_bench_stays_while_an_item_gets_its_key_and_follows_what_is_undone(
     start(browser, "Bench")
     browser.write("Title of page 1", "Where", over=True)
     browser.keys(Keys.ENTER, "Which district?")
-    lists = browser.driver.find_elements(By.CSS_SELECTOR, "button[aria-haspopup=listbox]")
-    next(one for one in lists if "Kind" in one.accessible_name).click()
-    options = browser.soon(lambda: browser.driver.find_elements(By.CSS_SELECTOR, "[role=option]"))
-    next(one for one in options if one.text == "Long text").click()
+
+    def first(css: str, name: str) -> WebElement | None:
+        found = browser.driver.find_elements(By.CSS_SELECTOR, css)
+        return next((one for one in found if name in one.accessible_name), None)
+
+    browser.soon(lambda: first("button[aria-haspopup=listbox]", "Kind")).click()
+    browser.soon(lambda: first("[role=option]", "Long text")).click()
     browser.reads("which_district", "Long text", "Longest")
     for typed in ("40", "400"):
         browser.write("Longest", typed, over=True)
