@@ -94,7 +94,7 @@ class Browser:
     def press(self, role: str, name: str) -> None:
         """Press what has this role and name, with the keyboard."""
         element = self.named(role, name)
-        self.soon(lambda: element.is_enabled() or None)
+        self.soon(lambda: element.is_enabled() and element.get_attribute("aria-disabled") != "true")
         self.driver.execute_script(
             "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", element
         )

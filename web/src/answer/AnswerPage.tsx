@@ -166,14 +166,15 @@ function Done({ title, finish }: { title: string; finish: Finish }) {
   );
 }
 
-/** Move to the top of a page that was turned to, and tell its heading to screen readers. */
+/** Move to the top of a page that was turned to, and tell its heading to screen readers; the focus
+ * is not taken from what stands around the page where it is shown in a frame. */
 function useTurned(page: Page) {
   const heading = useRef<HTMLHeadingElement>(null);
   const shown = useRef(page.key);
   useEffect(() => {
     if (shown.current === page.key) return;
     shown.current = page.key;
-    heading.current?.focus();
+    if (document.hasFocus()) heading.current?.focus();
     window.scrollTo({ top: 0 });
   }, [page.key]);
   return heading;

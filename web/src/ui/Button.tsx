@@ -1,5 +1,6 @@
 /** The button, in three weights. */
 import { Button as AriaButton, type ButtonProps as AriaProps } from "react-aria-components/Button";
+import { useState } from "react";
 import styled, { css } from "styled-components";
 
 type Weight = "main" | "plain" | "word";
@@ -48,7 +49,8 @@ const Styled = styled(AriaButton)<{ $weight: Weight }>`
   justify-content: center;
   cursor: pointer;
   ${({ $weight }) => weights[$weight]}
-  &[data-disabled] {
+  &[data-disabled],
+  &[aria-disabled="true"] {
     opacity: 0.55;
     cursor: default;
   }
@@ -58,6 +60,23 @@ const Styled = styled(AriaButton)<{ $weight: Weight }>`
   }
 `;
 
-export function Button({ weight = "plain", ...props }: ButtonProps) {
-  return <Styled {...props} $weight={weight} />;
+/** A button that is disabled while it has the focus keeps it until it is left: what the keyboard
+ * stands on does not go away under it. */
+export function Button({ weight = "plain", isDisabled = false, ...props }: ButtonProps) {
+  const [focused, setFocused] = useState(false);
+  const { onFocusChange } = props;
+  const held = isDisabled && focused;
+  return (
+    <Styled
+      {...props}
+      {...(held ? { onPress: NOTHING, type: "button", "aria-disabled": true } : { isDisabled })}
+      onFocusChange={(on) => {
+        setFocused(on);
+        onFocusChange?.(on);
+      }}
+      $weight={weight}
+    />
+  );
 }
+
+const NOTHING = () => undefined;
