@@ -11,6 +11,7 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from jotgate.demo.load import documents
 from tests.browser.reading import Browser
+from tests.documents import item, page, questionnaire, words
 
 MAINS = "Mains supply"
 CALM = "Every way was looked at: 0 wrong"
@@ -21,11 +22,11 @@ def without_branching() -> dict[str, Any]:
     document = documents()["private_well_check"].model_dump(mode="json")
     document["title"] = {"en": "Branches to make"}
     document["saved"] = []
-    for page in document["pages"]:
-        page["shown_when"], page["skips"] = None, []
-        for item in page["items"]:
-            if item["key"] in ("drinkers", "uses", "several", "illness"):
-                item["shown_when"] = None
+    for one in document["pages"]:
+        one["shown_when"], one["skips"] = None, []
+        for asked in one["items"]:
+            if asked["key"] in ("drinkers", "uses", "several", "illness"):
+                asked["shown_when"] = None
     return document
 
 
@@ -160,6 +161,8 @@ def play(browser: Browser) -> None:
         found = browser.soon(lambda: re.search(r"Step (\d+) of (\d+): \d+ (.*)", browser.text()))
         heading(browser, found[3])
         if found[1] == found[2]:
+            held = browser.focused()
+            assert (held.tag_name, held.text) == ("button", "Next step"), "it keeps the focus"
             return
         browser.press("button", "Next step")
         browser.soon(lambda found=found: found[0] not in browser.text())  # type: ignore[misc]
@@ -200,6 +203,35 @@ def test_the_map_is_walked_found_and_zoomed_by_keyboard(browser: Browser) -> Non
     browser.reads("1 found")
     field.send_keys(Keys.ENTER)
     browser.reads("Page 2")
+
+
+def large() -> dict[str, Any]:
+    """Forty pages, every third of them shown under a condition."""
+    first = item("yes_no", "own")
+    pages = [page(f"page_{at}", *([] if at else [first])) for at in range(40)]
+    when = {"op": "is", "item": "own", "value": True}
+    for at in range(1, 40, 3):
+        pages[at]["shown_when"] = when
+    pages[4]["skips"] = [{"when": when, "to": {"kind": "page", "page": "page_31"}}]
+    return questionnaire(*pages, title=words("Forty pages")).model_dump(mode="json")
+
+
+def test_a_large_map_is_seen_at_once_and_gone_into(browser: Browser) -> None:
+    browser.open(f"/desk/q/{bring(browser, large())}/map")
+    view = browser.soon(
+        lambda: browser.driver.find_element(By.CSS_SELECTOR, "[data-region=script]")
+    )
+    whole = "return arguments[0].scrollHeight <= arguments[0].clientHeight + 1"
+    browser.soon(lambda: stop(browser, "pages/page_39"))
+    browser.soon(lambda: browser.driver.execute_script(whole, view))
+    assert "100 %" not in browser.text()
+    browser.accessible()
+    browser.write("Find on the map", "page_31" + Keys.ENTER)
+    browser.reads("1 found", "100 %", "Page 32")
+    box = stop(browser, "pages/page_31").rect
+    seen = view.rect
+    assert seen["y"] <= box["y"] <= seen["y"] + seen["height"] - box["height"]
+    assert seen["x"] <= box["x"] <= seen["x"] + seen["width"] - box["width"]
 
 
 def test_answers_in_the_page_beside_light_their_way(browser: Browser) -> None:

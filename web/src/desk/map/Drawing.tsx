@@ -1,13 +1,15 @@
 /** The map itself: cards on their ways, to be zoomed, searched and walked by keyboard. */
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 
-import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
+import type { Marked } from "./cards";
 import { wayId, type Graph } from "./graph";
-import { pastOf } from "./layout";
-import { Stops, stopId, type Marked } from "./Stops";
+import { inColumns, pastOf, type Laid } from "./layout";
+import { MapBar } from "./MapBar";
+import { isFar, Stops, stopId } from "./Stops";
 import { useLayout } from "./useLayout";
+import { useZoom } from "./useZoom";
 
 const Whole = styled.div`
   display: grid;
@@ -16,23 +18,6 @@ const Whole = styled.div`
   height: calc(100vh - 102px);
   @media (max-width: 1080px) {
     height: 70vh;
-  }
-`;
-
-const Bar = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  align-items: center;
-  padding: 8px 16px;
-  border-bottom: 1px solid var(--line);
-  input {
-    border: 1px solid var(--edge);
-    border-radius: 4px;
-    background: var(--paper);
-    padding: 4px 9px;
-    min-height: 30px;
-    width: 190px;
   }
 `;
 
@@ -75,11 +60,6 @@ const Paths = styled.svg`
   }
 `;
 
-const LEAST = 0.25;
-const MOST = 2;
-
-const clamped = (zoom: number) => Math.min(MOST, Math.max(LEAST, zoom));
-
 interface DrawingProps {
   graph: Graph;
   chosen: string;
@@ -102,71 +82,36 @@ function matches({ stops }: Graph, wanted: string): string[] {
 }
 
 export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
-  const laid = useLayout(graph);
-  const [zoom, setZoom] = useState(1);
+  const sized = useZoom();
+  const { zoom, view, fit } = sized;
+  const begin = useCallback(
+    (first: Laid) => {
+      if (inColumns(first.stops.size)) fit(first);
+    },
+    [fit],
+  );
+  const laid = useLayout(graph, begin);
   const [wanted, setWanted] = useState("");
-  const [turn, setTurn] = useState(0);
-  const view = useRef<HTMLDivElement>(null);
   const found = matches(graph, wanted);
-  const fit = () => {
-    if (!laid || !view.current) return;
-    const { clientWidth, clientHeight } = view.current;
-    setZoom(clamped(Math.min(clientWidth / laid.width, clientHeight / laid.height, 1)));
-  };
-  useEffect(() => {
-    const box = view.current;
-    const wheel = (event: WheelEvent) => {
-      if (!event.ctrlKey && !event.metaKey) return;
-      event.preventDefault();
-      setZoom((now) => clamped(now * (event.deltaY < 0 ? 1.1 : 1 / 1.1)));
-    };
-    box?.addEventListener("wheel", wheel, { passive: false });
-    return () => box?.removeEventListener("wheel", wheel);
-  }, []);
   useEffect(() => {
     if (!lit.size) return;
     document.querySelector("[data-lit]")?.scrollIntoView({ block: "nearest" });
   }, [lit]);
-  const next = () => {
-    const at = found[turn % found.length];
-    if (!at) return;
-    setTurn(turn + 1);
+  const goTo = (at: string) => {
     onChoose(at);
+    if (isFar(zoom)) sized.zoomTo(1);
     document.getElementById(stopId(at))?.scrollIntoView({ block: "center", inline: "center" });
   };
   return (
     <Whole>
-      <Bar role="toolbar" aria-label="The map">
-        <Button aria-label="Smaller" onPress={() => setZoom(clamped(zoom / 1.25))}>
-          −
-        </Button>
-        <Quiet aria-live="polite">{Math.round(zoom * 100)} %</Quiet>
-        <Button aria-label="Larger" onPress={() => setZoom(clamped(zoom * 1.25))}>
-          +
-        </Button>
-        <Button onPress={fit}>Fit</Button>
-        <Button weight="word" onPress={() => setZoom(1)}>
-          100 %
-        </Button>
-        <input
-          type="search"
-          aria-label="Find on the map"
-          placeholder="Find a page or a rule"
-          value={wanted}
-          onChange={(event) => {
-            setWanted(event.target.value);
-            setTurn(0);
-          }}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") next();
-          }}
-        />
-        {wanted.trim() ? (
-          <Quiet role="status">
-            {found.length ? `${found.length} found, Enter goes to the next` : "Nothing found"}
-          </Quiet>
-        ) : null}
-      </Bar>
+      <MapBar
+        zoom={sized}
+        onFit={() => (laid ? fit(laid) : undefined)}
+        wanted={wanted}
+        onWanted={setWanted}
+        found={found}
+        onFound={goTo}
+      />
       <View ref={view} data-region="script">
         {laid ? (
           <div style={{ width: laid.width * zoom, height: laid.height * zoom, margin: "0 auto" }}>
@@ -223,6 +168,7 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
               <Stops
                 stops={graph.stops}
                 laid={laid}
+                zoom={zoom}
                 chosen={chosen}
                 lit={lit}
                 found={new Set(found)}

@@ -50,6 +50,8 @@ const Acts = styled.div`
   gap: 6px;
 `;
 
+const RANK = { wrong: 0, advice: 1 };
+
 interface FindingsProps {
   findings: readonly Finding[];
   /** Whether they are of the draft as it stands; repairs wait until they are. */
@@ -59,10 +61,12 @@ interface FindingsProps {
   onExample?: (example: number) => void;
 }
 
+/** What was found out: what is wrong first, each in the order of the questionnaire. */
 export function Findings({ findings, current, onGo, onRepair, onExample }: FindingsProps) {
+  const worst = [...findings].sort((one, other) => RANK[one.level] - RANK[other.level]);
   return (
     <List>
-      {findings.map((one) => (
+      {worst.map((one) => (
         <One key={`${one.code} ${one.at} ${one.says}`} data-level={one.level}>
           <button type="button" onClick={() => onGo(one.at)}>
             {one.says}

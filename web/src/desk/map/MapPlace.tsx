@@ -13,14 +13,12 @@ import { Bench } from "../script/Bench";
 import { Clash } from "../script/Clash";
 import type { Spot } from "../script/edits";
 import { follow } from "../script/follow";
-import { useRegions } from "../script/regions";
 import { SAVING } from "../script/saving";
-import { useConditionTools } from "../script/SavedConditions";
 import { Side } from "../script/Section";
 import { paneWidth, type Width } from "../script/Tried";
 import { TryPane } from "../script/TryPane";
-import { useDraft, type Draft, type Joining } from "../script/useDraft";
-import { useUndo } from "../script/useUndo";
+import type { Draft, Joining } from "../script/useDraft";
+import { useWriting } from "../script/useWriting";
 import { WithDraft, type WritingProps } from "../script/WithDraft";
 import { PlaceActions } from "../shell/PlaceActions";
 import { Drawing } from "./Drawing";
@@ -84,22 +82,21 @@ function usePlaying(made: Draft) {
   };
 }
 
-function Writing({ id, start, writes }: WritingProps) {
+function Writing(props: WritingProps) {
+  const { id, writes } = props;
   const [beside, setBeside] = useState<Beside>({ show: "proof" });
   const go = useCallback<Joining>((before, { doc, renamed }) => {
     setBeside((now) =>
       now.show === "bench" ? { ...now, spot: follow(now.spot, before, doc, renamed) } : now,
     );
   }, []);
-  const made = useDraft(id, start, go);
+  const { draft: made, tools } = useWriting(props, go);
   const { doc, revision } = made;
-  const tools = useConditionTools(made);
   const proved = useProof(made);
   const playing = usePlaying(made);
+  const [problem, setProblem] = useState("");
   const [link, setLink] = useState("");
   const tried = useTriedPath(id, link, beside.show === "try");
-  useUndo(made);
-  useRegions();
   const late = useDeferredValue(doc);
   const graph = useMemo(() => graphOf(late), [late]);
   const marks = useMemo(() => marksOf(proved.proof?.findings ?? []), [proved.proof]);
@@ -110,10 +107,14 @@ function Writing({ id, start, writes }: WritingProps) {
     if (spot) setBeside({ show: "bench", spot });
   };
   const showExample = (number: number) => {
-    void exampleOf(id, number).then((found) => {
-      playing.show(found);
-      setBeside({ show: "proof" });
-    });
+    exampleOf(id, number).then(
+      (found) => {
+        setProblem("");
+        playing.show(found);
+        setBeside({ show: "proof" });
+      },
+      (error: unknown) => setProblem((error as Error).message),
+    );
   };
   const spot = beside.show === "bench" ? beside.spot : null;
   const chosen = chosenAt(spot, made);
@@ -129,7 +130,7 @@ function Writing({ id, start, writes }: WritingProps) {
           Try it
         </Button>
       </PlaceActions>
-      {made.refusal ? <Strip tone="wrong">{made.refusal}</Strip> : null}
+      {made.refusal || problem ? <Strip tone="wrong">{made.refusal || problem}</Strip> : null}
       <Whole $beside={wide} inert={!writes}>
         <Drawing graph={graph} chosen={chosen} lit={lit} marks={marks} onChoose={choose} />
         {playing.playing ? (

@@ -1,133 +1,26 @@
 /** The cards of pages and finishes, and the lines of their rules, as buttons. */
-import type { KeyboardEvent } from "react";
-import styled, { css } from "styled-components";
+import type { CSSProperties, KeyboardEvent } from "react";
 
 import { Unseen } from "../../ui/text";
+import { Card, Face, Mark, RuleLine, type Marked } from "./cards";
 import type { Stop } from "./graph";
 import type { Laid, Placed } from "./layout";
-
-const lit = css`
-  border-color: var(--flax);
-  box-shadow: 0 0 0 2px var(--flax);
-`;
-
-const Card = styled.div<{ $end: boolean; $lit: boolean; $dim: boolean; $found: boolean }>`
-  position: absolute;
-  background: ${({ $end }) => ($end ? "var(--mist)" : "var(--paper)")};
-  border: 1.5px solid ${({ $dim }) => ($dim ? "var(--line)" : "var(--loden-mid)")};
-  border-radius: ${({ $end }) => ($end ? "2px" : "12px")};
-  overflow: hidden;
-  ${({ $lit }) => ($lit ? lit : "")}
-  ${({ $found }) => ($found ? "outline: 3px solid var(--ochre); outline-offset: 2px;" : "")}
-  &:has([aria-current="true"]) {
-    border-color: var(--loden);
-    background: var(--loden-soft);
-  }
-  &[data-marked="wrong"] {
-    border-color: var(--rust);
-  }
-`;
-
-const Face = styled.button<{ $end: boolean }>`
-  display: block;
-  width: 100%;
-  min-height: 44px;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  text-align: start;
-  padding: 5px 12px;
-  padding-inline-start: ${({ $end }) => ($end ? "34px" : "38px")};
-  cursor: pointer;
-  position: relative;
-  &::before {
-    content: "";
-    position: absolute;
-    inset-inline-start: 14px;
-    top: 14px;
-    width: 12px;
-    height: 12px;
-    border: 3px solid var(--loden);
-    border-radius: ${({ $end }) => ($end ? "1px" : "50%")};
-    background: ${({ $end }) => ($end ? "var(--loden)" : "var(--paper)")};
-  }
-  b,
-  small {
-    display: block;
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  small {
-    font-size: 12.5px;
-    color: var(--ink-2);
-  }
-  &:focus-visible {
-    outline: 2.5px solid var(--flax);
-    outline-offset: -3px;
-  }
-`;
-
-const RuleLine = styled.button<{ $lit: boolean }>`
-  display: block;
-  width: 100%;
-  height: 26px;
-  border: 0;
-  border-top: 1px solid var(--line);
-  background: ${({ $lit }) => ($lit ? "var(--flax-soft)" : "none")};
-  color: var(--ink-2);
-  font-size: 12.5px;
-  text-align: start;
-  padding: 0 12px;
-  cursor: pointer;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  &[data-marked="wrong"] {
-    color: var(--rust);
-    font-weight: 600;
-  }
-  &[data-marked="advice"] {
-    color: var(--ochre);
-    font-weight: 600;
-  }
-  &:focus-visible {
-    outline: 2.5px solid var(--flax);
-    outline-offset: -3px;
-  }
-`;
-
-const Mark = styled.span<{ $level: Level }>`
-  position: absolute;
-  inset-inline-end: 10px;
-  top: 8px;
-  min-width: 20px;
-  border-radius: 10px;
-  padding: 0 6px;
-  text-align: center;
-  font-size: 12.5px;
-  font-weight: 700;
-  background: ${({ $level }) => ($level === "wrong" ? "var(--rust-soft)" : "var(--ochre-soft)")};
-  color: ${({ $level }) => ($level === "wrong" ? "var(--rust)" : "var(--ochre)")};
-`;
-
-export type Level = "wrong" | "advice";
-
-/** What was found out about a place: how many things, and the worst of them. */
-export interface Marked {
-  count: number;
-  level: Level;
-}
 
 interface StopsProps {
   stops: readonly Stop[];
   laid: Laid;
+  zoom: number;
   chosen: string;
   lit: ReadonlySet<string>;
   found: ReadonlySet<string>;
   marks: ReadonlyMap<string, Marked>;
   onChoose: (at: string) => void;
 }
+
+export const isFar = (zoom: number): boolean => zoom < 0.6;
+
+/** How large a title is drawn from afar, in pixels of the map. */
+const titleAt = (zoom: number): string => `${Math.min(34, 15 / zoom)}px`;
 
 /** The id of the button of a stop or of a rule of it. */
 export const stopId = (at: string) => `stop ${at}`;
@@ -166,9 +59,19 @@ function toldOf(mark: Marked | undefined) {
   );
 }
 
-export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }: StopsProps) {
+export function Stops({
+  stops,
+  laid,
+  zoom,
+  chosen,
+  lit: lits,
+  found,
+  marks,
+  onChoose,
+}: StopsProps) {
   const dims = lits.size > 0;
-  const place = (placed: Placed) => ({
+  const place = (placed: Placed): CSSProperties => ({
+    ["--title" as string]: titleAt(zoom),
     left: placed.x,
     top: placed.y,
     width: placed.width,
@@ -185,6 +88,7 @@ export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }
         $lit={lits.has(stop.at)}
         $dim={dims && !lits.has(stop.at)}
         $found={found.has(stop.at)}
+        $far={isFar(zoom)}
         data-marked={mark?.level}
         style={place(placed)}
       >

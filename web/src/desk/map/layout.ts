@@ -48,10 +48,19 @@ const OPTIONS = {
   "elk.padding": "[top=20,left=20,bottom=20,right=20]",
 };
 
-/** Up to so many stops are placed for the straightest lines, whose time grows fast with them. */
-const FEW = 24;
+/** Up to so many stops stand in one column, on the straightest lines, whose time grows fast with
+ * them; more go on in further columns, as high together as they are wide. */
+const COLUMN = 16;
 
-const placement = (stops: number) => (stops > FEW ? "SIMPLE" : "NETWORK_SIMPLEX");
+export const inColumns = (stops: number): boolean => stops > COLUMN;
+
+const ONE_COLUMN = { "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX" };
+const COLUMNS = {
+  "elk.layered.nodePlacement.strategy": "BRANDES_KOEPF",
+  "elk.layered.wrapping.strategy": "MULTI_EDGE",
+  "elk.layered.wrapping.multiEdge.improveWrappedEdges": "false",
+  "elk.aspectRatio": "1.3",
+};
 
 const port = (id: string, x: number, y: number, side: string) => ({
   id,
@@ -65,10 +74,7 @@ const port = (id: string, x: number, y: number, side: string) => ({
 export function asElk({ stops, ways }: Graph): ElkNode {
   return {
     id: "map",
-    layoutOptions: {
-      ...OPTIONS,
-      "elk.layered.nodePlacement.strategy": placement(stops.length),
-    },
+    layoutOptions: { ...OPTIONS, ...(inColumns(stops.length) ? COLUMNS : ONE_COLUMN) },
     children: stops.map((stop) => {
       const height = heightOf(stop);
       return {

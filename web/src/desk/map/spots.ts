@@ -2,7 +2,7 @@
 import { inside, itemsOf, type Doc } from "../document";
 import type { Spot } from "../script/edits";
 import type { Finding } from "./Findings";
-import type { Marked } from "./Stops";
+import type { Marked } from "./cards";
 
 /** What is selected for a place such as `pages/well/items/depth`; null where it is gone. */
 export function spotAt(doc: Doc, at: string): Spot | null {

@@ -15,19 +15,17 @@ import { FinishList } from "./FinishList";
 import { FrontPart } from "./FrontPart";
 import { follow } from "./follow";
 import { DraftNow, WORDING } from "./part";
-import { useRegions } from "./regions";
 import { SAVING } from "./saving";
 import { ScriptActions } from "./ScriptActions";
 import { ScriptPage } from "./ScriptPage";
-import { useConditionTools } from "./SavedConditions";
 import { ScriptSheets, useOpen } from "./ScriptSheets";
 import { Track } from "./Track";
 import { paneWidth, type Width } from "./Tried";
 import { TryPane } from "./TryPane";
-import { useDraft, type Joining } from "./useDraft";
-import { useUndo } from "./useUndo";
-import { WithDraft, type WritingProps } from "./WithDraft";
+import type { Joining } from "./useDraft";
 import { byPlace, Company, usePresence } from "./usePresence";
+import { useWriting } from "./useWriting";
+import { WithDraft, type WritingProps } from "./WithDraft";
 
 const Whole = styled.div<{ $track: number; $beside: number }>`
   display: grid;
@@ -81,21 +79,19 @@ function askedBefore(doc: Doc): number[] {
   });
 }
 
-function Writing({ id, start, writes }: WritingProps) {
+function Writing(props: WritingProps) {
+  const { writes } = props;
   const [spot, setSpot] = useState<Spot>({ on: "page", page: 0, item: null });
   const go = useCallback<Joining>((before, { doc, renamed }) => {
     setSpot((now) => follow(now, before, doc, renamed));
   }, []);
-  const draft = useDraft(id, start, go);
+  const { draft, tools } = useWriting(props, go);
   const others = usePresence(draft, spot);
   const company = useMemo(() => byPlace(others), [others]);
   const [open, setOpen] = useOpen();
   const [trying, setTrying] = useState<Width | null>(null);
   const [link, setLink] = useState("");
   const tryIt = () => setTrying((now) => (now ? null : "phone"));
-  const tools = useConditionTools(draft);
-  useUndo(draft);
-  useRegions();
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = { draft, spot, onSpot: setSpot };
   const late = useDeferredValue(shared);
