@@ -153,11 +153,11 @@ def _score(formula: Score, values: Values, owners: Mapping[str, str], _: Today) 
     for key, points in formula.points.items():
         for answer in _found(key, values, owners):
             for code in answer if isinstance(answer, tuple) else (answer,):
-                total = (total or Decimal(0)) + points.get(_code(code), Decimal(0))
+                total = (total or Decimal(0)) + points.get(code_of(code), Decimal(0))
     return total
 
 
-def _code(answer: Any) -> str:
+def code_of(answer: Any) -> str:
     """The name by which points are given: a code, a number, `yes` or `no`, `else`."""
     if isinstance(answer, bool):
         return "yes" if answer else "no"

@@ -12,6 +12,9 @@ from jotgate.core.proof.cells import SOME_ELSE, Cell, Cells
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.values import ELSE, Else
 
+MOST_COUNTED = 60
+"""Options of pick many that are told apart where the picks are counted."""
+
 
 @dataclass(frozen=True)
 class Answer:

@@ -8,6 +8,7 @@ from jotgate.core.items import SHOWN, Computed, Grid, Item, PickMany, PickOne, R
 from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import (
     ANY,
+    MOST_COUNTED,
     Answer,
     Entry,
     named_codes,
@@ -16,6 +17,7 @@ from jotgate.core.proof.answers import (
     pick_one,
 )
 from jotgate.core.proof.cells import MADE, RANGED, Cell, Cells, cells_of
+from jotgate.core.proof.computing import computed, look_into
 from jotgate.core.proof.crossing import crossed
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.statements import statement
@@ -24,9 +26,6 @@ from jotgate.core.today import Today
 
 Goal = tuple[str, str]
 """What may happen, and where: `("page", "pages/p")`, `("fires", "pages/p/skips/1")`, …"""
-
-MOST_COUNTED = 60
-"""Options of pick many that are told apart where a check counts the picks."""
 
 FEW_ENTRIES, MOST_INSIDE = 8, 120
 """Entries of a roster that are told apart, or so many as have no more questions in all; where
@@ -54,6 +53,7 @@ class Asking:
         self.gates = Gates()
         self.made = Encoding(self.gates)
         self.subjects = Subjects(plan.questionnaire)
+        look_into(self.subjects, plan, today)
 
     def _cells(self, item: Item) -> Cells:
         """The classes of an item that is of one class."""
@@ -98,8 +98,9 @@ class Asking:
     ) -> Answer:
         gates = self.gates
         if isinstance(item, Computed):
-            cell = Cells((Cell(None, None),))
-            return one_valued(gates, active, FALSE, cell)
+            matters = self.subjects.matters(item.key)
+            found = matters and computed(gates, item, active, answers, self.subjects, self.today)
+            return found or one_valued(gates, active, FALSE, Cells((Cell(None, None),)))
         shown = {}
         for option in options_of(item):
             if option.shown_when is not None:
@@ -107,6 +108,7 @@ class Asking:
                 shown[option.code] = self._when(place, option.shown_when, answers)
                 self._told(place, option.shown_when, active, shown[option.code])
         named = named_codes(self.subjects.leaves.get(item.key, ()))
+        named |= self.subjects.codes.get(item.key, set())
         if isinstance(item, PickOne):
             return pick_one(gates, item, active, must, shown, named)
         if isinstance(item, PickMany):

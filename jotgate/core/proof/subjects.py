@@ -61,12 +61,18 @@ def _of_item(item: Item, at: str, page: str) -> Iterator[Placed]:
 
 class Subjects:
     """`leaves` are the comparisons about a key; `numbers` those it is checked against; `joined`
-    the keys that are held against another answer; `entries` the comparisons of a roster's."""
+    the keys that are held against another answer; `codes` are picks to be told apart by key, and
+    every answer to what is in `exact` is a class of its own; what is in `once` counts one,
+    and what is in `summed` is computed for another computed value."""
 
     def __init__(self, questionnaire: Questionnaire) -> None:
         self.leaves: dict[str, list[Leaf]] = defaultdict(list)
         self.numbers: dict[str, list[Any]] = defaultdict(list)
         self.joined: set[str] = set()
+        self.codes: dict[str, set[str]] = defaultdict(set)
+        self.exact: set[str] = set()
+        self.once: set[str] = set()
+        self.summed: set[str] = set()
         for placed in conditions_of(questionnaire):
             self._take(placed.when)
         for page in questionnaire.pages:
@@ -74,6 +80,10 @@ class Subjects:
             for item in page.items:
                 if isinstance(item, Roster):
                     self._checks(item.checks)
+
+    def matters(self, key: str) -> bool:
+        """Whether something depends on the value of `key`."""
+        return any(key in of for of in (self.leaves, self.numbers, self.joined, self.summed))
 
     def _take(self, condition: Condition | None) -> None:
         for leaf in leaves(condition):

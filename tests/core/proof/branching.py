@@ -1,33 +1,23 @@
-"""Small questionnaires with much branching, made by chance, and all that can happen in them.
+"""Small questionnaires with much branching and computing, made by chance."""
 
-What can happen is found by giving every answer there is to the evaluator, without any of the
-proof's own code.
-"""
-
-from collections.abc import Iterator, Mapping
-from itertools import combinations
 from random import Random
 from typing import Any
 
-from jotgate.core.checks import check
-from jotgate.core.conditions import entries_of, holds
 from jotgate.core.faults import faults
-from jotgate.core.path import Walk, walk
-from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.values import Values
-from tests.documents import TODAY, finish, item, options, page, questionnaire, words
+from tests.documents import finish, item, options, page, questionnaire, words
 
-Goals = set[tuple[str, str]]
 DAYS = ("2026-11-24", "2026-11-25", "2026-11-26")
 TEXTS = ("own", "mains", "Something")
 
 
 class _Maker:
-    """Makes one questionnaire; `earlier` are the items that a condition may name by now."""
+    """Makes one questionnaire; `earlier` are the items that a condition may name by now, and
+    `computes` how often values are computed and asked about."""
 
-    def __init__(self, dice: Random) -> None:
+    def __init__(self, dice: Random, computes: float) -> None:
         self.dice = dice
+        self.computes = computes
         self.earlier: list[dict[str, Any]] = []
         self.number = 0
 
@@ -35,7 +25,9 @@ class _Maker:
         return self.dice.random() < chance
 
     def leaf(self, known: list[dict[str, Any]]) -> dict[str, Any]:
-        one = self.dice.choice(known)
+        computed = [one for one in known if one["kind"] == "computed"]
+        asked_about = computed if computed and self.maybe(self.computes) else known
+        one = self.dice.choice(asked_about)
         key, kind = one["key"], one["kind"]
         if self.maybe(0.12):
             return {"op": self.dice.choice(["answered", "unanswered"]), "item": key}
@@ -59,7 +51,54 @@ class _Maker:
         if kind == "short_text":
             op = self.dice.choice(["is", "is_not"])
             return {"op": op, "item": key, "value": self.dice.choice(TEXTS[:2])}
+        if kind == "computed" and one["formula"]["do"] == "first":
+            written = self.find(one["formula"]["of"][0])["kind"] == "short_text"
+            value = self.dice.choice(TEXTS[:2] if written else "abc")
+            return {"op": self.dice.choice(["is", "is_not"]), "item": key, "value": value}
         return self.ordered(key, DAYS if kind == "date" else ["-1", "1", "1.5", "2", "4"])
+
+    def find(self, key: str) -> dict[str, Any]:
+        return next(one for one in self.earlier if one["key"] == key)
+
+    def some(self, *kinds: str) -> list[str]:
+        """Keys of up to three earlier items of these kinds."""
+        found = [one["key"] for one in self.earlier if one["kind"] in kinds]
+        return self.dice.sample(found, min(len(found), self.dice.randint(1, 3)))
+
+    def computed(self) -> dict[str, Any] | None:
+        do = self.dice.choice(["score", "score", "count", "sum", "difference", "first"])
+        formula: dict[str, Any] = {"do": do}
+        if do == "score":
+            keys = self.some("yes_no", "pick_one", "pick_many", "scale", "carried")
+            formula["points"] = {key: self.points(self.find(key)) for key in keys}
+        elif do == "count":
+            formula["of"] = keys = self.some("yes_no", "pick_many", "short_text", "number", "date")
+        elif do == "sum":
+            keys = self.some("number", "scale", "computed")
+            inexact = [key for key in keys if self.does(key) in ("first", "difference")]
+            formula["of"] = keys = [key for key in keys if key not in inexact]
+        elif do == "first":
+            formula["of"] = keys = self.some(
+                *self.dice.choice([("pick_one", "carried"), ("short_text",)])
+            )
+        else:
+            keys = self.some("date")[:1]
+            edges = [*keys, "today"] if self.maybe(0.5) else ["today", *keys]
+            formula |= {"since": edges[0], "until": edges[-1]}
+        if not keys:
+            return None
+        self.number += 1
+        return item("computed", f"q{self.number}", shown_when=self.when(0.2), formula=formula)
+
+    def does(self, key: str) -> str:
+        found: str = self.find(key).get("formula", {}).get("do", "")
+        return found
+
+    def points(self, one: dict[str, Any]) -> dict[str, str]:
+        codes = {"yes_no": ["yes", "no"], "scale": ["0", "1", "2", "3"]}
+        names = codes.get(one["kind"]) or [option["code"] for option in one["options"]]
+        some = self.dice.sample(names, self.dice.randint(1, len(names)))
+        return {name: self.dice.choice(["-1", "1", "2", "2", "0.5"]) for name in some}
 
     def ordered(self, key: str, operands: Any) -> dict[str, Any]:
         if self.maybe(0.25):
@@ -128,6 +167,10 @@ class _Maker:
         for _ in range(self.dice.randint(1, 2 if pages > 2 else 3)):
             items.append(self.asked())
             self.earlier.append(items[-1])
+        value = self.computed() if self.computes and self.maybe(self.computes) else None
+        if value is not None:
+            items.append(value)
+            self.earlier.append(value)
         made = page(f"p{number}", *items, shown_when=shown)
         made["skips"] = [self.skip(number, pages) for _ in range(self.dice.randint(0, 2))]
         numbers = [one["key"] for one in items if one["kind"] in ("number", "scale", "pick_many")]
@@ -158,184 +201,10 @@ class _Maker:
         return questionnaire(*made, finishes=tuple(finish(key) for key in "xyz"))
 
 
-def branching(seed: int) -> Questionnaire:
+def branching(seed: int, computes: float = 0.35) -> Questionnaire:
     """A small questionnaire that could be published; the same seed gives the same one."""
     dice = Random(seed)
     while True:
-        made = _Maker(dice).whole()
+        made = _Maker(dice, computes).whole()
         if not faults(made):
             return made
-
-
-def raws(one: Any) -> list[Any]:
-    """Every answer to `one` that could make a difference."""
-    match one.kind:
-        case "yes_no":
-            return [True, False]
-        case "pick_one":
-            return [option.code for option in one.options]
-        case "scale":
-            return list(range(one.low, one.high + 1))
-        case "number":
-            whole = range(int(one.at_least), int(one.at_most) + 1)
-            return [str(number) for number in whole if one.at_least <= number <= one.at_most]
-        case "date":
-            return list(DAYS)
-        case "short_text":
-            return list(TEXTS)
-        case "pick_many":
-            codes = [option.code for option in one.options]
-            return [
-                list(some)
-                for size in range(1, len(codes) + 1)
-                for some in combinations(codes, size)
-            ]
-    lines = [{one.items[0].key: raw} for raw in raws(one.items[0])]
-    found = [[line] for line in lines]
-    if one.most > 1:
-        found += [[first, second] for first in lines for second in lines]
-    return found
-
-
-class _Needed(Exception):
-    def __init__(self, key: str) -> None:
-        self.key = key
-
-
-class _Partial(dict[str, Any]):
-    def get(self, key: str, default: Any = None) -> Any:
-        if key not in self:
-            raise _Needed(key)
-        return self[key]
-
-
-class TooMany(Exception):
-    """There are more walks than are worth the time."""
-
-
-def walks(plan: Plan, most: int) -> Iterator[Walk]:
-    """Every walk there is. Raises TooMany."""
-    arriving: list[Values] = [{}]
-    if plan.carried:
-        arriving += [{"route": "a"}, {"route": "b"}]
-    left = [most]
-    for carried in arriving:
-        yield from _walks(plan, {}, carried, left)
-
-
-def _walks(
-    plan: Plan, given: Mapping[str, Any], carried: Values, left: list[int]
-) -> Iterator[Walk]:
-    try:
-        whole = walk(plan, _Partial(given), carried, TODAY)
-    except _Needed as needed:
-        yield from _each(plan, given, carried, needed.key, left)
-        return
-    left[0] -= 1
-    if left[0] < 0:
-        raise TooMany
-    yield whole
-
-
-def _each(
-    plan: Plan, given: Mapping[str, Any], carried: Values, key: str, left: list[int]
-) -> Iterator[Walk]:
-    """Every walk on from an item; where no answer to it will do, those without one."""
-    any_does = False
-    item = plan.items[key]
-    sure = item.kind in _ALWAYS_DO or (item.kind == "pick_one" and not item.varies)
-    must = getattr(item, "required", False)
-    perhaps = getattr(item, "required_when", None) is not None
-    for raw in [*raws(item), *(() if must else (None,))]:
-        more = {**given, key: raw}
-        if (not sure or (raw is None and perhaps)) and _fails(plan, more, carried, key):
-            continue
-        any_does = True
-        yield from _walks(plan, more, carried, left)
-    if not any_does:
-        yield from _walks(plan, {**given, key: None}, carried, left)
-
-
-_ALWAYS_DO = frozenset({"yes_no", "scale", "date", "short_text"})
-"""The kinds whose every answer in `raws` passes its own checks."""
-
-
-def _fails(plan: Plan, given: Mapping[str, Any], carried: Values, key: str) -> bool:
-    """Whether the answer to `key` itself will not do."""
-    partial = walk(plan, {**given}, carried, TODAY)
-    for step in partial.steps:
-        for one in step.shown:
-            if one.key == key:
-                try:
-                    check(one, given[key], TODAY, partial.kept)
-                except Exception:
-                    return True
-                return False
-    return False
-
-
-def happens(plan: Plan, whole: Walk) -> Goals:
-    """What happens in one walk, up to the page on which something fails."""
-    document, kept = plan.questionnaire, whole.kept
-    found: Goals = set()
-
-    def told(at: str, when: Any, values: Values = kept) -> None:
-        if when is not None:
-            found.add(("true" if holds(when, values, TODAY) else "false", at))
-
-    arrived = 0
-    for step in whole.steps:
-        here = plan.page_numbers[step.page.key]
-        for passed in document.pages[arrived:here]:
-            found.add(("false", f"pages/{passed.key}"))
-        at = f"pages/{step.page.key}"
-        found.add(("page", at))
-        told(at, step.page.shown_when)
-        shown = [one.key for one in step.shown]
-        if not shown:
-            found.add(("empty", at))
-        for one in step.page.items:
-            place = f"{at}/items/{one.key}"
-            told(place, one.shown_when)
-            if one.key in shown:
-                found |= _asked(one, place, kept, step.failed)
-        for number, one in enumerate(step.page.checks, start=1):
-            told(f"{at}/checks/{number}", one.when)
-        if step.failed:
-            return found
-        found.add(("left", at))
-        true = [holds(one.when, kept, TODAY) for one in step.page.skips]
-        for number, one in enumerate(true, start=1):
-            place = f"{at}/skips/{number}"
-            if one:
-                found.add(("matches", place))
-            if not any(true[: number - 1]):
-                found.add(("fires" if one else "false", place))
-        if not any(true):
-            found.add(("straight", at))
-        arrived = here + 1
-        if any(true):
-            to = step.page.skips[true.index(True)].to
-            arrived = plan.page_numbers[to.page] if to.kind == "page" else len(document.pages)
-    for passed in document.pages[arrived:]:
-        found.add(("false", f"pages/{passed.key}"))
-    found.add(("finish", f"finishes/{whole.finish.key}"))
-    return found
-
-
-def _asked(one: Any, at: str, kept: Values, failed: Mapping[str, Any]) -> Goals:
-    found: Goals = {("item", at)}
-    needed = False
-    if getattr(one, "required_when", None) is not None:
-        needed = holds(one.required_when, kept, TODAY)
-        found.add(("true" if needed else "false", f"{at}/required"))
-    for option in getattr(one, "options", ()):
-        if option.shown_when is not None:
-            holding = holds(option.shown_when, kept, TODAY)
-            found.add(("true" if holding else "false", f"{at}/options/{option.code}"))
-    if one.kind == "roster":
-        for _ in entries_of(kept.get(one.key)):
-            assert one.items[0].shown_when is None
-    elif getattr(one, "required", False) or needed:
-        found.add(("stuck" if one.key in failed and failed[one.key].code != "check" else "met", at))
-    return found

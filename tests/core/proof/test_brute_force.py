@@ -10,7 +10,8 @@ from jotgate.core.proof import Run, prove, walk_throughs
 from jotgate.core.proof.cover import BRANCHES
 from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.search import Budget, Prover, search
-from tests.core.proof.branching import Goals, TooMany, branching, happens, walks
+from tests.core.proof.branching import branching
+from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.documents import TODAY
 
 MOST = 120

@@ -274,6 +274,51 @@ def test_what_cannot_be_decided_is_never_called_dead(when: dict[str, Any]) -> No
     assert "pages/b" in proof.open or "pages/b" in proof.examples
 
 
+AGES = {"do": "difference", "since": "born", "until": "today", "unit": "years"}
+POINTS = {"cough": {"yes": "3", "no": "0"}, "fever": {"yes": "4", "no": "1"}}
+
+
+def screened(*skips: dict[str, Any], **more: Any) -> Questionnaire:
+    """An age from a day of birth and a score, and what they lead to."""
+    return questionnaire(
+        page(
+            "about",
+            item("date", "born", required=True, latest="today"),
+            *(item("yes_no", key, required=True) for key in POINTS),
+            item("computed", "age", formula=AGES),
+            item("computed", "score", formula={"do": "score", "points": POINTS}),
+            skips=list(skips),
+        ),
+        page("more", LAST, **more),
+        finishes=("done", "young", "seen"),
+    )
+
+
+def test_ages_and_scores_that_route_are_decided() -> None:
+    young = {"op": "less_than", "item": "age", "value": "18"}
+    seen = {"op": "at_least", "item": "score", "value": "7"}
+    proof = prove(screened(skip(young, to_finish("young")), skip(seen, to_finish("seen"))), TODAY)
+    assert (proof.findings, proof.open) == ((), ())
+    run = proof.runs[proof.examples["finishes/young"]]
+    assert run.answers["born"] > "2008-11-25"
+    assert set(proof.examples) >= {"finishes/done", "finishes/seen"}
+
+
+@pytest.mark.parametrize(
+    "when",
+    [
+        {"op": "more_than", "item": "score", "value": "7"},
+        {"op": "is", "item": "score", "value": "2"},
+        {"op": "less_than", "item": "age", "value": "0"},
+        {"op": "unanswered", "item": "score"},
+    ],
+)
+def test_what_no_score_and_no_age_comes_to_is_dead(when: dict[str, Any]) -> None:
+    proof = prove(screened(shown_when=when), TODAY)
+    assert {"pages/more", "pages/more/items/last"} & {one.at for one in proof.findings}
+    assert proof.open == ()
+
+
 def test_a_finish_may_say_what_it_likes() -> None:
     document = questionnaire(page("a", OK), finishes=(finish("done", message=words("{ok}")),))
     assert prove(document, TODAY).findings == ()

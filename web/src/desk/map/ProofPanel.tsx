@@ -199,7 +199,8 @@ export function ProofPanel(props: ProofPanelProps) {
       {proof?.open?.length ? (
         <Section title="Not decided">
           <p>
-            What is written freely, computed or too tangled is not decided; it may well be reached.
+            What is written freely, computed from that or too tangled is not decided; it may well be
+            reached.
           </p>
           <ul>
             {proof.open.map(({ at, name }) => (
