@@ -139,7 +139,7 @@ def test_branching_is_made_broken_told_mended_and_walked(browser: Browser) -> No
     back(browser)
     proved(browser, "Mend these first", "goes to the finish no_well, which is not there")
     repair(browser, "Delete rule 1 after page 2")
-    proved(browser, "every page, question and finish can be reached")
+    proved(browser, "Every page, question and finish can be reached")
     walk_through(browser)
 
 

@@ -7,6 +7,7 @@ import { graphOf, litBy } from "../src/desk/map/graph";
 import { asElk } from "../src/desk/map/layout";
 import { Outdated, patched } from "../src/desk/map/patch";
 import { marksOf, spotAt } from "../src/desk/map/spots";
+import { foundNothing, walksTogether } from "../src/desk/map/standing";
 import { anyEdit, BLANK } from "./anyEdit";
 
 const yesNo = (key: string) => ({ kind: "yes_no" as const, key, text: { en: key } });
@@ -123,4 +124,16 @@ test("places become what is selected, and marks count them by stop and rule", ()
   const marks = marksOf([found("pages/a/skips/2", "advice"), found("pages/a", "wrong")]);
   expect(marks.get("pages/a")).toEqual({ count: 2, level: "wrong" });
   expect(marks.get("pages/a/skips/2")).toEqual({ count: 1, level: "advice" });
+});
+
+test("what is not decided is told, and nothing is said to be reached that is not", () => {
+  const proof = { revision: 1, proved: true, findings: [], open: [], examples: {} };
+  const place = { at: "pages/a", name: "page 1, A" };
+  expect(foundNothing(proof)).toBe("Every page, question and finish can be reached.");
+  expect(walksTogether(3, proof)).toBe("3 walks that together take every branch.");
+  const open = { ...proof, open: [place] };
+  expect(foundNothing(open)).toBe("Nothing wrong was found. 1 place is not decided.");
+  expect(walksTogether(1, open)).toBe("1 walk that takes every branch that is decided.");
+  const several = { ...proof, open: [place, place] };
+  expect(foundNothing(several)).toBe("Nothing wrong was found. 2 places are not decided.");
 });

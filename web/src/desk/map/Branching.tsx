@@ -8,6 +8,7 @@ import { Section } from "../script/Section";
 import type { Draft } from "../script/useDraft";
 import { Findings } from "./Findings";
 import { spotAt } from "./spots";
+import { foundNothing } from "./standing";
 import { useProof } from "./useProof";
 
 interface BranchingProps {
@@ -32,9 +33,11 @@ export function Branching({ draft, onSpot }: BranchingProps) {
       />
       {findings.length ? null : (
         <p>
-          {current && proof?.proved
-            ? "Every page, question and finish can be reached."
-            : "Looking at every way through."}
+          {!current || !proof
+            ? "Looking at every way through."
+            : proof.proved
+              ? foundNothing(proof)
+              : "Nothing can be proved until what is listed above is mended."}
         </p>
       )}
       <Quiet>

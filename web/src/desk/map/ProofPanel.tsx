@@ -10,6 +10,7 @@ import { walkThroughs } from "../data";
 import { count, say, type Doc } from "../document";
 import { Section } from "../script/Section";
 import { Findings } from "./Findings";
+import { foundNothing, walksTogether } from "./standing";
 import type { Proved } from "./useProof";
 
 export type WalkThrough = Schema<"WalkThroughOut">;
@@ -87,10 +88,10 @@ function Standing({ proved }: { proved: Proved }) {
   const wrong = findings.filter(({ level }) => level === "wrong").length;
   const advice = findings.length - wrong;
   return (
-    <Strip tone={wrong ? "wrong" : advice ? "care" : "calm"}>
+    <Strip tone={wrong ? "wrong" : advice || proof.open?.length ? "care" : "calm"}>
       {wrong || advice
         ? `Every way was looked at: ${wrong} wrong, ${advice} to think about.`
-        : "Every way was looked at: every page, question and finish can be reached."}
+        : `Every way was looked at. ${foundNothing(proof)}`}
     </Strip>
   );
 }
@@ -138,14 +139,15 @@ function WalkLegs({ walk }: { walk: WalkThrough }) {
 }
 
 function Walks({ id, doc, revision, proved, walk, onWalk, onPlay }: ProofPanelProps) {
-  const ready = proved.current && (proved.proof?.proved ?? false);
+  const { proof } = proved;
+  const ready = proved.current && (proof?.proved ?? false);
   const query = useQuery({ ...walkThroughs(id, revision), enabled: ready });
-  if (!ready) return null;
+  if (!ready || !proof) return null;
   return (
     <Section title="Walk-throughs">
       {query.data ? (
         <>
-          <p>{count(query.data.length, "walk")} that together take every branch.</p>
+          <p>{walksTogether(query.data.length, proof)}</p>
           <List>
             {query.data.map((one, at) => (
               <li key={at}>

@@ -1,0 +1,18 @@
+/** How the branching stands, in words. */
+import type { Schema } from "../../client/client";
+import { count } from "../document";
+
+type Proof = Schema<"ProofOut">;
+
+/** What is said where nothing was found out. */
+export function foundNothing({ open = [] }: Proof): string {
+  if (!open.length) return "Every page, question and finish can be reached.";
+  const places = `${count(open.length, "place")} ${open.length === 1 ? "is" : "are"}`;
+  return `Nothing wrong was found. ${places} not decided.`;
+}
+
+/** How many walk-throughs there are, and what they are good for. */
+export function walksTogether(walks: number, { open = [] }: Proof): string {
+  const whole = `${count(walks, "walk")} that ${walks === 1 ? "takes" : "together take"} every branch`;
+  return open.length ? `${whole} that is decided.` : `${whole}.`;
+}
