@@ -58,12 +58,11 @@ class Asking:
     def _cells(self, item: Item) -> Cells:
         """The classes of an item that is of one class."""
         key = item.key
+        if not self.subjects.matters(key) and item.kind not in RANGED:
+            return Cells((Cell(MADE, None),))
         named = self.subjects.leaves.get(key, ())
         bounds = self.subjects.numbers.get(key, ())
-        joined = key in self.subjects.joined
-        if not named and not bounds and not joined and item.kind not in RANGED:
-            return Cells((Cell(MADE, None),))
-        return cells_of(item, named, bounds, self.today, joined)
+        return cells_of(item, named, bounds, self.today, key in self.subjects.joined)
 
     def _when(self, at: str, condition: Condition | None, answers: Mapping[str, Answer]) -> int:
         """That the condition at `at` holds."""

@@ -60,7 +60,7 @@ def cells_of(
     `bounds` are other values that answers are held against. `finely` keeps every candidate in
     a class of its own, for answers that are held against other answers.
     """
-    find = _CANDIDATES.get(item.kind)
+    find = CANDIDATES.get(item.kind)
     if find is None:
         return Cells((Cell(MADE, None),))
     found: list[Cell] = []
@@ -228,7 +228,7 @@ RANGED = frozenset({"number", "date", "time", "date_time"})
 
 _WRITTEN = frozenset({"short_text", "long_text", "email", "phone", "web_address"})
 
-_CANDIDATES: Mapping[str, Any] = {
+CANDIDATES: Mapping[str, Any] = {
     **dict.fromkeys(_WRITTEN, _texts),
     "number": _numbers,
     "scale": _scale,

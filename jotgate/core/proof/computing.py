@@ -15,10 +15,10 @@ from typing import Any
 
 from jotgate.core.conditions import operands
 from jotgate.core.formulas import Count, Difference, First, Score, Sum, code_of, compute, sources
-from jotgate.core.items import Carried, Computed, Item, Number, PickMany, PickOne, Scale
+from jotgate.core.items import Carried, Computed, Item, Number, PickMany, PickOne, Scale, YesNo
 from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import MOST_COUNTED, Answer
-from jotgate.core.proof.cells import Cell, legal
+from jotgate.core.proof.cells import CANDIDATES, Cell, legal
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.subjects import Subjects
 from jotgate.core.today import Today
@@ -30,8 +30,8 @@ MOST_TOTALS = 250
 MOST_NUMBERS = 60
 """Legal answers that a number may have to be added up."""
 
-SEVERAL = frozenset({"pick_many", "rank", "file", "signature", "roster"})
-"""The kinds of which one answer may count several."""
+SEVERAL = frozenset({"rank", "file", "signature", "roster"})
+"""The kinds, beside pick many, of which one answer may count several."""
 
 Part = Sequence[tuple[int, Decimal | None]]
 """What can become of a source, one of it: a statement, and what it adds; None where nothing."""
@@ -50,22 +50,29 @@ def _look_into(subjects: Subjects, item: Computed, plan: Plan, today: Today) -> 
         source = plan.items.get(key)
         if source is None:
             continue
-        subjects.summed |= {key} if isinstance(source, Computed) else set()
+        if isinstance(source, Computed):
+            subjects.summed.add(key)
         if isinstance(formula, First):
             subjects.leaves[key] += [
                 leaf.model_copy(update={"item": key}) for leaf in subjects.leaves[item.key]
             ]
             subjects.numbers[key] += subjects.numbers[item.key]
-            subjects.joined |= {key} if item.key in subjects.joined else set()
+            if item.key in subjects.joined:
+                subjects.joined.add(key)
         elif isinstance(formula, Difference):
             edges = _edges(subjects, item, formula, today)
             at_day = source.kind == "date"
             subjects.numbers[key] += [one.date() if at_day else one for one in edges]
         elif isinstance(formula, Count):
-            subjects.codes[key] |= source.codes if isinstance(source, PickMany) else set()
-            subjects.once |= set() if source.kind in SEVERAL else {key}
+            if isinstance(source, PickMany):
+                subjects.codes[key] |= source.codes
+            elif source.kind not in SEVERAL:
+                subjects.once.add(key)
         elif isinstance(source, PickOne | PickMany) and isinstance(formula, Score):
             subjects.codes[key] |= set(formula.points[key])
+        elif isinstance(source, Computed):
+            if not isinstance(source.formula, First | Difference):
+                subjects.exact.add(key)
         elif (every := _every(source, today)) is not None:
             subjects.numbers[key] += every
             subjects.exact.add(key)
@@ -75,18 +82,14 @@ def _every(item: Item, today: Today) -> list[Value] | None:
     """Every answer there is to `item`; None where there are too many."""
     raws: Iterable[Any]
     match item:
-        case Scale():
-            raws = range(item.low, item.high + 1)
-        case Carried(options=options) if options:
-            raws = [option.code for option in options]
+        case Scale() | YesNo() | Carried(options=(_, *_)):
+            raws = CANDIDATES[item.kind](item, (), today)
         case Number(at_least=low, at_most=high) if low is not None and high is not None:
             unit = Decimal(1).scaleb(-item.decimals)
             first, last = ceil(low / unit), floor(high / unit)
             if last - first >= MOST_NUMBERS:
                 return None
             raws = [format(unit * at, "f") for at in range(first, last + 1)]
-        case _ if item.kind == "yes_no":
-            raws = (True, False)
         case _:
             return None
     return [value for raw in raws if (value := legal(item, raw, today)) is not None]
@@ -145,7 +148,6 @@ def computed(
         case _:
             parts = list(_parts(item.formula, known, subjects))
             cells = None if None in parts else _totals(gates, [one for one in parts if one])
-            subjects.exact |= set() if cells is None else {item.key}
     if cells is None:
         return None
     given = [(gates.both(active, literal), Cell(None, value)) for literal, value in cells]
@@ -194,10 +196,16 @@ def _parts(
             yield [left, (answer.answered, Decimal(0))]
             for code, pick in picks.items():
                 yield [(pick, points.get(code, Decimal(0))), (-pick, None)]
-        elif key in subjects.exact or (isinstance(formula, Score) and key in subjects.codes):
+        elif _is_told_apart(key, answer, subjects):
             yield [left, *((one, _adds(formula, key, cell)) for one, cell in answer.cells)]
         else:
             yield None
+
+
+def _is_told_apart(key: str, answer: Answer, subjects: Subjects) -> bool:
+    """Whether each class of the answer adds one number."""
+    told = key in subjects.exact or key in subjects.codes
+    return told and all(cell.value is not None for _, cell in answer.cells)
 
 
 def _adds(formula: Score | Sum, key: str, cell: Cell) -> Decimal | None:

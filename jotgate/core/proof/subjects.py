@@ -83,7 +83,8 @@ class Subjects:
 
     def matters(self, key: str) -> bool:
         """Whether something depends on the value of `key`."""
-        return any(key in of for of in (self.leaves, self.numbers, self.joined, self.summed))
+        compared = self.leaves.get(key) or self.numbers.get(key)
+        return bool(compared) or key in self.joined or key in self.summed
 
     def _take(self, condition: Condition | None) -> None:
         for leaf in leaves(condition):
