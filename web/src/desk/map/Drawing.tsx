@@ -3,11 +3,11 @@ import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { Quiet } from "../../ui/text";
-import type { Marked } from "./cards";
+import { isFar, titleAt, type Marked } from "./cards";
 import { wayId, type Graph } from "./graph";
 import { inColumns, pastOf, type Laid } from "./layout";
 import { MapBar } from "./MapBar";
-import { isFar, Stops, stopId } from "./Stops";
+import { Stops, stopId } from "./Stops";
 import { useLayout } from "./useLayout";
 import { useZoom } from "./useZoom";
 
@@ -116,7 +116,9 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
         {laid ? (
           <div style={{ width: laid.width * zoom, height: laid.height * zoom, margin: "0 auto" }}>
             <div
+              data-far={isFar(zoom) || undefined}
               style={{
+                ["--title" as string]: titleAt(zoom),
                 position: "relative",
                 width: laid.width,
                 height: laid.height,
@@ -168,7 +170,6 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
               <Stops
                 stops={graph.stops}
                 laid={laid}
-                zoom={zoom}
                 chosen={chosen}
                 lit={lit}
                 found={new Set(found)}

@@ -1,5 +1,5 @@
 /** The cards of pages and finishes, and the lines of their rules, as buttons. */
-import type { CSSProperties, KeyboardEvent } from "react";
+import type { KeyboardEvent } from "react";
 
 import { Unseen } from "../../ui/text";
 import { Card, Face, Mark, RuleLine, type Marked } from "./cards";
@@ -9,18 +9,12 @@ import type { Laid, Placed } from "./layout";
 interface StopsProps {
   stops: readonly Stop[];
   laid: Laid;
-  zoom: number;
   chosen: string;
   lit: ReadonlySet<string>;
   found: ReadonlySet<string>;
   marks: ReadonlyMap<string, Marked>;
   onChoose: (at: string) => void;
 }
-
-export const isFar = (zoom: number): boolean => zoom < 0.6;
-
-/** How large a title is drawn from afar, in pixels of the map. */
-const titleAt = (zoom: number): string => `${Math.min(34, 15 / zoom)}px`;
 
 /** The id of the button of a stop or of a rule of it. */
 export const stopId = (at: string) => `stop ${at}`;
@@ -59,19 +53,9 @@ function toldOf(mark: Marked | undefined) {
   );
 }
 
-export function Stops({
-  stops,
-  laid,
-  zoom,
-  chosen,
-  lit: lits,
-  found,
-  marks,
-  onChoose,
-}: StopsProps) {
+export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }: StopsProps) {
   const dims = lits.size > 0;
-  const place = (placed: Placed): CSSProperties => ({
-    ["--title" as string]: titleAt(zoom),
+  const place = (placed: Placed) => ({
     left: placed.x,
     top: placed.y,
     width: placed.width,
@@ -88,7 +72,6 @@ export function Stops({
         $lit={lits.has(stop.at)}
         $dim={dims && !lits.has(stop.at)}
         $found={found.has(stop.at)}
-        $far={isFar(zoom)}
         data-marked={mark?.level}
         style={place(placed)}
       >

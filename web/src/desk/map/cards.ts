@@ -9,6 +9,11 @@ export interface Marked {
   level: Level;
 }
 
+export const isFar = (zoom: number): boolean => zoom < 0.6;
+
+/** How large a title is drawn from afar, in pixels of the map. */
+export const titleAt = (zoom: number): string => `${Math.min(34, 15 / zoom)}px`;
+
 const lit = css`
   border-color: var(--flax);
   box-shadow: 0 0 0 2px var(--flax);
@@ -41,13 +46,7 @@ const far = css`
   }
 `;
 
-export const Card = styled.div<{
-  $end: boolean;
-  $lit: boolean;
-  $dim: boolean;
-  $found: boolean;
-  $far: boolean;
-}>`
+export const Card = styled.div<{ $end: boolean; $lit: boolean; $dim: boolean; $found: boolean }>`
   position: absolute;
   background: ${({ $end }) => ($end ? "var(--mist)" : "var(--paper)")};
   border: 1.5px solid ${({ $dim }) => ($dim ? "var(--line)" : "var(--loden-mid)")};
@@ -62,7 +61,9 @@ export const Card = styled.div<{
   &[data-marked="wrong"] {
     border-color: var(--rust);
   }
-  ${({ $far }) => ($far ? far : "")}
+  [data-far] && {
+    ${far}
+  }
 `;
 
 export const Face = styled.button<{ $end: boolean }>`

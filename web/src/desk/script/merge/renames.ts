@@ -10,6 +10,9 @@ export type Renames = ReadonlyMap<string, string>;
 /** Items that stand where others stood, of the same kind, between the same neighbours. */
 function inPlaceOf(base: readonly Item[], next: readonly Item[]): Map<string, string> {
   const pairs = new Map<string, string>();
+  if (base.length === next.length && base.every(({ key }, at) => key === next[at]?.key)) {
+    return pairs;
+  }
   const before = new Map(base.map((item) => [item.key, item] as const));
   const after = new Set(next.map(({ key }) => key));
   const stretches = (list: readonly Item[], common: (key: string) => boolean): Item[][] => {
@@ -55,8 +58,10 @@ function isTheSame(before: Item, after: Item): boolean {
 /** The renames from one version to a later one. */
 export function renamesIn(base: Doc, next: Doc): Renames {
   const found = new Map<string, string>();
-  const [known, kept] = [keysOf(everyKeyed(base)), keysOf(everyKeyed(next))];
+  let keys: readonly [Set<string>, Set<string>] | null = null;
   const add = (pairs: Map<string, string>) => {
+    if (!pairs.size) return;
+    const [known, kept] = (keys ??= [keysOf(everyKeyed(base)), keysOf(everyKeyed(next))]);
     for (const [before, after] of pairs) {
       if (!kept.has(before) && !known.has(after)) found.set(before, after);
     }
@@ -65,6 +70,7 @@ export function renamesIn(base: Doc, next: Doc): Renames {
   const items = new Map(next.pages.flatMap(itemsOf).map((item) => [item.key, item] as const));
   for (const page of base.pages) {
     const other = pages.get(page.key);
+    if (other === page) continue;
     if (other) add(inPlaceOf(itemsOf(page), itemsOf(other)));
     for (const item of itemsOf(page)) {
       const one = items.get(found.get(item.key) ?? item.key);
