@@ -8,8 +8,10 @@ the visitor is asked; a carried value that fails is refused or flagged, as its i
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 
 from jotgate.core.checks import Raw, check
+from jotgate.core.decimals import plain
 from jotgate.core.errors import LinkRefused
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import IN_PARTS, Carried, Item, YesNo, is_asked, options_of
@@ -60,7 +62,7 @@ def read_link(plan: Plan, pairs: Iterable[tuple[str, str]], today: Today) -> Fil
         if isinstance(item, Carried):
             carried[key] = value
         else:
-            answers[key] = raw
+            answers[key] = plain(value) if isinstance(value, Decimal) else raw
     for missing in plan.carried:
         if missing.required and missing.key not in given:
             _refuse_or_flag(missing, flags)

@@ -14,7 +14,7 @@ from jotgate.core.numbers import number
 from jotgate.core.picks import option_of, pick_many, pick_one, rank, scale
 from jotgate.core.rows import CheckOne, blank, grid, roster
 from jotgate.core.settle import settle
-from jotgate.core.texts import email, phone, shaped, text, web_address
+from jotgate.core.texts import email, phone, says_nothing, shaped, text, web_address
 from jotgate.core.today import Today
 from jotgate.core.values import Value, Values
 
@@ -25,7 +25,7 @@ NOT_ASKED = SHOWN | {"carried", "computed"}
 
 
 def is_empty(raw: Raw) -> bool:
-    return raw is None or raw == [] or raw == {} or (isinstance(raw, str) and not raw.strip())
+    return raw is None or raw == [] or raw == {} or (isinstance(raw, str) and says_nothing(raw))
 
 
 def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> Value | None:

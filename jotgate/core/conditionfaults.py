@@ -16,7 +16,7 @@ from jotgate.core.conditions import (
 )
 from jotgate.core.errors import Fault
 from jotgate.core.formulas import First
-from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, inside
+from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, Roster
 from jotgate.core.patterns import BadPattern, compiled
 from jotgate.core.today import Today
 from jotgate.core.values import as_decimal, read_operand
@@ -35,10 +35,20 @@ def fault(code: str, at: str, message: str) -> Fault:
     return Fault(code=code, at=at, message=message)
 
 
+NOT_EARLIER = ("not_earlier", "which is not asked before it")
+
+
 def condition_faults(
-    condition: Condition | None, earlier: Earlier, at: str, lead: str
+    condition: Condition | None,
+    earlier: Earlier,
+    at: str,
+    lead: str,
+    missing: tuple[str, str] = NOT_EARLIER,
 ) -> Iterator[Fault]:
-    """Faults of a condition; only what stands in `earlier` can be named."""
+    """Faults of a condition, wherever it stands; only what stands in `earlier` can be named.
+
+    `missing` is the code and the words for what is named and does not.
+    """
     for leaf in leaves(condition):
         if isinstance(leaf, Saved):
             message = f"{lead} the saved condition {leaf.name}, which is not there."
@@ -46,24 +56,37 @@ def condition_faults(
             continue
         item = earlier.get(leaf.item)
         if item is None and not VISITOR.fullmatch(leaf.item):
-            yield fault("not_earlier", at, f"{lead} {leaf.item}, which is not asked before it.")
+            yield fault(missing[0], at, f"{lead} {leaf.item}, {missing[1]}.")
             continue
-        yield from _leaf_faults(leaf, item, at, lead)
-        if isinstance(leaf, Entries | EntryCount) and item is not None:
-            own = {one.key: one for one in inside(item)}
-            yield from condition_faults(leaf.where, {**earlier, **own}, at, lead)
+        meant = taken_from(item, earlier)
+        yield from _leaf_faults(leaf, meant, at, lead)
+        if isinstance(leaf, Entries | EntryCount) and isinstance(item, Roster):
+            own = {one.key: one for one in item.items}
+            yield from condition_faults(leaf.where, {**earlier, **own}, at, lead, missing)
 
 
-def _leaf_faults(leaf: Leaf, item: Item | None, at: str, lead: str) -> Iterator[Fault]:
+def taken_from(item: Item | None, earlier: Earlier) -> tuple[Item | None, ...]:
+    """The items whose answers the value of `item` can be: itself, or those of a first answer."""
+    if not isinstance(item, Computed) or not isinstance(item.formula, First):
+        return (item,)
+    found: list[Item | None] = []
+    for key in item.formula.of:
+        one = earlier.get(key)
+        if one is not None and one is not item:
+            found += taken_from(one, earlier)
+    return tuple(found)
+
+
+def _leaf_faults(leaf: Leaf, meant: tuple[Item | None, ...], at: str, lead: str) -> Iterator[Fault]:
     op = leaf.op
     said = op.replace("_", " ")
-    if op not in operators_for(item):
+    if not all(op in operators_for(one) for one in meant):
         yield fault("no_such_answer", at, f"{lead} {leaf.item} {said}: it has no such answer.")
         return
     for operand in operands(leaf):
         if op == "like":
             yield from _pattern(operand, at, lead, leaf.item)
-        elif not _fits(item, operand, op):
+        elif not any(_fits(one, operand, op) for one in meant):
             message = f"{lead} {leaf.item} {said} {operand}: it has no such answer."
             yield fault("no_such_answer", at, message)
     if isinstance(leaf, EntryCount):

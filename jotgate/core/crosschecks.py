@@ -1,6 +1,6 @@
 """Checks across answers: two of them held against each other, as a sentence with its message."""
 
-from datetime import date, datetime, time
+from collections.abc import Mapping
 from decimal import Decimal
 from typing import Annotated, Literal
 
@@ -10,7 +10,7 @@ from jotgate.core.comparing import RELATIONS
 from jotgate.core.conditions import Condition, holds
 from jotgate.core.part import Key, Part
 from jotgate.core.today import Today
-from jotgate.core.values import Value, Values, as_decimal
+from jotgate.core.values import Else, Value, Values, as_decimal
 from jotgate.core.wording import Text
 
 Relation = Literal["is", "is_not", "at_least", "at_most", "more_than", "less_than"]
@@ -34,16 +34,15 @@ class CrossCheck(Part):
         return (self.left,) if self.right is None else (self.left, self.right)
 
 
-Measure = Decimal | date | time | datetime | str | bool
+ALIKE = frozenset({"is", "is_not"})
+"""The relations of what has no order: texts, picks, yes or no, names and addresses."""
 
 
-def measure(value: Value) -> Measure:
-    """What of an answer is compared: itself, or how many it has."""
+def measure(value: Value) -> Value:
+    """What of an answer is compared: itself, its own words, or how many it has."""
     if isinstance(value, tuple):
         return Decimal(len(value))
-    if isinstance(value, Decimal | date | time | str | bool):
-        return value
-    return str(value)
+    return value.words if isinstance(value, Else) else value
 
 
 def broken(check: CrossCheck, values: Values, today: Today) -> bool:
@@ -55,6 +54,7 @@ def broken(check: CrossCheck, values: Values, today: Today) -> bool:
     if left is None or right is None or not holds(check.when, values, today):
         return False
     mine, other = measure(left), measure(right)
-    if type(mine) is not type(other):
+    unordered = isinstance(mine, str | bool | Mapping) and check.relation not in ALIKE
+    if type(mine) is not type(other) or unordered:
         return check.relation == "is"
     return not RELATIONS[check.relation](mine, other)

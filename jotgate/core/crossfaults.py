@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable, Iterator, Mapping
 
-from jotgate.core.conditionfaults import Earlier, condition_faults, fault, is_number
-from jotgate.core.crosschecks import CrossCheck
+from jotgate.core.conditionfaults import Earlier, condition_faults, fault, is_number, taken_from
+from jotgate.core.crosschecks import ALIKE, CrossCheck
 from jotgate.core.errors import Fault
 from jotgate.core.formulas import Difference, First, Formula, Score, Sum, sources
 from jotgate.core.items import Computed, Item, inside, is_restricted, options_of
@@ -46,21 +46,28 @@ def _comparable(check: CrossCheck, earlier: Earlier, at: str) -> Iterator[Fault]
     right = earlier.get(check.right or "")
     if left is None or (right is None and check.right is not None):
         return
-    mine, other = _measure(left), "number" if right is None else _measure(right)
-    if mine != other or (mine == "text" and check.relation not in ("is", "is_not")):
+    mine, other = _measure(left, earlier), "number" if right is None else _measure(right, earlier)
+    unordered = mine in _UNORDERED and check.relation not in ALIKE
+    if mine != other or mine == "nothing" or unordered:
         message = "These two cannot be compared like this. Compare answers of the same kind."
         yield fault("no_comparison", at, message)
 
 
-def _measure(item: Item) -> str:
+_UNORDERED = frozenset({"text", "yes_no", "name", "address"})
+
+
+def _measure(item: Item, earlier: Earlier) -> str:
     """What of an answer is compared: a number, which a count is too, a day, a text, …"""
+    found = {_measure_of(one) for one in taken_from(item, earlier) if one is not None}
+    return found.pop() if len(found) == 1 else "nothing"
+
+
+def _measure_of(item: Item) -> str:
     if is_number(item) or item.kind in _COUNTED:
         return "number"
-    if item.kind in ("date", "time", "date_time", "yes_no"):
+    if item.kind in ("date", "time", "date_time", "yes_no", "name", "address"):
         return item.kind
-    if item.kind in ("name", "address", "signature", "grid"):
-        return "none of these"
-    return "text"
+    return "nothing" if item.kind in ("signature", "grid") else "text"
 
 
 def formula_faults(item: Computed, earlier: Earlier, at: str) -> Iterator[Fault]:

@@ -61,12 +61,24 @@ def moment(item: DateTime, raw: object, today: Today) -> datetime:
     A time that the clocks skip does not exist there; of one that comes twice, the first.
     """
     local = _read(raw, _MOMENT, datetime.fromisoformat, "not_a_moment")
-    earliest = moment_bound(item.earliest, today, end=False) if item.earliest else None
-    _between(local, earliest, moment_bound(item.latest, today, end=True) if item.latest else None)
     found = _in_utc(local, today.zone)
     if found is None:
         raise Failed("not_a_moment")
+    for bound, code, end in ((item.earliest, "too_early", False), (item.latest, "too_late", True)):
+        if bound is not None and _outside(local, found, bound, today, end):
+            raise Failed(code, limit=moment_bound(bound, today, end) or local)
     return found
+
+
+def _outside(local: datetime, found: datetime, bound: str, today: Today, end: bool) -> bool:
+    """Whether a moment lies before a bound, or behind it where that is an `end`.
+
+    Now is a moment; a day is one of the local calendar.
+    """
+    mine, edge = local, moment_bound(bound, today, end)
+    if bound == "now":
+        mine, edge = found, today.now.replace(second=0, microsecond=0)
+    return edge is not None and (mine > edge if end else mine < edge)
 
 
 def _in_utc(local: datetime, zone: tzinfo) -> datetime | None:

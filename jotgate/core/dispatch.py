@@ -14,7 +14,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from jotgate.core.conditionfaults import is_number
+from jotgate.core.conditionfaults import condition_faults, is_number
 from jotgate.core.conditions import Condition, holds, named
 from jotgate.core.errors import Fault
 from jotgate.core.items import Item, Key, is_restricted, is_valued
@@ -22,6 +22,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.reading import Reader
 from jotgate.core.register import Column, ColumnType, Register
+from jotgate.core.saved import in_full
 from jotgate.core.stored import as_json
 from jotgate.core.today import Today
 from jotgate.core.values import Value, Values
@@ -121,7 +122,9 @@ def planned(
     effects: list[Effect] = []
     caught_by: str | None = None
     for rule in dispatch.rules:
-        if (rule.files and caught_by is not None) or not holds(rule.when, answers, today):
+        if rule.files and caught_by is not None:
+            continue
+        if not holds(in_full(rule.when, plan.written.saved), answers, today):
             continue
         if rule.files:
             caught_by = rule.key
@@ -167,8 +170,7 @@ def problems(
     found: list[Fault] = []
     for rule in dispatch.rules:
         at = f"rules/{rule.key}"
-        for key in sorted(named(rule.when)):
-            found += _names(key, items, at)
+        found += _condition(rule, items, at, questionnaire)
         if not rule.acts:
             found.append(Fault(code="no_act", at=at, message="This rule does nothing yet."))
         found += _acts(rule.acts, at, items, registers)
@@ -178,6 +180,16 @@ def problems(
         message = f"The key {key} is taken. Give the rule another."
         found.append(Fault(code="double_key", at=f"rules/{key}", message=message))
     return tuple(found)
+
+
+def _condition(
+    rule: Rule, items: Mapping[str, Item], at: str, questionnaire: Questionnaire
+) -> Iterator[Fault]:
+    when = in_full(rule.when, questionnaire.saved)
+    missing = ("no_item", "which is not in the published edition")
+    yield from condition_faults(when, items, at, "This rule holds when", missing)
+    for key in sorted(named(when) & items.keys()):
+        yield from _names(key, items, at)
 
 
 def _acts(

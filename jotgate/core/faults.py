@@ -49,7 +49,9 @@ def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
         message = "Every page has a condition. Show at least one page to everybody."
         yield fault("no_sure_page", "pages", message)
     earlier: dict[str, Item] = {
-        item.key: item for item in questionnaire.items() if item.kind == "carried"
+        item.key: item
+        for item in questionnaire.items()
+        if item.kind == "carried" and item.shown_when is None
     }
     for number, page in enumerate(questionnaire.pages):
         at = f"pages/{page.key}"

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from jotgate.core.decimals import added, plain
 from jotgate.core.part import Key, Part
 from jotgate.core.today import Today
 from jotgate.core.values import Else, Value, Values
@@ -44,11 +45,14 @@ class Difference(Part):
     unit: Unit = "days"
 
 
+Points = Annotated[Decimal, Field(max_digits=20, decimal_places=6)]
+
+
 class Score(Part):
     """Points for options, added up: key of a question, to points by code."""
 
     do: Literal["score"]
-    points: dict[Key, dict[str, Decimal]] = Field(min_length=1, max_length=200)
+    points: dict[Key, dict[str, Points]] = Field(min_length=1, max_length=200)
 
 
 class First(Part):
@@ -103,7 +107,7 @@ def _rows(value: Any) -> Iterator[Mapping[str, Value]]:
 def _sum(formula: Sum, values: Values, owners: Mapping[str, str], _: Today) -> Decimal | None:
     found = [one for key in formula.of for one in _found(key, values, owners)]
     numbers = [one for one in found if isinstance(one, Decimal)]
-    return sum(numbers, Decimal(0)) if numbers else None
+    return added(numbers) if numbers else None
 
 
 def _count(formula: Count, values: Values, owners: Mapping[str, str], _: Today) -> Decimal | None:
@@ -149,18 +153,21 @@ def _whole_units(since: datetime, until: datetime, unit: Unit) -> int:
 
 
 def _score(formula: Score, values: Values, owners: Mapping[str, str], _: Today) -> Decimal | None:
-    total: Decimal | None = None
-    for key, points in formula.points.items():
-        for answer in _found(key, values, owners):
-            for code in answer if isinstance(answer, tuple) else (answer,):
-                total = (total or Decimal(0)) + points.get(code_of(code), Decimal(0))
-    return total
+    found = [
+        points.get(code_of(code), Decimal(0))
+        for key, points in formula.points.items()
+        for answer in _found(key, values, owners)
+        for code in (answer if isinstance(answer, tuple) else (answer,))
+    ]
+    return added(found) if found else None
 
 
 def code_of(answer: Any) -> str:
     """The name by which points are given: a code, a number, `yes` or `no`, `else`."""
     if isinstance(answer, bool):
         return "yes" if answer else "no"
+    if isinstance(answer, Decimal):
+        return plain(answer)
     return "else" if isinstance(answer, Else) else str(answer)
 
 

@@ -10,7 +10,7 @@ from babel import Locale
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.filekinds import MEGABYTE, kind_of
 from jotgate.core.items import Address, File, Name, Signature
-from jotgate.core.texts import text
+from jotgate.core.texts import says_nothing, text
 from jotgate.core.values import FileFacts, Value
 from jotgate.core.words import LANGUAGES, page, spoken
 
@@ -60,7 +60,7 @@ def _parts(
     for part in parts:
         try:
             written = text(raw.get(part) or "", None, LONGEST_PART)
-            if written:
+            if not says_nothing(written):
                 found[part] = written
             elif part in needed:
                 failed[part] = Failed("part_missing", part=part_label(kind, part))
@@ -90,7 +90,7 @@ def signature(_: Signature, raw: object) -> Mapping[str, Value]:
     match raw:
         case {"typed": typed} if len(raw) == 1:
             written = text(typed, None, LONGEST_PART)
-            if written:
+            if not says_nothing(written):
                 return {"typed": written}
         case {"drawn": str(drawn)} if len(raw) == 1 and len(drawn) <= LONGEST_DRAWN:
             if _DRAWN.fullmatch(drawn):

@@ -13,6 +13,7 @@ from typing import Any
 import phonenumbers
 
 from jotgate.core.checks import Raw, check
+from jotgate.core.decimals import stepped, whole_steps
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import (
     Address,
@@ -141,10 +142,12 @@ def _phone(item: Phone, _: Values, _today: Today, dice: Random) -> Raw:
 def _number(item: Number, _: Values, _today: Today, dice: Random) -> Raw:
     unit = item.step or Decimal(1).scaleb(-item.decimals)
     start = item.at_least if item.at_least is not None else Decimal(0)
-    if item.at_most is not None and item.at_most < start:
-        start -= ((start - item.at_most) // unit + 1) * unit
-    room = int((item.at_most - start) // unit) if item.at_most is not None else 12
-    return format(start + unit * dice.randint(0, min(room, 1000)), "f") if room >= 0 else None
+    room = 12
+    if item.at_most is not None:
+        if item.at_most < start and item.at_least is None:
+            start = stepped(start, whole_steps(item.at_most, start, unit), unit)
+        room = min(int(whole_steps(item.at_most, start, unit)), 1000)
+    return format(stepped(start, dice.randint(0, room), unit), "f") if room >= 0 else None
 
 
 def _within(low: date | None, high: date | None, today: date, dice: Random) -> date:

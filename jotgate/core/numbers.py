@@ -1,7 +1,8 @@
-"""Numbers: reading and writing exact decimals."""
+"""Checking numbers, which are exact decimals."""
 
 from decimal import Decimal
 
+from jotgate.core.decimals import stepped, whole_steps
 from jotgate.core.failures import Failed
 from jotgate.core.items.written import Number
 from jotgate.core.values import as_decimal
@@ -18,6 +19,8 @@ def read_number(raw: object) -> Decimal:
         raw = raw.strip()
         if not raw.isascii() or "_" in raw:
             raise Failed("not_a_number")
+    if isinstance(raw, int) and abs(raw) >= 10**_DIGITS:
+        raise Failed("not_a_number")
     number = as_decimal(raw) if len(str(raw)) <= _DIGITS else None
     if number is None or abs(number.adjusted()) > _DIGITS:
         raise Failed("not_a_number")
@@ -43,16 +46,9 @@ def number(item: Number, raw: object) -> Decimal:
     found = within(read_number(raw), item.at_least, item.at_most, item.decimals)
     if item.step:
         start = item.at_least or Decimal(0)
-        over = (found - start) % item.step
-        if over:
-            below = found - (over if over > 0 else over + item.step)
-            raise Failed("not_a_step", below=below, above=below + item.step, step=item.step)
+        steps = whole_steps(found, start, item.step)
+        below = stepped(start, steps, item.step)
+        if below != found:
+            above = stepped(below, 1, item.step)
+            raise Failed("not_a_step", below=below, above=above, step=item.step)
     return found
-
-
-def plain(number: Decimal) -> str:
-    """`number` without exponent or trailing zeros: `12`, `0.5`, `-3`."""
-    text = f"{number:f}"
-    if "." in text:
-        text = text.rstrip("0").rstrip(".")
-    return "0" if text in ("-0", "") else text

@@ -42,7 +42,8 @@ class Walk:
     """A walk from the first shown page to its finish.
 
     `kept` holds the answers that count, of the pages in `steps`, the carried values and the
-    facts of the visitor.
+    facts of the visitor. A carried value under a condition counts from its place on, where that
+    is on the path and the condition holds.
     """
 
     steps: tuple[Step, ...]
@@ -92,7 +93,7 @@ def walk_to(plan: Plan, answers: RawAnswers, carried: Values, today: Today, beyo
         if page.shown_when is not None and not holds(page.shown_when, kept, today):
             number += 1
             continue
-        shown, failed = _visit(plan, page, answers, kept, today)
+        shown, failed = _visit(plan, page, answers, kept, carried, today)
         rule, target = _leave(plan, page, kept, today) if page.skips else (None, None)
         steps.append(Step(page, shown, failed, rule))
         if isinstance(target, Finish):
@@ -105,7 +106,12 @@ def walk_to(plan: Plan, answers: RawAnswers, carried: Values, today: Today, beyo
 
 
 def _visit(
-    plan: Plan, page: Page, answers: RawAnswers, kept: dict[str, Value], today: Today
+    plan: Plan,
+    page: Page,
+    answers: RawAnswers,
+    kept: dict[str, Value],
+    carried: Values,
+    today: Today,
 ) -> tuple[tuple[Item, ...], Mapping[str, Failed]]:
     """Go over one page, adding to `kept` what is answered there: what is shown, and failures."""
     shown: list[Item] = []
@@ -117,6 +123,8 @@ def _visit(
             value = compute(item.formula, kept, plan.owners, today)
             if item.visible:
                 shown.append(item)
+        elif item.kind == "carried":
+            value = carried.get(key)
         else:
             shown.append(item)
             raw = answers.get(key)

@@ -6,7 +6,7 @@ from typing import Any
 from jotgate.core.failures import Failed
 from jotgate.core.items import Carried, PickMany, PickOne, Rank, Scale
 from jotgate.core.numbers import read_number, within
-from jotgate.core.texts import text
+from jotgate.core.texts import says_nothing, text
 from jotgate.core.values import ELSE, Else, Value
 
 LONGEST_ELSE = 500
@@ -28,7 +28,7 @@ def else_of(item: PickOne | PickMany, raw: dict[str, Any]) -> Else:
     if not item.else_label or set(raw) != {ELSE}:
         raise Failed("not_an_option")
     words = raw[ELSE]
-    if words is None or (isinstance(words, str) and not words.strip()):
+    if words is None or (isinstance(words, str) and says_nothing(words)):
         raise Failed("say_else")
     return Else(text(words, None, LONGEST_ELSE))
 
@@ -77,4 +77,4 @@ def ranked(item: Rank) -> int:
 
 
 def scale(item: Scale, raw: object) -> Decimal:
-    return within(read_number(raw), item.low, item.high, 0)
+    return Decimal(int(within(read_number(raw), item.low, item.high, 0)))

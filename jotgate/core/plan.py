@@ -45,8 +45,8 @@ class Plan:
 
     @cached_property
     def arriving(self) -> frozenset[str]:
-        """The keys of the carried values."""
-        return frozenset(item.key for item in self.carried)
+        """The keys of the carried values that count from the start: those under no condition."""
+        return frozenset(item.key for item in self.carried if item.shown_when is None)
 
     @cached_property
     def page_numbers(self) -> Mapping[str, int]:
@@ -58,12 +58,13 @@ class Plan:
 
     @cached_property
     def asked(self) -> Mapping[str, tuple[tuple[str, Condition | None, Quick, Item], ...]]:
-        """Page key -> its items that are not carried: key, condition, short check, item."""
+        """Page key -> its items: key, condition, short check, item. Of the carried values only
+        those under a condition stand here; the others count from the start."""
         return {
             page.key: tuple(
                 (item.key, item.shown_when, quick_of(item), item)
                 for item in page.items
-                if item.kind != "carried"
+                if item.kind != "carried" or item.shown_when is not None
             )
             for page in self.questionnaire.pages
         }

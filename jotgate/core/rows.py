@@ -8,6 +8,7 @@ from jotgate.core.crosschecks import CrossCheck, broken
 from jotgate.core.failures import Failed, FailedInside
 from jotgate.core.items import Grid, Item, Roster, Row
 from jotgate.core.settle import settle
+from jotgate.core.texts import says_nothing
 from jotgate.core.today import Today
 from jotgate.core.values import Value, Values
 
@@ -143,7 +144,7 @@ def blank(raw: object) -> bool:
         return all(blank(one) for one in raw.values())
     if isinstance(raw, list):
         return all(blank(one) for one in raw)
-    return raw is None or (isinstance(raw, str) and not raw.strip())
+    return raw is None or (isinstance(raw, str) and says_nothing(raw))
 
 
 LONGEST_LIST = 200

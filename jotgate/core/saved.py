@@ -5,7 +5,7 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, StringConstraints
 
-from jotgate.core.conditions import Condition, Every, Node, Not, Saved, Some
+from jotgate.core.conditions import Condition, Entries, EntryCount, Every, Node, Not, Saved, Some
 from jotgate.core.part import Key, Part
 
 T = TypeVar("T", bound=BaseModel)
@@ -29,6 +29,12 @@ def expanded(document: T, saved: tuple[SavedCondition, ...]) -> T:
     return _in_part(document, lambda found: _meant(found, meanings)) if meanings else document
 
 
+def in_full(condition: Condition, saved: tuple[SavedCondition, ...]) -> Condition:
+    """`condition` with each use of a saved one replaced by what that one says."""
+    found: Condition = _meant(condition, {one.key: one.when for one in saved})
+    return found
+
+
 def _meant(condition: Any, meanings: dict[str, Condition]) -> Any:
     match condition:
         case Saved():
@@ -38,6 +44,8 @@ def _meant(condition: Any, meanings: dict[str, Condition]) -> Any:
             return condition.model_copy(update={"parts": parts})
         case Not():
             return condition.model_copy(update={"part": _meant(condition.part, meanings)})
+        case Entries() | EntryCount() if condition.where is not None:
+            return condition.model_copy(update={"where": _meant(condition.where, meanings)})
     return condition
 
 

@@ -5,9 +5,9 @@ from datetime import UTC, date, datetime, time
 from decimal import Decimal
 from typing import Any
 
+from jotgate.core.decimals import plain
 from jotgate.core.formulas import First
 from jotgate.core.items import Computed, Grid, Item, Roster, inside
-from jotgate.core.numbers import plain
 from jotgate.core.values import ELSE, Else, FileFacts, Value
 
 Json = str | bool | int | list[Any] | dict[str, Any]

@@ -7,10 +7,10 @@ from typing import Any
 
 from babel.dates import format_date, format_datetime, format_time
 
+from jotgate.core.decimals import plain
 from jotgate.core.errors import Fault
 from jotgate.core.failures import Failed
 from jotgate.core.items import Item, inside
-from jotgate.core.numbers import plain
 from jotgate.core.wording import say
 from jotgate.core.words import failures, spoken
 

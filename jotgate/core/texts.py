@@ -17,24 +17,48 @@ _CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _CONTROL_IN_LINES = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff]")
 """The same but for tabs and line feeds."""
 
+_DIRECTING = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+"""The controls of the bidirectional algorithm (Unicode's property Bidi_Control). They change how
+what stands around an answer reads, in tables and letters, and say nothing of their own."""
+
+_UNSEEN = re.compile(
+    "[\\s\u00ad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180b-\u180f\u200b-\u200f\u202a-\u202e"
+    "\u2060-\u206f\u2800\u3164\ufe00-\ufe0f\ufeff\uffa0\ufff0-\ufff8"
+    "\U0001d173-\U0001d17a\U000e0000-\U000e0fff]*"
+)
+"""Spaces and what is not seen either (Unicode's property Default_Ignorable_Code_Point, and the
+empty pattern of Braille): a text of nothing else says nothing."""
+
 _SCHEME = re.compile(r"^[A-Za-z][A-Za-z0-9+.-]*:(?!\d)")
 _URL: TypeAdapter[HttpUrl] = TypeAdapter(HttpUrl)
 LONGEST_ADDRESS = 2000
 
 
 def text(raw: object, shortest: int | None, longest: int, lines: bool = False) -> str:
-    """`raw` in Unicode's form NFC, without spaces around it. Raises Failed."""
+    """`raw` in Unicode's form NFC, without spaces around it and controls of direction in it.
+
+    Raises Failed.
+    """
     if not isinstance(raw, str):
         raise Failed("wrong_kind")
     found = raw.replace("\r\n", "\n").replace("\r", "\n") if "\r" in raw else raw
     if (_CONTROL_IN_LINES if lines else _CONTROL).search(found):
         raise Failed("control_character")
-    found = found.strip() if found.isascii() else unicodedata.normalize("NFC", found).strip()
+    found = found.strip() if found.isascii() else _normal(found)
     if len(found) > longest:
         raise Failed("too_long", limit=longest, length=len(found))
     if shortest is not None and len(found) < shortest:
         raise Failed("too_short", limit=shortest, length=len(found))
     return found
+
+
+def _normal(written: str) -> str:
+    return unicodedata.normalize("NFC", _DIRECTING.sub("", written)).strip()
+
+
+def says_nothing(written: str) -> bool:
+    """Whether nothing of `written` can be seen."""
+    return not written.strip() or _UNSEEN.fullmatch(written) is not None
 
 
 def fits(pattern: Pattern, written: str) -> bool:

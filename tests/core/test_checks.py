@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.checks import check
+from jotgate.core.decimals import plain
 from jotgate.core.failures import Failed
 from jotgate.core.items import Item
-from jotgate.core.numbers import plain
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.stored import as_json, from_json
 from jotgate.core.telling import fault_of

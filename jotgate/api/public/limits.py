@@ -5,9 +5,9 @@ from datetime import datetime
 from typing import Any
 
 from jotgate.core.dates import moment_bound
+from jotgate.core.decimals import plain
 from jotgate.core.filekinds import TYPES
 from jotgate.core.items import Item
-from jotgate.core.numbers import plain
 from jotgate.core.picks import ranked
 from jotgate.core.today import Today, day_of
 

@@ -3,7 +3,7 @@
 Nothing is said of what is not asked: `answered` implies `active`.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from jotgate.core.conditions import Condition
@@ -22,7 +22,8 @@ class Answer:
 
     `options` are the picks of pick many by code, with `others` standing for all that nothing
     names; `entries` those of a roster. `can` tells whether there is an answer to give, `must`
-    that there has to be one, `stuck` that there has to be one and is none.
+    that there has to be one, `stuck` that there has to be one and is none. `count` is how many
+    an answer has, where it is always as many.
     """
 
     active: int
@@ -34,11 +35,23 @@ class Answer:
     stuck: int = FALSE
     can: int = TRUE
     must: int = FALSE
+    count: int | None = None
 
     @property
-    def open(self) -> int:
-        """That the answer is one that nothing is known of."""
-        return next((one for one, cell in self.cells if cell is ANY), FALSE)
+    def loose(self) -> list[int]:
+        """The classes of several answers, of which not one is known for sure."""
+        return [one for one, cell in self.cells if cell.loose]
+
+    @property
+    def choices(self) -> list[int]:
+        """The statements that the answer is chosen by."""
+        own = [one for one, _ in self.cells] + [entry.given for entry in self.entries]
+        return [*own, *self.options.values()]
+
+    @property
+    def name(self) -> tuple[int, ...]:
+        """What no other answer has."""
+        return (self.answered, *self.choices)
 
 
 @dataclass(frozen=True)
@@ -47,7 +60,7 @@ class Entry:
     answers: Mapping[str, Answer]
 
 
-ANY = Cell(None, None)
+ANY = Cell(None, None, loose=True)
 """The class of whatever else can be answered; no answer of it is known."""
 
 
@@ -90,22 +103,24 @@ def pick_one(
     must: int,
     shown: Mapping[str, int],
     named: Iterable[str],
+    joined: bool = False,
 ) -> Answer:
     """`shown` says of the options under a condition whether it holds.
 
-    The options that have none and are named nowhere are one class.
+    The options that have none and are named nowhere are one class. `joined` tells that the
+    answer is held against another one.
     """
     wanted = set(named)
     each: list[tuple[int, Cell]] = []
     rest = False
     for code, offered in _offered(gates, item.options, shown):
-        if code not in wanted and code not in shown:
-            if rest:
-                continue
-            rest = True
-        each.append((_only_if(gates, offered), Cell(code, code)))
+        spare = code not in wanted and code not in shown
+        if spare and rest:
+            continue
+        rest = rest or spare
+        each.append((_only_if(gates, offered), Cell(code, code, loose=spare and joined)))
     if item.else_label:
-        each.append((gates.fresh(), Cell(SOME_ELSE, Else(SOME_ELSE[ELSE]))))
+        each += [(gates.fresh(), cell) for cell in _own_words(item, joined)]
     certain = rest or item.else_label or any(code not in shown for code in item.codes)
     can = TRUE if certain else gates.either(*shown.values()) if shown else FALSE
     stuck = gates.both(active, must, -can)
@@ -117,6 +132,13 @@ def pick_one(
     else:
         gates.never(answered)
     return Answer(active, answered, tuple(each), stuck=stuck, can=can)
+
+
+def _own_words(item: PickOne, joined: bool) -> Iterator[Cell]:
+    """Something else: for another answer some words of many, those of `item` alone among them."""
+    said = [SOME_ELSE[ELSE], f"What {item.key} says"] if joined else []
+    yield from (Cell({ELSE: words}, Else(words)) for words in said)
+    yield Cell(SOME_ELSE, Else(SOME_ELSE[ELSE]), loose=joined)
 
 
 def _only_if(gates: Gates, offered: int) -> int:

@@ -1,10 +1,23 @@
 """What is asked, as statements: items with what is inside of them, and their conditions."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from decimal import Decimal
 
 from jotgate.core.conditions import Condition
-from jotgate.core.items import SHOWN, Computed, Grid, Item, PickMany, PickOne, Roster, options_of
+from jotgate.core.crosschecks import CrossCheck
+from jotgate.core.items import (
+    SHOWN,
+    Computed,
+    Grid,
+    Item,
+    PickMany,
+    PickOne,
+    Rank,
+    Roster,
+    options_of,
+)
+from jotgate.core.picks import ranked
 from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import (
     ANY,
@@ -16,13 +29,14 @@ from jotgate.core.proof.answers import (
     pick_many,
     pick_one,
 )
-from jotgate.core.proof.cells import MADE, RANGED, Cell, Cells, cells_of
+from jotgate.core.proof.cells import MADE, RANGED, SOME_ELSE, Cell, Cells, cells_of
 from jotgate.core.proof.computing import computed, look_into
 from jotgate.core.proof.crossing import crossed
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.statements import statement
 from jotgate.core.proof.subjects import Subjects
 from jotgate.core.today import Today
+from jotgate.core.values import ELSE, Value
 
 Goal = tuple[str, str]
 """What may happen, and where: `("page", "pages/p")`, `("fires", "pages/p/skips/1")`, …"""
@@ -44,6 +58,13 @@ class Encoding:
     closed: int = TRUE
     sources: dict[str, int] = field(default_factory=dict)
 
+    def every(self) -> Iterator[Answer]:
+        """Every answer, those inside of rosters too."""
+        for one in self.answers.values():
+            yield one
+            for entry in one.entries:
+                yield from entry.answers.values()
+
 
 class Asking:
     """Makes statements of what is asked, into `made`."""
@@ -62,7 +83,27 @@ class Asking:
             return Cells((Cell(MADE, None),))
         named = self.subjects.leaves.get(key, ())
         bounds = self.subjects.numbers.get(key, ())
-        return cells_of(item, named, bounds, self.today, key in self.subjects.joined)
+        others = None
+        if self.subjects.joined.get(key):
+            together = sorted(self.subjects.together(key) - {key})
+            others = [one for other in together for one in self._some_of(other)]
+        return cells_of(item, named, bounds, self.today, others)
+
+    def _some_of(self, key: str) -> list[Value]:
+        """Some values of an item that another one is held against, or of how many it has."""
+        item = self.plan.items.get(key)
+        match item:
+            case PickOne():
+                return [*item.codes, SOME_ELSE[ELSE], f"What {key} says"]
+            case PickMany() | Roster():
+                most = len(item.options) + 1 if isinstance(item, PickMany) else item.most
+                return [Decimal(n) for n in range(1, min(most, MOST_COUNTED) + 1)]
+            case None | Computed():
+                return []
+        found = cells_of(
+            item, self.subjects.leaves.get(key, ()), self.subjects.numbers.get(key, ()), self.today
+        )
+        return [cell.value for cell in found.each if cell.value is not None]
 
     def _when(self, at: str, condition: Condition | None, answers: Mapping[str, Answer]) -> int:
         """That the condition at `at` holds."""
@@ -108,17 +149,28 @@ class Asking:
                 self._told(place, option.shown_when, active, shown[option.code])
         named = named_codes(self.subjects.leaves.get(item.key, ()))
         named |= self.subjects.codes.get(item.key, set())
+        joined = bool(self.subjects.joined.get(item.key))
         if isinstance(item, PickOne):
-            return pick_one(gates, item, active, must, shown, named)
+            if joined and len(item.options) <= MOST_COUNTED:
+                named = named | item.codes
+            return pick_one(gates, item, active, must, shown, named, joined)
         if isinstance(item, PickMany):
-            if item.key in self.subjects.numbers and len(item.options) <= MOST_COUNTED:
+            counted = joined or item.key in self.subjects.numbers
+            if counted and len(item.options) <= MOST_COUNTED:
                 named = named | item.codes
             return pick_many(gates, item, active, must, shown, named)
         if isinstance(item, Roster):
             return self._roster(item, at, active, must, answers)
         if isinstance(item, Grid):
             return self._grid(item, at, active, must, answers)
-        return one_valued(gates, active, must, self._cells(item))
+        found = one_valued(gates, active, must, self._cells(item))
+        return replace(found, count=ranked(item)) if isinstance(item, Rank) else found
+
+    def _crossed(self, check: CrossCheck, answers: Mapping[str, Answer]) -> int:
+        """That `check` does not hold of what is answered; its condition is not looked at."""
+        items = (self.plan.items.get(key) for key in self.subjects.together(check.left))
+        listed = not any(isinstance(one, Computed) for one in items)
+        return crossed(self.gates, check, answers, self.today, listed)
 
     def _required(self, item: Item, at: str, active: int, answers: Mapping[str, Answer]) -> int:
         """That `item` has to be answered."""
@@ -158,10 +210,11 @@ class Asking:
             for leaf in named
             if leaf.op not in ("answered", "unanswered")
         )
-        wanted = min(item.most, max(item.fewest, 1) + useful)
+        useful += max((int(number) + 1 for number in self._counts(item)), default=0)
         entries: list[Entry] = []
         stuck: list[int] = []
         before = active
+        wanted = min(item.most, max(item.fewest, 1) + useful)
         told_apart = max(FEW_ENTRIES, MOST_INSIDE // max(len(item.items), 1), item.fewest)
         for number in range(min(wanted, told_apart)):
             given = active if number < item.fewest else self.gates.fresh()
@@ -185,6 +238,15 @@ class Asking:
             stuck=never,
         )
 
+    def _counts(self, item: Roster) -> list[Decimal]:
+        """The numbers of entries that a check tells apart."""
+        if self.subjects.joined.get(item.key):
+            return [Decimal(item.most)]
+        return [min(max(one, Decimal(0)), Decimal(item.most)) for one in self._bounds(item.key)]
+
+    def _bounds(self, key: str) -> list[Decimal]:
+        return [one for one in self.subjects.numbers.get(key, ()) if isinstance(one, Decimal)]
+
     def _entry(
         self, item: Roster, at: str, given: int, answers: Mapping[str, Answer]
     ) -> tuple[Entry, list[int]]:
@@ -206,6 +268,6 @@ class Asking:
             place = f"{at}/checks/{number}"
             when = self._when(place, check.when, known)
             self._told(place, check.when, given, when)
-            found = crossed(self.gates, check, known, self.today)
+            found = self._crossed(check, known)
             failing.append(self._apart(f"{place}/broken", self.gates.both(given, when, found)))
         return Entry(given, inner), failing

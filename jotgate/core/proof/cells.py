@@ -17,8 +17,9 @@ from typing import Any
 from jotgate.core.checks import Raw, check
 from jotgate.core.conditions import Leaf, holds, operands
 from jotgate.core.dates import moment_bound
+from jotgate.core.decimals import stepped, whole_steps
 from jotgate.core.failures import Failed, FailedInside
-from jotgate.core.items import Carried, Date, DateTime, Item, Number, Scale, Time
+from jotgate.core.items import Carried, Date, DateTime, Item, Number, Scale, Time, YesNo
 from jotgate.core.made_up import answer
 from jotgate.core.today import Today, day_of
 from jotgate.core.values import ELSE, Value, as_decimal, read_operand
@@ -37,11 +38,18 @@ SAMPLES = ("Clear", "ada@example.org", "https://example.org/a", "12345", "A1", "
 class Cell:
     """One class: an answer of it as it is sent, and the value that comes of it.
 
-    The value is None where nothing is known but that there is an answer.
+    The value is None where nothing is known but that there is an answer. A `loose` class is of
+    several answers that no condition tells apart, but another answer might.
     """
 
     raw: Raw
     value: Value | None
+    loose: bool = False
+
+    @property
+    def exact(self) -> Value | None:
+        """The one value of the class, None where it has several."""
+        return None if self.loose else self.value
 
 
 @dataclass(frozen=True)
@@ -53,19 +61,26 @@ class Cells:
 
 
 def cells_of(
-    item: Item, leaves: Sequence[Leaf], bounds: Sequence[Value], today: Today, finely: bool
+    item: Item,
+    leaves: Sequence[Leaf],
+    bounds: Sequence[Value],
+    today: Today,
+    others: Iterable[Value] | None = None,
 ) -> Cells:
     """The classes of `item` under the comparisons `leaves`.
 
-    `bounds` are other values that answers are held against. `finely` keeps every candidate in
-    a class of its own, for answers that are held against other answers.
+    `bounds` are other values that answers are held against. For an answer that is held against
+    other answers, `others` are some values of those; then every candidate is a class of its own.
     """
+    finely = others is not None
     find = CANDIDATES.get(item.kind)
     if find is None:
         return Cells((Cell(MADE, None),))
     found: list[Cell] = []
     seen: set[Any] = set()
-    for raw in find(item, [*_constants(item, leaves, today), *bounds], today):
+    every = every_legal(item, today) if finely else None
+    tried = [*_constants(item, leaves, today), *bounds, *(others or ()), *(every or ())]
+    for raw in find(item, tried, today):
         value = legal(item, raw, today)
         if value is None:
             continue
@@ -76,9 +91,38 @@ def cells_of(
         if told not in seen:
             seen.add(told)
             found.append(Cell(raw, value))
+    if finely:
+        return Cells(tuple(found), every is None)
     written = item.kind in _WRITTEN or (isinstance(item, Carried) and not item.options)
     free = any(leaf.op in ("contains", "like") for leaf in leaves)
-    return Cells(tuple(found), finely or (written and (free or not _other(found, leaves, today))))
+    return Cells(tuple(found), written and (free or not _other(found, leaves, today)))
+
+
+MOST_EVERY = 60
+"""Legal answers that an item may have for all of them to be told apart."""
+
+
+def every_legal(item: Item, today: Today) -> list[Value] | None:
+    """Every answer there is to `item`; None where there are too many."""
+    raws: Iterable[Any]
+    match item:
+        case Scale() | YesNo() | Carried(options=(_, *_)):
+            raws = CANDIDATES[item.kind](item, (), today)
+        case Number(at_least=low, at_most=high) if low is not None and high is not None:
+            unit = Decimal(1).scaleb(-item.decimals)
+            first, last = (whole_steps(end, Decimal(0), unit) for end in (low, high))
+            if last - first >= MOST_EVERY:
+                return None
+            raws = [format(unit * at, "f") for at in range(int(first), int(last) + 1)]
+        case Date(earliest=str(low), latest=str(high)):
+            first_day, last_day = day_of(low, today.day), day_of(high, today.day)
+            if first_day is None or last_day is None or (last_day - first_day).days >= MOST_EVERY:
+                return None
+            days = range((last_day - first_day).days + 1)
+            raws = [(first_day + timedelta(days=by)).isoformat() for by in days]
+        case _:
+            return None
+    return [value for raw in raws if (value := legal(item, raw, today)) is not None]
 
 
 def _side(value: Any, bound: Any) -> int:
@@ -126,11 +170,9 @@ def _numbers(item: Number, constants: Iterable[Any], _: Today) -> Iterator[str]:
     ends = (item.at_least, item.at_most, Decimal(0))
     numbers = (as_decimal(one) for one in (*constants, *(end for end in ends if end is not None)))
     for number in dict.fromkeys(one for one in numbers if one is not None):
-        if abs(number.adjusted()) > 24:
-            continue
-        below = (number - start) // unit
+        below = whole_steps(number, start, unit)
         for near in sorted(range(-reach, reach + 2), key=abs):
-            yield format(start + unit * (below + near), "f")
+            yield format(stepped(start, below + near, unit), "f")
 
 
 def _grid(item: Number) -> tuple[Decimal, int]:

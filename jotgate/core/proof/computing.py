@@ -7,18 +7,17 @@ one day is. What is computed in another way is an answer that nothing is known o
 
 from calendar import monthrange
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime, time, timedelta
 from decimal import Decimal
 from math import ceil, floor
-from typing import Any
 
 from jotgate.core.conditions import operands
 from jotgate.core.formulas import Count, Difference, First, Score, Sum, code_of, compute, sources
-from jotgate.core.items import Carried, Computed, Item, Number, PickMany, PickOne, Scale, YesNo
+from jotgate.core.items import Computed, PickMany, PickOne
 from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import MOST_COUNTED, Answer
-from jotgate.core.proof.cells import CANDIDATES, Cell, legal
+from jotgate.core.proof.cells import Cell, every_legal
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.subjects import Subjects
 from jotgate.core.today import Today
@@ -26,9 +25,6 @@ from jotgate.core.values import Value, as_decimal
 
 MOST_TOTALS = 250
 """Totals that are told apart; what can come to more is not looked into."""
-
-MOST_NUMBERS = 60
-"""Legal answers that a number may have to be added up."""
 
 SEVERAL = frozenset({"rank", "file", "signature", "roster"})
 """The kinds, beside pick many, of which one answer may count several."""
@@ -57,8 +53,7 @@ def _look_into(subjects: Subjects, item: Computed, plan: Plan, today: Today) -> 
                 leaf.model_copy(update={"item": key}) for leaf in subjects.leaves[item.key]
             ]
             subjects.numbers[key] += subjects.numbers[item.key]
-            if item.key in subjects.joined:
-                subjects.joined.add(key)
+            subjects.joined[key] |= subjects.joined.get(item.key, set())
         elif isinstance(formula, Difference):
             edges = _edges(subjects, item, formula, today)
             at_day = source.kind == "date"
@@ -73,26 +68,9 @@ def _look_into(subjects: Subjects, item: Computed, plan: Plan, today: Today) -> 
         elif isinstance(source, Computed):
             if not isinstance(source.formula, First | Difference):
                 subjects.exact.add(key)
-        elif (every := _every(source, today)) is not None:
+        elif (every := every_legal(source, today)) is not None:
             subjects.numbers[key] += every
             subjects.exact.add(key)
-
-
-def _every(item: Item, today: Today) -> list[Value] | None:
-    """Every answer there is to `item`; None where there are too many."""
-    raws: Iterable[Any]
-    match item:
-        case Scale() | YesNo() | Carried(options=(_, *_)):
-            raws = CANDIDATES[item.kind](item, (), today)
-        case Number(at_least=low, at_most=high) if low is not None and high is not None:
-            unit = Decimal(1).scaleb(-item.decimals)
-            first, last = ceil(low / unit), floor(high / unit)
-            if last - first >= MOST_NUMBERS:
-                return None
-            raws = [format(unit * at, "f") for at in range(first, last + 1)]
-        case _:
-            return None
-    return [value for raw in raws if (value := legal(item, raw, today)) is not None]
 
 
 def _edges(subjects: Subjects, item: Computed, formula: Difference, today: Today) -> list[datetime]:
@@ -141,7 +119,7 @@ def computed(
     match item.formula:
         case First():
             cells = _first(gates, known)
-        case Difference() if item.key in subjects.joined:
+        case Difference() if subjects.joined.get(item.key):
             cells = None
         case Difference():
             cells = _since(item.formula, known, today)

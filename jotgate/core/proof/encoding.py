@@ -9,9 +9,8 @@ from collections import defaultdict
 from jotgate.core.conditionfaults import VISITOR
 from jotgate.core.items import SHOWN, Carried, Computed, Item, Roster, ShortText
 from jotgate.core.plan import Plan
-from jotgate.core.proof.answers import Answer, one_valued
+from jotgate.core.proof.answers import one_valued
 from jotgate.core.proof.asking import Asking, Encoding
-from jotgate.core.proof.crossing import crossed
 from jotgate.core.proof.gates import FALSE, TRUE
 from jotgate.core.questionnaire import Page
 from jotgate.core.today import Today
@@ -42,27 +41,26 @@ class _Encoder(Asking):
         for finish in self.plan.questionnaire.finishes:
             ends = self.gates.either(*self.finishes[finish.key])
             self.made.goals["finish", f"finishes/{finish.key}"] = ends
-        opened = [one.open for one in self._every_answer() if one.open != FALSE]
+        opened = [literal for one in self.made.every() for literal in one.loose]
         if opened:
             self.made.closed = self.gates.fresh()
             for one in opened:
                 self.gates.never(self.made.closed, one)
 
-    def _every_answer(self) -> list[Answer]:
-        found = list(self.made.answers.values())
-        entries = [entry for one in found for entry in one.entries]
-        return found + [one for entry in entries for one in entry.answers.values()]
-
     def _arriving(self) -> None:
         """Carried values, and the facts of the visitor."""
         for item in self.plan.carried:
-            must = TRUE if item.required and item.when_wrong == "refuse" else FALSE
-            self.made.answers[item.key] = one_valued(self.gates, TRUE, must, self._cells(item))
+            if item.shown_when is None:
+                self._arrived(item, TRUE)
         for key in self.subjects.leaves:
             if VISITOR.fullmatch(key):
                 fact = ShortText.model_construct(kind="short_text", key=key, text={})
                 cells = self._cells(fact)
                 self.made.answers[key] = one_valued(self.gates, TRUE, FALSE, cells)
+
+    def _arrived(self, item: Carried, active: int) -> None:
+        must = TRUE if item.required and item.when_wrong == "refuse" else FALSE
+        self.made.answers[item.key] = one_valued(self.gates, active, must, self._cells(item))
 
     def _page(self, page: Page, arrive: int) -> int:
         """Go over one page: whether the walk goes on to the next one."""
@@ -81,7 +79,7 @@ class _Encoder(Asking):
             place = f"{at}/checks/{number}"
             when = self._when(place, check.when, self.made.answers)
             self._told(place, check.when, visit, when)
-            found = crossed(gates, check, self.made.answers, self.today)
+            found = self._crossed(check, self.made.answers)
             broken.append(self._apart(f"{place}/broken", gates.both(visit, when, found)))
         leave = gates.both(visit, *(-one for one in [*stuck, *broken]))
         goals["left", at] = leave
@@ -109,7 +107,9 @@ class _Encoder(Asking):
         holds = self._when(at, item.shown_when, self.made.answers)
         active = self.gates.both(visit, holds)
         self._told(at, item.shown_when, visit, holds)
-        if item.kind == "carried":
+        if isinstance(item, Carried):
+            if item.shown_when is not None:
+                self._arrived(item, active)
             return active
         self.made.goals["item", at] = active
         if item.kind in SHOWN:

@@ -127,6 +127,10 @@ class _Telling:
         if "/skips/" in at:
             return
         if self.never("true", at) and not self.never("false", at):
+            empty = self._why.while_empty(at) if "/items/" in at else ()
+            if empty:
+                yield self._while_empty(at, name, empty)
+                return
             kind = "condition_never"
             says = f"The condition of {name} never holds: it is not shown to anybody."
             repair = self.repairs.without_condition(at, "Remove the condition")
@@ -141,6 +145,15 @@ class _Telling:
             repair = self.repairs.without_condition(at, "Remove the condition")
             because = self.why(("false", at), at)
             yield Finding("condition_always", "advice", at, says, because, (repair,))
+
+    def _while_empty(self, at: str, name: str, empty: tuple[str, ...]) -> Finding:
+        keys = " and ".join(empty)
+        says = (
+            f"The condition of {name} holds only while {keys} has no answer yet. That is required "
+            f"on the same page, so no entry comes with it."
+        )
+        repair = self.repairs.without_condition(at, "Remove the condition")
+        return Finding("condition_while_empty", "advice", at, says, (), (repair,))
 
     def _skip(self, at: str, page: Page, position: int, number: int) -> Iterator[Finding]:
         if self.never("left", f"pages/{page.key}"):

@@ -99,7 +99,11 @@ class Repairs:
         questionnaire = self._places.questionnaire
         number = questionnaire.pages.index(page)
         before = [item for one in questionnaire.pages[:number] for item in one.items]
-        carried = [item for item in questionnaire.items() if item.kind == "carried"]
+        carried = [
+            item
+            for item in questionnaire.items()
+            if item.kind == "carried" and item.shown_when is None
+        ]
         return {item.key for item in [*before, *carried] if is_valued(item)}
 
     def leads_to(self, finish: str) -> bool:

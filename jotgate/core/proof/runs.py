@@ -135,7 +135,7 @@ def carried_of(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Val
     arriving = {item.key: item for item in plan.carried}
     for key, answer in encoding.answers.items():
         if key not in arriving and "." not in key:
-            break
+            continue
         if key in arriving:
             raw = _arriving(arriving[key], answer, true, today)
             value = None if raw is None else _value(arriving[key], raw, today, {})

@@ -21,6 +21,12 @@ from jotgate.core.today import Today
 TRIES = 40
 """Walks by chance, for what the solver could not decide."""
 
+MANY_GOALS, MOST_CHANCES, WORTH_IT = 2_000, 150, 10
+"""From so many goals on, so many walks by chance at most go first, each for so many new goals."""
+
+ROUNDS = (20, 200, 2_000)
+"""Conflicts that the solver may come to for one goal, round by round."""
+
 Verdict = Literal["happens", "never", "open"]
 
 
@@ -52,12 +58,12 @@ class Prover:
     def close(self) -> None:
         self._solver.delete()
 
-    def solve(self, wanted: Iterable[int]) -> bool | None:
-        """Whether there is a way; None where that took too long."""
+    def solve(self, wanted: Iterable[int], most: int | None = None) -> bool | None:
+        """Whether there is a way; None where that took over `most` conflicts, or too long."""
         left = self._budget.whole - self._spent
-        if left <= 0:
+        if most is None and left <= 0:
             return None
-        self._solver.conf_budget(min(self._budget.each, left))
+        self._solver.conf_budget(min(most or self._budget.each, max(left, 1)))
         before = self._solver.accum_stats()["conflicts"]
         answer: bool | None = self._solver.solve_limited(assumptions=list(wanted))
         self._spent += self._solver.accum_stats()["conflicts"] - before
@@ -96,24 +102,38 @@ class Prover:
 
 
 def search(encoding: Encoding, prover: Prover) -> Found:
-    """A verdict on every goal, the deepest first: one run reaches much on its way."""
+    """A verdict on every goal, the deepest first: one run reaches much on its way.
+
+    All are tried with little effort before any gets more, so that a few which are hard do not
+    take from those that are easy.
+    """
     found = Found()
-    for goal in reversed(encoding.goals):
-        if goal not in found.verdicts:
-            found.verdicts[goal] = _verdict(goal, encoding, prover, found)
+    if len(encoding.goals) > MANY_GOALS:
+        _by_chance(found, encoding, prover)
+    for most in ROUNDS:
+        for goal in reversed(encoding.goals):
+            if found.verdicts.get(goal, "open") == "open":
+                found.verdicts[goal] = _verdict(goal, encoding, prover, found, most)
     if "open" in found.verdicts.values():
         for seed in range(TRIES):
             keep(found, prover.chance(seed), encoding.goals)
     return found
 
 
-def _verdict(goal: Goal, encoding: Encoding, prover: Prover, found: Found) -> Verdict:
+def _by_chance(found: Found, encoding: Encoding, prover: Prover) -> None:
+    """Walks with made-up answers, as long as each comes upon much that no other did."""
+    for seed in range(TRIES, TRIES + MOST_CHANCES):
+        if len(keep(found, prover.chance(seed), encoding.goals)) < WORTH_IT:
+            return
+
+
+def _verdict(goal: Goal, encoding: Encoding, prover: Prover, found: Found, most: int) -> Verdict:
     literal = encoding.goals[goal]
     if literal == FALSE:
         return "never"
     answer: bool | None = None
     for assumed in dict.fromkeys((encoding.closed, TRUE)):
-        answer = prover.solve([literal, assumed])
+        answer = prover.solve([literal, assumed], most)
         if answer is None:
             return "open"
         if answer:
@@ -126,11 +146,12 @@ def _verdict(goal: Goal, encoding: Encoding, prover: Prover, found: Found) -> Ve
     return "never"
 
 
-def keep(found: Found, one: Run, goals: Mapping[Goal, int]) -> None:
-    """Take in a run, if it reaches something for the first time."""
+def keep(found: Found, one: Run, goals: Mapping[Goal, int]) -> list[Goal]:
+    """Take in a run, if it reaches something for the first time: what that is."""
     new = [goal for goal in one.reached if goal in goals and goal not in found.witness]
     if new:
         for goal in new:
             found.witness[goal] = len(found.runs)
             found.verdicts[goal] = "happens"
         found.runs.append(one)
+    return new

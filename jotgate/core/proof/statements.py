@@ -73,7 +73,7 @@ def _of_entries(
     gates: Gates, leaf: Entries | EntryCount, answer: Answer, answers: Answers, today: Today
 ) -> int:
     """What is asked of entries; open where there are more of them than are told apart."""
-    more = answer.open
+    more = gates.either(*answer.loose)
     if more != FALSE:
         told = replace(answer, cells=())
         exact = gates.both(-more, _of_entries(gates, leaf, told, answers, today))

@@ -61,14 +61,14 @@ def _of_item(item: Item, at: str, page: str) -> Iterator[Placed]:
 
 class Subjects:
     """`leaves` are the comparisons about a key; `numbers` those it is checked against; `joined`
-    the keys that are held against another answer; `codes` are picks to be told apart by key, and
+    the keys that each is held against; `codes` are picks to be told apart by key, and
     every answer to what is in `exact` is a class of its own; what is in `once` counts one,
     and what is in `summed` is computed for another computed value."""
 
     def __init__(self, questionnaire: Questionnaire) -> None:
         self.leaves: dict[str, list[Leaf]] = defaultdict(list)
         self.numbers: dict[str, list[Any]] = defaultdict(list)
-        self.joined: set[str] = set()
+        self.joined: dict[str, set[str]] = defaultdict(set)
         self.codes: dict[str, set[str]] = defaultdict(set)
         self.exact: set[str] = set()
         self.once: set[str] = set()
@@ -84,7 +84,18 @@ class Subjects:
     def matters(self, key: str) -> bool:
         """Whether something depends on the value of `key`."""
         compared = self.leaves.get(key) or self.numbers.get(key)
-        return bool(compared) or key in self.joined or key in self.summed
+        return bool(compared) or bool(self.joined.get(key)) or key in self.summed
+
+    def together(self, key: str) -> set[str]:
+        """`key` and all that is held against it, and against those, and so on."""
+        found: set[str] = set()
+        left = [key]
+        while left:
+            one = left.pop()
+            if one not in found:
+                found.add(one)
+                left += self.joined.get(one, ())
+        return found
 
     def _take(self, condition: Condition | None) -> None:
         for leaf in leaves(condition):
@@ -98,6 +109,7 @@ class Subjects:
         for check in checks:
             number = as_decimal(check.number or "")
             if check.right is not None:
-                self.joined |= {check.left, check.right}
+                self.joined[check.left].add(check.right)
+                self.joined[check.right].add(check.left)
             elif number is not None:
                 self.numbers[check.left].append(number)

@@ -2,11 +2,23 @@
 
 from functools import cached_property
 
-from jotgate.core.plan import Plan
+from jotgate.core.conditions import named
+from jotgate.core.items import Item
+from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.encoding import encode
+from jotgate.core.proof.places import Places
+from jotgate.core.proof.repairs import member_of
 from jotgate.core.proof.search import Budget, Prover
 from jotgate.core.today import Today
+
+
+def _must(item: Item) -> bool:
+    return bool(getattr(item, "required", False) or getattr(item, "required_when", None))
+
+
+def _optional(item: Item) -> Item:
+    return item.model_copy(update={"required": False, "required_when": None})
 
 
 class Why:
@@ -26,6 +38,26 @@ class Why:
     @cached_property
     def _places(self) -> dict[int, str]:
         return {literal: at for at, literal in self._encoding.sources.items()}
+
+    def while_empty(self, at: str) -> tuple[str, ...]:
+        """What of its own page the condition at `at` can hold for while that has no answer yet,
+        though it has to have one; empty where it holds for nobody even then."""
+        said = self._plan.questionnaire
+        number = self._plan.page_numbers[at.split("/")[1]]
+        condition = getattr(Places(said).part(at), member_of(at))
+        page = said.pages[number]
+        waiting = [one for one in page.items if one.key in named(condition) and _must(one)]
+        if not waiting:
+            return ()
+        loose = [_optional(one) if one in waiting else one for one in page.items]
+        relaxed = page.model_copy(update={"items": tuple(loose)})
+        pages = (*said.pages[:number], relaxed, *said.pages[number + 1 :])
+        plan = compile_plan(said.model_copy(update={"pages": pages}))
+        encoding = encode(plan, self._today)
+        prover = Prover(plan, encoding, self._today, self._budget)
+        found = prover.solve([encoding.goals["true", at]]) and prover.run().reached
+        prover.close()
+        return tuple(one.key for one in waiting) if found and ("true", at) in found else ()
 
     def never(self, goal: Goal) -> tuple[str, ...]:
         """The places of conditions and checks that together keep `goal` from happening.

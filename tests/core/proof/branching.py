@@ -9,9 +9,13 @@ from tests.documents import finish, item, options, page, questionnaire, words
 
 DAYS = ("2026-11-24", "2026-11-25", "2026-11-26")
 TEXTS = ("own", "mains", "Something")
+ELSES = ("Something else",)
+MAILS = ("ada@example.org", "bran@example.com")
+CLOCKS = ("09:00", "09:01", "12:00")
+MOMENTS = ("2026-11-24T09:00", "2026-11-25T12:00", "2026-11-26T09:01")
 
 
-class _Maker:
+class Maker:
     """Makes one questionnaire; `earlier` are the items that a condition may name by now, and
     `computes` how often values are computed and asked about."""
 
@@ -173,10 +177,12 @@ class _Maker:
             self.earlier.append(value)
         made = page(f"p{number}", *items, shown_when=shown)
         made["skips"] = [self.skip(number, pages) for _ in range(self.dice.randint(0, 2))]
-        numbers = [one["key"] for one in items if one["kind"] in ("number", "scale", "pick_many")]
-        if numbers and self.maybe(0.3):
-            made["checks"] = [self.check(self.dice.choice(numbers))]
+        made["checks"] = self.checks(items)
         return made
+
+    def checks(self, items: list[dict[str, Any]]) -> list[dict[str, Any]]:
+        numbers = [one["key"] for one in items if one["kind"] in ("number", "scale", "pick_many")]
+        return [self.check(self.dice.choice(numbers))] if numbers and self.maybe(0.3) else []
 
     def skip(self, number: int, pages: int) -> dict[str, Any]:
         to = {"kind": "finish", "finish": self.dice.choice("xyz")}
@@ -205,6 +211,6 @@ def branching(seed: int, computes: float = 0.35) -> Questionnaire:
     """A small questionnaire that could be published; the same seed gives the same one."""
     dice = Random(seed)
     while True:
-        made = _Maker(dice, computes).whole()
+        made = Maker(dice, computes).whole()
         if not faults(made):
             return made

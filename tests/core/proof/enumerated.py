@@ -4,15 +4,16 @@ It is found by giving every answer there is to the evaluator, without any of the
 """
 
 from collections.abc import Iterator, Mapping
-from itertools import combinations
+from itertools import combinations, permutations
 from typing import Any
 
 from jotgate.core.checks import check
-from jotgate.core.conditions import entries_of, holds
+from jotgate.core.conditions import entries_of, holds, named
 from jotgate.core.path import Walk, walk
 from jotgate.core.plan import Plan
-from jotgate.core.values import Values
-from tests.core.proof.branching import DAYS, TEXTS
+from jotgate.core.proof.subjects import conditions_of
+from jotgate.core.values import FileFacts, Values
+from tests.core.proof.branching import CLOCKS, DAYS, ELSES, MAILS, MOMENTS, TEXTS
 from tests.documents import TODAY
 
 Goals = set[tuple[str, str]]
@@ -24,7 +25,8 @@ def raws(one: Any) -> list[Any]:
         case "yes_no":
             return [True, False]
         case "pick_one":
-            return [option.code for option in one.options]
+            words = [{"else": said} for said in (*TEXTS, *ELSES)] if one.else_label else []
+            return [option.code for option in one.options] + words
         case "scale":
             return list(range(one.low, one.high + 1))
         case "number":
@@ -35,17 +37,52 @@ def raws(one: Any) -> list[Any]:
         case "short_text":
             return list(TEXTS)
         case "pick_many":
-            codes = [option.code for option in one.options]
+            codes: list[Any] = [option.code for option in one.options]
+            codes += [{"else": "own"}] if one.else_label else []
             return [
                 list(some)
                 for size in range(1, len(codes) + 1)
                 for some in combinations(codes, size)
             ]
-    lines = [{one.items[0].key: raw} for raw in raws(one.items[0])]
+        case "roster":
+            return rosters(one)
+        case "rank":
+            return [list(order) for order in permutations(option.code for option in one.options)]
+        case "grid":
+            lines = [{one.columns[0].key: raw} for raw in raws(one.columns[0])]
+            return [{row.code: [line]} for row in one.rows for line in lines]
+        case "file":
+            return [[FileFacts("f", "f.pdf", 1, "application/pdf")]]
+        case "note":
+            return [None]
+    return list(SOME[one.kind])
+
+
+SOME: Mapping[str, tuple[Any, ...]] = {
+    "long_text": TEXTS,
+    "email": MAILS,
+    "phone": ("+442079460000", "+442079460001"),
+    "web_address": ("https://example.org/a", "https://example.org/b"),
+    "time": CLOCKS,
+    "date_time": MOMENTS,
+    "name": ({"given": "Ada"}, {"given": "Bran"}),
+    "address": ({"city": "Thornmere"},),
+    "signature": ({"typed": "Ada"},),
+}
+"""Answers to the kinds that have more of them than can be tried."""
+
+
+def rosters(one: Any) -> list[Any]:
+    """Every roster of up to two entries; of more, those whose entries are alike."""
+    asked = [inner for inner in one.items if inner.kind != "note"]
+    lines: list[dict[str, Any]] = [{}]
+    for inner in asked:
+        lines = [{**line, inner.key: raw} for line in lines for raw in [*raws(inner), None]]
+    lines = [line for line in lines if any(raw is not None for raw in line.values())]
     found = [[line] for line in lines]
     if one.most > 1:
         found += [[first, second] for first in lines for second in lines]
-    return found
+    return found + [[line] * many for many in range(3, one.most + 1) for line in lines]
 
 
 class _Needed(Exception):
@@ -67,8 +104,11 @@ class TooMany(Exception):
 def walks(plan: Plan, most: int) -> Iterator[Walk]:
     """Every walk there is. Raises TooMany."""
     arriving: list[Values] = [{}]
-    if plan.carried:
-        arriving += [{"route": "a"}, {"route": "b"}]
+    for item in plan.carried:
+        every = [option.code for option in item.options] or TEXTS
+        arriving += [{**one, item.key: code} for one in arriving for code in every]
+    if any("contact.email" in named(one.when) for one in conditions_of(plan.questionnaire)):
+        arriving += [{**one, "contact.email": mail} for one in arriving for mail in MAILS]
     left = [most]
     for carried in arriving:
         yield from _walks(plan, {}, carried, left)
@@ -186,9 +226,27 @@ def _asked(one: Any, at: str, kept: Values, failed: Mapping[str, Any]) -> Goals:
         if option.shown_when is not None:
             holding = holds(option.shown_when, kept, TODAY)
             found.add(("true" if holding else "false", f"{at}/options/{option.code}"))
+    for row in getattr(one, "rows", ()):
+        if row.shown_when is not None:
+            holding = holds(row.shown_when, kept, TODAY)
+            found.add(("true" if holding else "false", f"{at}/rows/{row.code}"))
     if one.kind == "roster":
-        for _ in entries_of(kept.get(one.key)):
-            assert one.items[0].shown_when is None
+        found |= _in_entries(one, at, kept)
     elif getattr(one, "required", False) or needed:
         found.add(("stuck" if one.key in failed and failed[one.key].code != "check" else "met", at))
+    return found
+
+
+def _in_entries(one: Any, at: str, kept: Values) -> Goals:
+    found: Goals = set()
+    for entry in entries_of(kept.get(one.key)):
+        values = {**kept, **entry}
+        for inner in one.items:
+            if inner.shown_when is not None:
+                holding = holds(inner.shown_when, values, TODAY)
+                found.add(("true" if holding else "false", f"{at}/items/{inner.key}"))
+        for number, check_ in enumerate(one.checks, start=1):
+            if check_.when is not None:
+                holding = holds(check_.when, values, TODAY)
+                found.add(("true" if holding else "false", f"{at}/checks/{number}"))
     return found

@@ -402,3 +402,97 @@ def test_a_hostile_condition_ends_undecided_within_its_budget() -> None:
 
 def test_a_small_pigeonhole_is_decided() -> None:
     assert of("page_never", "pages/b", hostile(4)) is not None
+
+
+def test_what_is_shown_only_while_something_required_is_empty() -> None:
+    """It is shown to everybody for a while, so that "not shown to anybody" would not be true."""
+    when = {"op": "unanswered", "item": "source"}
+    made = questionnaire(page("a", SOURCE, item("yes_no", "ok", shown_when=when)))
+    (found,) = prove(made, TODAY).findings
+    assert (found.code, found.level) == ("condition_while_empty", "advice")
+    assert found.says == (
+        "The condition of ok holds only while source has no answer yet. That is required on the "
+        "same page, so no entry comes with it."
+    )
+    both = {"op": "all", "parts": [when, is_("source", "own")]}
+    made = questionnaire(page("a", SOURCE, item("yes_no", "ok", shown_when=both)))
+    assert [one.code for one in prove(made, TODAY).findings] == ["condition_never"]
+
+
+PICKS = {"required": True, "options": options("own", "mains", "rain")}
+
+
+def against(relation: str, **more: str) -> dict[str, Any]:
+    return {"left": "y", "relation": relation, "message": words("Look again."), **more}
+
+
+@pytest.mark.parametrize("words_too", [False, True])
+def test_two_picks_held_against_each_other_can_differ(words_too: bool) -> None:
+    """Options that no condition names are one class for conditions, and not for each other."""
+    more = {**PICKS, **({"else_label": words("Other")} if words_too else {})}
+    pair = item("pick_one", "x", **more), item("pick_one", "y", **more)
+    for relation in ("is", "is_not"):
+        check = against(relation, right="x")
+        proof = prove(questionnaire(page("a", *pair, checks=[check]), page("b", OK)), TODAY)
+        assert proof.findings == ()
+        assert proof.open == ()
+    carried = item("carried", "x", options=options("own", "mains"), required=True)
+    check = against("is_not", right="x")
+    made = questionnaire(page("a", carried, pair[1], checks=[check]))
+    assert prove(made, TODAY).findings == ()
+
+
+def test_two_picks_of_each_entry_can_differ() -> None:
+    inner = [item("pick_one", "x", **PICKS), item("pick_one", "y", **PICKS)]
+    wells = item("roster", "wells", items=inner, fewest=2, checks=[against("is_not", right="x")])
+    other = [item("pick_one", "x", **PICKS), item("number", "n", required=True)]
+    both = item("roster", "both", items=other, fewest=2, most=2)
+    for roster in (wells, both):
+        proof = prove(questionnaire(page("a", roster), page("b", OK)), TODAY)
+        assert (proof.findings, proof.open) == ((), ())
+
+
+@pytest.mark.parametrize(("relation", "number"), [("at_least", "2"), ("is", "3"), ("is_not", "1")])
+def test_how_many_entries_there_are_against_a_number(relation: str, number: str) -> None:
+    """More entries than the fewest are looked at where a check tells them apart."""
+    wells = item("roster", "y", items=[item("yes_no", "deep")], most=5)
+    rule = skip({"op": "entry_count", "item": "y", "at_least": 1}, to_finish("many"))
+    made = questionnaire(
+        page("a", wells, skips=[rule], checks=[against(relation, number=number)]),
+        page("b", OK),
+        finishes=("done", "many"),
+    )
+    assert prove(made, TODAY).findings == ()
+
+
+def test_what_is_easy_is_decided_beside_what_is_hard() -> None:
+    """Rules under conditions that take a solver long (a pigeonhole each) come last, and would
+    be tried first: they leave enough for all the others."""
+    holes = [f"o{n}" for n in range(8)]
+    keys = [f"h{n}" for n in range(9)]
+    apart = [
+        {"op": "not", "part": {"op": "all", "parts": [is_(a, code), is_(b, code)]}}
+        for n, a in enumerate(keys)
+        for b in keys[n + 1 :]
+        for code in holes
+    ]
+    parts = [{"op": "all", "parts": apart[n : n + 40]} for n in range(0, len(apart), 40)]
+    first = page(
+        "first", *(item("pick_one", k, required=True, options=options(*holes)) for k in keys)
+    )
+    codes = [f"c{n}" for n in range(40)]
+    easy = [
+        page(
+            f"p{n}",
+            item("pick_one", f"q{n}", required=True, options=options(*codes)),
+            skips=[skip(is_(f"q{n}", code), to_page(f"p{n + 1}")) for code in codes[1:]],
+        )
+        for n in range(12)
+    ]
+    hard = [
+        skip({"op": "all", "parts": [*parts, is_("z", f"z{n}")]}, to_finish("no")) for n in range(6)
+    ]
+    last = item("pick_one", "z", required=True, options=options(*(f"z{n}" for n in range(6))))
+    made = questionnaire(first, *easy, page("p12", last, skips=hard), finishes=("done", "no"))
+    proof = prove(made, TODAY, Budget(each=2_000, whole=3_000))
+    assert {at.split("/")[1] for at in proof.open} <= {"p12", "no"}

@@ -168,13 +168,18 @@ const FACTS: readonly Subject[] = [
   ["claim.role", "The signed-in visitor's role"],
 ].map(([key = "", label = ""]) => ({ key, label, kind: "short_text", options: [] }));
 
-/** What stands before a place: carried values, and the questions asked earlier. */
+/**
+ * What stands before a place: the questions asked earlier, and carried values; those under a
+ * condition count from their place on.
+ */
 export function earlier(doc: Doc, page: number, item: number): Subject[] {
   const asked = doc.pages.flatMap((one, at) => {
     if (at < page) return itemsOf(one);
     return at === page ? itemsOf(one).slice(0, item) : [];
   });
-  const carried = everyItem(doc).filter((one) => one.kind === "carried" && !asked.includes(one));
+  const carried = everyItem(doc).filter(
+    (one) => one.kind === "carried" && !one.shown_when && !asked.includes(one),
+  );
   const items = [...asked, ...carried].filter(isValued).map((one) => subjectOf(doc, one));
   return [...items, ...FACTS];
 }
