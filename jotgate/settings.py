@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from pydantic import Field
+from pydantic import Field, IPvAnyNetwork
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -26,7 +26,14 @@ class Settings(BaseSettings):
     )
     port: int = Field(8000, description="The port that bin/demo serves on.")
     secure_cookies: bool = Field(
-        False, description="Send the session cookie over HTTPS only; set it in production."
+        True,
+        description="Send the session cookie over HTTPS only. Without it, passwords and sessions "
+        "can be read on the way; it is for trying on one's own machine.",
+    )
+    trusted_proxies: tuple[IPvAnyNetwork, ...] = Field(
+        (),
+        description="Networks of the proxies in front, a JSON list; X-Forwarded-For of others "
+        "is not believed.",
     )
     session_hours: int = Field(12, ge=1, description="How long a sign-in lasts.")
     public_per_minute: int = Field(

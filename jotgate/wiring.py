@@ -4,6 +4,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
 from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
@@ -29,8 +30,9 @@ def build_house(settings: Settings) -> House:
         mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
         files=FolderFiles(settings.files),
-        eyes=PillowEyes(),
+        eyes=PillowEyes(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),
+        reading=OwnProcesses(2, 10, 1_500),
         session_hours=settings.session_hours,
     )
 
@@ -41,5 +43,5 @@ async def open_house(settings: Settings) -> AsyncIterator[House]:
     try:
         yield house
     finally:
-        house.proofs.close()
+        house.close()
         await house.engine.dispose()

@@ -54,4 +54,5 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
             )
         finally:
             looking.cancel()
+            house.close()
             await house.engine.dispose()

@@ -14,6 +14,7 @@ from cryptography.fernet import Fernet
 from hypothesis import settings
 
 from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
@@ -118,6 +119,13 @@ def proofs() -> Iterator[OwnProcess]:
     made.close()
 
 
+@pytest.fixture(scope="session")
+def reading() -> Iterator[OwnProcesses]:
+    made = OwnProcesses(1, 30, 1_500)
+    yield made
+    made.close()
+
+
 @pytest.fixture
 async def house(
     database_url: str,
@@ -126,6 +134,7 @@ async def house(
     passwords: Argon2Passwords,
     tmp_path: Path,
     proofs: OwnProcess,
+    reading: OwnProcesses,
 ) -> AsyncIterator[House]:
     built = House(
         engine=connect(database_url, 10),
@@ -137,8 +146,9 @@ async def house(
         mail=post,
         mail_room=None,
         files=FolderFiles(tmp_path / "files"),
-        eyes=PillowEyes(),
+        eyes=PillowEyes(reading),
         proofs=proofs,
+        reading=reading,
         session_hours=12,
     )
     yield built

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.dispatch import Dispatch
+from jotgate.core.drafts import Draft, DraftJson
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.register import Column, Register
@@ -64,6 +65,14 @@ async def published(house: House, owner: Account, document: Questionnaire) -> tu
     await questionnaires.publish(house, owner, id, 1)
     await questionnaires.save_gate(house, owner, id, Gate(state="open"), 1)
     return id, (await questionnaires.summary(house, id)).address
+
+
+async def save(
+    house: House, account: Account, id: UUID, document: Questionnaire, revision: int
+) -> DraftJson:
+    """Save a draft as its route does."""
+    body = Draft(revision=revision, document=document).model_dump_json().encode()
+    return await questionnaires.save_draft(house, account, id, body)
 
 
 async def set_scene(house: House) -> Scene:

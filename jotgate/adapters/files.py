@@ -13,12 +13,16 @@ import filetype
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from jotgate.ports.files import Missing, Seen
+from jotgate.ports.isolated import Isolated, TookTooLong
 
 SMALL = 480
 """Pixels of the longer side of a preview."""
 
 MOST_PIXELS = 60_000_000
 """Pictures with more pixels are not drawn: a small file can unfold to gigabytes."""
+
+_ORIENTATION, _SIDEWAYS = 0x0112, 5
+"""Where Exif says how a picture is turned; from 5 on its sides are exchanged."""
 
 DRAWN = {"JPEG": "image/jpeg", "PNG": "image/png", "GIF": "image/gif", "WEBP": "image/webp"}
 
@@ -67,8 +71,19 @@ class FolderFiles:
 
 
 class PillowEyes:
+    """Looks in `processes`: a small file can unfold to very many pixels, or take very long."""
+
+    def __init__(self, processes: Isolated) -> None:
+        self._processes = processes
+
     async def look(self, data: bytes) -> Seen:
-        return await asyncio.to_thread(_look, data)
+        try:
+            return await self._processes.run(_look, data)
+        except TookTooLong:
+            return Seen("")
+
+    def close(self) -> None:
+        self._processes.close()
 
 
 def _look(data: bytes) -> Seen:
@@ -87,10 +102,10 @@ def _picture(data: bytes) -> Seen:
             with Image.open(io.BytesIO(data), formats=tuple(DRAWN)) as picture:
                 if picture.width * picture.height > MOST_PIXELS:
                     return Seen("")
-                kind = DRAWN[str(picture.format)]
-                upright = ImageOps.exif_transpose(picture)
-                width, height = upright.size
-                return Seen(kind, width, height, _small(upright))
+                kind, (width, height) = DRAWN[str(picture.format)], picture.size
+                if picture.getexif().get(_ORIENTATION, 1) >= _SIDEWAYS:
+                    width, height = height, width
+                return Seen(kind, width, height, _small(picture))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning):
         return Seen("")
     except Image.DecompressionBombError:
@@ -98,9 +113,15 @@ def _picture(data: bytes) -> Seen:
 
 
 def _small(picture: Image.Image) -> bytes:
-    """A new picture from the pixels alone: no place, no camera, no comments."""
-    drawn = picture.convert("RGBA" if "A" in picture.getbands() else "RGB")
-    drawn.thumbnail((SMALL, SMALL))
+    """A new picture from the pixels alone: no place, no camera, no comments.
+
+    It is made small before anything else, so that its pixels are held once only.
+    """
+    if picture.mode in ("P", "PA"):
+        picture = picture.convert("RGBA" if "transparency" in picture.info else "RGB")
+    picture.thumbnail((SMALL, SMALL))
+    upright = ImageOps.exif_transpose(picture)
+    drawn = upright.convert("RGBA" if "A" in upright.getbands() else "RGB")
     bare = Image.new(drawn.mode, drawn.size)
     bare.paste(drawn)
     out = io.BytesIO()

@@ -81,5 +81,8 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
     if settings.web.is_dir():
         app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
     pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
-    app.add_middleware(Doors, public_pace=pace)
+    over_https = settings.public_url.startswith("https:")
+    app.add_middleware(
+        Doors, public_pace=pace, proxies=settings.trusted_proxies, over_https=over_https
+    )
     return app

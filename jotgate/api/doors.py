@@ -1,15 +1,17 @@
-"""What every request passes: a size limit, a rate limit for the public, headers, one log line."""
+"""What every request passes: limits of size and pace, headers, an answer to every failure, one
+log line."""
 
 import re
 import time
 from collections import OrderedDict
-from collections.abc import MutableMapping
+from collections.abc import Iterable, MutableMapping, Sequence
 from typing import Any
 
 import structlog
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from jotgate.api.clients import Network, client_of
 from jotgate.api.problems import Problem, answer
 
 log = structlog.get_logger("request")
@@ -22,6 +24,12 @@ LARGEST_MEDIUM = 31_000_000
 
 MEDIA = re.compile(r"/api/questionnaires/[^/]+/media")
 
+TRANSPORT = (b"strict-transport-security", b"max-age=31536000; includeSubDomains")
+"""Sent where people reach us over HTTPS (RFC 6797)."""
+
+NO_STORE = (b"cache-control", b"no-store")
+"""Nothing is kept by caches, on the way or in a browser, unless its route says so (RFC 9111)."""
+
 HEADERS = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"no-referrer"),
@@ -30,6 +38,11 @@ HEADERS = [
 ]
 
 VISITORS_KEPT = 20_000
+
+
+FAILED = Problem(
+    status=500, code="failed", detail="Something went wrong here. It was noted; try again."
+)
 
 
 class TooLarge(HTTPException):
@@ -61,27 +74,37 @@ class Pace:
 class Doors:
     """ASGI middleware around the whole application."""
 
-    def __init__(self, app: ASGIApp, public_pace: Pace) -> None:
+    def __init__(
+        self, app: ASGIApp, public_pace: Pace, proxies: Sequence[Network], over_https: bool
+    ) -> None:
         self._app = app
         self._pace = public_pace
+        self._proxies = proxies
+        self._headers = [*HEADERS, TRANSPORT] if over_https else HEADERS
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
         started = time.perf_counter()
-        status = 500
+        status = 0
+        scope["client_address"] = client_of(scope, self._proxies)
 
         async def send_on(message: Message) -> None:
             nonlocal status
             if message["type"] == "http.response.start":
                 status = message["status"]
-                message["headers"] = [*message["headers"], *HEADERS]
+                message["headers"] = self._with_ours(message["headers"])
             await send(message)
 
         try:
             most = LARGEST_MEDIUM if MEDIA.fullmatch(scope["path"]) else LARGEST_BODY
             await self._enter(scope, _limited(receive, most), send_on)
+        except Exception as error:
+            log.exception("failed", route=_route(scope), kind=type(error).__name__)
+            if status:
+                raise
+            await answer(FAILED)(scope, receive, send_on)
         finally:
             log.info(
                 "request",
@@ -91,10 +114,18 @@ class Doors:
                 ms=round((time.perf_counter() - started) * 1000, 1),
             )
 
+    def _with_ours(self, given: Iterable[tuple[bytes, bytes]]) -> list[tuple[bytes, bytes]]:
+        headers = [*given, *self._headers]
+        kept = any(name.lower() == b"cache-control" for name, _ in headers)
+        return headers if kept else [*headers, NO_STORE]
+
     async def _enter(self, scope: Scope, receive: Receive, send: Send) -> None:
-        client = scope.get("client")
+        if "\0" in scope["path"] or b"%00" in scope.get("query_string", b"").lower():
+            detail = "The address has the character NUL in it."
+            await answer(Problem(status=400, code="http", detail=detail))(scope, receive, send)
+            return
         if scope["path"].startswith(("/api/public/", "/q/")) and not self._pace.allows(
-            client[0] if client else "", time.monotonic()
+            scope["client_address"], time.monotonic()
         ):
             detail = "Too many requests. Wait a moment, then try again."
             problem = Problem(status=429, code="too_many_tries", detail=detail)

@@ -8,9 +8,17 @@ from fastapi import Depends, Request
 from jotgate.core.errors import NotAllowed
 from jotgate.services.accounts import session_of
 from jotgate.services.house import House
+from jotgate.settings import Settings
 from jotgate.store.accounts import Account, Session
 
 COOKIE = "jotgate_session"
+
+
+def cookie_name(settings: Settings) -> str:
+    """The session cookie; over HTTPS one that no other host or path can set (RFC 6265bis)."""
+    return f"__Host-{COOKIE}" if settings.secure_cookies else COOKIE
+
+
 CSRF_HEADER = "X-CSRF-Token"
 
 
@@ -31,7 +39,7 @@ async def same_site(request: Request) -> None:
 async def signed_in(request: Request, house: GivenHouse) -> Session:
     """The session, for a changing request only with its token in the header."""
     await same_site(request)
-    session = await session_of(house, request.cookies.get(COOKIE))
+    session = await session_of(house, request.cookies.get(cookie_name(request.app.state.settings)))
     if request.method not in ("GET", "HEAD"):
         given = request.headers.get(CSRF_HEADER, "")
         if not hmac.compare_digest(given.encode(), session.csrf.encode()):

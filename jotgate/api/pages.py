@@ -13,6 +13,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse
 from pydantic import BaseModel
 from sqlalchemy.exc import OperationalError
 
+from jotgate.api.body import StrictRoute
 from jotgate.api.given import GivenHouse, GivenSession
 from jotgate.api.problems import Problem, as_ours, problem_of
 from jotgate.api.public.answering import PageOut, page_out
@@ -24,7 +25,7 @@ from jotgate.core.words import LANGUAGES, direction, failures, page
 from jotgate.services import answering, trying
 from jotgate.services.answering import Visit
 
-router = APIRouter(include_in_schema=False)
+router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
 POLICY = (
     "default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'nonce-{nonce}'; "

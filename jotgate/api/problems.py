@@ -7,7 +7,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
 from jotgate.core import errors
@@ -22,6 +22,9 @@ STATUS: dict[type[JotGateError], int] = {
     errors.Stale: 409,
     errors.Invalid: 422,
     errors.LinkRefused: 422,
+    errors.Sealed: 409,
+    errors.TooHeavy: 422,
+    errors.TooLarge: 413,
     errors.TooManyTries: 429,
     errors.Away: 503,
 }
@@ -83,8 +86,14 @@ async def _unreadable(request: Request, error: RequestValidationError) -> JSONRe
     return answer(Problem(status=422, code="unreadable", detail=detail, faults=faults))
 
 
+async def _not_storable(request: Request, error: DataError) -> JSONResponse:
+    """A value that the database has no room for, such as a number beyond its column's."""
+    detail = "The request has a value that is out of range."
+    return answer(Problem(status=422, code="unreadable", detail=detail))
+
+
 async def _plain(request: Request, error: HTTPException) -> JSONResponse:
-    code = {404: "not_found", 405: "method_not_allowed", 413: "too_large"}.get(
+    code = {404: "not_found", 405: "method_not_allowed", 413: "too_large", 422: "unreadable"}.get(
         error.status_code, "http"
     )
     return answer(Problem(status=error.status_code, code=code, detail=str(error.detail)))
@@ -105,4 +114,5 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(JotGateError, _ours)  # type: ignore[arg-type]
     app.add_exception_handler(RequestValidationError, _unreadable)  # type: ignore[arg-type]
     app.add_exception_handler(HTTPException, _plain)  # type: ignore[arg-type]
+    app.add_exception_handler(DataError, _not_storable)  # type: ignore[arg-type]
     app.add_exception_handler(OperationalError, _away)  # type: ignore[arg-type]

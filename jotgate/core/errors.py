@@ -8,7 +8,12 @@
     ├── NotFound               there is no such thing, or not for this person
     ├── Stale                  saved over a newer version; carries that version
     ├── Invalid                a document or form with faults, each with its place
-    │   └── InvalidAnswers     answers of a respondent that fail their checks
+    │   ├── Unreadable         a body that does not have the shape it should have
+    │   ├── InvalidAnswers     answers of a respondent that fail their checks
+    │   └── KeyReused          an idempotency key that came before with another body
+    ├── TooLarge               larger than it may be
+    ├── TooHeavy               took more time or memory than it may
+    ├── Sealed                 stored, and cannot be opened: another's, or no key for it
     ├── Shut                   the gate refuses; carries the words to show
     ├── LinkRefused            a carried value in the link that may not be used
     └── Away                   a service that we need does not answer just now
@@ -44,6 +49,17 @@ class JotGateError(Exception):
         self.message = message
         self.params = params
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        """How it comes out of another process: as it is, whatever its class is made from."""
+        return _revived, (type(self), self.args, self.__dict__)
+
+
+def _revived(kind: type[JotGateError], args: tuple[Any, ...], members: dict[str, Any]) -> Any:
+    found = kind.__new__(kind)
+    found.args = args
+    found.__dict__.update(members)
+    return found
+
 
 class NotSignedIn(JotGateError):
     code = "not_signed_in"
@@ -51,6 +67,18 @@ class NotSignedIn(JotGateError):
 
 class WrongSignIn(JotGateError):
     code = "wrong_sign_in"
+
+
+class TooLarge(JotGateError):
+    """Something that is larger than it may be."""
+
+    code = "too_large"
+
+
+class TooHeavy(JotGateError):
+    """Something that took more time or memory than it may."""
+
+    code = "too_heavy"
 
 
 class TooManyTries(JotGateError):
@@ -86,6 +114,18 @@ class Invalid(JotGateError):
         self.faults = tuple(faults)
 
 
+class Unreadable(Invalid):
+    """A body that does not have the shape it should have."""
+
+    code = "unreadable"
+
+
+class KeyReused(Invalid):
+    """An idempotency key that came before with another body."""
+
+    code = "key_reused"
+
+
 class InvalidAnswers(Invalid):
     """`page` is the key of the page on which the first failure stands."""
 
@@ -102,6 +142,12 @@ class Shut(JotGateError):
 
 class LinkRefused(JotGateError):
     code = "link_refused"
+
+
+class Sealed(JotGateError):
+    """Something stored that none of our keys opens, or that was sealed for another place."""
+
+    code = "sealed"
 
 
 class Away(JotGateError):

@@ -1,5 +1,6 @@
 """What keeps a draft from being published, each fault with its place and what to do."""
 
+from collections import Counter
 from collections.abc import Iterator
 
 from jotgate.core.conditionfaults import condition_faults, fault
@@ -37,7 +38,7 @@ def _doubles(questionnaire: Questionnaire) -> Iterator[Fault]:
         ("saved condition", "saved/{}", [one.key for one in questionnaire.saved]),
         ("item", "items/{}", [item.key for item in with_inside(tuple(questionnaire.items()))]),
     ):
-        for key in sorted({key for key in keys if keys.count(key) > 1}):
+        for key in sorted(key for key, count in Counter(keys).items() if count > 1):
             message = f"More than one {noun} has the key {key}. Give each its own."
             yield fault("double_key", place.format(key), message)
 

@@ -1,5 +1,6 @@
 """What keeps one item from being published."""
 
+from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date
 from typing import Any
@@ -92,8 +93,8 @@ def _options(item: Item, earlier: Earlier, at: str, first: str) -> Iterator[Faul
 
 
 def _coded(parts: list[tuple[str, Text]], noun: str, at: str, first: str) -> Iterator[Fault]:
-    codes = [code for code, _ in parts]
-    for code in sorted({code for code in codes if codes.count(code) > 1}):
+    counted = Counter(code for code, _ in parts)
+    for code in sorted(code for code, count in counted.items() if count > 1):
         yield fault("double_code", at, f"Two {noun}s have the code {code}. Change one of them.")
     for code, label in parts:
         if not label.get(first, "").strip():

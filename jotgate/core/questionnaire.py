@@ -7,14 +7,14 @@ what is brought in and taken out. Its shape is checked here; whether it is fit t
 
 from collections.abc import Iterator
 from functools import cache
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 from zoneinfo import available_timezones
 
-from pydantic import AfterValidator, Field, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
 
 from jotgate.core.conditions import Condition
 from jotgate.core.crosschecks import CrossCheck
-from jotgate.core.items import Item, Key, Part
+from jotgate.core.items import Item, Key, Part, inside, options_of
 from jotgate.core.look import Look
 from jotgate.core.saved import SavedCondition
 from jotgate.core.wording import Language, Text
@@ -82,6 +82,13 @@ class Finish(Part):
     sets: dict[Key, Annotated[str, StringConstraints(max_length=1000)]] = {}
 
 
+MOST_ITEMS = 3_000
+"""Items of one questionnaire, those inside of rosters and grids too."""
+
+MOST_OPTIONS = 30_000
+"""Options of all its questions."""
+
+
 class Questionnaire(Part):
     format: Literal["jotgate-questionnaire"] = "jotgate-questionnaire"
     version: Literal[1] = 1
@@ -92,6 +99,16 @@ class Questionnaire(Part):
     pages: tuple[Page, ...] = Field(min_length=1, max_length=500)
     finishes: tuple[Finish, ...] = Field(min_length=1, max_length=100)
     saved: tuple[SavedCondition, ...] = Field((), max_length=200)
+
+    @model_validator(mode="after")
+    def _not_too_large(self) -> Self:
+        items = [one for page in self.pages for item in page.items for one in (item, *inside(item))]
+        options = sum(len(options_of(one)) for one in items)
+        if len(items) > MOST_ITEMS:
+            raise ValueError(f"there can be at most {MOST_ITEMS} questions in all")
+        if options > MOST_OPTIONS:
+            raise ValueError(f"there can be at most {MOST_OPTIONS} options in all")
+        return self
 
     @property
     def first_language(self) -> str:

@@ -210,8 +210,8 @@ async def _photo(house: House, address: str, random: Random) -> dict[str, str]:
     """A photo, sent as a browser sends it."""
     picture = well_head(random)
     about = Beginning(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
-    sent = await sending.begin(house, address, about)
-    await sending.take(house, address, sent.id, 0, picture, "en")
+    sent = await sending.begin(house, address, about, "127.0.0.1")
+    await sending.take(house, address, sent.id, 0, picture, "en", "127.0.0.1")
     return {"id": str(sent.id)}
 
 

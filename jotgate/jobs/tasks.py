@@ -4,7 +4,7 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatching, sending, starting
+from jotgate.services import accounts, allowing, dispatching, sending, starting
 from jotgate.services.house import House
 
 HEARTBEAT = 2.0
@@ -36,6 +36,8 @@ def register(app: App, house: House) -> None:
 
 async def clear_away(house: House) -> int:
     """Remove what was started long ago and never sent; how much that was."""
+    await accounts.forget_old_tries(house)
+    await allowing.forget_old(house)
     return await starting.remove_untouched(house) + await sending.remove_unsent(house)
 
 

@@ -75,6 +75,7 @@ def open_installation(folder: Path, port: int, safe: bool = True) -> Installatio
             database_url=server.url(DATABASE),
             keys=tuple(keys(folder)),
             port=port,
+            secure_cookies=False,
             public_url=f"http://127.0.0.1:{port}",
             smtp_port=cluster.free_port(),
             mail_room=folder / "mail-room",

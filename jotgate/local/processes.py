@@ -34,7 +34,10 @@ def port_is_free(port: int) -> bool:
     return True
 
 
-WEB = ("-m", "uvicorn", "--factory", "jotgate.main:web", "--no-access-log", "--log-level=warning")
+WEB = (
+    *("-m", "uvicorn", "--factory", "jotgate.main:web"),
+    *("--no-access-log", "--no-proxy-headers", "--log-level=warning"),
+)
 
 
 def web_arguments(port: int) -> tuple[str, ...]:

@@ -38,3 +38,8 @@ class Seen:
 class Eyes(Protocol):
     async def look(self, data: bytes) -> Seen:
         """What `data` is. A picture that cannot be drawn is of no known type."""
+        ...
+
+    def close(self) -> None:
+        """Nothing is asked any more."""
+        ...

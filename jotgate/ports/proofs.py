@@ -7,10 +7,6 @@ from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.today import Today
 
 
-class TookTooLong(Exception):
-    """The proof was given up."""
-
-
 class Proofs(Protocol):
     async def proof(self, questionnaire: Questionnaire, today: Today) -> Proof:
         """Raises TookTooLong."""

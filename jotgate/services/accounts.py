@@ -10,9 +10,18 @@ from jotgate.store import accounts, trail
 from jotgate.store.accounts import Account, Role, Session
 
 TRIES = 5
-"""Failed sign-ins with one address, or twenty from one place, before a pause."""
+"""Failed sign-ins of one client with one address, before a pause."""
+
 TRIES_FROM_ONE_PLACE = 20
+"""Failed sign-ins of one client with any addresses."""
+
+TRIES_OF_STRANGERS = 50
+"""Failed sign-ins with one address, by whatever clients; who has signed in from the same client
+before is not held up by them."""
+
 PAUSE = timedelta(minutes=5)
+REMEMBERED = timedelta(days=90)
+"""How long it is remembered that an account signed in from a client."""
 
 
 @dataclass(frozen=True)
@@ -28,31 +37,39 @@ def token_hash(token: str) -> bytes:
 
 
 async def sign_in(house: House, email: str, password: str, place: str) -> SignedIn:
-    """Start a session. `place` is the network address that the try comes from."""
+    """Start a session. `place` is the network address of the client.
+
+    A try counts before it is made, so that many at once count as well, and no longer once it
+    was right. Raises WrongSignIn, TooManyTries.
+    """
     email = email.strip().lower()
     now = house.clock.now()
-    limits = {f"account {email}": TRIES, f"place {place}": TRIES_FROM_ONE_PLACE}
+    limits = {f"pair {email} {place}": TRIES, f"place {place}": TRIES_FROM_ONE_PLACE}
+    known = f"known {email} {place}"
+    strangers = f"account {email}"
     async with house.engine.begin() as conn:
+        if not await accounts.tries(conn, known, now - REMEMBERED):
+            limits[strangers] = TRIES_OF_STRANGERS
         for who, limit in limits.items():
-            if await accounts.failed_tries(conn, who, now - PAUSE) >= limit:
+            if await accounts.tries(conn, who, now - PAUSE) >= limit:
                 raise TooManyTries(
                     "Too many tries. Wait five minutes, then try again.",
                     retry_after=int(PAUSE.total_seconds()),
                 )
+        for who in limits:
+            await accounts.note_try(conn, who, now)
         found = await accounts.by_email(conn, email)
-        if not house.passwords.matches(password, found and found[1]):
-            for who in limits:
-                await accounts.note_failed_try(conn, who, now)
-            found = None
-        if found is not None:
-            account = found[0]
-            token, csrf = house.ids.token(), house.ids.token()
-            expires = now + timedelta(hours=house.session_hours)
-            await accounts.start_session(conn, token_hash(token), account.id, csrf, expires)
-            await accounts.forget_tries(conn, f"account {email}")
-            await trail.add(conn, now, account.id, "signed_in")
-            return SignedIn(token, Session(account, csrf, expires))
-    raise WrongSignIn("That address and password do not belong together.")
+    if not await house.passwords.matches(password, found and found[1]) or found is None:
+        raise WrongSignIn("That address and password do not belong together.")
+    account = found[0]
+    token, csrf = house.ids.token(), house.ids.token()
+    expires = now + timedelta(hours=house.session_hours)
+    async with house.engine.begin() as conn:
+        await accounts.start_session(conn, token_hash(token), account.id, csrf, expires)
+        await accounts.forget_tries(conn, [*limits, strangers, known])
+        await accounts.note_try(conn, known, now)
+        await trail.add(conn, now, account.id, "signed_in")
+    return SignedIn(token, Session(account, csrf, expires))
 
 
 async def session_of(house: House, token: str | None) -> Session:
@@ -72,6 +89,12 @@ async def sign_out(house: House, token: str) -> None:
 
 async def add_account(house: House, email: str, name: str, role: Role, password: str) -> Account:
     account = Account(house.ids.id(), email.strip().lower(), name, role)
+    hashed = await house.passwords.hash(password)
     async with house.engine.begin() as conn:
-        await accounts.add(conn, account, house.passwords.hash(password))
+        await accounts.add(conn, account, hashed)
     return account
+
+
+async def forget_old_tries(house: House) -> None:
+    async with house.engine.begin() as conn:
+        await accounts.forget_old_tries(conn, house.clock.now() - REMEMBERED)

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
 
+import orjson
+
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.formats import document as files
 from jotgate.core.formats.fhir import from_fhir
@@ -49,19 +51,34 @@ class Brought:
 
 async def bring_in(house: House, account: Account, data: bytes) -> Brought:
     """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
+    may_write(account)
+    draft, left = await house.apart(_brought, data)
+    return Brought(await add(house, account, "", draft), left)
+
+
+def _brought(data: bytes) -> tuple[str, tuple[str, ...]]:
+    """The draft in a file as JSON, and what was left out."""
     found = files.parse(data)
     is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
     draft, left = from_fhir(found) if is_fhir else (files.read(data), ())
-    return Brought(await add(house, account, "", draft), left)
+    return draft.model_dump_json(), left
+
+
+async def _renamed(house: House, account: Account, draft: str, title: str | None) -> UUID:
+    """Start one from a draft under another title; from none, as a copy."""
+    found = orjson.loads(draft)
+    first = found["languages"][0]
+    before = found["title"]
+    copied = {**before, first: f"{before.get(first, '')} (copy)".strip()}
+    found["title"] = copied if title is None else {first: title}
+    return await add(house, account, "", orjson.dumps(found).decode())
 
 
 async def copy(house: House, account: Account, id: UUID) -> UUID:
     """Start another one from the draft of this: the id of the new one."""
     async with house.engine.connect() as conn:
         saved = there(await questionnaires.draft(conn, id))
-    first = saved.value.first_language
-    title = {**saved.value.title, first: f"{saved.value.title.get(first, '')} (copy)".strip()}
-    return await add(house, account, "", saved.value.model_copy(update={"title": title}))
+    return await _renamed(house, account, saved.value, None)
 
 
 async def put(
@@ -83,8 +100,7 @@ async def from_template(house: House, account: Account, id: UUID, title: str) ->
         if not there(await questionnaires.summary(conn, id)).template:
             raise Invalid("This questionnaire is not offered as a template.")
         saved = there(await questionnaires.draft(conn, id))
-    first = saved.value.first_language
-    return await add(house, account, "", saved.value.model_copy(update={"title": {first: title}}))
+    return await _renamed(house, account, saved.value, title)
 
 
 async def from_start(house: House, account: Account, name: str, title: str) -> UUID:

@@ -1,6 +1,8 @@
 """What every use case is given: the database and the ports."""
 
+import asyncio
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
 from typing import TypeVar
@@ -8,11 +10,13 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
 
-from jotgate.core.errors import NotAllowed, NotFound
+from jotgate.core.errors import NotAllowed, NotFound, TooHeavy
 from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof import Proof
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.ports.files import Eyes, Files
 from jotgate.ports.ids import Ids
+from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
 from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
@@ -31,6 +35,7 @@ PROOFS_KEPT = 50
 
 K = TypeVar("K")
 V = TypeVar("V")
+T = TypeVar("T")
 
 
 class Recent(OrderedDict[K, V]):
@@ -68,6 +73,7 @@ class House:
     files: Files
     eyes: Eyes
     proofs: Proofs
+    reading: Isolated
     session_hours: int
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
@@ -75,6 +81,11 @@ class House:
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
+
+    def close(self) -> None:
+        """End the processes that work for it."""
+        for one in (self.eyes, self.proofs, self.reading):
+            one.close()
 
     async def plan(self, conn: AsyncConnection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""
@@ -85,7 +96,19 @@ class House:
         document = await editions.edition(conn, questionnaire_id, edition)
         if document is None:
             raise NotFound("There is no such edition.")
-        return self.plans.keep(name, compile_plan(document))
+        return self.plans.keep(name, await asyncio.to_thread(_compiled, document))
+
+    async def apart(self, task: Callable[..., T], *args: object) -> T:
+        """What `task` makes of what somebody sent, in a process of its own. Raises TooHeavy."""
+        try:
+            return await self.reading.run(task, *args)
+        except TookTooLong:
+            message = "This takes too long to read. Make it smaller, or bring it in parts."
+            raise TooHeavy(message) from None
+
+
+def _compiled(document: str) -> Plan:
+    return compile_plan(Questionnaire.model_validate_json(document))
 
 
 def may_write(account: Account) -> None:

@@ -11,7 +11,7 @@ from jotgate.core.proof.sheet import Leg, legs, sheet
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.stored import as_json
 from jotgate.core.today import Today, today_in
-from jotgate.ports.proofs import TookTooLong
+from jotgate.ports.isolated import TookTooLong
 from jotgate.services import questionnaires
 from jotgate.services.answering import with_filled
 from jotgate.services.house import House

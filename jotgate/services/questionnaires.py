@@ -1,20 +1,24 @@
 """Writing a questionnaire: the draft, publishing, the gate, the dispatch rules."""
 
+import asyncio
 from collections.abc import Awaitable, Callable, Mapping
-from dataclasses import dataclass
-from typing import TypeVar
+from dataclasses import dataclass, replace
+from typing import Any, TypeVar
 from uuid import UUID
 
+import orjson
 from pydantic import BaseModel
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core import dispatch as dispatching
 from jotgate.core.changes import Change, changes
 from jotgate.core.dispatch import Dispatch
+from jotgate.core.drafts import DraftJson, kept, taken
 from jotgate.core.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.faults import faults
 from jotgate.core.gate import Gate
 from jotgate.core.questionnaire import Questionnaire, blank
+from jotgate.core.register import Register
 from jotgate.services.house import House, may_write
 from jotgate.store import editions as edition_store
 from jotgate.store import presence, questionnaires, registers, runs, trail
@@ -26,11 +30,14 @@ from jotgate.store.questionnaires import PartName, Saved, Summary
 P = TypeVar("P", bound=BaseModel)
 
 
-async def add(house: House, account: Account, title: str, draft: Questionnaire | None) -> UUID:
-    """Start a questionnaire, from `draft` where one is given; its id."""
+async def add(
+    house: House, account: Account, title: str, draft: Questionnaire | str | None
+) -> UUID:
+    """Start a questionnaire, from `draft` where one is given (as JSON, where that is text); its
+    id."""
     may_write(account)
     id, now = house.ids.id(), house.clock.now()
-    document = draft or blank(title)
+    document = draft if isinstance(draft, str) else (draft or blank(title)).model_dump_json()
     async with house.engine.begin() as conn:
         await questionnaires.add(conn, id, house.ids.address(), document, now)
         await trail.add(conn, now, account.id, "created", id)
@@ -60,13 +67,26 @@ class DraftState:
     faults: tuple[Fault, ...]
 
 
-def _draft_state(saved: Saved[Questionnaire]) -> DraftState:
-    return DraftState(saved.revision, saved.value, faults(saved.value))
+async def _stored(house: House, id: UUID) -> Saved[str]:
+    async with house.engine.connect() as conn:
+        return there(await questionnaires.draft(conn, id))
 
 
 async def draft(house: House, id: UUID) -> DraftState:
-    async with house.engine.connect() as conn:
-        return _draft_state(there(await questionnaires.draft(conn, id)))
+    saved = await _stored(house, id)
+    document, found = await asyncio.to_thread(_read, saved.value)
+    return DraftState(saved.revision, document, found)
+
+
+def _read(document: str) -> tuple[Questionnaire, tuple[Fault, ...]]:
+    found = Questionnaire.model_validate_json(document)
+    return found, faults(found)
+
+
+async def draft_json(house: House, id: UUID) -> DraftJson:
+    """The draft as it is sent."""
+    saved = await _stored(house, id)
+    return await house.apart(kept, saved.revision, saved.value)
 
 
 async def _save(
@@ -80,18 +100,24 @@ async def _save(
     """Save a part over the `revision` it was read at. Raises Stale with the newer one."""
     saved = await questionnaires.save(conn, id, name, value, revision)
     if saved is None:
-        current = there(await read(conn, id))
-        raise Stale("Someone saved a newer version in the meantime.", current=current)
+        raise _stale(there(await read(conn, id)))
     return Saved(saved, value)
 
 
-async def save_draft(
-    house: House, account: Account, id: UUID, document: Questionnaire, revision: int
-) -> DraftState:
+def _stale(current: Any) -> Stale:
+    return Stale("Someone saved a newer version in the meantime.", current=current)
+
+
+async def save_draft(house: House, account: Account, id: UUID, body: bytes) -> DraftJson:
+    """Save a draft that came as JSON (core/drafts.py). Raises Unreadable, TooHeavy, Stale."""
     may_write(account)
+    given = await house.apart(taken, body)
     async with house.engine.begin() as conn:
-        saved = await _save(conn, id, "draft", document, revision, questionnaires.draft)
-    return _draft_state(saved)
+        saved = await questionnaires.save(conn, id, "draft", given.document, given.revision)
+        if saved is None:
+            current = there(await questionnaires.draft(conn, id))
+            raise _stale(Saved(current.revision, orjson.loads(current.value)))
+    return replace(given, revision=saved)
 
 
 @dataclass(frozen=True)
@@ -116,13 +142,13 @@ async def publish(house: House, account: Account, id: UUID, revision: int) -> in
     """Freeze the draft at `revision` as the next edition; its number. Raises Invalid, Stale."""
     may_write(account)
     now = house.clock.now()
+    saved = await _stored(house, id)
+    if saved.revision != revision:
+        raise _stale(Saved(saved.revision, orjson.loads(saved.value)))
+    _, found = await asyncio.to_thread(_read, saved.value)
+    if found:
+        raise Invalid("The draft cannot be published yet.", found)
     async with house.engine.begin() as conn:
-        saved = there(await questionnaires.draft(conn, id))
-        if saved.revision != revision:
-            raise Stale("The draft was changed in the meantime.", current=saved)
-        found = faults(saved.value)
-        if found:
-            raise Invalid("The draft cannot be published yet.", found)
         number = await edition_store.publish(conn, id, saved, account.id, now)
         await trail.add(conn, now, account.id, "published", id, edition=number)
     return number
@@ -165,7 +191,11 @@ async def changed(house: House, id: UUID, number: int | None = None) -> Changed:
         if before is None:
             return Changed(None, ())
         old = there(await edition_store.edition(conn, id, before))
-    return Changed(before, changes(old, after))
+    return Changed(before, await house.apart(_changes, old, after))
+
+
+def _changes(old: str, new: str) -> tuple[Change, ...]:
+    return changes(*(Questionnaire.model_validate_json(one) for one in (old, new)))
 
 
 async def gate(house: House, id: UUID) -> Saved[Gate]:
@@ -206,7 +236,12 @@ async def _dispatch_faults(conn: AsyncConnection, id: UUID, rules: Dispatch) -> 
         document = there(await edition_store.edition(conn, id, number))
     else:
         document = there(await questionnaires.draft(conn, id)).value
-    return dispatching.problems(rules, document, await registers.every(conn))
+    known = await registers.every(conn)
+    return await asyncio.to_thread(_problems, rules, document, known)
+
+
+def _problems(rules: Dispatch, document: str, known: Mapping[UUID, Register]) -> tuple[Fault, ...]:
+    return dispatching.problems(rules, Questionnaire.model_validate_json(document), known)
 
 
 async def dispatch(house: House, id: UUID) -> DispatchState:

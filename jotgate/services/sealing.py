@@ -21,6 +21,6 @@ def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value]) -> bytes
 
 
 def unseal(house: House, entry_id: UUID, sealed: bytes) -> Stored:
-    """What `seal` was given for this entry, as it is stored. Raises Unreadable."""
+    """What `seal` was given for this entry, as it is stored. Raises Sealed."""
     answers: Stored = orjson.loads(house.cipher.open(sealed, _purpose(entry_id)))
     return answers

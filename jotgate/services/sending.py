@@ -16,6 +16,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.telling import fault_of
 from jotgate.core.values import FileFacts
 from jotgate.core.wording import closest
+from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House
 from jotgate.store import files
@@ -28,8 +29,14 @@ PIECE = 1_500_000
 MOST_UNSENT = 4_000_000_000
 """Bytes that can wait for their entries at one questionnaire, so that nobody fills the disk."""
 
-UNSENT_DAYS = 60
-"""Days after which a file that belongs to no entry is removed."""
+FILES_A_DAY, BYTES_A_DAY = 500, 1_000_000_000
+"""What one client can announce and send in a day."""
+
+UNSENT_DAYS = 31
+"""Days after which a file that belongs to no entry is removed: a started entry has gone by then."""
+
+CUT_OFF_DAYS = 1
+"""Days after which a file that never arrived whole is removed."""
 
 
 @dataclass(frozen=True)
@@ -43,11 +50,11 @@ class Beginning:
     language: str
 
 
-async def begin(house: House, address: str, about: Beginning) -> SentFile:
-    """Make room for a file.
+async def begin(house: House, address: str, about: Beginning, client: str) -> SentFile:
+    """Make room for a file of the client at a network address.
 
-    Raises InvalidAnswers where it will not do, Shut, NotFound, and TooManyTries where too much
-    waits for its entries already.
+    Only what has arrived takes room, not what is announced. Raises InvalidAnswers where it
+    will not do, Shut, NotFound, and TooManyTries where too much waits for its entries already.
     """
     async with house.engine.begin() as conn:
         found = await standing(conn, address)
@@ -60,6 +67,8 @@ async def begin(house: House, address: str, about: Beginning) -> SentFile:
             size_suits(item, name, about.size)
         except Failed as failed:
             raise _refused(plan, item, failed, language) from None
+        says = "Too many files were sent from here today. Try again tomorrow."
+        await allow(house, conn, {name_of("files", client): FILES_A_DAY}, says)
         if await files.unclaimed_bytes(conn, found.id) + about.size > MOST_UNSENT:
             raise TooManyTries("Too many files are on their way here. Try again later.", 3600)
         file = SentFile(
@@ -105,7 +114,13 @@ async def _there(conn: AsyncConnection, found: Standing, id: UUID, lock: bool = 
 
 
 async def take(
-    house: House, address: str, id: UUID, offset: int, piece: bytes, language: str
+    house: House,
+    address: str,
+    id: UUID,
+    offset: int,
+    piece: bytes,
+    language: str,
+    client: str,
 ) -> SentFile:
     """Take the piece that begins at `offset`; one that is there already changes nothing.
 
@@ -120,6 +135,8 @@ async def take(
         received = file.received + len(piece)
         if len(piece) > PIECE or received > file.size:
             raise NotFound("More arrived than was announced. Send it again from its start.")
+        says = "Too much was sent from here today. Try again tomorrow."
+        await allow(house, conn, {name_of("bytes", client): BYTES_A_DAY}, says, len(piece))
         sealed = house.cipher.seal(piece, _purpose(id, offset))
         await house.files.put(_piece(id, offset), sealed)
         taken: SentFile | InvalidAnswers = replace(file, received=received)
@@ -162,7 +179,7 @@ def _purpose(id: UUID, part: int | str) -> str:
 
 
 async def read(house: House, file: SentFile) -> bytes:
-    """The whole of a file. Raises Missing, Unreadable."""
+    """The whole of a file. Raises Missing, Sealed."""
     found = bytearray()
     while len(found) < file.received:
         sealed = await house.files.get(_piece(file.id, len(found)))
@@ -178,9 +195,10 @@ async def preview(house: House, file: SentFile) -> bytes:
 
 async def remove_unsent(house: House, limit: int = 500) -> int:
     """Remove files that were begun long ago and belong to no entry; how many."""
-    before = house.clock.now() - timedelta(days=UNSENT_DAYS)
+    now = house.clock.now()
+    unsent, cut_off = (now - timedelta(days=days) for days in (UNSENT_DAYS, CUT_OFF_DAYS))
     async with house.engine.begin() as conn:
-        gone = await files.unclaimed(conn, before, limit)
+        gone = await files.unclaimed(conn, unsent, cut_off, limit)
         for id in gone:
             await files.remove(conn, id)
     for id in gone:

@@ -11,7 +11,7 @@ from urllib.parse import quote
 
 import orjson
 
-from jotgate.core.errors import NotFound, TooManyTries
+from jotgate.core.errors import NotFound, TooLarge, TooManyTries
 from jotgate.core.gate import admit
 from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan
@@ -19,6 +19,7 @@ from jotgate.core.telling import day_in_words
 from jotgate.core.wording import closest, say
 from jotgate.core.words import page as page_words
 from jotgate.ports.mail import Letter
+from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House
 from jotgate.store import started
@@ -29,6 +30,15 @@ KEPT_DAYS = 30
 
 LETTERS = 3
 """Letters with a link that one started entry can have sent."""
+
+LETTERS_A_DAY = {"address": 3, "client": 20, "questionnaire": 2_000}
+"""Letters that go to one address, are asked for by one client, or at one questionnaire."""
+
+NEW_A_DAY = 500
+"""Started entries that one client can begin."""
+
+LARGEST = 500_000
+"""Bytes of a started entry."""
 
 
 @dataclass(frozen=True)
@@ -50,23 +60,35 @@ def _purpose(token_hash: str) -> str:
     return f"started {token_hash}"
 
 
-async def save(house: House, address: str, token: str, going: Going) -> None:
-    """Keep answers under the secret `token`. Raises Shut, NotFound."""
+async def save(house: House, address: str, token: str, going: Going, client: str) -> None:
+    """Keep answers under the secret `token`; those that no question asks for are left out.
+
+    `client` is a network address. Raises Shut, NotFound, TooLarge, TooManyTries.
+    """
     name = _hash(token)
-    content: dict[str, Any] = {
-        "link": going.link,
-        "page": going.page,
-        "submission": going.submission,
-        "answers": going.answers,
-    }
-    sealed = house.cipher.seal(orjson.dumps(content), _purpose(name))
     async with house.engine.begin() as conn:
         found = await standing(conn, address)
         plan = await edition_at(house, conn, found, going.edition)
         first = plan.questionnaire.first_language
         admit(found.gate, first, first)
+        sealed = house.cipher.seal(_content(plan, going), _purpose(name))
         one = Started(name, found.id, going.edition, sealed, house.clock.now())
-        await started.save(conn, one)
+        if await started.save(conn, one):
+            says = "Too much was begun from here today. Go on with what you have begun."
+            await allow(house, conn, {name_of("started", client): NEW_A_DAY}, says)
+
+
+def _content(plan: Plan, going: Going) -> bytes:
+    content: dict[str, Any] = {
+        "link": going.link,
+        "page": going.page,
+        "submission": going.submission,
+        "answers": {key: one for key, one in going.answers.items() if key in plan.items},
+    }
+    plain = orjson.dumps(content)
+    if len(plain) > LARGEST:
+        raise TooLarge("These answers are too large to be saved on the way.")
+    return plain
 
 
 async def find(house: House, address: str, token: str) -> Going:
@@ -87,11 +109,13 @@ async def forget(house: House, token: str) -> None:
 
 
 async def ask_letter(
-    house: House, address: str, token: str, email: str, base: str, language: str
+    house: House, address: str, token: str, email: str, base: str, language: str, client: str
 ) -> None:
     """Have a letter with the way back sent to `email`, by the worker.
 
-    `base` is the address that people reach us at. Raises NotFound, TooManyTries.
+    `base` is the address that people reach us at, `client` the network address of who asks.
+    Nothing that was answered, or that stood in a link, is in the letter. Raises NotFound,
+    TooManyTries.
     """
     going = await find(house, address, token)
     name = _hash(token)
@@ -100,26 +124,29 @@ async def ask_letter(
         plan = await edition_at(house, conn, found, going.edition)
         if await started.count_letter(conn, name) > LETTERS:
             raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
-        letter = _letter(house, plan, going, f"{base}/q/{quote(address)}", token, email, language)
+        says = "Too many letters were asked for today. Try again tomorrow."
+        asked = {"address": email.lower(), "client": client, "questionnaire": str(found.id)}
+        limits = {name_of(f"letters {k}", v): LETTERS_A_DAY[k] for k, v in asked.items()}
+        await allow(house, conn, limits, says)
+        letter = _letter(house, plan, f"{base}/q/{quote(address)}", token, email, language)
         sealed = house.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
         await started.ask_for_letter(conn, sealed, house.queue)
 
 
 def _letter(
-    house: House, plan: Plan, going: Going, base: str, token: str, email: str, wanted: str
+    house: House, plan: Plan, base: str, token: str, email: str, wanted: str
 ) -> dict[str, str]:
     document = plan.questionnaire
     language = closest(document.languages, [wanted])
     words = page_words(language)
     title = say(document.title, language, document.first_language)
-    query = f"?{going.link}" if going.link else ""
     until = (house.clock.now() + timedelta(days=KEPT_DAYS)).date()
     return {
         "id": str(house.ids.id()),
         "to": email,
         "subject": " ".join(words["letter_subject"].format(title=title).split()),
         "body": words["letter_body"].format(
-            title=title, link=f"{base}{query}#on={token}", until=day_in_words(until, language)
+            title=title, link=f"{base}#on={token}", until=day_in_words(until, language)
         ),
     }
 

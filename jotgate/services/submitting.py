@@ -1,13 +1,16 @@
 """A submission: an entry, its restricted answers and the outgoing work, stored once."""
 
+import hashlib
 from dataclasses import dataclass
 from uuid import UUID
 
+import orjson
 from sqlalchemy.exc import IntegrityError
+from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.clearance import split
 from jotgate.core.entry import Entry
-from jotgate.core.errors import InvalidAnswers, Shut
+from jotgate.core.errors import InvalidAnswers, KeyReused, Shut
 from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.gate import admit
 from jotgate.core.path import walk
@@ -48,8 +51,9 @@ class _NotStored(Exception):
 async def submit(house: House, address: str, answers: Answers, idempotency_key: str) -> Taken:
     """Store an entry in one transaction, once for its key.
 
-    Raises InvalidAnswers where an answer on the path fails, and Shut where the gate is shut.
-    A submission that was stored before is answered as it was then, open or shut.
+    Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut, and
+    KeyReused where the key came before with other answers. A submission that was stored before
+    is answered as it was then, open or shut.
     """
     id, plan = await _edition(house, address, answers.edition)
     now = house.clock.now()
@@ -59,7 +63,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     whole = walk(plan, with_filled(filled, given), filled.carried, today)
     language = closest(plan.questionnaire.languages, [answers.language])
     if whole.stuck is not None:
-        repeated = await _repeated(house, id, plan, idempotency_key, language)
+        repeated = await _repeated(house, address, plan, idempotency_key, answers, language)
         if repeated is not None:
             return repeated
         faults = faults_of(plan, whole.stuck.failed, language)
@@ -77,6 +81,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         withheld=sorted(restricted),
         flags=list(filled.flags),
         idempotency_key=idempotency_key,
+        body_hash=_body_hash(answers),
         sealed=seal(house, entry_id, restricted) if restricted else None,
     )
     try:
@@ -84,7 +89,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
             house, submission, tuple(UUID(one.id) for one in files_in(whole.kept))
         )
     except (IntegrityError, _NotStored):
-        return await _not_stored(house, address, idempotency_key, answers.language)
+        return await _not_stored(house, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
     return Taken(entry_id, number, said, repeated=False)
 
@@ -104,15 +109,37 @@ async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan
     return house.addresses.keep(address, found.id), plan
 
 
-async def _repeated(house: House, id: UUID, plan: Plan, key: str, language: str) -> Taken | None:
-    """The entry that this submission led to before, which its files belong to by now."""
-    if not plan.files:
+def _body_hash(answers: Answers) -> bytes:
+    """What tells one submission from another under the same key; the language does not count."""
+    said = [answers.edition, answers.link, answers.given]
+    return hashlib.sha256(orjson.dumps(said, option=orjson.OPT_SORT_KEYS)).digest()
+
+
+async def _before(conn: AsyncConnection, id: UUID, key: str, answers: Answers) -> Entry | None:
+    """The entry that was stored under this key. Raises KeyReused where it is of other answers."""
+    found = await entries.by_idempotency_key(conn, id, key)
+    if found is None:
         return None
+    entry, body_hash = found
+    if body_hash is not None and body_hash != _body_hash(answers):
+        raise KeyReused("Something else was sent under this key before.")
+    return entry
+
+
+async def _repeated(
+    house: House, address: str, plan: Plan, key: str, answers: Answers, language: str
+) -> Taken | None:
+    """The entry that this submission led to before, which its files belong to by now.
+
+    Where there is none, a shut gate comes before any word on the answers: raises Shut.
+    """
     async with house.engine.connect() as conn:
-        entry = await entries.by_idempotency_key(conn, id, key)
-    if entry is None:
-        return None
-    return _taken_before(plan, entry, language)
+        found = await standing(conn, address)
+        entry = await _before(conn, found.id, key, answers) if plan.files else None
+    if entry is not None:
+        return _taken_before(plan, entry, language)
+    admit(found.gate, language, plan.questionnaire.first_language)
+    return None
 
 
 def _taken_before(plan: Plan, entry: Entry, language: str) -> Taken:
@@ -136,13 +163,13 @@ async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -
     return number
 
 
-async def _not_stored(house: House, address: str, key: str, wanted: str) -> Taken:
+async def _not_stored(house: House, address: str, key: str, answers: Answers) -> Taken:
     """What the first submission under this key led to, or Shut."""
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
-        entry = await entries.by_idempotency_key(conn, found.id, key)
+        entry = await _before(conn, found.id, key, answers)
         plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
-    language = closest(plan.questionnaire.languages, [wanted])
+    language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
         return _taken_before(plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)

@@ -1,5 +1,6 @@
 """Trying a draft: the same decisions as on the public page, and nothing is stored."""
 
+import asyncio
 from collections.abc import Collection, Iterable
 from dataclasses import asdict, dataclass, replace
 from random import Random
@@ -34,7 +35,7 @@ async def visit(house: House, id: UUID, link: str, wanted: Iterable[str]) -> Vis
         left = "one thing is" if count == 1 else f"{count} things are"
         message = f"It can be tried once it could be published: {left} left to do."
         raise Invalid(message, state.faults)
-    plan = compile_plan(state.document)
+    plan = await asyncio.to_thread(compile_plan, state.document)
     today = today_in(state.document.time_zone, house.clock.now())
     language = closest(state.document.languages, wanted)
     filled = read(plan, link, today)

@@ -1,5 +1,6 @@
 """Accounts, their sessions, failed sign-ins, and clearance per questionnaire."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
@@ -126,17 +127,21 @@ async def end_session(conn: AsyncConnection, token_hash: bytes, now: datetime) -
     await conn.execute(delete(sessions).where(gone))
 
 
-async def note_failed_try(conn: AsyncConnection, who: str, now: datetime) -> None:
+async def note_try(conn: AsyncConnection, who: str, now: datetime) -> None:
     await conn.execute(insert(sign_in_tries).values(who=who, at=now))
 
 
-async def failed_tries(conn: AsyncConnection, who: str, since: datetime) -> int:
+async def tries(conn: AsyncConnection, who: str, since: datetime) -> int:
     query = select(func.count()).where(sign_in_tries.c.who == who, sign_in_tries.c.at > since)
     return (await conn.execute(query)).scalar_one()
 
 
-async def forget_tries(conn: AsyncConnection, who: str) -> None:
-    await conn.execute(delete(sign_in_tries).where(sign_in_tries.c.who == who))
+async def forget_tries(conn: AsyncConnection, who: Sequence[str]) -> None:
+    await conn.execute(delete(sign_in_tries).where(sign_in_tries.c.who.in_(who)))
+
+
+async def forget_old_tries(conn: AsyncConnection, before: datetime) -> None:
+    await conn.execute(delete(sign_in_tries).where(sign_in_tries.c.at < before))
 
 
 async def give_clearance(conn: AsyncConnection, account_id: UUID, questionnaire_id: UUID) -> None:

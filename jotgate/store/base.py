@@ -5,7 +5,8 @@ from typing import Any
 
 import orjson
 from pydantic import BaseModel
-from sqlalchemy import Column, DateTime, MetaData, Uuid
+from sqlalchemy import Column, DateTime, MetaData, Text, Uuid, cast, literal
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.ext.asyncio import AsyncEngine, create_async_engine
 
 metadata = MetaData(
@@ -21,6 +22,11 @@ metadata = MetaData(
 def dumped(value: BaseModel) -> dict[str, Any]:
     """A document as a column of JSON holds it, with every member."""
     return value.model_dump(mode="json")
+
+
+def as_column(value: BaseModel | str) -> Any:
+    """A document, or JSON as text, for a column of JSON."""
+    return cast(literal(value, Text), JSONB) if isinstance(value, str) else dumped(value)
 
 
 def uuid_column(name: str, *args: Any, **options: Any) -> Column[Any]:
@@ -39,6 +45,7 @@ def connect(url: str, pool_size: int) -> AsyncEngine:
         pool_size=pool_size,
         max_overflow=0,
         pool_pre_ping=False,
+        hide_parameters=True,
         json_serializer=lambda value: orjson.dumps(value).decode(),
         json_deserializer=orjson.loads,
     )

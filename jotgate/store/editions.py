@@ -4,12 +4,11 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import func, insert, literal, select, update
+from sqlalchemy import Text, cast, func, insert, literal, select, update
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.store.accounts import accounts
-from jotgate.store.base import dumped
+from jotgate.store.base import as_column
 from jotgate.store.questionnaires import Saved, editions, questionnaires
 
 
@@ -23,7 +22,7 @@ class Published:
 
 
 async def publish(
-    conn: AsyncConnection, id: UUID, saved: Saved[Questionnaire], by: UUID, now: datetime
+    conn: AsyncConnection, id: UUID, saved: Saved[str], by: UUID, now: datetime
 ) -> int:
     """Freeze `saved` as the next edition and make it the current one; its number."""
     number: int = (
@@ -38,7 +37,7 @@ async def publish(
         insert(editions).values(
             questionnaire_id=id,
             number=number,
-            document=dumped(saved.value),
+            document=as_column(saved.value),
             draft_revision=saved.revision,
             published=now,
             published_by=by,
@@ -47,12 +46,13 @@ async def publish(
     return number
 
 
-async def edition(conn: AsyncConnection, id: UUID, number: int) -> Questionnaire | None:
-    query = select(editions.c.document).where(
+async def edition(conn: AsyncConnection, id: UUID, number: int) -> str | None:
+    """The document as JSON: reading it can take long."""
+    query = select(cast(editions.c.document, Text)).where(
         editions.c.questionnaire_id == id, editions.c.number == number
     )
-    document = (await conn.execute(query)).scalar_one_or_none()
-    return document and Questionnaire.model_validate(document)
+    document: str | None = (await conn.execute(query)).scalar_one_or_none()
+    return document
 
 
 async def published(conn: AsyncConnection, id: UUID) -> list[Published]:

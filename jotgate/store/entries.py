@@ -50,6 +50,7 @@ entries = Table(
     Column("withheld", ARRAY(String), nullable=False),
     Column("flags", ARRAY(String), nullable=False),
     Column("idempotency_key", String, nullable=False),
+    Column("body_hash", LargeBinary),
     UniqueConstraint("questionnaire_id", "idempotency_key"),
     UniqueConstraint("questionnaire_id", "number"),
 )
@@ -96,6 +97,7 @@ class Submission:
     withheld: list[str]
     flags: list[str]
     idempotency_key: str
+    body_hash: bytes
     sealed: bytes | None
 
 
@@ -108,6 +110,7 @@ _GIVEN: dict[str, Any] = {
     "withheld": ARRAY(String),
     "flags": ARRAY(String),
     "idempotency_key": String(),
+    "body_hash": LargeBinary(),
 }
 
 
@@ -165,12 +168,18 @@ def _entry(row: Any) -> Entry:
     return Entry(**row._mapping)
 
 
-async def by_idempotency_key(conn: AsyncConnection, id: UUID, key: str) -> Entry | None:
-    query = select(*_ENTRY).where(
+async def by_idempotency_key(
+    conn: AsyncConnection, id: UUID, key: str
+) -> tuple[Entry, bytes | None] | None:
+    """The entry under this key, and the hash of what was sent, where that was kept."""
+    query = select(*_ENTRY, entries.c.body_hash).where(
         entries.c.questionnaire_id == id, entries.c.idempotency_key == key
     )
     row = (await conn.execute(query)).one_or_none()
-    return row and _entry(row)
+    if row is None:
+        return None
+    *members, body_hash = row
+    return Entry(**dict(zip(Entry.model_fields, members, strict=True))), body_hash
 
 
 async def entry(conn: AsyncConnection, questionnaire_id: UUID, id: UUID) -> Entry | None:

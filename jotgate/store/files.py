@@ -13,9 +13,11 @@ from sqlalchemy import (
     Integer,
     String,
     Table,
+    and_,
     delete,
     func,
     insert,
+    or_,
     select,
     text,
     update,
@@ -116,8 +118,8 @@ async def advance(conn: AsyncConnection, id: UUID, received: int, type: str | No
 
 
 async def unclaimed_bytes(conn: AsyncConnection, questionnaire_id: UUID) -> int:
-    """How much was announced for a questionnaire and belongs to no entry."""
-    query = select(func.coalesce(func.sum(files.c.size), 0)).where(
+    """How much has arrived for a questionnaire and belongs to no entry."""
+    query = select(func.coalesce(func.sum(files.c.received), 0)).where(
         files.c.questionnaire_id == questionnaire_id, files.c.entry_id.is_(None)
     )
     return int((await conn.execute(query)).scalar_one())
@@ -133,9 +135,13 @@ async def remove(conn: AsyncConnection, id: UUID) -> None:
     await conn.execute(delete(files).where(files.c.id == id))
 
 
-async def unclaimed(conn: AsyncConnection, before: datetime, limit: int) -> list[UUID]:
-    """Files begun before then that no entry has."""
-    query = select(files.c.id).where(files.c.entry_id.is_(None), files.c.begun < before)
+async def unclaimed(
+    conn: AsyncConnection, unsent: datetime, cut_off: datetime, limit: int
+) -> list[UUID]:
+    """Files that no entry has: begun before `unsent`, or, where they never arrived whole,
+    before `cut_off`."""
+    old = or_(files.c.begun < unsent, and_(files.c.type.is_(None), files.c.begun < cut_off))
+    query = select(files.c.id).where(files.c.entry_id.is_(None), old)
     return list((await conn.execute(query.limit(limit))).scalars())
 
 

@@ -13,6 +13,8 @@ from sqlalchemy import (
     Integer,
     String,
     Table,
+    Text,
+    cast,
     false,
     insert,
     select,
@@ -23,8 +25,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.dispatch import Dispatch
 from jotgate.core.gate import Gate
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.store.base import dumped, metadata, time_column, uuid_column
+from jotgate.store.base import as_column, dumped, metadata, time_column, uuid_column
 
 T = TypeVar("T")
 
@@ -105,14 +106,13 @@ class Standing:
     edition: int
 
 
-async def add(
-    conn: AsyncConnection, id: UUID, address: str, draft: Questionnaire, now: datetime
-) -> None:
+async def add(conn: AsyncConnection, id: UUID, address: str, draft: str, now: datetime) -> None:
+    """Start one with `draft`, which is JSON."""
     await conn.execute(
         insert(questionnaires).values(
             id=id,
             address=address,
-            draft=dumped(draft),
+            draft=as_column(draft),
             draft_revision=1,
             gate=dumped(Gate(state="shut")),
             gate_revision=1,
@@ -164,7 +164,6 @@ async def summary(conn: AsyncConnection, id: UUID) -> Summary | None:
 
 
 _PARTS: dict[PartName, type[BaseModel]] = {
-    "draft": Questionnaire,
     "gate": Gate,
     "dispatch": Dispatch,
 }
@@ -176,8 +175,11 @@ async def _part(conn: AsyncConnection, id: UUID, name: PartName) -> Saved[Any] |
     return row and Saved(row[0], _PARTS[name].model_validate(row[1]))
 
 
-async def draft(conn: AsyncConnection, id: UUID) -> Saved[Questionnaire] | None:
-    return await _part(conn, id, "draft")
+async def draft(conn: AsyncConnection, id: UUID) -> Saved[str] | None:
+    """The draft as JSON: reading it can take long."""
+    columns = questionnaires.c.draft_revision, cast(questionnaires.c.draft, Text)
+    row = (await conn.execute(select(*columns).where(questionnaires.c.id == id))).one_or_none()
+    return None if row is None else Saved(*row)
 
 
 async def gate(conn: AsyncConnection, id: UUID) -> Saved[Gate] | None:
@@ -189,14 +191,14 @@ async def dispatch(conn: AsyncConnection, id: UUID) -> Saved[Dispatch] | None:
 
 
 async def save(
-    conn: AsyncConnection, id: UUID, name: PartName, value: BaseModel, revision: int
+    conn: AsyncConnection, id: UUID, name: PartName, value: BaseModel | str, revision: int
 ) -> int | None:
     """Save a part that was read at `revision`: its new revision, or None where it is stale."""
     current = questionnaires.c[f"{name}_revision"]
     query = (
         update(questionnaires)
         .where(questionnaires.c.id == id, current == revision)
-        .values({name: dumped(value), current.name: current + 1})
+        .values({name: as_column(value), current.name: current + 1})
         .returning(current)
     )
     new: int | None = (await conn.execute(query)).scalar_one_or_none()

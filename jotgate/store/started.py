@@ -16,6 +16,7 @@ from sqlalchemy import (
     func,
     literal,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import insert
@@ -47,14 +48,15 @@ class Started:
     touched: datetime
 
 
-async def save(conn: AsyncConnection, one: Started) -> None:
-    """Keep it in place of what was saved under its secret for the same questionnaire."""
+async def save(conn: AsyncConnection, one: Started) -> bool:
+    """Keep it in place of what was saved under its secret for the same questionnaire; whether
+    it is the first."""
     query = insert(started).values(**vars(one))
     newer = {name: query.excluded[name] for name in ("edition", "sealed", "touched")}
     same = started.c.questionnaire_id == query.excluded.questionnaire_id
-    await conn.execute(
-        query.on_conflict_do_update(index_elements=["token_hash"], set_=newer, where=same)
-    )
+    saving = query.on_conflict_do_update(index_elements=["token_hash"], set_=newer, where=same)
+    made = (await conn.execute(saving.returning(text("xmax = 0 AS made")))).one_or_none()
+    return made is not None and bool(made[0])
 
 
 async def find(conn: AsyncConnection, token_hash: str, questionnaire_id: UUID) -> Started | None:

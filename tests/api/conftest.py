@@ -29,7 +29,9 @@ async def app_of(house: House) -> httpx.ASGITransport:
     async def open_house(settings: Settings) -> AsyncIterator[House]:
         yield house
 
-    app = create_app(Settings(public_url=BASE, public_per_minute=100_000), open_house)
+    app = create_app(
+        Settings(public_url=BASE, public_per_minute=100_000, secure_cookies=False), open_house
+    )
     app.state.house = house
     return httpx.ASGITransport(app, raise_app_exceptions=False)
 

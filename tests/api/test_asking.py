@@ -15,7 +15,7 @@ from jotgate.services.house import House
 from jotgate.store import entries as entry_store
 from tests.api.conftest import Visitor
 from tests.documents import item, page, questionnaire
-from tests.scenes import Scene, published
+from tests.scenes import Scene, published, save
 
 TOKEN = {"Started-Token": "ab" * 32}
 
@@ -212,7 +212,7 @@ async def test_a_draft_with_faults_says_what_is_left(
 ) -> None:
     state = await questionnaires.draft(house, scene.id)
     empty = questionnaire(page("p"))
-    await questionnaires.save_draft(house, scene.coordinator, scene.id, empty, state.revision)
+    await save(house, scene.coordinator, scene.id, empty, state.revision)
     data = first((await coordinator.get(f"/try/{scene.id}")).text)
     assert data["shown"]["code"] == "invalid"
     assert "one thing is left to do" in data["shown"]["detail"]

@@ -16,8 +16,8 @@ DOCUMENT = questionnaire(page("p", item("short_text", "name")))
 
 
 async def made(coordinator: Visitor, document: Questionnaire = DOCUMENT) -> str:
-    body = {"title": "T", "document": document.model_dump(mode="json")}
-    reply = await coordinator.post("/api/questionnaires", json=body)
+    body = document.model_dump_json()
+    reply = await coordinator.post("/api/questionnaires/files", content=body)
     return f"/api/questionnaires/{reply.json()['id']}"
 
 

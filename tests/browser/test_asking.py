@@ -21,7 +21,7 @@ from jotgate.store import questionnaires as store
 from jotgate.wiring import open_house
 from tests.browser.reading import Browser
 from tests.documents import item, options, page, questionnaire, words
-from tests.scenes import published
+from tests.scenes import published, save
 
 CHECKS = [{"left": "to", "relation": "at_least", "right": "from", "message": words("Too early.")}]
 EVERY_KIND = questionnaire(
@@ -108,7 +108,7 @@ def publish_again(installation: Installation, address: str, document: Questionna
                 standing = await store.standing(conn, address.rpartition("/")[2])
             assert found is not None
             assert standing is not None
-            await questionnaires.save_draft(house, found[0], standing.id, document, 1)
+            await save(house, found[0], standing.id, document, 1)
             await questionnaires.publish(house, found[0], standing.id, 2)
 
     asyncio.run(publish())

@@ -1,5 +1,6 @@
 """Signing in, out, and slowing down who guesses."""
 
+import asyncio
 from datetime import timedelta
 
 import pytest
@@ -12,7 +13,7 @@ from jotgate.services import accounts, office, questionnaires, registers
 from jotgate.services.house import House
 from jotgate.store.accounts import Account
 from tests.conftest import Clock
-from tests.scenes import PASSWORD, Scene
+from tests.scenes import PASSWORD, Scene, save
 
 
 async def sign_in(house: House, password: str = PASSWORD, place: str = "1") -> accounts.SignedIn:
@@ -45,14 +46,35 @@ async def test_neither_password_nor_token_is_stored(scene: Scene, house: House) 
     assert signed.token not in stored
 
 
-async def test_tries_are_throttled_by_account(scene: Scene, house: House, clock: Clock) -> None:
-    for place in range(accounts.TRIES):
+async def test_tries_of_one_client_are_throttled(scene: Scene, house: House, clock: Clock) -> None:
+    for _ in range(accounts.TRIES):
+        with pytest.raises(WrongSignIn):
+            await sign_in(house, "wrong")
+    with pytest.raises(TooManyTries):
+        await sign_in(house)
+    await sign_in(house, place="elsewhere")
+    clock.move(accounts.PAUSE + timedelta(seconds=1))
+    await sign_in(house)
+
+
+async def test_nobody_is_locked_out_of_the_place_where_they_signed_in_before(
+    scene: Scene, house: House
+) -> None:
+    await sign_in(house, place="at home")
+    for place in range(accounts.TRIES_OF_STRANGERS):
         with pytest.raises(WrongSignIn):
             await sign_in(house, "wrong", str(place))
     with pytest.raises(TooManyTries):
-        await sign_in(house, place="elsewhere")
-    clock.move(accounts.PAUSE + timedelta(seconds=1))
-    await sign_in(house)
+        await sign_in(house, "wrong", "yet another")
+    await sign_in(house, place="at home")
+
+
+async def test_many_tries_at_once_count_as_well(scene: Scene, house: House) -> None:
+    tries = await asyncio.gather(
+        *(sign_in(house, "wrong") for _ in range(accounts.TRIES * 3)), return_exceptions=True
+    )
+    checked = sum(isinstance(one, WrongSignIn) for one in tries)
+    assert accounts.TRIES <= checked < accounts.TRIES * 3
 
 
 async def test_and_by_place(scene: Scene, house: House) -> None:
@@ -69,7 +91,7 @@ async def test_who_may_only_read_changes_nothing(
 ) -> None:
     changes = (
         questionnaires.add(house, reader, "x", None),
-        questionnaires.save_draft(house, reader, scene.id, blank("x"), 1),
+        save(house, reader, scene.id, blank("x"), 1),
         questionnaires.publish(house, reader, scene.id, 1),
         questionnaires.save_gate(house, reader, scene.id, Gate(state="shut"), 2),
         registers.add(house, reader, "x", []),

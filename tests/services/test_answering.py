@@ -11,7 +11,7 @@ from jotgate.core.gate import Gate
 from jotgate.services import answering, entries, questionnaires, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
-from tests.scenes import SECRET, Scene
+from tests.scenes import SECRET, Scene, save
 
 
 async def count(house: House, table: str) -> int:
@@ -108,7 +108,7 @@ async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, hou
     changed = state.document.model_copy(
         update={"pages": (pages[0], pages[1].model_copy(update={"title": {"en": "New"}}))}
     )
-    await questionnaires.save_draft(house, scene.coordinator, scene.id, changed, 1)
+    await save(house, scene.coordinator, scene.id, changed, 1)
     await questionnaires.publish(house, scene.coordinator, scene.id, 2)
     answers = Answers("", 1, {"name": "Ines", "source": "own"})
     visitor, ahead = await answering.page(house, scene.address, answers, "onward", "start")

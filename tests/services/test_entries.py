@@ -3,8 +3,7 @@
 import pytest
 
 from jotgate.adapters.secrets import FernetCipher
-from jotgate.core.errors import NotAllowed, NotFound
-from jotgate.ports.secrets import Unreadable
+from jotgate.core.errors import NotAllowed, NotFound, Sealed
 from jotgate.services import entries, office
 from jotgate.services.house import House
 from tests.scenes import SECRET, Scene
@@ -63,5 +62,5 @@ def test_keys_can_be_rotated_and_a_purpose_binds() -> None:
     sealed = FernetCipher([old]).seal(b"words", "entry 1")
     assert FernetCipher([new, old]).open(sealed, "entry 1") == b"words"
     for cipher, purpose in ((FernetCipher([new]), "entry 1"), (FernetCipher([old]), "entry 2")):
-        with pytest.raises(Unreadable):
+        with pytest.raises(Sealed):
             cipher.open(sealed, purpose)

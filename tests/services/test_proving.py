@@ -15,7 +15,7 @@ from jotgate.services.house import House
 from tests.conftest import Clock
 from tests.core.proof.test_findings import hostile
 from tests.documents import is_, item, options, page, questionnaire
-from tests.scenes import Scene
+from tests.scenes import Scene, save
 
 BRANCHING = questionnaire(
     page(
@@ -32,7 +32,7 @@ BRANCHING = questionnaire(
 
 async def write(house: House, scene: Scene, document: Questionnaire) -> None:
     state = await questionnaires.draft(house, scene.id)
-    await questionnaires.save_draft(house, scene.coordinator, scene.id, document, state.revision)
+    await save(house, scene.coordinator, scene.id, document, state.revision)
 
 
 async def test_a_draft_is_proved_once_for_each_revision_and_day(
@@ -107,7 +107,7 @@ async def test_a_proof_that_takes_too_long_is_given_up(house: House, scene: Scen
     await write(house, scene, hostile(12))
     with pytest.raises(Away):
         await proving.proved(hasty, scene.id)
-    slow._seconds = 60
+    slow.processes.seconds = 60
     await write(house, scene, BRANCHING)
     found = await proving.proved(hasty, scene.id)
     assert found.proof is not None

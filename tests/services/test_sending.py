@@ -14,6 +14,7 @@ from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
 
 from jotgate.adapters.files import MOST_PIXELS, PillowEyes
+from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.services import entries, questionnaires, sending, submitting
@@ -21,6 +22,8 @@ from jotgate.services.answering import Answers
 from jotgate.services.house import House
 from jotgate.services.sending import PIECE, UNSENT_DAYS, Beginning
 from jotgate.services.submitting import Taken
+from jotgate.store import entries as entry_store
+from jotgate.store import files
 from jotgate.store.files import SentFile
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire
@@ -41,6 +44,7 @@ def zipped(**files: bytes) -> bytes:
     return out.getvalue()
 
 
+CLIENT = "192.0.2.7"
 DOCUMENT = questionnaire(
     page(
         "p",
@@ -61,10 +65,16 @@ class Sender:
 
     async def send(self, key: str, name: str, data: bytes, size: int | None = None) -> SentFile:
         about = Beginning(1, key, name, len(data) if size is None else size, "en")
-        sent = await sending.begin(self.house, self.address, about)
+        sent = await sending.begin(self.house, self.address, about, CLIENT)
         for offset in range(0, len(data), PIECE):
             sent = await sending.take(
-                self.house, self.address, sent.id, offset, data[offset : offset + PIECE], "en"
+                self.house,
+                self.address,
+                sent.id,
+                offset,
+                data[offset : offset + PIECE],
+                "en",
+                CLIENT,
             )
         return sent
 
@@ -145,20 +155,20 @@ async def test_more_than_was_announced_is_refused(sender: Sender) -> None:
         await sender.send("photo", "a.png", picture(), size=20)
 
 
-async def test_a_picture_that_unfolds_to_gigabytes_is_not_drawn() -> None:
+async def test_a_picture_that_unfolds_to_gigabytes_is_not_drawn(reading: OwnProcesses) -> None:
     side = int(MOST_PIXELS**0.5) + 10
     bomb = io.BytesIO()
     Image.new("1", (side, side)).save(bomb, "PNG")
     assert len(bomb.getvalue()) < 100_000
-    assert (await PillowEyes().look(bomb.getvalue())).type == ""
+    assert (await PillowEyes(reading).look(bomb.getvalue())).type == ""
 
 
-async def test_a_preview_says_nothing_of_where_it_was_taken() -> None:
+async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesses) -> None:
     """The tags of a place in EXIF 2.32: 1 to 4 of the GPS IFD, 0x8825."""
     exif = Image.Exif()
     exif[0x010F] = "A camera"
     exif.get_ifd(0x8825).update({1: "N", 2: (IFDRational(51), IFDRational(30), IFDRational(0))})
-    seen = await PillowEyes().look(picture("JPEG", (900, 600), exif=exif))
+    seen = await PillowEyes(reading).look(picture("JPEG", (900, 600), exif=exif))
     assert (seen.type, seen.width, seen.height) == ("image/jpeg", 900, 600)
     small = Image.open(io.BytesIO(seen.small or b""))
     assert max(small.size) == 480
@@ -169,16 +179,16 @@ async def test_a_preview_says_nothing_of_where_it_was_taken() -> None:
 async def test_a_cut_connection_goes_on_from_what_has_arrived(sender: Sender, house: House) -> None:
     data = b"%PDF-1.7\n" + bytes(1_600_000)
     about = Beginning(1, "papers", "long.pdf", len(data), "en")
-    sent = await sending.begin(house, sender.address, about)
+    sent = await sending.begin(house, sender.address, about, CLIENT)
     first, rest = data[:900_000], data[900_000:]
-    await sending.take(house, sender.address, sent.id, 0, first, "en")
+    await sending.take(house, sender.address, sent.id, 0, first, "en", CLIENT)
     # The reply was lost: the same piece comes again, and changes nothing.
-    again = await sending.take(house, sender.address, sent.id, 0, first, "en")
+    again = await sending.take(house, sender.address, sent.id, 0, first, "en", CLIENT)
     assert again.received == (await sending.so_far(house, sender.address, sent.id)).received
-    done = await sending.take(house, sender.address, sent.id, again.received, rest, "en")
+    done = await sending.take(house, sender.address, sent.id, again.received, rest, "en", CLIENT)
     assert done.type == "application/pdf"
     assert await sending.read(house, done) == data
-    last = await sending.take(house, sender.address, sent.id, 900_000, rest, "en")
+    last = await sending.take(house, sender.address, sent.id, 900_000, rest, "en", CLIENT)
     assert (last.received, last.type) == (len(data), "application/pdf")
 
 
@@ -192,12 +202,47 @@ async def test_nobody_fills_the_disk(sender: Sender, monkeypatch: pytest.MonkeyP
     await sender.send("photo", "b.png", data)
 
 
+async def test_announcing_takes_no_room(sender: Sender, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Whoever announces files and sends none keeps nobody from sending theirs."""
+    data = picture()
+    monkeypatch.setattr(sending, "MOST_UNSENT", 2 * len(data))
+    for number in range(5):
+        about = Beginning(1, "photo", f"{number}.png", len(data), "en")
+        await sending.begin(sender.house, sender.address, about, "198.51.100.9")
+    assert (await sender.send("photo", "a.png", data)).type == "image/png"
+
+
+async def test_one_client_announces_and_sends_only_so_much_a_day(
+    sender: Sender, clock: Clock, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    data = picture()
+    monkeypatch.setattr(sending, "FILES_A_DAY", 2)
+    monkeypatch.setattr(sending, "BYTES_A_DAY", len(data))
+    await sender.send("photo", "a.png", data)
+    with pytest.raises(TooManyTries):
+        await sender.send("photo", "b.png", data)
+    about = Beginning(1, "photo", "c.png", len(data), "en")
+    with pytest.raises(TooManyTries):
+        await sending.begin(sender.house, sender.address, about, CLIENT)
+    await sending.begin(sender.house, sender.address, about, "198.51.100.9")
+    clock.move(timedelta(days=1))
+    await sender.send("photo", "d.png", data)
+
+
 async def test_20_at_once(sender: Sender) -> None:
     papers = [f"{number},{number}\n1,2\n3,4\n".encode() for number in range(20)]
     sent = await asyncio.gather(
         *(sender.send("papers", f"{n}.csv", data) for n, data in enumerate(papers))
     )
-    await sender.submit(papers=[of(file) for file in sent])
+    taken = await sender.submit(papers=[of(file) for file in sent])
+    async with sender.house.engine.connect() as conn:
+        entry = await entry_store.entry(conn, sender.id, taken.id)
+        claimed = await files.of_entry(conn, taken.id)
+    assert entry is not None
+    stored: Any = entry.answers["papers"]
+    assert [one["name"] for one in stored] == [f"{n}.csv" for n in range(20)]
+    assert {file.id for file in claimed} == {file.id for file in sent}
+    assert [await sending.read(sender.house, file) for file in sent] == papers
 
 
 async def test_bytes_at_rest_are_sealed(sender: Sender, tmp_path: Path) -> None:
@@ -271,5 +316,9 @@ async def test_what_was_never_submitted_is_removed(
     clock.move(timedelta(days=UNSENT_DAYS - 1))
     assert await sending.remove_unsent(house) == 0
     clock.move(timedelta(days=2))
+    assert await sending.remove_unsent(house) == 1
+    cut_off = Beginning(1, "photo", "c.png", 100, "en")
+    await sending.begin(house, sender.address, cut_off, CLIENT)
+    clock.move(timedelta(days=1, seconds=1))
     assert await sending.remove_unsent(house) == 1
     assert [path.name for path in (tmp_path / "files" / "files").iterdir()] == [str(kept.id)]

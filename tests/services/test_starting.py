@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import select
 
-from jotgate.core.errors import NotFound, Shut, TooManyTries
+from jotgate.core.errors import NotFound, Shut, TooLarge, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.jobs.tasks import clear_away
 from jotgate.services import questionnaires, starting
@@ -15,6 +15,7 @@ from jotgate.store.started import started
 from tests.conftest import Clock, Post
 from tests.scenes import Scene
 
+CLIENT = "192.0.2.7"
 TOKEN = "ab" * 32
 GOING = Going(1, "district=saltings", "health", "s" * 20, {"name": "Ines", "ill": True})
 
@@ -22,10 +23,10 @@ GOING = Going(1, "district=saltings", "health", "s" * 20, {"name": "Ines", "ill"
 async def test_what_is_saved_is_found_again_and_only_with_the_secret(
     scene: Scene, house: House
 ) -> None:
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     assert await starting.find(house, scene.address, TOKEN) == GOING
     later = Going(1, "", "start", "s" * 20, {"name": "Ines C"})
-    await starting.save(house, scene.address, TOKEN, later)
+    await starting.save(house, scene.address, TOKEN, later, CLIENT)
     assert await starting.find(house, scene.address, TOKEN) == later
     with pytest.raises(NotFound):
         await starting.find(house, scene.address, "cd" * 32)
@@ -34,7 +35,7 @@ async def test_what_is_saved_is_found_again_and_only_with_the_secret(
 async def test_neither_the_secret_nor_an_answer_stands_in_the_database(
     scene: Scene, house: House
 ) -> None:
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     async with house.engine.connect() as conn:
         (row,) = (await conn.execute(select(started))).all()
     assert TOKEN not in str(row)
@@ -44,17 +45,17 @@ async def test_neither_the_secret_nor_an_answer_stands_in_the_database(
 async def test_a_shut_gate_saves_nothing(scene: Scene, house: House) -> None:
     await questionnaires.save_gate(house, scene.coordinator, scene.id, Gate(state="shut"), 2)
     with pytest.raises(Shut):
-        await starting.save(house, scene.address, TOKEN, GOING)
+        await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
 
 
 async def test_it_is_forgotten_when_asked_and_after_its_time(
     scene: Scene, house: House, clock: Clock
 ) -> None:
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     await starting.forget(house, TOKEN)
     with pytest.raises(NotFound):
         await starting.find(house, scene.address, TOKEN)
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     clock.move(timedelta(days=KEPT_DAYS, minutes=1))
     with pytest.raises(NotFound):
         await starting.find(house, scene.address, TOKEN)
@@ -63,7 +64,9 @@ async def test_it_is_forgotten_when_asked_and_after_its_time(
 
 async def letter(scene: Scene, house: House, language: str = "en") -> None:
     base = "https://jotgate.example.org"
-    await starting.ask_letter(house, scene.address, TOKEN, "ines@example.org", base, language)
+    await starting.ask_letter(
+        house, scene.address, TOKEN, "ines@example.org", base, language, CLIENT
+    )
 
 
 async def asked(house: House) -> list[str]:
@@ -77,14 +80,14 @@ async def asked(house: House) -> list[str]:
 async def test_a_letter_leads_back_and_waits_in_the_queue_sealed(
     scene: Scene, house: House, post: Post
 ) -> None:
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     await letter(scene, house)
     (sealed,) = await asked(house)
     assert TOKEN not in sealed
     assert post.letters == []
     await starting.send_letter(house, sealed)
     (sent,) = post.letters
-    link = f"https://jotgate.example.org/q/{scene.address}?district=saltings#on={TOKEN}"
+    link = f"https://jotgate.example.org/q/{scene.address}#on={TOKEN}"
     assert sent.to == "ines@example.org"
     assert link in sent.body
     assert "25 December 2026" in sent.body
@@ -93,9 +96,49 @@ async def test_a_letter_leads_back_and_waits_in_the_queue_sealed(
 async def test_letters_are_limited_and_need_something_saved(scene: Scene, house: House) -> None:
     with pytest.raises(NotFound):
         await letter(scene, house)
-    await starting.save(house, scene.address, TOKEN, GOING)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)
     for _ in range(LETTERS):
         await letter(scene, house)
     with pytest.raises(TooManyTries):
         await letter(scene, house)
     assert len(await asked(house)) == LETTERS
+
+
+async def test_letters_to_one_address_by_one_client_at_one_questionnaire_are_few(
+    scene: Scene, house: House, clock: Clock, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Counted in the database, so over all processes, whichever entries they are asked for."""
+
+    async def ask(token: str, to: str, client: str) -> None:
+        await starting.save(house, scene.address, token, GOING, client)
+        await starting.ask_letter(house, scene.address, token, to, "https://a", "en", client)
+
+    monkeypatch.setattr(starting, "LETTERS_A_DAY", {"address": 2, "client": 3, "questionnaire": 5})
+    for number in range(2):
+        await ask(f"{number}" * 64, "ines@example.org", "a")
+    with pytest.raises(TooManyTries):
+        await ask("2" * 64, "Ines@Example.org", "b")
+    await ask("3" * 64, "sam@example.org", "a")
+    with pytest.raises(TooManyTries):
+        await ask("4" * 64, "rowan@example.org", "a")
+    for number in (5, 6):
+        await ask(f"{number}" * 64, f"n{number}@example.org", f"c{number}")
+    with pytest.raises(TooManyTries):
+        await ask("7" * 64, "n7@example.org", "c7")
+    clock.move(timedelta(days=1))
+    await ask("8" * 64, "ines@example.org", "a")
+
+
+async def test_what_is_saved_is_of_this_questionnaire_and_not_too_large(
+    scene: Scene, house: House, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    strange = Going(1, "", "start", "s" * 20, {"name": "Ines", "other": ["x"] * 1000})
+    await starting.save(house, scene.address, TOKEN, strange, CLIENT)
+    assert (await starting.find(house, scene.address, TOKEN)).answers == {"name": "Ines"}
+    large = Going(1, "", "start", "s" * 20, {"name": "x" * starting.LARGEST})
+    with pytest.raises(TooLarge):
+        await starting.save(house, scene.address, TOKEN, large, CLIENT)
+    monkeypatch.setattr(starting, "NEW_A_DAY", 1)
+    with pytest.raises(TooManyTries):
+        await starting.save(house, scene.address, "cd" * 32, GOING, CLIENT)
+    await starting.save(house, scene.address, TOKEN, GOING, CLIENT)

@@ -2,12 +2,12 @@
 
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Header
+from fastapi import Header
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
-from jotgate.api.problems import PROBLEMS
 from jotgate.api.public.questions import QuestionOut, Shower
+from jotgate.api.routes import routes
 from jotgate.core.ahead import FinishAhead, PageAhead
 from jotgate.core.errors import Fault
 from jotgate.core.finishing import Ending
@@ -17,7 +17,7 @@ from jotgate.core.wording import say
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
 
-router = APIRouter(prefix="/api/public/{address}", tags=["answering"], responses=PROBLEMS)
+router = routes("/api/public/{address}", "answering")
 
 
 class PageOut(BaseModel):

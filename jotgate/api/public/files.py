@@ -3,16 +3,16 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.services import sending
 from jotgate.services.sending import Beginning
 from jotgate.store.files import SentFile
 
-router = APIRouter(prefix="/api/public/{address}/files", tags=["answering"], responses=PROBLEMS)
+router = routes("/api/public/{address}/files", "answering")
 
 
 class FileOut(BaseModel):
@@ -48,8 +48,11 @@ def _received(file: SentFile) -> ReceivedOut:
 
 
 @router.post("", status_code=201)
-async def begin_file(address: str, body: FileIn, house: GivenHouse) -> ReceivedOut:
-    return _received(await sending.begin(house, address, Beginning(**body.model_dump())))
+async def begin_file(
+    address: str, body: FileIn, request: Request, house: GivenHouse
+) -> ReceivedOut:
+    about, client = Beginning(**body.model_dump()), request.scope["client_address"]
+    return _received(await sending.begin(house, address, about, client))
 
 
 @router.put("/{file_id}")
@@ -58,12 +61,13 @@ async def take_piece(
     file_id: UUID,
     request: Request,
     house: GivenHouse,
-    offset: Annotated[int, Query(ge=0)],
+    offset: Annotated[int, Query(ge=0, le=10**12)],
     language: Annotated[str, Query(max_length=40)] = "",
 ) -> ReceivedOut:
     """The body is the piece itself, at most 1,500,000 bytes of it."""
     piece = await request.body()
-    return _received(await sending.take(house, address, file_id, offset, piece, language))
+    client = request.scope["client_address"]
+    return _received(await sending.take(house, address, file_id, offset, piece, language, client))
 
 
 @router.get("/{file_id}")

@@ -5,11 +5,12 @@ from uuid import UUID
 
 from fastapi import APIRouter, Header, Response
 
+from jotgate.api.body import StrictRoute
 from jotgate.api.given import GivenHouse
 from jotgate.api.problems import PROBLEMS
 from jotgate.services import media
 
-router = APIRouter(tags=["answering"], responses=PROBLEMS)
+router = APIRouter(route_class=StrictRoute, tags=["answering"], responses=PROBLEMS)
 
 _RANGE = re.compile(r"bytes=(\d*)-(\d*)")
 

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Header, Request
+from fastapi import Header, Request
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.errors import Invalid
 from jotgate.core.failures import Failed
 from jotgate.core.texts import email as mail_address
@@ -14,7 +14,7 @@ from jotgate.core.words import failures
 from jotgate.services import starting
 from jotgate.services.starting import Going
 
-router = APIRouter(prefix="/api/public/{address}/started", tags=["answering"], responses=PROBLEMS)
+router = routes("/api/public/{address}/started", "answering")
 
 Token = Annotated[
     str,
@@ -39,8 +39,11 @@ class LetterIn(BaseModel):
 
 
 @router.put("", status_code=204)
-async def save_started(address: str, body: StartedBody, token: Token, house: GivenHouse) -> None:
-    await starting.save(house, address, token, Going(**body.model_dump()))
+async def save_started(
+    address: str, body: StartedBody, token: Token, request: Request, house: GivenHouse
+) -> None:
+    client = request.scope["client_address"]
+    await starting.save(house, address, token, Going(**body.model_dump()), client)
 
 
 @router.get("")
@@ -63,4 +66,5 @@ async def ask_letter(
         message = failures(body.language)[failed.code].format(**failed.params)
         raise Invalid(message) from None
     base = request.app.state.settings.public_url.rstrip("/")
-    await starting.ask_letter(house, address, token, to, base, body.language)
+    client = request.scope["client_address"]
+    await starting.ask_letter(house, address, token, to, base, body.language, client)

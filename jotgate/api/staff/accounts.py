@@ -2,15 +2,15 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import COOKIE, GivenHouse, GivenSession, same_site
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.given import GivenHouse, GivenSession, cookie_name, same_site
+from jotgate.api.routes import routes
 from jotgate.services import accounts
 from jotgate.store.accounts import Role, Session
 
-router = APIRouter(prefix="/api", tags=["accounts"], responses=PROBLEMS)
+router = routes("/api", "accounts")
 
 
 class SignIn(BaseModel):
@@ -41,15 +41,16 @@ def _me(session: Session) -> Me:
 
 @router.post("/sign-in", dependencies=[Depends(same_site)])
 async def sign_in(body: SignIn, request: Request, response: Response, house: GivenHouse) -> Me:
-    place = request.client.host if request.client else "unknown"
+    settings = request.app.state.settings
+    place = request.scope["client_address"]
     signed = await accounts.sign_in(house, body.email, body.password, place)
     response.set_cookie(
-        COOKIE,
+        cookie_name(settings),
         signed.token,
         max_age=house.session_hours * 3600,
         httponly=True,
         samesite="lax",
-        secure=request.app.state.settings.secure_cookies,
+        secure=settings.secure_cookies,
     )
     return _me(signed.session)
 
@@ -58,8 +59,10 @@ async def sign_in(body: SignIn, request: Request, response: Response, house: Giv
 async def sign_out(
     request: Request, response: Response, house: GivenHouse, session: GivenSession
 ) -> None:
-    await accounts.sign_out(house, request.cookies[COOKIE])
-    response.delete_cookie(COOKIE)
+    settings = request.app.state.settings
+    name = cookie_name(settings)
+    await accounts.sign_out(house, request.cookies[name])
+    response.delete_cookie(name, secure=settings.secure_cookies, httponly=True)
 
 
 @router.get("/me")

@@ -2,16 +2,15 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.items import AnyQuestion
 from jotgate.services import bank
 from jotgate.store.bank import Banked
 
-router = APIRouter(prefix="/api/bank", tags=["bank"], responses=PROBLEMS)
+router = routes("/api/bank", "bank")
 
 
 class BankedOut(BaseModel):

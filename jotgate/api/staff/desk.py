@@ -3,17 +3,16 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.api.staff.questionnaires import SummaryOut, summary_out
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.starts import starts
 from jotgate.services import desk, questionnaires
 
-router = APIRouter(prefix="/api/questionnaires", tags=["desk"], responses=PROBLEMS)
+router = routes("/api/questionnaires", "desk")
 
 Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 
@@ -23,10 +22,9 @@ class DeskLineOut(SummaryOut):
 
 
 class NewQuestionnaire(BaseModel):
-    """It starts from a document, from what a template is now, or from a start by its name."""
+    """It starts from what a template is now, from a start by its name, or empty."""
 
     title: Title
-    document: Questionnaire | None = None
     template: UUID | None = None
     start: Annotated[str, StringConstraints(max_length=80)] | None = None
 
@@ -67,7 +65,7 @@ async def add_questionnaire(
         return Created(id=await desk.from_start(house, account, body.start, body.title))
     if body.template is not None:
         return Created(id=await desk.from_template(house, account, body.template, body.title))
-    return Created(id=await questionnaires.add(house, account, body.title, body.document))
+    return Created(id=await questionnaires.add(house, account, body.title, None))
 
 
 @router.get("/starts")

@@ -3,17 +3,16 @@
 from typing import Literal
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.dispatch import Dispatch, Effect, NoticePlanned
 from jotgate.core.errors import Fault
 from jotgate.services import dispatching, questionnaires
 from jotgate.services.questionnaires import DispatchState
 
-router = APIRouter(prefix="/api/questionnaires", tags=["dispatch"], responses=PROBLEMS)
+router = routes("/api/questionnaires", "dispatch")
 
 
 class DispatchBody(BaseModel):

@@ -9,11 +9,11 @@ from typing import Literal
 from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.filekinds import kind_of
 from jotgate.core.items import Item, is_restricted, is_valued
@@ -26,7 +26,7 @@ from jotgate.core.wording import say
 from jotgate.services import entries
 from jotgate.store.runs import Run, RunState
 
-router = APIRouter(prefix="/api/questionnaires", tags=["entries"], responses=PROBLEMS)
+router = routes("/api/questionnaires", "entries")
 
 
 class ColumnOut(BaseModel):

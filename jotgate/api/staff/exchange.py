@@ -1,23 +1,24 @@
 """Questionnaires brought in and taken out as files: our own document, and HL7 FHIR."""
 
+import asyncio
 import json
 from typing import Any
 from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.formats import document, xliff
 from jotgate.core.formats.fhir import to_fhir
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.wording import Language, say
 from jotgate.services import desk, questionnaires
 
-router = APIRouter(prefix="/api/questionnaires", tags=["exchange"], responses=PROBLEMS)
+router = routes("/api/questionnaires", "exchange")
 
 
 class BroughtOut(BaseModel):
@@ -56,22 +57,27 @@ async def copy(id: UUID, house: GivenHouse, account: GivenAccount) -> BroughtOut
 async def take_out(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
     """The draft as our own document."""
     draft = (await questionnaires.draft(house, id)).document
-    return _attached(draft, document.write(draft), "application/json", "json")
+    data = await asyncio.to_thread(document.write, draft)
+    return _attached(draft, data, "application/json", "json")
 
 
 @router.get("/{id}/draft/fhir")
 async def take_out_fhir(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
     """The draft as HL7 FHIR Questionnaire, R4."""
     draft = (await questionnaires.draft(house, id)).document
-    data = json.dumps(to_fhir(draft)[0], ensure_ascii=False, indent=2).encode()
+    data = await asyncio.to_thread(_as_fhir, draft)
     return _attached(draft, data, "application/fhir+json", "fhir.json")
+
+
+def _as_fhir(draft: Questionnaire) -> bytes:
+    return json.dumps(to_fhir(draft)[0], ensure_ascii=False, indent=2).encode()
 
 
 @router.get("/{id}/draft/fhir/left-out")
 async def left_out(id: UUID, house: GivenHouse, account: GivenAccount) -> LeftOut:
     """What of the draft FHIR cannot say."""
     draft = (await questionnaires.draft(house, id)).document
-    return LeftOut(left=list(to_fhir(draft)[1]))
+    return LeftOut(left=list((await asyncio.to_thread(to_fhir, draft))[1]))
 
 
 @router.get("/{id}/draft/translations/{language}")
@@ -80,9 +86,8 @@ async def take_out_translations(
 ) -> Response:
     """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
     draft = (await questionnaires.draft(house, id)).document
-    return _attached(
-        draft, xliff.write(draft, language), "application/xliff+xml", f"{language}.xlf"
-    )
+    data = await asyncio.to_thread(xliff.write, draft, language)
+    return _attached(draft, data, "application/xliff+xml", f"{language}.xlf")
 
 
 class TranslatedOut(BaseModel):
@@ -105,7 +110,7 @@ async def bring_translations(
 ) -> TranslatedOut:
     """What becomes of the draft with an XLIFF 1.2 file, the body itself."""
     draft = (await questionnaires.draft(house, id)).document
-    found = xliff.read(draft, await request.body())
+    found = await house.apart(xliff.read, draft, await request.body())
     return TranslatedOut(
         document=found.questionnaire,
         language=found.language,

@@ -3,14 +3,14 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.services import media
 
-router = APIRouter(prefix="/api/questionnaires/{id}/media", tags=["media"], responses=PROBLEMS)
+router = routes("/api/questionnaires/{id}/media", "media")
 
 
 class MediumOut(BaseModel):

@@ -4,16 +4,15 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.register import Column, Register
 from jotgate.services import office, registers
 from jotgate.store.trail import Action
 
-router = APIRouter(prefix="/api", tags=["office"], responses=PROBLEMS)
+router = routes("/api", "office")
 
 
 class RegisterOut(BaseModel):

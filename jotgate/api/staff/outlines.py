@@ -2,16 +2,16 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 
-from jotgate.api.given import GivenAccount
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.routes import routes
 from jotgate.core.items import Item, Key
-from jotgate.core.outline import LONGEST, jot
+from jotgate.core.outline import LONGEST, jotted_json
 from jotgate.core.wording import Language
 
-router = APIRouter(prefix="/api/outlines", tags=["outlines"], responses=PROBLEMS)
+router = routes("/api/outlines", "outlines")
 
 
 class OutlineIn(BaseModel):
@@ -38,17 +38,8 @@ class JotOut(BaseModel):
     remarks: list[str]
 
 
-@router.post("")
-async def outline(body: OutlineIn, account: GivenAccount) -> JotOut:
+@router.post("", response_model=JotOut)
+async def outline(body: OutlineIn, house: GivenHouse, account: GivenAccount) -> Response:
     """The questions of an outline, each with why it is taken for its kind."""
-    found = jot(body.text, body.language, frozenset(body.taken))
-    return JotOut(
-        pages=[
-            JottedPageOut(
-                title=page.title,
-                items=[JottedOut(line=one.line, why=one.why, item=one.item) for one in page.items],
-            )
-            for page in found.pages
-        ],
-        remarks=list(found.remarks),
-    )
+    found = await house.apart(jotted_json, body.text, body.language, frozenset(body.taken))
+    return Response(found, media_type="application/json")

@@ -4,21 +4,22 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request
-from fastapi.responses import JSONResponse
+from fastapi import Request
+from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
+from jotgate.core.drafts import Draft, DraftJson
 from jotgate.core.errors import Fault
 from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.services import questionnaires
-from jotgate.services.questionnaires import Changed, DraftState
+from jotgate.services.questionnaires import Changed
 from jotgate.store.questionnaires import Saved, Summary
 
-router = APIRouter(prefix="/api/questionnaires", tags=["questionnaires"], responses=PROBLEMS)
+router = routes("/api/questionnaires", "questionnaires")
 
 
 class SummaryOut(BaseModel):
@@ -36,13 +37,28 @@ class SummaryOut(BaseModel):
     template: bool
 
 
-class Draft(BaseModel):
-    revision: int
-    document: Questionnaire
-
-
 class DraftOut(Draft):
     faults: list[Fault]
+
+
+DRAFT_BODY = {
+    "requestBody": {
+        "required": True,
+        "content": {
+            "application/json": {
+                "schema": {
+                    "type": "object",
+                    "required": ["revision", "document"],
+                    "properties": {
+                        "revision": {"type": "integer"},
+                        "document": {"$ref": "#/components/schemas/Questionnaire"},
+                    },
+                }
+            }
+        },
+    }
+}
+"""The body of a draft is read away from other requests, so that it is described here."""
 
 
 class PresenceIn(BaseModel):
@@ -119,8 +135,8 @@ def summary_out(summary: Summary, request: Request) -> SummaryOut:
     )
 
 
-def _draft(state: DraftState) -> DraftOut:
-    return DraftOut(revision=state.revision, document=state.document, faults=list(state.faults))
+def _draft(draft: DraftJson) -> Response:
+    return Response(draft.whole(), media_type="application/json")
 
 
 def _changes(changed: Changed) -> ChangesOut:
@@ -139,15 +155,17 @@ async def questionnaire(
     return summary_out(await questionnaires.summary(house, id), request)
 
 
-@router.get("/{id}/draft")
-async def draft(id: UUID, house: GivenHouse, account: GivenAccount) -> DraftOut:
-    return _draft(await questionnaires.draft(house, id))
+@router.get("/{id}/draft", response_model=DraftOut)
+async def draft(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+    return _draft(await questionnaires.draft_json(house, id))
 
 
-@router.put("/{id}/draft")
-async def save_draft(id: UUID, body: Draft, house: GivenHouse, account: GivenAccount) -> DraftOut:
-    saved = await questionnaires.save_draft(house, account, id, body.document, body.revision)
-    return _draft(saved)
+@router.put("/{id}/draft", response_model=DraftOut, openapi_extra=DRAFT_BODY)
+async def save_draft(
+    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+) -> Response:
+    """Save it over the revision that it was read at."""
+    return _draft(await questionnaires.save_draft(house, account, id, await request.body()))
 
 
 @router.post("/{id}/draft/presence")

@@ -3,16 +3,15 @@
 from typing import Any
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
 from jotgate.api.public.answering import FinishOut, PageIn, PageOut, finish_out, page_out
+from jotgate.api.routes import routes
 from jotgate.core.ahead import FinishAhead
 from jotgate.services import trying
 
-router = APIRouter(prefix="/api/questionnaires/{id}/trial", tags=["trial"], responses=PROBLEMS)
+router = routes("/api/questionnaires/{id}/trial", "trial")
 
 
 @router.post("/page", response_model_exclude_defaults=True)

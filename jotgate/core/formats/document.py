@@ -2,6 +2,7 @@
 
 import json
 import re
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from typing import Any
 
@@ -14,6 +15,8 @@ from jotgate.core.questionnaire import Questionnaire
 FORMAT = "jotgate-questionnaire"
 VERSION = 1
 MOST_FAULTS = 50
+MOST_ERRORS = 1_000
+"""Errors of a broken document that are looked at for the faults to be told."""
 
 Step = str | int
 
@@ -33,7 +36,10 @@ def parse(data: bytes) -> Any:
     """What stands in a JSON file. Raises Invalid with the line where it breaks."""
     try:
         text = data.decode("utf-8-sig")
-        return json.loads(text, parse_constant=_no_number)
+        found = json.loads(text, parse_constant=_no_number, object_pairs_hook=_members)
+    except _Twice as why:
+        message = f"The member {why} stands twice in the same place."
+        raise _refused([_fault("twice", str(why), 1, message)]) from None
     except UnicodeDecodeError as why:
         line = data[: why.start].count(b"\n") + 1
         raise _refused([_fault("not_utf8", "", line, "This is not text in UTF-8.")]) from None
@@ -42,6 +48,40 @@ def parse(data: bytes) -> Any:
         raise _refused([_fault("not_json", "", why.lineno, message)]) from None
     except (ValueError, RecursionError):
         raise _refused([_fault("not_json", "", 1, "This is not JSON that can be read.")]) from None
+    if "\\u0000" in text and _has_nul(found):
+        message = "A text has the character NUL in it."
+        raise _refused([_fault("nul", "", _line_of(text, "\\u0000"), message)])
+    return found
+
+
+def _has_nul(part: Any) -> bool:
+    """Whether any text in it, the names of members too, has the character NUL."""
+    left = [part]
+    while left:
+        one = left.pop()
+        if isinstance(one, dict):
+            left += [*one, *one.values()]
+        elif isinstance(one, list):
+            left += one
+        elif isinstance(one, str) and "\0" in one:
+            return True
+    return False
+
+
+def _line_of(text: str, part: str) -> int:
+    return text[: text.index(part)].count("\n") + 1
+
+
+class _Twice(Exception):
+    """The name of a member that an object has twice (RFC 8259, 4: names should be unique)."""
+
+
+def _members(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        counted = Counter(name for name, _ in pairs)
+        raise _Twice(counted.most_common(1)[0][0])
+    return found
 
 
 def _no_number(name: str) -> Any:
@@ -62,11 +102,12 @@ def read(data: bytes) -> Questionnaire:
     except ValidationError as why:
         line_of = _lines(data)
         errors = why.errors(include_url=False, include_input=False)
-        told = [(_there(error["loc"], found), error) for error in errors]
+        told = [(_there(error["loc"], found), error) for error in errors[:MOST_ERRORS]]
+        holders = {path[:length] for path, _ in told for length in range(len(path))}
         faults = [
             _fault(error["type"], "/".join(map(str, path)), line_of(path), error["msg"] + ".")
             for path, error in told
-            if not any(len(other) > len(path) and other[: len(path)] == path for other, _ in told)
+            if path not in holders
         ]
         raise _refused(faults[:MOST_FAULTS]) from None
 

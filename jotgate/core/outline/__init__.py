@@ -73,6 +73,14 @@ def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
     return Jot(tuple(page for page in pages if page.items or page.title), tuple(remarks))
 
 
+_JOT: TypeAdapter[Jot] = TypeAdapter(Jot)
+
+
+def jotted_json(text: str, language: str, taken: Collection[str]) -> bytes:
+    """What `jot` makes of it, as JSON."""
+    return _JOT.dump_json(jot(text, language, taken))
+
+
 def _jotted(asked: Asked, language: str, keys: set[str]) -> Jotted:
     found = (
         Guess("note", "it says something and asks nothing")

@@ -6,6 +6,9 @@ from dataclasses import dataclass, field, replace
 from jotgate.core.outline.guess import Asked, hint, read, tells
 from jotgate.core.outline.lines import Line
 
+MOST_OPTIONS = 2000
+"""Options of one question; more cannot stand in a questionnaire."""
+
 MARKED = frozenset({"dash", "box", "ring", "letter"})
 
 
@@ -105,7 +108,7 @@ class _Reader:
 
 def _with_option(asked: Asked, line: Line) -> Asked:
     words = line.words.strip().rstrip(";,").strip()
-    if not words or words in asked.options:
+    if not words or words in asked.options or len(asked.options) >= MOST_OPTIONS:
         return asked
     return replace(asked, options=(*asked.options, words), marks=asked.marks | {line.mark})
 

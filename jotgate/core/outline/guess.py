@@ -50,16 +50,24 @@ class Guess:
     more: dict[str, Any] = field(default_factory=dict)
 
 
-_GAP = re.compile(r"(?:[\s:.]*[_.…]{3,})+\s*$|\s*\[\s*\]\s*$")
-_ROUND = re.compile(r"\s*[(\[]([^()\[\]]{1,200})[)\]]\s*([*]?)\s*([?؟:]?)\s*$")
-_CHOICES = re.compile(r"^[^/|;]{1,60}(?:\s*[/|;]\s*[^/|;]{1,60})+$")
-_INLINE = re.compile(r"^(.*?[?؟:])\s*((?:[^/|;?]{1,40}\s*[/|;]\s*)+[^/|;?]{1,40})$")
+LONGEST_LOOKED_AT = 500
+"""Characters of a line that are looked into for what it asks; a longer one is taken as it is."""
+
+_BLANKS = re.compile(r"[_.…]{3}")
+_ROUND = re.compile(r"[(\[]([^()\[\]]{1,200})[)\]]\s*([*]?)\s*([?؟:]?)$")
+_DIVIDER = re.compile(r"[/|;]")
+_COLON = re.compile(r"[?؟:]")
+MOST_COLONS = 4
+"""Places behind which choices on the same line are looked for."""
+
 _BOXES = re.compile(r"\s*(?:\[ ?\]|[☐□○◯])\s*")
 
 
 def read(line: int, words: str) -> Asked:
     """The parts that stand in the line of a question, taken apart."""
     asked = Asked(line, words.strip())
+    if len(asked.words) > LONGEST_LOOKED_AT:
+        return asked
     if asked.words.startswith("*") and not asked.words.startswith("* "):
         asked = replace(asked, words=asked.words[1:].strip(), required=True)
     asked = _boxes(asked)
@@ -72,10 +80,22 @@ def read(line: int, words: str) -> Asked:
     if found and found.start() > 0 and not asked.example:
         example = asked.words[found.end() :].strip(" .)")
         asked = replace(asked, words=asked.words[: found.start()].rstrip(" ,;(-–"), example=example)
-    inline = _INLINE.match(asked.words)
-    if inline and not asked.options and "://" not in asked.words:
-        asked = replace(asked, words=inline[1], options=_split(inline[2]))
+    at = None if asked.options or "://" in asked.words else _inline(asked.words)
+    if at is not None:
+        asked = replace(asked, words=asked.words[:at], options=_split(asked.words[at:]))
     return replace(asked, words=asked.words.removesuffix(":").strip())
+
+
+def _are_choices(words: str, longest: int) -> bool:
+    parts = _DIVIDER.split(words)
+    return len(parts) > 1 and all(0 < len(part.strip()) <= longest for part in parts)
+
+
+def _inline(words: str) -> int | None:
+    """Where choices begin that stand behind a question on its own line."""
+    start = max(words.rfind("?"), 0)
+    ends = [found.end() for found in _COLON.finditer(words, start)][:MOST_COLONS]
+    return next((end for end in ends if _are_choices(words[end:], 40)), None)
 
 
 def _boxes(asked: Asked) -> Asked:
@@ -93,17 +113,29 @@ def _trailing(asked: Asked) -> Asked:
     words = asked.words
     if words.endswith("*"):
         return replace(asked, words=words.rstrip("* "), required=True)
-    gap = _GAP.search(words)
-    if gap and gap.start() > 0:
-        return replace(asked, words=words[: gap.start()].rstrip(" :"))
-    inside = _ROUND.search(words)
+    written = _without_gap(words)
+    if written and written != words:
+        return replace(asked, words=written)
+    inside = _ROUND.search(words.rstrip())
     if not inside:
         return asked
-    rest = words[: inside.start()] + (inside[3] if inside[3] != ":" else "")
+    rest = words[: inside.start()].rstrip() + (inside[3] if inside[3] != ":" else "")
     kept = _inside(asked, inside[1].strip())
     if kept is None or not rest.strip():
         return asked
     return replace(kept, words=rest.strip(), required=kept.required or bool(inside[2]))
+
+
+def _without_gap(words: str) -> str:
+    """`words` without a line of underscores, dots or an empty box to write in behind it."""
+    if words.endswith("]") and not words[:-1].rstrip().removesuffix("[").strip():
+        return words
+    box = words[:-1].rstrip() if words.endswith("]") else ""
+    if box.endswith("["):
+        return box[:-1].rstrip(" :")
+    before = words.rstrip(" \t:._…")
+    tail = words[len(before) :]
+    return before if tail[-1:] in "_.…" and _BLANKS.search(tail) else words
 
 
 def _inside(asked: Asked, words: str) -> Asked | None:
@@ -117,7 +149,7 @@ def _inside(asked: Asked, words: str) -> Asked | None:
     example = EXAMPLE.match(words)
     if example:
         return replace(asked, example=words[example.end() :].strip())
-    if _CHOICES.match(words) and not asked.options and "://" not in words:
+    if _are_choices(words, 60) and not asked.options and "://" not in words:
         return replace(asked, options=_split(words))
     if SCALE.fullmatch(words) or MANY.search(words) or len(words.split()) < 3:
         return None
@@ -147,6 +179,8 @@ def hint(asked: Asked, words: str) -> Asked | None:
 def guess(asked: Asked) -> Guess:
     """The kind of `asked`, which can hold options or none."""
     options = asked.options
+    if len(asked.words) > LONGEST_LOOKED_AT and not options:
+        return Guess("short_text", "it is too long to be looked into")
     if asked.kind:
         return Guess(asked.kind, "its kind is written beside it", _ends(asked.words, options))
     if len(options) > 1:

@@ -9,6 +9,7 @@ import { AnswerPage } from "./AnswerPage";
 import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
 import { Refused } from "./Refused";
+import { cameByLetter, linkOfStarted, secretInUse } from "./started";
 import type { Page } from "./visit";
 
 interface First {
@@ -24,8 +25,14 @@ interface First {
 const { language, words: page, failures, languages, shown, trial, look } = inPage() as First;
 if (trial) rememberToken(trial.csrf);
 const words = { language, page, failures };
-const root = document.getElementById("app");
-if (root) {
+
+/** A letter's link says only who goes on; the link that they first came by is kept for them. */
+async function showPage(root: HTMLElement): Promise<void> {
+  const link = cameByLetter ? await linkOfStarted() : null;
+  if (link && `?${link}` !== window.location.search) {
+    window.location.replace(`${window.location.pathname}?${link}#on=${secretInUse()}`);
+    return;
+  }
   createRoot(root).render(
     <StrictMode>
       <Global />
@@ -39,3 +46,6 @@ if (root) {
     </StrictMode>,
   );
 }
+
+const root = document.getElementById("app");
+if (root) void showPage(root);

@@ -49,6 +49,20 @@ let secret = linked ?? stored();
 /** Whether somebody has come by a letter's link, which counts more than what the tab holds. */
 export const cameByLetter = linked !== null;
 
+export function secretInUse(): string {
+  return secret ?? "";
+}
+
+/** The query string that the started entry was begun with. */
+export async function linkOfStarted(): Promise<string | null> {
+  try {
+    const found = await got(client.GET("/api/public/{address}/started", { params: params() }));
+    return found.link ?? "";
+  } catch {
+    return null;
+  }
+}
+
 export function isStarted(): boolean {
   return secret !== null;
 }

@@ -6,6 +6,8 @@ import type { Choose } from "./merge/parts";
 import { same, shared } from "./merge/same";
 import { seated, type Seats } from "./seats";
 
+type Draft = Omit<Schema<"DraftOut">, "faults">;
+
 /** How far back undo goes. */
 const STEPS = 500;
 
@@ -45,7 +47,7 @@ export interface State {
   /** What was sent since the last reply: the server may hold any of it without our knowing. */
   unanswered: readonly Doc[];
   /** A newer version that clashes with ours. */
-  theirs: Schema<"Draft"> | null;
+  theirs: Draft | null;
 }
 
 export type Event =
@@ -55,7 +57,7 @@ export type Event =
   | { kind: "saving"; saving: Saving; refusal?: string }
   | { kind: "sent" }
   | { kind: "saved"; reply: Schema<"DraftOut">; sent: Doc }
-  | { kind: "theirs"; theirs: Schema<"Draft"> }
+  | { kind: "theirs"; theirs: Draft }
   | { kind: "settle"; choose: Choose };
 
 function unsaved(state: State): State {
@@ -70,7 +72,7 @@ function current(step: Step, joined: readonly Joined[]): Doc {
 }
 
 /** Bring in a newer version, clashes settled by `choose`; what clashes. */
-function join(state: State, { revision, document }: Schema<"Draft">, choose?: Choose) {
+function join(state: State, { revision, document }: Draft, choose?: Choose) {
   const theirs = shared(state.base, document);
   const { doc, renamed, clashes } = merge(state.base, state.doc, theirs, choose);
   const next: State = {
@@ -89,7 +91,7 @@ function join(state: State, { revision, document }: Schema<"Draft">, choose?: Ch
 }
 
 /** The newer version where it is one that we sent ourselves and whose reply was lost. */
-function answered(state: State, { revision, document }: Schema<"Draft">): State | null {
+function answered(state: State, { revision, document }: Draft): State | null {
   const base = state.unanswered.find((sent) => same(sent, document));
   if (!base) return null;
   const saving = same(state.doc, base) ? "saved" : "unsaved";

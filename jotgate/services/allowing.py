@@ -1,0 +1,32 @@
+"""What strangers may do in a day, by client, by address, by questionnaire."""
+
+import hashlib
+from datetime import timedelta
+
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.errors import TooManyTries
+from jotgate.services.house import House
+from jotgate.store import allowances
+
+
+def name_of(kind: str, who: str) -> str:
+    """The name of an allowance; addresses of people stand in it as a hash only."""
+    return f"{kind} {hashlib.sha256(who.encode()).hexdigest()[:32]}"
+
+
+async def allow(
+    house: House, conn: AsyncConnection, limits: dict[str, int], says: str, amount: int = 1
+) -> None:
+    """Use up `amount` of each of `limits` (name -> most in a day). Raises TooManyTries."""
+    now = house.clock.now()
+    for name, most in sorted(limits.items()):
+        if not await allowances.use(conn, name, now.date(), most, amount):
+            left = 86_400 - (now.hour * 3600 + now.minute * 60 + now.second)
+            raise TooManyTries(says, retry_after=left)
+
+
+async def forget_old(house: House) -> None:
+    """Forget what was used up before yesterday."""
+    async with house.engine.begin() as conn:
+        await allowances.forget(conn, house.clock.now().date() - timedelta(days=1))
