@@ -52,9 +52,13 @@ def demo(
             typer.echo(f"  {role:<12} {email:<22} password: {PASSWORD}")
         typer.echo("\nCtrl C stops everything.")
         while not stop.wait(0.5):
+            if not installation.cluster.runs():
+                typer.echo("PostgreSQL has ended. Starting it again")
+                installation = installation.with_cluster(installation.cluster.start_again())
             ended = processes.ended()
             if ended:
-                raise Trouble(f"The {ended} has ended. Look at {processes.log}")
+                typer.echo(f"The {ended} has ended. Starting it again")
+                processes.start_again(ended)
     except (Trouble, OSError) as trouble:
         raise SystemExit(f"bin/demo: {trouble}") from None
     finally:

@@ -1,12 +1,16 @@
 """The worker process: does what submissions have deferred, and what dead workers left."""
 
 import asyncio
+import signal
+import time
 from collections.abc import Awaitable, Callable
+from contextlib import suppress
 
 import structlog
 
 from jotgate.adapters.queue import queue_app
 from jotgate.jobs import tasks
+from jotgate.services.house import House
 from jotgate.settings import Settings
 from jotgate.wiring import build_house
 
@@ -14,6 +18,9 @@ log = structlog.get_logger("jotgate.worker")
 
 LOOK_AGAIN = 5.0
 """Seconds between two looks for jobs of dead workers."""
+
+STEADY = 10.0
+"""Seconds of work after which a failure counts as the first one again."""
 
 CLEAR_AGAIN = 3600.0
 """Seconds between two looks for what was started long ago and never sent."""
@@ -32,27 +39,62 @@ async def every(seconds: float, done: str, look: Callable[[], Awaitable[int]]) -
         await asyncio.sleep(seconds)
 
 
-async def work(settings: Settings, concurrency: int = 4) -> None:
-    """Work until cancelled or told to stop by SIGINT or SIGTERM."""
-    app = queue_app(settings.database_url)
-    house = build_house(settings)
-    tasks.register(app, house)
+PAUSES = (0.5, 1.0, 2.0, 5.0)
+"""Seconds to wait before the queue is opened again, the first time, the second time, …"""
 
+
+async def work(settings: Settings, concurrency: int = 4) -> None:
+    """Work until told to stop by SIGINT or SIGTERM; a database that is away is waited for."""
+    stop = asyncio.Event()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        asyncio.get_running_loop().add_signal_handler(number, stop.set)
+    house = build_house(settings)
+    looking = asyncio.gather(
+        every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(house)),
+    )
+    failures = 0
+    try:
+        while not stop.is_set():
+            started = time.monotonic()
+            try:
+                await _work_off(settings, house, concurrency, stop)
+            except Exception as error:
+                log.warning("the queue is away", kind=type(error).__name__, error=str(error)[:200])
+            failures = 0 if time.monotonic() - started > STEADY else failures + 1
+            with suppress(TimeoutError):
+                await asyncio.wait_for(stop.wait(), PAUSES[min(max(failures, 1), len(PAUSES)) - 1])
+    finally:
+        looking.cancel()
+        house.close()
+        await house.engine.dispose()
+
+
+async def _work_off(
+    settings: Settings, house: House, concurrency: int, stop: asyncio.Event
+) -> None:
+    """Work off what the queue has, until `stop`. Ends before that only by raising."""
+    app = queue_app(settings.database_url)
+    tasks.register(app, house)
     async with app.open_async():
-        looking = asyncio.gather(
-            every(LOOK_AGAIN, "took up stalled jobs", lambda: tasks.take_up_stalled(app)),
-            every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(house)),
+        work = app.run_worker_async(
+            concurrency=concurrency,
+            fetch_job_polling_interval=1.0,
+            update_heartbeat_interval=tasks.HEARTBEAT,
+            stalled_worker_timeout=tasks.SILENCE,
+            delete_jobs="successful",
+            shutdown_graceful_timeout=10,
+            install_signal_handlers=False,
         )
+        looks = every(LOOK_AGAIN, "took up stalled jobs", lambda: tasks.take_up_stalled(app))
+        working, looking, told = (asyncio.ensure_future(one) for one in (work, looks, stop.wait()))
         try:
-            await app.run_worker_async(
-                concurrency=concurrency,
-                fetch_job_polling_interval=1.0,
-                update_heartbeat_interval=tasks.HEARTBEAT,
-                stalled_worker_timeout=tasks.SILENCE,
-                delete_jobs="successful",
-                shutdown_graceful_timeout=10,
-            )
+            await asyncio.wait((working, told), return_when=asyncio.FIRST_COMPLETED)
+            if working.done():
+                working.result()
+                raise RuntimeError("the worker ended by itself")
         finally:
             looking.cancel()
-            house.close()
-            await house.engine.dispose()
+            told.cancel()
+            working.cancel()
+            with suppress(asyncio.CancelledError, Exception):
+                await working

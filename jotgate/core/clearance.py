@@ -1,6 +1,5 @@
-"""Restricted answers, kept apart from the open ones."""
+"""Restricted answers, and what depends on them, kept apart from the open ones."""
 
-from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
 from jotgate.core.values import Value, Values
 
@@ -10,5 +9,5 @@ def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]
     open_answers: dict[str, Value] = {}
     restricted: dict[str, Value] = {}
     for key, value in kept.items():
-        (restricted if is_restricted(plan.items[key]) else open_answers)[key] = value
+        (restricted if plan.is_restricted(key) else open_answers)[key] = value
     return open_answers, restricted

@@ -6,7 +6,7 @@ from jotgate.core.conditionfaults import Earlier, condition_faults, fault, is_nu
 from jotgate.core.crosschecks import ALIKE, CrossCheck
 from jotgate.core.errors import Fault
 from jotgate.core.formulas import Difference, First, Formula, Score, Sum, sources
-from jotgate.core.items import Computed, Item, inside, is_restricted, options_of
+from jotgate.core.items import Computed, Item, inside, options_of
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.wording import say
 
@@ -73,18 +73,13 @@ def _measure_of(item: Item) -> str:
 def formula_faults(item: Computed, earlier: Earlier, at: str) -> Iterator[Fault]:
     """Faults of a computed value; it may name what stands before it, inside rosters too."""
     known = dict(earlier)
-    owners: dict[str, Item] = {}
     if not isinstance(item.formula, First | Difference):
         for outer in earlier.values():
             known.update({one.key: one for one in inside(outer)})
-            owners.update({one.key: outer for one in inside(outer)})
     for key in sources(item.formula):
         if key not in known:
             message = f"This is computed from {key}, which is not asked before it."
             yield fault("not_earlier", at, message)
-        elif is_restricted(owners.get(key, known[key])) and not item.restricted:
-            message = f"{key} is restricted. What is computed from it has to be restricted too."
-            yield fault("open_from_restricted", at, message)
         elif not _usable(item.formula, known[key]):
             message = f"{key} does not have the kind of answer that this is computed from."
             yield fault("wrong_source", at, message)

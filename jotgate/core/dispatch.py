@@ -17,12 +17,13 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 from jotgate.core.conditionfaults import condition_faults, is_number
 from jotgate.core.conditions import Condition, holds, named
 from jotgate.core.errors import Fault
-from jotgate.core.items import Item, Key, is_restricted, is_valued
+from jotgate.core.items import Item, Key, is_valued
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.reading import Reader
 from jotgate.core.register import Column, ColumnType, Register
-from jotgate.core.saved import in_full
+from jotgate.core.restriction import restrictions
+from jotgate.core.saved import expanded, in_full
 from jotgate.core.stored import as_json
 from jotgate.core.today import Today
 from jotgate.core.values import Value, Values
@@ -162,19 +163,24 @@ def _cell(column: Column, value: Value, words: str) -> str | bool:
     return stored if plain and isinstance(stored, str | bool) else words
 
 
+Kept = Mapping[str, frozenset[str]]
+"""Key of what is restricted -> the restricted items that it depends on."""
+
+
 def problems(
     dispatch: Dispatch, questionnaire: Questionnaire, registers: Mapping[UUID, Register]
 ) -> tuple[Fault, ...]:
     """What is wrong with `dispatch` for this questionnaire; empty when it can be used."""
     items = {item.key: item for item in questionnaire.items() if is_valued(item)}
+    kept = restrictions(expanded(questionnaire, questionnaire.saved)).items
     found: list[Fault] = []
     for rule in dispatch.rules:
         at = f"rules/{rule.key}"
-        found += _condition(rule, items, at, questionnaire)
+        found += _condition(rule, items, at, questionnaire, kept)
         if not rule.acts:
             found.append(Fault(code="no_act", at=at, message="This rule does nothing yet."))
-        found += _acts(rule.acts, at, items, registers)
-    found += _acts(dispatch.otherwise, OTHERWISE, items, registers)
+        found += _acts(rule.acts, at, items, registers, kept)
+    found += _acts(dispatch.otherwise, OTHERWISE, items, registers, kept)
     keys = [rule.key for rule in dispatch.rules]
     for key in sorted({key for key in keys if keys.count(key) > 1 or key == OTHERWISE}):
         message = f"The key {key} is taken. Give the rule another."
@@ -183,13 +189,13 @@ def problems(
 
 
 def _condition(
-    rule: Rule, items: Mapping[str, Item], at: str, questionnaire: Questionnaire
+    rule: Rule, items: Mapping[str, Item], at: str, questionnaire: Questionnaire, kept: Kept
 ) -> Iterator[Fault]:
     when = in_full(rule.when, questionnaire.saved)
     missing = ("no_item", "which is not in the published edition")
     yield from condition_faults(when, items, at, "This rule holds when", missing)
     for key in sorted(named(when) & items.keys()):
-        yield from _names(key, items, at)
+        yield from _names(key, items, at, kept)
 
 
 def _acts(
@@ -197,6 +203,7 @@ def _acts(
     at: str,
     items: Mapping[str, Item],
     registers: Mapping[UUID, Register],
+    kept: Kept,
 ) -> Iterator[Fault]:
     for position, act in enumerate(acts):
         here = f"{at}/acts/{position}"
@@ -206,15 +213,15 @@ def _acts(
                 if register is None:
                     yield Fault(code="no_register", at=here, message="That register is gone.")
                     continue
-                yield from _columns(act, register, here, items)
+                yield from _columns(act, register, here, items, kept)
             case Notice():
                 for slot in slots(act.subject + act.body):
                     if slot not in ENTRY_SLOTS:
-                        yield from _names(slot, items, here)
+                        yield from _names(slot, items, here, kept)
 
 
 def _columns(
-    act: FileRow, register: Register, at: str, items: Mapping[str, Item]
+    act: FileRow, register: Register, at: str, items: Mapping[str, Item], kept: Kept
 ) -> Iterator[Fault]:
     columns = {column.key: column for column in register.columns}
     for key, source in act.columns.items():
@@ -223,7 +230,7 @@ def _columns(
             message = f"{register.name} has no column {key}."
             yield Fault(code="no_column", at=at, message=message)
             continue
-        yield from _names(source, items, at)
+        yield from _names(source, items, at, kept)
         item = items.get(source)
         if item is not None and column.type not in fitting(item):
             message = f"The column {column.label} takes a {column.type}, which {source} is not."
@@ -239,12 +246,14 @@ def fitting(item: Item) -> tuple[ColumnType, ...]:
     return ("text",)
 
 
-def _names(key: str, items: Mapping[str, Item], at: str) -> Iterator[Fault]:
+def _names(key: str, items: Mapping[str, Item], at: str, kept: Kept) -> Iterator[Fault]:
     """Faults of a rule that names `key`."""
     item = items.get(key)
     if item is None:
         message = f"There is no question or carried value {key} in the published edition."
         yield Fault(code="no_item", at=at, message=message)
-    elif is_restricted(item):
-        message = f"{key} is restricted. It cannot decide or leave through a rule."
+    elif key in kept:
+        because = sorted(kept[key] - {key})
+        since = f", since it depends on {' and '.join(because)}" if because else ""
+        message = f"{key} is restricted{since}. It cannot decide or leave through a rule."
         yield Fault(code="restricted", at=at, message=message)

@@ -10,7 +10,10 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from jotgate.core.errors import Fault, Unreadable
 from jotgate.core.faults import faults
+from jotgate.core.items import is_restricted
 from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.restriction import restrictions
+from jotgate.core.saved import expanded
 
 MOST_TOLD = 50
 """Faults of a body that are told at most."""
@@ -25,14 +28,39 @@ class Draft(BaseModel):
 
 @dataclass(frozen=True)
 class DraftJson:
-    """`document` and `faults` in JSON (UTF-8)."""
+    """`document`, `faults` and what depends on restricted answers, in JSON."""
 
     revision: int
     document: str
     faults: str
+    depending: str
 
     def whole(self) -> str:
-        return f'{{"revision":{self.revision},"document":{self.document},"faults":{self.faults}}}'
+        parts = f'"document":{self.document},"faults":{self.faults},"depending":{self.depending}'
+        return f'{{"revision":{self.revision},{parts}}}'
+
+
+class Depending(BaseModel):
+    """What would be open but depends on restricted answers: key -> the keys of those, in reading
+    order. `finish` are those that tell where a walk ends; `freed` is what was set free."""
+
+    items: dict[str, list[str]]
+    finish: list[str]
+    freed: list[str]
+
+
+def depending(document: Questionnaire) -> Depending:
+    said = expanded(document, document.saved)
+    found = restrictions(said)
+    order = {item.key: number for number, item in enumerate(said.items())}
+    own = {item.key for item in said.items() if is_restricted(item)}
+    items = {
+        key: sorted(causes, key=order.__getitem__)
+        for key, causes in found.items.items()
+        if key not in own
+    }
+    finish = sorted(found.finish, key=order.__getitem__)
+    return Depending(items=items, finish=finish, freed=sorted(found.freed))
 
 
 _FAULTS: TypeAdapter[Sequence[Fault]] = TypeAdapter(Sequence[Fault])
@@ -59,4 +87,5 @@ def kept(revision: int, document: str) -> DraftJson:
 
 def _shown(revision: int, document: Questionnaire) -> DraftJson:
     found = _FAULTS.dump_json(faults(document)).decode()
-    return DraftJson(revision, document.model_dump_json(), found)
+    kept = depending(document).model_dump_json()
+    return DraftJson(revision, document.model_dump_json(), found, kept)

@@ -14,9 +14,8 @@ Stored = dict[str, Json]
 class Entry(BaseModel):
     """One entry as it is stored, without its restricted answers.
 
-    `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `withheld`
-    are the keys of restricted questions that were answered. `flags` are carried values that
-    failed their checks.
+    `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
+    empty where it is restricted too. `flags` are carried values that failed their checks.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -28,5 +27,4 @@ class Entry(BaseModel):
     arrived: datetime
     finish: str
     answers: Stored
-    withheld: tuple[str, ...]
     flags: tuple[str, ...]

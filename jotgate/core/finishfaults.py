@@ -7,8 +7,9 @@ from jotgate.core.checks import carried_value
 from jotgate.core.conditionfaults import fault
 from jotgate.core.errors import Fault
 from jotgate.core.failures import Failed
-from jotgate.core.items import Carried, is_restricted
+from jotgate.core.items import Carried
 from jotgate.core.questionnaire import Finish, Questionnaire
+from jotgate.core.restriction import restrictions
 from jotgate.core.wording import ENTRY_SLOTS, fill, say, slots
 
 
@@ -38,13 +39,14 @@ def _address(address: str, at: str) -> Iterator[Fault]:
 
 def _slots(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:
     items = {item.key: item for item in questionnaire.items()}
+    kept = restrictions(questionnaire).items
     texts = [*finish.message.values(), finish.link.address if finish.link else ""]
     for name in dict.fromkeys(name for text in texts for name in slots(text)):
         if name in ENTRY_SLOTS:
             continue
         if name not in items:
             yield fault("no_item", at, f"This finish speaks of {name}, which is not there.")
-        elif is_restricted(items[name]):
+        elif name in kept:
             message = f"{name} is restricted. A finish cannot say it."
             yield fault("restricted", at, message)
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from urllib.parse import quote
 
 from jotgate.core.checks import carried_value
-from jotgate.core.items import Carried, is_restricted
+from jotgate.core.items import Carried
 from jotgate.core.path import Walk
 from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish
@@ -34,9 +34,7 @@ def ending(plan: Plan, finish: Finish, values: Values, number: int, language: st
     In an address they are percent-encoded (RFC 3986, 2.1).
     """
     reader = Reader(plan, language)
-    open_values = {
-        key: value for key, value in values.items() if not is_restricted(plan.items[key])
-    }
+    open_values = {key: value for key, value in values.items() if not plan.is_restricted(key)}
     words = reader.all(open_values) | entry_words(number, reader.say(plan.questionnaire.title))
     onward = None
     if finish.link:

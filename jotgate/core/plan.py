@@ -10,6 +10,7 @@ from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, insi
 from jotgate.core.items import with_inside as every
 from jotgate.core.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.quick import Quick, quick_of
+from jotgate.core.restriction import Restrictions, restrictions
 from jotgate.core.saved import expanded
 
 
@@ -38,6 +39,14 @@ class Plan:
     def owned(self) -> frozenset[str]:
         """The keys of rosters and grids that have something inside."""
         return frozenset(self.owners.values())
+
+    @cached_property
+    def restrictions(self) -> Restrictions:
+        return restrictions(self.questionnaire)
+
+    def is_restricted(self, key: str) -> bool:
+        """Whether the answer under `key`, or a place inside it, needs clearance."""
+        return self.owners.get(key, key) in self.restrictions.items
 
     @cached_property
     def carried(self) -> tuple[Carried, ...]:

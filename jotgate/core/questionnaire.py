@@ -90,6 +90,8 @@ MOST_OPTIONS = 30_000
 
 
 class Questionnaire(Part):
+    """`finish_freed` says that where an entry ended may be seen, whatever that depends on."""
+
     format: Literal["jotgate-questionnaire"] = "jotgate-questionnaire"
     version: Literal[1] = 1
     title: Text
@@ -99,6 +101,7 @@ class Questionnaire(Part):
     pages: tuple[Page, ...] = Field(min_length=1, max_length=500)
     finishes: tuple[Finish, ...] = Field(min_length=1, max_length=100)
     saved: tuple[SavedCondition, ...] = Field((), max_length=200)
+    finish_freed: bool = False
 
     @model_validator(mode="after")
     def _not_too_large(self) -> Self:

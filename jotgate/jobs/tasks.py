@@ -4,7 +4,7 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import accounts, allowing, dispatching, sending, starting
+from jotgate.services import accounts, allowing, desk, dispatching, sending, starting
 from jotgate.services.house import House
 
 HEARTBEAT = 2.0
@@ -38,6 +38,7 @@ async def clear_away(house: House) -> int:
     """Remove what was started long ago and never sent; how much that was."""
     await accounts.forget_old_tries(house)
     await allowing.forget_old(house)
+    await desk.forget_days(house)
     return await starting.remove_untouched(house) + await sending.remove_unsent(house)
 
 

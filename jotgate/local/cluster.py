@@ -29,10 +29,18 @@ class Cluster:
     folder: Path
     port: int
     process: "subprocess.Popen[bytes]"
+    safe: bool = True
 
     def url(self, database: str) -> str:
         """The SQLAlchemy address of a database of this cluster."""
         return f"postgresql+psycopg://{ROLE}@127.0.0.1:{self.port}/{database}"
+
+    def runs(self) -> bool:
+        return self.process.poll() is None
+
+    def start_again(self) -> "Cluster":
+        """The same cluster on the same port, after it has ended. Raises Trouble."""
+        return start(self.folder, self.safe, self.port)
 
     def stop(self, timeout: float = 15) -> None:
         """Fast shutdown: disconnects everybody, keeps everything that was committed."""
@@ -156,7 +164,7 @@ def start(folder: Path, safe: bool = True, port: int | None = None, wait: float 
         start_new_session=True,
         **as_user(),  # type: ignore[call-overload]
     )
-    cluster = Cluster(folder, port, process)
+    cluster = Cluster(folder, port, process, safe)
     until = time.monotonic() + wait
     while not _answers(port):
         if process.poll() is not None or time.monotonic() > until:

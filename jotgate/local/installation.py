@@ -4,7 +4,7 @@ import hashlib
 import json
 import os
 import shutil
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from cryptography.fernet import Fernet
@@ -58,6 +58,9 @@ class Installation:
             f"JOTGATE_{name.upper()}": value if isinstance(value, str) else json.dumps(value)
             for name, value in dumped.items()
         }
+
+    def with_cluster(self, cluster: Cluster) -> "Installation":
+        return replace(self, cluster=cluster)
 
     def processes(self) -> Processes:
         return Processes(self.environment(), self.folder / "jotgate.log")

@@ -18,6 +18,9 @@ from jotgate.settings import ROOT
 
 _PR_SET_PDEATHSIG = 1
 
+LATELY, MOST_RESTARTS = 60.0, 5
+"""A process that ends more than so often in so many seconds is not started again."""
+
 
 def _end_with_parent() -> None:
     """Have Linux send SIGTERM to the child when its parent is gone, however that ended."""
@@ -51,6 +54,8 @@ class Processes:
     environment: Mapping[str, str]
     log: Path
     running: dict[str, "subprocess.Popen[bytes]"] = field(default_factory=dict)
+    arguments: dict[str, Sequence[str]] = field(default_factory=dict)
+    restarts: dict[str, list[float]] = field(default_factory=dict)
 
     def start(self, name: str, arguments: Sequence[str]) -> "subprocess.Popen[bytes]":
         """Start Python with `arguments` in a session of its own."""
@@ -66,7 +71,17 @@ class Processes:
                 preexec_fn=_end_with_parent,
             )
         self.running[name] = process
+        self.arguments[name] = arguments
         return process
+
+    def start_again(self, name: str) -> None:
+        """Start what has ended again. Raises Trouble where it ended too often lately."""
+        now = time.monotonic()
+        lately = [one for one in self.restarts.get(name, []) if now - one < LATELY]
+        if len(lately) >= MOST_RESTARTS:
+            raise Trouble(f"The {name} ends again and again. Look at the end of {self.log}")
+        self.restarts[name] = [*lately, now]
+        self.start(name, self.arguments[name])
 
     def ended(self) -> str | None:
         """The name of a process that has ended by itself, if one has."""

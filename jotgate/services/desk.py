@@ -1,7 +1,7 @@
 """The desk: all questionnaires, in folders; new ones from a file, a template or another one."""
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from uuid import UUID
 
 import orjson
@@ -12,7 +12,7 @@ from jotgate.core.formats.fhir import from_fhir
 from jotgate.core.starts import begun, starts
 from jotgate.services.house import House, may_write
 from jotgate.services.questionnaires import add, there
-from jotgate.store import entries, questionnaires
+from jotgate.store import questionnaires, queue
 from jotgate.store.accounts import Account
 from jotgate.store.questionnaires import Summary
 
@@ -32,13 +32,31 @@ async def desk(house: House) -> list[DeskLine]:
     days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
     async with house.engine.connect() as conn:
         found = await questionnaires.summaries(conn)
-        counted = await entries.arrivals(conn, days[0])
-    return [
-        DeskLine(
-            line, tuple(counted.get(line.id, {}).get(day.date().isoformat(), 0) for day in days)
-        )
-        for line in found
-    ]
+    names = [day.date().isoformat() for day in days]
+    return [DeskLine(line, tuple(line.days.get(name, 0) for name in names)) for line in found]
+
+
+OVERDUE = timedelta(minutes=1)
+
+
+@dataclass(frozen=True)
+class Waiting:
+    """Work that should have been done a minute ago or longer: how much, and since when."""
+
+    count: int
+    since: datetime | None
+
+
+async def waiting(house: House) -> Waiting:
+    async with house.engine.connect() as conn:
+        return Waiting(*await queue.overdue(conn, house.clock.now(), OVERDUE))
+
+
+async def forget_days(house: House) -> None:
+    """Forget arrivals by day that no screen shows any more."""
+    async with house.engine.begin() as conn:
+        before = house.clock.now().date() - timedelta(days=4 * DAYS_DRAWN)
+        await questionnaires.forget_days(conn, before)
 
 
 @dataclass(frozen=True)

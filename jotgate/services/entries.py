@@ -8,12 +8,10 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.errors import NotAllowed, NotFound
-from jotgate.core.items import is_restricted
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.ports.files import Missing
 from jotgate.services.house import House
-from jotgate.services.sealing import unseal
+from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
 from jotgate.services.sending import preview
 from jotgate.services.sending import read as read_file
 from jotgate.store import accounts, entries, files, questionnaires, runs, trail
@@ -27,15 +25,17 @@ PER_PAGE = 100
 class EntryPage:
     """Entries from the newest back. `more` tells that older ones follow the last.
 
-    `newest` is the document of the newest edition, `plans` holds every edition in `entries`.
+    `newest` is the newest edition, `plans` holds every edition in `entries`. `withheld` are for
+    each entry the restricted questions that were answered, where the reader has clearance.
     """
 
     entries: tuple[Entry, ...]
-    newest: Questionnaire | None
+    newest: Plan | None
     plans: Mapping[int, Plan]
     more: bool
     total: int
     cleared: bool
+    withheld: Mapping[UUID, tuple[str, ...]]
 
 
 @dataclass(frozen=True)
@@ -44,8 +44,10 @@ class EntryRead:
 
     entry: Entry
     plan: Plan
+    newest: Plan
     runs: tuple[Run, ...]
     cleared: bool
+    withheld: tuple[str, ...]
 
 
 async def page(
@@ -60,25 +62,69 @@ async def page(
         cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await house.plan(conn, questionnaire_id, n) for n in wanted if n}
+        ids = [entry.id for entry in found] if cleared else []
+        sealed = await entries.sealed(conn, questionnaire_id, ids)
+    newest = plans[summary.edition] if summary.edition else None
+    shown = [_open(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
     return EntryPage(
-        entries=tuple(found[:PER_PAGE]),
-        newest=plans[summary.edition].questionnaire if summary.edition else None,
+        entries=tuple(entry for entry, _ in shown),
+        newest=newest,
         plans=plans,
         more=len(found) > PER_PAGE,
         total=summary.entries,
         cleared=cleared,
+        withheld={
+            entry.id: _withheld(house, entry, sealed, hidden) for entry, hidden in shown if cleared
+        },
     )
+
+
+def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
+    """Whether the answer under `key` is restricted: in its own edition, or by now.
+
+    Restricting a question protects what was answered to it before as well.
+    """
+    return plan.is_restricted(key) or (newest is not None and newest.is_restricted(key))
+
+
+def _open(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
+    """An entry with the answers that are open, and those that were open before."""
+    hidden = {key: one for key, one in entry.answers.items() if needs_clearance(plan, newest, key)}
+    kept = {key: one for key, one in entry.answers.items() if key not in hidden}
+    finish = "" if newest and newest.restrictions.finish else entry.finish
+    return entry.model_copy(update={"answers": kept, "finish": finish}), hidden
+
+
+def _withheld(
+    house: House, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
+) -> tuple[str, ...]:
+    """The keys of the restricted questions that were answered."""
+    found = unseal(house, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
+    return tuple(sorted({*found.answers, *hidden}))
 
 
 async def read(house: House, account: Account, questionnaire_id: UUID, id: UUID) -> EntryRead:
     async with house.engine.connect() as conn:
-        entry = await entries.entry(conn, questionnaire_id, id)
-        if entry is None:
-            raise NotFound("There is no such entry.")
-        plan = await house.plan(conn, questionnaire_id, entry.edition)
+        entry, plan, newest = await _there(house, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
         cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
-    return EntryRead(entry, plan, tuple(done), cleared)
+        sealed = await entries.sealed(conn, questionnaire_id, [id]) if cleared else {}
+    shown, hidden = _open(entry, plan, newest)
+    withheld = _withheld(house, entry, sealed, hidden) if cleared else ()
+    return EntryRead(shown, plan, newest, tuple(done), cleared, withheld)
+
+
+async def _there(
+    house: House, conn: AsyncConnection, questionnaire_id: UUID, id: UUID
+) -> tuple[Entry, Plan, Plan]:
+    """An entry with its edition and the newest one. Raises NotFound."""
+    entry = await entries.entry(conn, questionnaire_id, id)
+    summary = await questionnaires.summary(conn, questionnaire_id)
+    if entry is None or summary is None:
+        raise NotFound("There is no such entry.")
+    plan = await house.plan(conn, questionnaire_id, entry.edition)
+    newest = await house.plan(conn, questionnaire_id, summary.edition or entry.edition)
+    return entry, plan, newest
 
 
 @dataclass(frozen=True)
@@ -100,20 +146,20 @@ async def file(
     """
     questionnaire_id, entry_id = where
     async with house.engine.begin() as conn:
-        entry = await entries.entry(conn, questionnaire_id, entry_id)
+        entry, plan, newest = await _there(house, conn, questionnaire_id, entry_id)
         found = await files.find(conn, file_id)
-        if entry is None or found is None or found.entry_id != entry_id or not found.type:
+        if found is None or found.entry_id != entry_id or not found.type:
             raise NotFound("There is no such file.")
-        plan = await house.plan(conn, questionnaire_id, entry.edition)
-        outer = plan.items[plan.owners.get(found.item, found.item)]
-        if is_restricted(outer):
+        key = plan.owners.get(found.item, found.item)
+        if needs_clearance(plan, newest, key):
             if not await accounts.is_cleared(conn, account.id, questionnaire_id):
                 raise NotAllowed("You have no clearance for the restricted answers of this one.")
-            await _mark(house, conn, account, entry, [outer.key])
+            await _mark(house, conn, account, entry, [key])
+    name = name_of_file(house, found)
     try:
         if small:
-            return Download(f"{found.name}.webp", "image/webp", await preview(house, found))
-        return Download(found.name, found.type, await read_file(house, found))
+            return Download(f"{name}.webp", "image/webp", await preview(house, found))
+        return Download(name, found.type, await read_file(house, found))
     except Missing:
         raise NotFound("There is no such file.") from None
 
@@ -137,20 +183,19 @@ async def _mark(
 
 async def reveal(
     house: House, account: Account, questionnaire_id: UUID, id: UUID
-) -> tuple[Plan, Stored]:
-    """An entry's edition and restricted answers; the trail has the reading before they are out.
+) -> tuple[Plan, Restricted]:
+    """An entry's edition and what of it is restricted; the trail has the reading before it is out.
 
     Raises NotAllowed without clearance, whether or not there is such an entry.
     """
     async with house.engine.begin() as conn:
         if not await accounts.is_cleared(conn, account.id, questionnaire_id):
             raise NotAllowed("You have no clearance for the restricted answers of this one.")
-        entry = await entries.entry(conn, questionnaire_id, id)
-        if entry is None:
-            raise NotFound("There is no such entry.")
-        plan = await house.plan(conn, questionnaire_id, entry.edition)
-        sealed = await entries.sealed(conn, questionnaire_id, id)
-        await _mark(house, conn, account, entry, list(entry.withheld))
-    if sealed is None:
-        return plan, {}
-    return plan, unseal(house, id, sealed)
+        entry, plan, newest = await _there(house, conn, questionnaire_id, id)
+        sealed = await entries.sealed(conn, questionnaire_id, [id])
+        kept = unseal(house, id, sealed[id]) if id in sealed else NONE
+        shown, hidden = _open(entry, plan, newest)
+        finish = kept.finish or ("" if shown.finish else entry.finish)
+        found = Restricted({**kept.answers, **hidden}, finish)
+        await _mark(house, conn, account, entry, sorted(found.answers))
+    return plan, found

@@ -8,6 +8,7 @@ from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan
 from jotgate.core.values import FileFacts
 from jotgate.services.house import House
+from jotgate.services.sealing import name_of_file
 from jotgate.store import files
 
 
@@ -29,7 +30,9 @@ async def with_facts(
     async with house.engine.connect() as conn:
         found = await files.find_all(conn, questionnaire_id, wanted)
     facts = {
-        (file.item, str(file.id)): FileFacts(str(file.id), file.name, file.size, file.type or "")
+        (file.item, str(file.id)): FileFacts(
+            str(file.id), name_of_file(house, file), file.size, file.type or ""
+        )
         for file in found
         if file.entry_id is None
     }

@@ -1,9 +1,13 @@
 """The trail and the mail room, as the office reads them."""
 
+from collections.abc import Collection
+from dataclasses import replace
+from uuid import UUID
+
 from jotgate.core.errors import NotAllowed, NotFound
 from jotgate.ports.mail import Received
 from jotgate.services.house import House
-from jotgate.store import trail
+from jotgate.store import accounts, trail
 from jotgate.store.accounts import Account
 from jotgate.store.trail import Mark
 
@@ -19,7 +23,18 @@ async def marks(
         raise NotAllowed("The trail is open to coordinators.")
     async with house.engine.connect() as conn:
         found = await trail.newest(conn, before, PER_PAGE + 1)
-    return tuple(found[:PER_PAGE]), len(found) > PER_PAGE
+        cleared = await accounts.clearances_of(conn, account.id)
+    shown = tuple(_told(mark, cleared) for mark in found[:PER_PAGE])
+    return shown, len(found) > PER_PAGE
+
+
+def _told(mark: Mark, cleared: Collection[UUID]) -> Mark:
+    """A mark without the names of the restricted answers that somebody saw, but for those with
+    clearance: which of them there were can give away what they were."""
+    if mark.action != "restricted_seen" or mark.questionnaire_id in cleared:
+        return mark
+    kept = {name: one for name, one in mark.detail.items() if name != "keys"}
+    return replace(mark, detail=kept)
 
 
 async def letters(house: House, account: Account) -> list[Received]:

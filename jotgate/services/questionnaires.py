@@ -17,8 +17,10 @@ from jotgate.core.drafts import DraftJson, kept, taken
 from jotgate.core.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.faults import faults
 from jotgate.core.gate import Gate
+from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire, blank
 from jotgate.core.register import Register
+from jotgate.core.restriction import newly_freed
 from jotgate.services.house import House, may_write
 from jotgate.store import editions as edition_store
 from jotgate.store import presence, questionnaires, registers, runs, trail
@@ -145,13 +147,25 @@ async def publish(house: House, account: Account, id: UUID, revision: int) -> in
     saved = await _stored(house, id)
     if saved.revision != revision:
         raise _stale(Saved(saved.revision, orjson.loads(saved.value)))
-    _, found = await asyncio.to_thread(_read, saved.value)
+    document, found = await asyncio.to_thread(_read, saved.value)
     if found:
         raise Invalid("The draft cannot be published yet.", found)
+    freed = await _newly_freed(house, id, document)
     async with house.engine.begin() as conn:
         number = await edition_store.publish(conn, id, saved, account.id, now)
         await trail.add(conn, now, account.id, "published", id, edition=number)
+        if freed:
+            await trail.add(conn, now, account.id, "set_free", id, edition=number, keys=freed)
     return number
+
+
+async def _newly_freed(house: House, id: UUID, document: Questionnaire) -> list[str]:
+    """What would be restricted and is set free, and was not in the edition before."""
+    async with house.engine.connect() as conn:
+        newest = there(await questionnaires.summary(conn, id)).edition
+        before = await house.plan(conn, id, newest) if newest else None
+    now = await asyncio.to_thread(compile_plan, document)
+    return list(newly_freed(before.restrictions if before else None, now.restrictions))
 
 
 async def edition(house: House, id: UUID, number: int | None = None) -> tuple[int, Questionnaire]:

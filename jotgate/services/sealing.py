@@ -1,6 +1,7 @@
 """Restricted answers of an entry, encrypted and bound to that entry."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from uuid import UUID
 
 import orjson
@@ -9,18 +10,52 @@ from jotgate.core.entry import Stored
 from jotgate.core.stored import as_json
 from jotgate.core.values import Value
 from jotgate.services.house import House
+from jotgate.store.files import SentFile
+
+_FINISH = "."
+"""Where the finish stands among sealed answers; no item has such a key."""
+
+
+@dataclass(frozen=True)
+class Restricted:
+    """What of an entry needs clearance; `finish` is empty where that is open."""
+
+    answers: Stored
+    finish: str
+
+
+NONE = Restricted({}, "")
 
 
 def _purpose(entry_id: UUID) -> str:
     return f"entry {entry_id}"
 
 
-def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value]) -> bytes:
-    plain = orjson.dumps({key: as_json(value) for key, value in restricted.items()})
-    return house.cipher.seal(plain, _purpose(entry_id))
+def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value], finish: str) -> bytes:
+    """Restricted answers, and the finish where that is restricted, else nothing."""
+    plain = {key: as_json(value) for key, value in restricted.items()}
+    whole = {**plain, _FINISH: finish} if finish else plain
+    return house.cipher.seal(orjson.dumps(whole), _purpose(entry_id))
 
 
-def unseal(house: House, entry_id: UUID, sealed: bytes) -> Stored:
+def unseal(house: House, entry_id: UUID, sealed: bytes) -> Restricted:
     """What `seal` was given for this entry, as it is stored. Raises Sealed."""
     answers: Stored = orjson.loads(house.cipher.open(sealed, _purpose(entry_id)))
-    return answers
+    return Restricted(answers, str(answers.pop(_FINISH, "")))
+
+
+_SEALED = "sealed/"
+"""How the sealed name of a file begins; no clean name does, since none has a slash."""
+
+
+def seal_name(house: House, id: UUID, name: str) -> str:
+    """The name of the file `id` as it is stored where it is restricted."""
+    return _SEALED + house.cipher.seal(name.encode(), f"file {id} name").decode("ascii")
+
+
+def name_of_file(house: House, file: SentFile) -> str:
+    """The name that a file was sent under. Raises Sealed."""
+    if not file.name.startswith(_SEALED):
+        return file.name
+    sealed = file.name.removeprefix(_SEALED).encode()
+    return house.cipher.open(sealed, f"file {file.id} name").decode()

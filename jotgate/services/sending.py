@@ -19,6 +19,7 @@ from jotgate.core.wording import closest
 from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House
+from jotgate.services.sealing import name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.files import SentFile
 from jotgate.store.questionnaires import Standing
@@ -71,12 +72,13 @@ async def begin(house: House, address: str, about: Beginning, client: str) -> Se
         await allow(house, conn, {name_of("files", client): FILES_A_DAY}, says)
         if await files.unclaimed_bytes(conn, found.id) + about.size > MOST_UNSENT:
             raise TooManyTries("Too many files are on their way here. Try again later.", 3600)
+        id = house.ids.id()
         file = SentFile(
-            id=house.ids.id(),
+            id=id,
             questionnaire_id=found.id,
             edition=about.edition,
             item=item.key,
-            name=name,
+            name=_kept_name(house, plan, item.key, id, name),
             size=about.size,
             received=0,
             type=None,
@@ -85,6 +87,11 @@ async def begin(house: House, address: str, about: Beginning, client: str) -> Se
         )
         await files.add(conn, file)
     return file
+
+
+def _kept_name(house: House, plan: Plan, key: str, id: UUID, name: str) -> str:
+    """The name of a file as it is stored: sealed where its question is restricted."""
+    return seal_name(house, id, name) if plan.is_restricted(key) else name
 
 
 def _file_item(plan: Plan, key: str) -> File:
@@ -161,7 +168,7 @@ async def _looked(
     seen = await house.eyes.look(await read(house, file))
     known = closest(plan.questionnaire.languages, [language])
     try:
-        suits(item, FileFacts(str(file.id), file.name, file.size, seen.type))
+        suits(item, FileFacts(str(file.id), name_of_file(house, file), file.size, seen.type))
     except Failed as failed:
         return _refused(plan, item, failed, known)
     if seen.small is not None:

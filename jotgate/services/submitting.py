@@ -29,7 +29,7 @@ from jotgate.services.answering import (
 )
 from jotgate.services.facts import with_facts
 from jotgate.services.house import House
-from jotgate.services.sealing import seal
+from jotgate.services.sealing import seal, unseal
 from jotgate.store import entries, files
 from jotgate.store.entries import Submission
 
@@ -71,18 +71,19 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     entry_id = house.ids.id()
     kept = to_keep(plan, whole)
     open_answers, restricted = split(plan, kept)
+    finish = whole.finish.key
+    hidden = finish if plan.restrictions.finish else ""
     submission = Submission(
         id=entry_id,
         questionnaire_id=id,
         edition=answers.edition,
         arrived=now,
-        finish=whole.finish.key,
+        finish="" if hidden else finish,
         answers={key: as_json(value) for key, value in open_answers.items()},
-        withheld=sorted(restricted),
         flags=list(filled.flags),
         idempotency_key=idempotency_key,
         body_hash=_body_hash(answers),
-        sealed=seal(house, entry_id, restricted) if restricted else None,
+        sealed=seal(house, entry_id, restricted, hidden) if restricted or hidden else None,
     )
     try:
         number = await _store(
@@ -137,14 +138,19 @@ async def _repeated(
         found = await standing(conn, address)
         entry = await _before(conn, found.id, key, answers) if plan.files else None
     if entry is not None:
-        return _taken_before(plan, entry, language)
+        return await _taken_before(house, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     return None
 
 
-def _taken_before(plan: Plan, entry: Entry, language: str) -> Taken:
+async def _taken_before(house: House, plan: Plan, entry: Entry, language: str) -> Taken:
     values = values_of(plan.items, entry.answers)
-    said = ending(plan, plan.finishes[entry.finish], values, entry.number, language)
+    finish = entry.finish
+    if not finish:
+        async with house.engine.connect() as conn:
+            sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
+        finish = unseal(house, entry.id, sealed[entry.id]).finish
+    said = ending(plan, plan.finishes[finish], values, entry.number, language)
     return Taken(entry.id, entry.number, said, repeated=True)
 
 
@@ -171,6 +177,6 @@ async def _not_stored(house: House, address: str, key: str, answers: Answers) ->
         plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
-        return _taken_before(plan, entry, language)
+        return await _taken_before(house, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

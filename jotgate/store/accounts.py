@@ -156,3 +156,9 @@ async def is_cleared(conn: AsyncConnection, account_id: UUID, questionnaire_id: 
         clearances.c.questionnaire_id == questionnaire_id,
     )
     return (await conn.execute(select(found))).scalar_one()
+
+
+async def clearances_of(conn: AsyncConnection, account_id: UUID) -> frozenset[UUID]:
+    """The questionnaires whose restricted answers an account may read."""
+    query = select(clearances.c.questionnaire_id).where(clearances.c.account_id == account_id)
+    return frozenset((await conn.execute(query)).scalars())

@@ -1,5 +1,6 @@
 """Entries and their restricted answers, which stand sealed in a table of their own."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
@@ -19,6 +20,7 @@ from sqlalchemy import (
     UniqueConstraint,
     Uuid,
     bindparam,
+    cast,
     func,
     insert,
     literal,
@@ -47,7 +49,6 @@ entries = Table(
     time_column("arrived"),
     Column("finish", String, nullable=False),
     Column("answers", JSONB, nullable=False),
-    Column("withheld", ARRAY(String), nullable=False),
     Column("flags", ARRAY(String), nullable=False),
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary),
@@ -79,7 +80,6 @@ _ENTRY = (
     entries.c.arrived,
     entries.c.finish,
     entries.c.answers,
-    entries.c.withheld,
     entries.c.flags,
 )
 
@@ -94,7 +94,6 @@ class Submission:
     arrived: datetime
     finish: str
     answers: Stored
-    withheld: list[str]
     flags: list[str]
     idempotency_key: str
     body_hash: bytes
@@ -107,7 +106,6 @@ _GIVEN: dict[str, Any] = {
     "arrived": DateTime(timezone=True),
     "finish": String(),
     "answers": JSONB(),
-    "withheld": ARRAY(String),
     "flags": ARRAY(String),
     "idempotency_key": String(),
     "body_hash": LargeBinary(),
@@ -123,10 +121,15 @@ def _insert(sealing: bool, queue: Queue) -> Any:
     """
     id = bindparam("new_id", type_=Uuid())
     questionnaire_id = bindparam("new_questionnaire_id", type_=Uuid())
+    day = bindparam("new_day", type_=String())
+    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
     ticket = (
         update(tallies)
         .where(tallies.c.questionnaire_id == questionnaire_id)
-        .values(entries=tallies.c.entries + 1)
+        .values(
+            entries=tallies.c.entries + 1,
+            days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
+        )
         .returning(tallies.c.questionnaire_id, tallies.c.entries)
         .cte("ticket")
     )
@@ -157,6 +160,7 @@ async def add(conn: AsyncConnection, submission: Submission, queue: Queue) -> in
     The caller rolls back on None. Raises IntegrityError where the idempotency key is known.
     """
     values = {f"new_{name}": value for name, value in vars(submission).items()}
+    values["new_day"] = submission.arrived.date().isoformat()
     sealing = submission.sealed is not None
     if not sealing:
         del values["new_sealed"]
@@ -201,23 +205,12 @@ async def newest(
     return [_entry(row) for row in await conn.execute(query)]
 
 
-async def sealed(conn: AsyncConnection, questionnaire_id: UUID, id: UUID) -> bytes | None:
-    query = select(restricted_answers.c.sealed).where(
-        restricted_answers.c.questionnaire_id == questionnaire_id,
-        restricted_answers.c.entry_id == id,
+async def sealed(
+    conn: AsyncConnection, questionnaire_id: UUID, ids: Collection[UUID]
+) -> dict[UUID, bytes]:
+    """The sealed answers of those of `ids` that have some."""
+    r = restricted_answers.c
+    query = select(r.entry_id, r.sealed).where(
+        r.questionnaire_id == questionnaire_id, r.entry_id.in_(ids)
     )
-    return (await conn.execute(query)).scalar_one_or_none()
-
-
-async def arrivals(conn: AsyncConnection, since: datetime) -> dict[UUID, dict[str, int]]:
-    """Questionnaire id -> ISO date (UTC) -> how many entries arrived that day."""
-    day = func.to_char(func.timezone("UTC", entries.c.arrived), "YYYY-MM-DD")
-    query = (
-        select(entries.c.questionnaire_id, day, func.count())
-        .where(entries.c.arrived >= since)
-        .group_by(entries.c.questionnaire_id, day)
-    )
-    found: dict[UUID, dict[str, int]] = {}
-    for questionnaire_id, date, count in await conn.execute(query):
-        found.setdefault(questionnaire_id, {})[date] = count
-    return found
+    return {row.entry_id: row.sealed for row in await conn.execute(query)}

@@ -1,7 +1,7 @@
 """Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, Generic, Literal, TypeVar
 from uuid import UUID
 
@@ -18,6 +18,7 @@ from sqlalchemy import (
     false,
     insert,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -55,8 +56,10 @@ tallies = Table(
         "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
     ),
     Column("entries", Integer, nullable=False),
+    Column("days", JSONB, nullable=False, server_default="{}"),
 )
-"""How many entries have arrived; narrow, since every submission updates its row."""
+"""How many entries have arrived, in all and on each of the last days (ISO date in UTC -> number);
+narrow, since every submission updates its row."""
 
 editions = Table(
     "editions",
@@ -82,7 +85,8 @@ class Saved(Generic[T]):
 
 @dataclass(frozen=True)
 class Summary:
-    """A questionnaire as the desk lists it. `edition` is None before the first publishing."""
+    """A questionnaire as the desk lists it. `edition` is None before the first publishing;
+    `days` counts entries by the day (ISO date in UTC) of their arrival, lately."""
 
     id: UUID
     address: str
@@ -95,6 +99,7 @@ class Summary:
     entries: int
     folder: str | None
     template: bool
+    days: dict[str, int]
 
 
 @dataclass(frozen=True)
@@ -143,6 +148,7 @@ def _summaries() -> Any:
         tallies.c.entries,
         q.folder,
         q.template,
+        tallies.c.days,
     ).join(tallies, tallies.c.questionnaire_id == q.id)
 
 
@@ -217,6 +223,15 @@ async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: boo
         .returning(questionnaires.c.id)
     )
     return (await conn.execute(query)).one_or_none() is not None
+
+
+async def forget_days(conn: AsyncConnection, before: date) -> None:
+    """Forget how many entries arrived on each day before that."""
+    kept = text(
+        "(select coalesce(jsonb_object_agg(key, value), '{}') "
+        "from jsonb_each(days) where key >= :day)"
+    )
+    await conn.execute(update(tallies).values(days=kept), {"day": before.isoformat()})
 
 
 async def standing(conn: AsyncConnection, address: str) -> Standing | None:

@@ -30,6 +30,7 @@ Action = Literal[
     "dispatch_changed",
     "register_created",
     "restricted_seen",
+    "set_free",
 ]
 
 trail = Table(

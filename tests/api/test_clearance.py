@@ -52,6 +52,10 @@ async def test_only_revealing_brings_them(
     assert refused.status_code == 403
     assert SECRET not in refused.text
     revealed = await coordinator.post(f"{base}/{id}/revealed")
-    assert revealed.json() == {"answers": {"ill": "Yes", "illness": SECRET}, "details": {}}
+    assert revealed.json() == {
+        "answers": {"ill": "Yes", "illness": SECRET},
+        "finish": "",
+        "details": {},
+    }
     trail = (await coordinator.get("/api/trail")).json()["marks"]
     assert trail[0]["action"] == "restricted_seen"

@@ -17,9 +17,9 @@ from aiosmtpd.controller import Controller
 
 from jotgate.adapters.simulated.mail_room import Keeper, open_mail_room
 from jotgate.local import cluster as clusters
-from jotgate.local.cluster import free_port
+from jotgate.local.cluster import Cluster, Trouble, free_port
 from jotgate.local.installation import Installation, open_installation
-from jotgate.local.processes import Processes, web_arguments
+from jotgate.local.processes import MOST_RESTARTS, Processes, web_arguments
 from jotgate.wiring import open_house
 from tests.conftest import reachable_folder
 from tests.scenes import Scene, set_scene
@@ -246,3 +246,92 @@ async def test_the_database_away_for_a_moment(
         processes.stop()
         room.stop()
         again.stop()
+
+
+def kill(cluster: Cluster) -> None:
+    """As a machine that goes down: nothing is shut down in order."""
+    cluster.process.kill()
+    cluster.process.wait()
+
+
+async def test_postgresql_killed_again_and_again_under_load(
+    installation: Installation, processes: Processes
+) -> None:
+    """Nothing acknowledged is lost, nothing is done twice, and no process ends for it."""
+    address, _ = await staged(installation)
+    base, folder = installation.settings.public_url, installation.folder / "mail-room"
+    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
+    processes.start("application", web_arguments(installation.settings.port))
+    worker = processes.start("worker", WORKER)
+    processes.wait_for_web(base)
+    left = threading.Semaphore(0)
+
+    def send(number: int) -> None:
+        key = f"{number:04}-{uuid4()}"
+        until(lambda: _went_well(base, address, key, f"n{number}"), 90)
+        left.release()
+
+    cluster = installation.cluster
+    try:
+        with ThreadPoolExecutor(4) as pool:
+            sent = [pool.submit(send, number) for number in range(120)]
+            for _ in range(4):
+                for _ in range(20):
+                    left.acquire()
+                kill(cluster)
+                time.sleep(0.3)
+                cluster = cluster.start_again()
+            for one in sent:
+                one.result()
+        until(lambda: letters(folder) == 120, 90)
+        assert worker.poll() is None
+        assert processes.ended() is None
+        assert rows(installation, "select count(*) from entries") == [(120,)]
+        filed = "select count(*), count(distinct entry_id) from register_rows"
+        assert rows(installation, filed) == [(120, 120)]
+        done = "select count(*) from runs where state = 'done' and kind = 'notice'"
+        until(lambda: rows(installation, done) == [(120,)])
+        assert letters(folder) == 120
+    finally:
+        processes.stop()
+        room.stop()
+        cluster.stop()
+
+
+def _went_well(base: str, address: str, key: str, name: str) -> bool:
+    try:
+        status = submit(base, address, key, name)
+    except httpx.TransportError:
+        return False
+    assert status in (201, 503)
+    return status == 201
+
+
+async def test_a_worker_waits_for_a_database_that_is_not_there_yet(
+    installation: Installation, processes: Processes
+) -> None:
+    await staged(installation)
+    kill(installation.cluster)
+    worker = processes.start("worker", WORKER)
+    time.sleep(4)
+    assert worker.poll() is None
+    cluster = installation.cluster.start_again()
+    try:
+        worked = "select count(*) from procrastinate_workers"
+        until(lambda: rows(installation, worked) == [(1,)], 60)
+        worker.terminate()
+        assert worker.wait(20) == 0
+    finally:
+        cluster.stop()
+
+
+def test_what_ended_is_started_again_but_not_for_ever(
+    installation: Installation, processes: Processes
+) -> None:
+    processes.start("brief", ("-c", "import time; time.sleep(0.05)"))
+    for _ in range(MOST_RESTARTS):
+        assert until(processes.ended) == "brief"
+        processes.start_again("brief")
+    until(processes.ended)
+    with pytest.raises(Trouble, match="again and again"):
+        processes.start_again("brief")

@@ -19,7 +19,8 @@ import { renameKey } from "../src/desk/script/rename";
 import { seatOf } from "../src/desk/script/seats";
 import { anyEdit, at, BLANK, place, type Edit } from "./anyEdit";
 
-const opened = (document: Doc): State => start({ document, revision: 1, faults: [] });
+const opened = (document: Doc): State =>
+  start({ document, revision: 1, faults: [], depending: { items: {}, finish: [], freed: [] } });
 
 function edited(state: State, edit: Edit): State {
   return reduce(state, { kind: "edit", doc: edit(state.doc), step: "" });

@@ -212,7 +212,9 @@ class Two {
   count = 0;
   /** The key of the question that each is in. */
   open = ["", ""];
-  people: State[] = [0, 1].map(() => start({ ...this.reply(), faults: [] }));
+  people: State[] = [0, 1].map(() =>
+    start({ ...this.reply(), faults: [], depending: { items: {}, finish: [], freed: [] } }),
+  );
 
   reply() {
     return { revision: this.revision, document: canonical(this.document) };
@@ -225,7 +227,11 @@ class Two {
       return this.send(who, { kind: "theirs", theirs: this.reply() });
     this.revision += 1;
     this.document = state.doc;
-    this.send(who, { kind: "saved", reply: { ...this.reply(), faults: [] }, sent: state.doc });
+    this.send(who, {
+      kind: "saved",
+      reply: { ...this.reply(), faults: [], depending: { items: {}, finish: [], freed: [] } },
+      sent: state.doc,
+    });
   }
 
   look(who: number): void {

@@ -9,6 +9,8 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import GivenHouse
 from jotgate.api.routes import routes
 from jotgate.services import sending
+from jotgate.services.house import House
+from jotgate.services.sealing import name_of_file
 from jotgate.services.sending import Beginning
 from jotgate.store.files import SentFile
 
@@ -42,8 +44,9 @@ class FileIn(BaseModel):
     language: str = Field("", max_length=40)
 
 
-def _received(file: SentFile) -> ReceivedOut:
-    done = file.type and FileOut(id=file.id, name=file.name, size=file.size, type=file.type)
+def _received(house: House, file: SentFile) -> ReceivedOut:
+    name = name_of_file(house, file)
+    done = file.type and FileOut(id=file.id, name=name, size=file.size, type=file.type)
     return ReceivedOut(id=file.id, received=file.received, done=done or None)
 
 
@@ -52,7 +55,7 @@ async def begin_file(
     address: str, body: FileIn, request: Request, house: GivenHouse
 ) -> ReceivedOut:
     about, client = Beginning(**body.model_dump()), request.scope["client_address"]
-    return _received(await sending.begin(house, address, about, client))
+    return _received(house, await sending.begin(house, address, about, client))
 
 
 @router.put("/{file_id}")
@@ -67,9 +70,11 @@ async def take_piece(
     """The body is the piece itself, at most 1,500,000 bytes of it."""
     piece = await request.body()
     client = request.scope["client_address"]
-    return _received(await sending.take(house, address, file_id, offset, piece, language, client))
+    return _received(
+        house, await sending.take(house, address, file_id, offset, piece, language, client)
+    )
 
 
 @router.get("/{file_id}")
 async def file_so_far(address: str, file_id: UUID, house: GivenHouse) -> ReceivedOut:
-    return _received(await sending.so_far(house, address, file_id))
+    return _received(house, await sending.so_far(house, address, file_id))

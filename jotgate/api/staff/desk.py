@@ -1,5 +1,6 @@
 """The desk: questionnaires in folders, new ones, templates."""
 
+from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
@@ -55,6 +56,19 @@ async def desk_lines(
         DeskLineOut(**summary_out(line.summary, request).model_dump(), arrivals=list(line.arrivals))
         for line in await desk.desk(house)
     ]
+
+
+class WaitingOut(BaseModel):
+    """Work that waits for over a minute: nobody files entries and sends letters just now."""
+
+    count: int
+    since: datetime | None
+
+
+@router.get("/waiting")
+async def waiting(house: GivenHouse, account: GivenAccount) -> WaitingOut:
+    found = await desk.waiting(house)
+    return WaitingOut(count=found.count, since=found.since)
 
 
 @router.post("", status_code=201)

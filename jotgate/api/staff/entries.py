@@ -4,6 +4,7 @@ No answer to a restricted question is in any response but that of `reveal`, and 
 without clearance neither is which restricted questions were answered.
 """
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Literal
 from urllib.parse import quote
@@ -16,9 +17,8 @@ from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.filekinds import kind_of
-from jotgate.core.items import Item, is_restricted, is_valued
+from jotgate.core.items import Item, is_valued
 from jotgate.core.plan import Plan
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.reading import Reader, files_in
 from jotgate.core.stored import values_of
 from jotgate.core.values import Value
@@ -39,7 +39,8 @@ class ColumnOut(BaseModel):
 class EntryOut(BaseModel):
     """An entry. `answers` read as a person reads them, by key.
 
-    `withheld` are the restricted questions that were answered, None without clearance.
+    `withheld` are the restricted questions that were answered, None without clearance; `finish`
+    is empty where it is restricted.
     """
 
     id: UUID
@@ -111,23 +112,26 @@ class EntryRead(BaseModel):
 
 
 class Revealed(BaseModel):
+    """What of an entry is restricted; `finish` is empty where that is open."""
+
     answers: dict[str, str]
+    finish: str
     details: dict[str, DetailOut]
 
 
-def _columns(document: Questionnaire | None) -> list[ColumnOut]:
-    if document is None:
+def _columns(plan: Plan | None, newest: Plan | None) -> list[ColumnOut]:
+    if plan is None:
         return []
-    return [_column(item, document) for item in document.items() if is_valued(item)]
+    return [_column(item, plan, newest) for item in plan.questionnaire.items() if is_valued(item)]
 
 
-def _column(item: Item, document: Questionnaire) -> ColumnOut:
-    first = document.first_language
+def _column(item: Item, plan: Plan, newest: Plan | None) -> ColumnOut:
+    first = plan.questionnaire.first_language
     return ColumnOut(
         key=item.key,
         label=say(item.text, first, first),
         kind=item.kind,
-        restricted=is_restricted(item),
+        restricted=entries.needs_clearance(plan, newest, item.key),
     )
 
 
@@ -160,22 +164,28 @@ def _detail(reader: Reader, item: Item, value: Value) -> DetailOut | None:
     return out
 
 
-def _entry(entry: Entry, plan: Plan, words: dict[str, str], cleared: bool) -> EntryOut:
-    first = plan.questionnaire.first_language
+def _entry(
+    entry: Entry, plan: Plan, words: dict[str, str], withheld: Sequence[str] | None
+) -> EntryOut:
     return EntryOut(
         id=entry.id,
         number=entry.number,
         edition=entry.edition,
         arrived=entry.arrived,
-        finish=say(plan.finishes[entry.finish].title, first, first),
+        finish=_finish(plan, entry.finish),
         answers=words,
-        withheld=list(entry.withheld) if cleared else None,
+        withheld=None if withheld is None else list(withheld),
         flags=list(entry.flags),
     )
 
 
-def _row(entry: Entry, plan: Plan, cleared: bool) -> EntryOut:
-    return _entry(entry, plan, Reader(plan).all(values_of(plan.items, entry.answers)), cleared)
+def _finish(plan: Plan, key: str) -> str:
+    first = plan.questionnaire.first_language
+    return say(plan.finishes[key].title, first, first) if key else ""
+
+
+def _row(entry: Entry, plan: Plan, withheld: Sequence[str] | None) -> EntryOut:
+    return _entry(entry, plan, Reader(plan).all(values_of(plan.items, entry.answers)), withheld)
 
 
 def _run(run: Run) -> RunOut:
@@ -201,8 +211,8 @@ async def entry_page(
 ) -> EntriesOut:
     found = await entries.page(house, account, id, before)
     return EntriesOut(
-        columns=_columns(found.newest),
-        entries=[_row(e, found.plans[e.edition], found.cleared) for e in found.entries],
+        columns=_columns(found.newest, None),
+        entries=[_row(e, found.plans[e.edition], found.withheld.get(e.id)) for e in found.entries],
         more=found.more,
         total=found.total,
         cleared=found.cleared,
@@ -214,9 +224,9 @@ async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccou
     found = await entries.read(house, account, id, entry_id)
     words, details = _in_full(found.plan, found.entry.answers)
     return EntryRead(
-        entry=_entry(found.entry, found.plan, words, found.cleared),
+        entry=_entry(found.entry, found.plan, words, found.withheld if found.cleared else None),
         details=details,
-        columns=_columns(found.plan.questionnaire),
+        columns=_columns(found.plan, found.newest),
         runs=[_run(run) for run in found.runs],
         cleared=found.cleared,
     )
@@ -224,9 +234,9 @@ async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccou
 
 @router.post("/{id}/entries/{entry_id}/revealed")
 async def reveal(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccount) -> Revealed:
-    plan, answers = await entries.reveal(house, account, id, entry_id)
-    words, details = _in_full(plan, answers)
-    return Revealed(answers=words, details=details)
+    plan, found = await entries.reveal(house, account, id, entry_id)
+    words, details = _in_full(plan, found.answers)
+    return Revealed(answers=words, finish=_finish(plan, found.finish), details=details)
 
 
 @router.get("/{id}/entries/{entry_id}/files/{file_id}", response_class=Response)

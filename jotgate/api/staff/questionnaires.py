@@ -10,7 +10,7 @@ from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
-from jotgate.core.drafts import Draft, DraftJson
+from jotgate.core.drafts import Depending, Draft, DraftJson
 from jotgate.core.errors import Fault
 from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
@@ -39,6 +39,7 @@ class SummaryOut(BaseModel):
 
 class DraftOut(Draft):
     faults: list[Fault]
+    depending: Depending
 
 
 DRAFT_BODY = {

@@ -50,11 +50,15 @@ class Pattern(Part):
 
 
 class ItemPart(Part):
-    """What every item has."""
+    """What every item has.
+
+    `freed` says that its author knows what it depends on: it is not restricted because of that.
+    """
 
     key: Key
     text: Text
     shown_when: Condition | None = None
+    freed: bool = False
 
 
 Width = Literal["full", "half", "third"]

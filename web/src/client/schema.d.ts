@@ -243,6 +243,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Waiting */
+        get: operations["waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/starts": {
         parameters: {
             query?: never;
@@ -469,7 +486,10 @@ export interface paths {
         };
         /** Draft */
         get: operations["draft"];
-        /** Save Draft */
+        /**
+         * Save Draft
+         * @description Save it over the revision that it was read at.
+         */
         put: operations["save_draft"];
         post?: never;
         delete?: never;
@@ -1001,6 +1021,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -1168,6 +1193,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1288,6 +1318,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1366,6 +1401,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -1424,6 +1464,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -1465,6 +1510,21 @@ export interface components {
             earliest?: string | null;
             /** Latest */
             latest?: string | null;
+        };
+        /**
+         * Depending
+         * @description What would be open but depends on restricted answers: key -> the keys of those, in reading
+         *     order. `finish` are those that tell where a walk ends; `freed` is what was set free.
+         */
+        Depending: {
+            /** Items */
+            items: {
+                [key: string]: string[];
+            };
+            /** Finish */
+            finish: string[];
+            /** Freed */
+            freed: string[];
         };
         /** DeskLineOut */
         DeskLineOut: {
@@ -1576,12 +1636,6 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** Draft */
-        Draft: {
-            /** Revision */
-            revision: number;
-            document: components["schemas"]["Questionnaire"];
-        };
         /** DraftOut */
         DraftOut: {
             /** Revision */
@@ -1589,6 +1643,7 @@ export interface components {
             document: components["schemas"]["Questionnaire"];
             /** Faults */
             faults: components["schemas"]["Fault"][];
+            depending: components["schemas"]["Depending"];
         };
         /** EditionOut */
         EditionOut: {
@@ -1609,6 +1664,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -1706,7 +1766,8 @@ export interface components {
          * EntryOut
          * @description An entry. `answers` read as a person reads them, by key.
          *
-         *     `withheld` are the restricted questions that were answered, None without clearance.
+         *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
+         *     is empty where it is restricted.
          */
         EntryOut: {
             /**
@@ -1795,6 +1856,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -2092,6 +2158,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -2282,6 +2353,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -2415,7 +2491,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen";
+            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -2478,6 +2554,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -2550,12 +2631,11 @@ export interface components {
         };
         /**
          * NewQuestionnaire
-         * @description It starts from a document, from what a template is now, or from a start by its name.
+         * @description It starts from what a template is now, from a start by its name, or empty.
          */
         NewQuestionnaire: {
             /** Title */
             title: string;
-            document?: components["schemas"]["Questionnaire"] | null;
             /** Template */
             template?: string | null;
             /** Start */
@@ -2591,6 +2671,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2646,6 +2731,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -2965,6 +3055,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -3033,6 +3128,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -3103,6 +3203,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -3175,6 +3280,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3487,7 +3597,10 @@ export interface components {
              */
             value?: string;
         };
-        /** Questionnaire */
+        /**
+         * Questionnaire
+         * @description `finish_freed` says that where an entry ended may be seen, whatever that depends on.
+         */
         Questionnaire: {
             /**
              * Format
@@ -3536,6 +3649,11 @@ export interface components {
              * @default []
              */
             saved?: components["schemas"]["SavedCondition"][];
+            /**
+             * Finish Freed
+             * @default false
+             */
+            finish_freed?: boolean;
         };
         /**
          * Rank
@@ -3555,6 +3673,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -3685,12 +3808,17 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["OperationOut"][];
         };
-        /** Revealed */
+        /**
+         * Revealed
+         * @description What of an entry is restricted; `finish` is empty where that is open.
+         */
         Revealed: {
             /** Answers */
             answers: {
                 [key: string]: string;
             };
+            /** Finish */
+            finish: string;
             /** Details */
             details: {
                 [key: string]: components["schemas"]["DetailOut"];
@@ -3712,6 +3840,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -3902,6 +4035,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -3995,6 +4133,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -4065,6 +4208,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -4229,6 +4377,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * Help
              * @default {}
              */
@@ -4341,6 +4494,11 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -4356,6 +4514,16 @@ export interface components {
             spoken?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * WaitingOut
+         * @description Work that waits for over a minute: nobody files entries and sends letters just now.
+         */
+        WaitingOut: {
+            /** Count */
+            count: number;
+            /** Since */
+            since: string | null;
         };
         /**
          * WalkThroughOut
@@ -4386,6 +4554,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -4442,6 +4615,11 @@ export interface components {
             };
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
             /**
              * Help
              * @default {}
@@ -5163,6 +5341,35 @@ export interface operations {
             };
         };
     };
+    waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     every_start: {
         parameters: {
             query?: never;
@@ -5543,7 +5750,10 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Draft"];
+                "application/json": {
+                    revision: number;
+                    document: components["schemas"]["Questionnaire"];
+                };
             };
         };
         responses: {

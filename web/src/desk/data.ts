@@ -17,6 +17,13 @@ export const questionnaires = queryOptions({
   queryFn: () => got(client.GET("/api/questionnaires")),
 });
 
+/** Work that waits for over a minute, since nobody does it. */
+export const waiting = queryOptions({
+  queryKey: ["waiting"],
+  queryFn: () => got(client.GET("/api/questionnaires/waiting")),
+  refetchInterval: 20_000,
+});
+
 /** What a questionnaire can start from that ships with the application. */
 export const starts = queryOptions({
   queryKey: ["starts"],

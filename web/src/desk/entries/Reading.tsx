@@ -100,6 +100,7 @@ function Body({ read, id }: { read: Read; id: string }) {
   });
   const { answers, number, arrived, edition, finish, flags, withheld } = read.entry;
   const seen = revealing.data?.answers;
+  const ended = finish || revealing.data?.finish;
   const details = { ...read.details, ...revealing.data?.details };
   const base = `/api/questionnaires/${id}/entries/${read.entry.id}`;
   const shown = read.columns.filter(({ key, restricted }) =>
@@ -111,7 +112,8 @@ function Body({ read, id }: { read: Read; id: string }) {
         {entryNumber(number)} {answers["name"] ?? ""}
       </h2>
       <Quiet>
-        {whole(arrived)}, edition {edition}, ended at &ldquo;{finish}&rdquo;
+        {whole(arrived)}, edition {edition}
+        {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
       {flags.length ? (
         <Strip>The link brought a value that will not do: {flags.join(", ")}</Strip>
@@ -138,7 +140,7 @@ function Body({ read, id }: { read: Read; id: string }) {
           You need clearance for the restricted answers. They are not on this screen.
         </p>
       ) : null}
-      {read.cleared && withheld?.length && !seen ? (
+      {read.cleared && (withheld?.length || !finish) && !seen ? (
         <p style={{ marginTop: 12 }}>
           <Button onPress={() => revealing.mutate()} isDisabled={revealing.isPending}>
             Read the restricted answers

@@ -8,10 +8,11 @@ import type { Schema } from "../../client/client";
 import { Arm, GateTag, Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
-import { questionnaires } from "../data";
+import { questionnaires, waiting } from "../data";
 import { count } from "../document";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
+import { when } from "../when";
 import { BringSheet } from "./BringSheet";
 import { NewSheet } from "./NewSheet";
 import { Empty, Loaded } from "../shell/states";
@@ -159,6 +160,29 @@ function DeskLine({ line }: { line: Line }) {
   );
 }
 
+const Overdue = styled.p`
+  background: var(--care-wash);
+  border-inline-start: 4px solid var(--care);
+  padding: 10px 14px;
+  margin-bottom: 18px;
+`;
+
+/** Says so when nobody files entries and sends letters. */
+function Waits() {
+  const { data } = useQuery(waiting);
+  return (
+    <div role="status">
+      {data?.count && data.since ? (
+        <Overdue>
+          {count(data.count, "task")} {data.count === 1 ? "has" : "have"} been waiting since{" "}
+          {when(data.since)}: entries are taken, but not filed, and no letters go out. Whoever runs
+          this installation should see whether the worker is running.
+        </Overdue>
+      ) : null}
+    </div>
+  );
+}
+
 export function DeskRoom() {
   const { writes } = useMe();
   const query = useQuery(questionnaires);
@@ -182,6 +206,7 @@ export function DeskRoom() {
           </>
         ) : null}
       </RoomHead>
+      <Waits />
       <Loaded query={query}>
         {(found) =>
           found.length ? (

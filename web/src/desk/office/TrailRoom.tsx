@@ -28,6 +28,10 @@ function said(mark: Mark): string {
       return "changed the dispatch rules";
     case "register_created":
       return `made the register ${String(detail["name"])}`;
+    case "set_free": {
+      const keys = (detail["keys"] as string[]).join(", ");
+      return `set free what depends on restricted answers: ${keys}`;
+    }
     case "restricted_seen":
       return `saw the restricted answers of entry ${String(detail["number"])}`;
   }

@@ -16,6 +16,7 @@ import {
   type Item,
 } from "../document";
 import { changeFinish, removeFinish, type Spot } from "./edits";
+import { WhoSeesTheEnd } from "./Restricted";
 import { Section } from "./Section";
 import type { Draft } from "./useDraft";
 
@@ -165,6 +166,7 @@ export function FinishBench({ draft, number, onSpot }: FinishBenchProps) {
         <Onward doc={doc} finish={finish} set={set} />
       </Section>
       <SetValues doc={doc} finish={finish} set={set} />
+      <WhoSeesTheEnd draft={draft} />
       <Section title="Slots for the message">
         <Picker
           label="Put into the message"

@@ -30,6 +30,7 @@ import { Answer, type Place } from "./Answer";
 import { CrossChecks } from "./CrossChecks";
 import type { Change } from "./Limits";
 import { keysWithin, usedBy } from "./references";
+import { WhoMaySee } from "./Restricted";
 import { Pair, Section } from "./Section";
 import { ShownParts } from "./ShownParts";
 import { UsedBy } from "./Uses";
@@ -159,14 +160,7 @@ export function ItemBench(props: ItemBenchProps) {
       ) : null}
       {isQuestion(item) ? <Beside item={item} draft={draft} onChange={onChange} /> : null}
       {isValued(item) && inner === undefined ? (
-        <Section title="Who may see the answers">
-          <Toggle
-            isSelected={item.restricted ?? false}
-            onChange={(restricted) => onChange((one) => ({ ...one, restricted }) as Item)}
-          >
-            Only people with clearance
-          </Toggle>
-        </Section>
+        <WhoMaySee item={item} draft={draft} onChange={onChange} />
       ) : null}
       <Section title="Place">
         {isQuestion(item) && inner === undefined ? (

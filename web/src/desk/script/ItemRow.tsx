@@ -9,7 +9,6 @@ import { sentence } from "../condition/words";
 import {
   hasOptions,
   isQuestion,
-  isValued,
   itemsOf,
   KINDS,
   say,
@@ -26,6 +25,7 @@ import { limits } from "./inWords";
 import { Options } from "./Options";
 import { changeAndFocus, DraftNow, fieldId, isAt, WORDING, type ScriptPart } from "./part";
 import { settleKey } from "./rename";
+import { RestrictedTag } from "./Restricted";
 
 /** Rows out of view are not laid out; the one that is worked in always is, or typing fails. */
 const Row = styled.div<{ $chosen: boolean }>`
@@ -220,7 +220,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
           <Mono>{item.key}</Mono>
           <Quiet>{limits(item)}</Quiet>
           {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
-          {isValued(item) && item.restricted ? <Tag $as="care">Restricted</Tag> : null}
+          <RestrictedTag item={item} draft={draft} />
           <Here at={item.key} />
         </About>
         {chosen && hasOptions(item) ? <Options item={item} spot={here} draft={draft} /> : null}

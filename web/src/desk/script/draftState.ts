@@ -6,7 +6,10 @@ import type { Choose } from "./merge/parts";
 import { same, shared } from "./merge/same";
 import { seated, type Seats } from "./seats";
 
-type Draft = Omit<Schema<"DraftOut">, "faults">;
+type Draft = Pick<Schema<"DraftOut">, "revision" | "document">;
+
+/** What depends on restricted answers, and on which. */
+export type Depending = Schema<"Depending">;
 
 /** How far back undo goes. */
 const STEPS = 500;
@@ -41,6 +44,7 @@ export interface State {
   /** Why the server did not take the draft. */
   refusal: string;
   faults: readonly Fault[];
+  depending: Depending;
   saving: Saving;
   /** How often saving was begun: a try that fails at once must differ from the one before. */
   tries: number;
@@ -142,10 +146,10 @@ function changed(state: State, event: Event): State {
       return { ...state, saving: "saving", refusal: "", unanswered, tries: state.tries + 1 };
     }
     case "saved": {
-      const { revision, faults, document } = event.reply;
+      const { revision, faults, depending, document } = event.reply;
       const base = shared(doc, document);
       const settled = event.sent === doc;
-      const next = { ...state, revision, faults, base, unanswered: [] };
+      const next = { ...state, revision, faults, depending, base, unanswered: [] };
       return { ...next, doc: settled ? base : doc, saving: settled ? "saved" : "unsaved" };
     }
     case "theirs": {
@@ -165,7 +169,7 @@ function changed(state: State, event: Event): State {
   }
 }
 
-export function start({ document, revision, faults }: Schema<"DraftOut">): State {
+export function start({ document, revision, faults, depending }: Schema<"DraftOut">): State {
   return {
     past: [],
     doc: document,
@@ -178,6 +182,7 @@ export function start({ document, revision, faults }: Schema<"DraftOut">): State
     seats: new Map(),
     refusal: "",
     faults,
+    depending,
     saving: "saved",
     tries: 0,
     unanswered: [],
