@@ -36,6 +36,11 @@ class Settings(BaseSettings):
         "is not believed.",
     )
     session_hours: int = Field(12, ge=1, description="How long a sign-in lasts.")
+    replaced_hours: int = Field(
+        24,
+        ge=0,
+        description="How long an edition that was replaced takes what was begun on it.",
+    )
     public_per_minute: int = Field(
         600, ge=1, description="Requests a minute that one address may make to public pages."
     )

@@ -2,6 +2,7 @@
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import timedelta
 
 from jotgate.adapters.files import FolderFiles, PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
@@ -34,6 +35,7 @@ def build_house(settings: Settings) -> House:
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
         session_hours=settings.session_hours,
+        replaced_for=timedelta(hours=settings.replaced_hours),
     )
 
 

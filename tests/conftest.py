@@ -150,6 +150,7 @@ async def house(
         proofs=proofs,
         reading=reading,
         session_hours=12,
+        replaced_for=timedelta(hours=24),
     )
     yield built
     await built.engine.dispose()

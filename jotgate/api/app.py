@@ -1,14 +1,16 @@
 """The ASGI application: routes, doors and static files."""
 
+import asyncio
 from collections.abc import AsyncIterator, Callable
-from contextlib import AbstractAsyncContextManager, asynccontextmanager
+from contextlib import AbstractAsyncContextManager, asynccontextmanager, suppress
 
 from fastapi import FastAPI
 from fastapi.routing import APIRoute
+from sqlalchemy.exc import SQLAlchemyError
 
 from jotgate.api import pages, problems
 from jotgate.api.assets import Assets
-from jotgate.api.doors import Doors, Pace
+from jotgate.api.doors import Doors
 from jotgate.api.public import answering, files, media, started
 from jotgate.api.staff import (
     accounts,
@@ -25,6 +27,7 @@ from jotgate.api.staff import (
 )
 from jotgate.api.staff import media as staff_media
 from jotgate.services.house import House
+from jotgate.services.pacing import Pace, share
 from jotgate.settings import Settings
 
 OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
@@ -51,6 +54,19 @@ ROUTERS = (
 """The public ones first: routes are tried in order, and theirs are asked for most."""
 
 
+SHARED_EVERY = 0.5
+"""Seconds between two exchanges of how fast clients go."""
+
+
+async def _share(house: House, pace: Pace) -> None:
+    """Share the pace of clients with the other processes; while the database is away, each has
+    its own."""
+    while True:
+        await asyncio.sleep(SHARED_EVERY)
+        with suppress(SQLAlchemyError):
+            await share(house, pace)
+
+
 def operation_id(route: APIRoute) -> str:
     return route.name
 
@@ -58,11 +74,15 @@ def operation_id(route: APIRoute) -> str:
 def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
     """The application; `open_house` opens what the use cases work on for its lifetime."""
 
+    pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
+
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         async with open_house(settings) as house:
             app.state.house = house
+            sharing = asyncio.ensure_future(_share(house, pace))
             yield
+            sharing.cancel()
 
     app = FastAPI(
         title="Jot Gate",
@@ -80,7 +100,6 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
         app.include_router(router)
     if settings.web.is_dir():
         app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
-    pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
     over_https = settings.public_url.startswith("https:")
     app.add_middleware(
         Doors, public_pace=pace, proxies=settings.trusted_proxies, over_https=over_https

@@ -3,7 +3,6 @@ log line."""
 
 import re
 import time
-from collections import OrderedDict
 from collections.abc import Iterable, MutableMapping, Sequence
 from typing import Any
 
@@ -13,6 +12,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jotgate.api.clients import Network, client_of
 from jotgate.api.problems import Problem, answer
+from jotgate.services.pacing import Pace
 
 log = structlog.get_logger("request")
 
@@ -37,9 +37,6 @@ HEADERS = [
     (b"cross-origin-resource-policy", b"same-origin"),
 ]
 
-VISITORS_KEPT = 20_000
-
-
 FAILED = Problem(
     status=500, code="failed", detail="Something went wrong here. It was noted; try again."
 )
@@ -50,25 +47,6 @@ class TooLarge(HTTPException):
 
     def __init__(self, most: int) -> None:
         super().__init__(413, f"The request is larger than {most} bytes.")
-
-
-class Pace:
-    """A token bucket for each client: `burst` requests at once, then `per_minute`."""
-
-    def __init__(self, per_minute: int, burst: int) -> None:
-        self._rate = per_minute / 60
-        self._burst = burst
-        self._buckets: OrderedDict[str, tuple[float, float]] = OrderedDict()
-
-    def allows(self, client: str, now: float) -> bool:
-        """Take one token of `client` at `now` (seconds of any steady clock), if there is one."""
-        left, since = self._buckets.pop(client, (float(self._burst), now))
-        left = min(self._burst, left + (now - since) * self._rate)
-        allowed = left >= 1
-        self._buckets[client] = (left - 1 if allowed else left, now)
-        if len(self._buckets) > VISITORS_KEPT:
-            self._buckets.popitem(last=False)
-        return allowed
 
 
 class Doors:
@@ -125,7 +103,7 @@ class Doors:
             await answer(Problem(status=400, code="http", detail=detail))(scope, receive, send)
             return
         if scope["path"].startswith(("/api/public/", "/q/")) and not self._pace.allows(
-            scope["client_address"], time.monotonic()
+            scope["client_address"], time.time()
         ):
             detail = "Too many requests. Wait a moment, then try again."
             problem = Problem(status=429, code="too_many_tries", detail=detail)

@@ -19,6 +19,7 @@ STATUS: dict[type[JotGateError], int] = {
     errors.NotAllowed: 403,
     errors.Shut: 403,
     errors.NotFound: 404,
+    errors.Replaced: 409,
     errors.Stale: 409,
     errors.Invalid: 422,
     errors.LinkRefused: 422,

@@ -78,6 +78,16 @@ def onward(
     return FinishAhead(whole(walked))
 
 
+def go_on(plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str) -> PageAhead:
+    """Where somebody goes on who answered up to `page`, perhaps in another edition: the first
+    page up to there on which something fails, else that page or the nearest before it."""
+    number = plan.page_numbers.get(page, 0)
+    walked = walk_to(plan, answers, carried, today, number)
+    position = _position(plan, walked, number)
+    failing = (n for n, step in enumerate(walked.steps[:position]) if step.failed)
+    return _ahead(plan, walked, next(failing, position), answers, today)
+
+
 def _position(plan: Plan, walked: Walked, number: int) -> int:
     """Where page `number` stands on the path; off the path, the nearest page before it."""
     before = [plan.page_numbers[step.page.key] <= number for step in walked.steps]

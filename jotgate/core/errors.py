@@ -15,6 +15,7 @@
     ├── TooHeavy               took more time or memory than it may
     ├── Sealed                 stored, and cannot be opened: another's, or no key for it
     ├── Shut                   the gate refuses; carries the words to show
+    ├── Replaced               an edition that takes no more answers
     ├── LinkRefused            a carried value in the link that may not be used
     └── Away                   a service that we need does not answer just now
 
@@ -138,6 +139,15 @@ class InvalidAnswers(Invalid):
 
 class Shut(JotGateError):
     code = "shut"
+
+
+class Replaced(JotGateError):
+    """An edition that takes no more answers; `page` is where to go on in the one after it."""
+
+    code = "replaced"
+
+    def __init__(self, message: str, page: str) -> None:
+        super().__init__(message, page=page)
 
 
 class LinkRefused(JotGateError):

@@ -4,7 +4,7 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import accounts, allowing, desk, dispatching, sending, starting
+from jotgate.services import accounts, allowing, desk, dispatching, pacing, sending, starting
 from jotgate.services.house import House
 
 HEARTBEAT = 2.0
@@ -39,6 +39,7 @@ async def clear_away(house: House) -> int:
     await accounts.forget_old_tries(house)
     await allowing.forget_old(house)
     await desk.forget_days(house)
+    await pacing.forget_old(house)
     return await starting.remove_untouched(house) + await sending.remove_unsent(house)
 
 

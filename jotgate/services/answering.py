@@ -8,7 +8,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.ahead import FinishAhead, PageAhead, first_page, onward, stay
+from jotgate.core.ahead import FinishAhead, PageAhead, first_page, go_on, onward, stay
 from jotgate.core.carry import Filled, read_link
 from jotgate.core.errors import Fault, NotFound
 from jotgate.core.failures import Failed
@@ -20,7 +20,7 @@ from jotgate.core.today import Today, today_in
 from jotgate.core.wording import closest
 from jotgate.services.facts import with_facts
 from jotgate.services.house import House
-from jotgate.store import questionnaires
+from jotgate.store import editions, questionnaires
 from jotgate.store.questionnaires import Standing
 
 LINK_VALUES = 200
@@ -33,7 +33,8 @@ Move = Literal["begin", "stay", "onward"]
 class Visit:
     """A visitor who was let in: the edition they answer and what their link brought.
 
-    `language` is that of the questionnaire's that suits the visitor best.
+    `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
+    the edition that they began on has gone.
     """
 
     id: UUID
@@ -42,6 +43,7 @@ class Visit:
     filled: Filled
     today: Today
     language: str
+    replaced: bool = False
 
 
 @dataclass(frozen=True)
@@ -74,20 +76,29 @@ async def visit(
     """
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
-        number = found.edition if edition is None else edition
-        plan = await edition_at(house, conn, found, number)
+        wanted = found.edition if edition is None else edition
+        number, plan = await edition_at(house, conn, found, wanted)
     document = plan.questionnaire
     language = closest(document.languages, wanted)
     admit(found.gate, language, document.first_language)
     today = today_in(document.time_zone, house.clock.now())
-    return Visit(found.id, plan, number, read(plan, link, today), today, language)
+    replaced = edition is not None and number != edition
+    return Visit(found.id, plan, number, read(plan, link, today), today, language, replaced)
 
 
-async def edition_at(house: House, conn: AsyncConnection, found: Standing, edition: int) -> Plan:
-    """An edition of a questionnaire that visitors may answer; raises NotFound for others."""
+async def edition_at(
+    house: House, conn: AsyncConnection, found: Standing, edition: int
+) -> tuple[int, Plan]:
+    """The edition that somebody who began on `edition` answers now: that one, or the newest, once
+    it was replaced for longer than people are given to end what they began. Raises NotFound.
+    """
     if not 1 <= edition <= found.edition:
         raise NotFound("There is no such edition. Open the link again.")
-    return await house.plan(conn, found.id, edition)
+    if edition < found.edition:
+        since = await editions.replaced(conn, found.id, edition)
+        if since is not None and since < house.clock.now() - house.replaced_for:
+            edition = found.edition
+    return edition, await house.plan(conn, found.id, edition)
 
 
 def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
@@ -111,7 +122,16 @@ async def page(
     """The page to show after `move` from the page `at`; staying, with what fails in `touched`."""
     visitor = await visit(house, address, answers.link, [answers.language], answers.edition)
     told = await with_facts(house, visitor.plan, visitor.id, answers.given)
+    if visitor.replaced:
+        return visitor, _carry_on(visitor, told, at)
     return visitor, move_on(visitor, told, move, at, touched)
+
+
+def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> PageAhead:
+    """Where somebody goes on in a new edition: the first page on which an answer does not fit,
+    else the page that they were on."""
+    given = with_filled(visitor.filled, told)
+    return go_on(visitor.plan, given, visitor.filled.carried, visitor.today, at)
 
 
 def move_on(

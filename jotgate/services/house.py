@@ -4,7 +4,7 @@ import asyncio
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, timedelta
 from typing import TypeVar
 from uuid import UUID
 
@@ -75,6 +75,7 @@ class House:
     proofs: Proofs
     reading: Isolated
     session_hours: int
+    replaced_for: timedelta
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
 

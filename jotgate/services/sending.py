@@ -59,7 +59,7 @@ async def begin(house: House, address: str, about: Beginning, client: str) -> Se
     """
     async with house.engine.begin() as conn:
         found = await standing(conn, address)
-        plan = await edition_at(house, conn, found, about.edition)
+        edition, plan = await edition_at(house, conn, found, about.edition)
         language = closest(plan.questionnaire.languages, [about.language])
         admit(found.gate, language, plan.questionnaire.first_language)
         item = _file_item(plan, about.item)
@@ -76,7 +76,7 @@ async def begin(house: House, address: str, about: Beginning, client: str) -> Se
         file = SentFile(
             id=id,
             questionnaire_id=found.id,
-            edition=about.edition,
+            edition=edition,
             item=item.key,
             name=_kept_name(house, plan, item.key, id, name),
             size=about.size,
@@ -148,7 +148,7 @@ async def take(
         await house.files.put(_piece(id, offset), sealed)
         taken: SentFile | InvalidAnswers = replace(file, received=received)
         if received == file.size:
-            plan = await edition_at(house, conn, found, file.edition)
+            plan = await house.plan(conn, found.id, file.edition)
             taken = await _looked(house, plan, replace(file, received=received), language)
         if isinstance(taken, SentFile):
             await files.advance(conn, id, received, taken.type)

@@ -68,11 +68,11 @@ async def save(house: House, address: str, token: str, going: Going, client: str
     name = _hash(token)
     async with house.engine.begin() as conn:
         found = await standing(conn, address)
-        plan = await edition_at(house, conn, found, going.edition)
+        edition, plan = await edition_at(house, conn, found, going.edition)
         first = plan.questionnaire.first_language
         admit(found.gate, first, first)
         sealed = house.cipher.seal(_content(plan, going), _purpose(name))
-        one = Started(name, found.id, going.edition, sealed, house.clock.now())
+        one = Started(name, found.id, edition, sealed, house.clock.now())
         if await started.save(conn, one):
             says = "Too much was begun from here today. Go on with what you have begun."
             await allow(house, conn, {name_of("started", client): NEW_A_DAY}, says)
@@ -121,7 +121,7 @@ async def ask_letter(
     name = _hash(token)
     async with house.engine.begin() as conn:
         found = await standing(conn, address)
-        plan = await edition_at(house, conn, found, going.edition)
+        _, plan = await edition_at(house, conn, found, going.edition)
         if await started.count_letter(conn, name) > LETTERS:
             raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
         says = "Too many letters were asked for today. Try again tomorrow."

@@ -10,7 +10,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.clearance import split
 from jotgate.core.entry import Entry
-from jotgate.core.errors import InvalidAnswers, KeyReused, Shut
+from jotgate.core.errors import InvalidAnswers, KeyReused, NotFound, Replaced, Shut
 from jotgate.core.finishing import Ending, ending, to_keep
 from jotgate.core.gate import admit
 from jotgate.core.path import walk
@@ -21,7 +21,6 @@ from jotgate.core.today import today_in
 from jotgate.core.wording import closest
 from jotgate.services.answering import (
     Answers,
-    edition_at,
     faults_of,
     read,
     standing,
@@ -45,15 +44,15 @@ class Taken:
 
 
 class _NotStored(Exception):
-    """The gate was shut at the moment of storing."""
+    """The gate was shut at the moment of storing, or the edition had gone."""
 
 
 async def submit(house: House, address: str, answers: Answers, idempotency_key: str) -> Taken:
     """Store an entry in one transaction, once for its key.
 
-    Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut, and
-    KeyReused where the key came before with other answers. A submission that was stored before
-    is answered as it was then, open or shut.
+    Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut,
+    Replaced where its edition has gone, and KeyReused where the key came before with other
+    answers. A submission that was stored before is answered as it was then, open or shut.
     """
     id, plan = await _edition(house, address, answers.edition)
     now = house.clock.now()
@@ -106,7 +105,9 @@ async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan
         return id, plan
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
-        plan = await edition_at(house, conn, found, edition)
+        if not 1 <= edition <= found.edition:
+            raise NotFound("There is no such edition. Open the link again.")
+        plan = await house.plan(conn, found.id, edition)
     return house.addresses.keep(address, found.id), plan
 
 
@@ -161,7 +162,8 @@ async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -
     IntegrityError where it is stored already.
     """
     async with house.engine.begin() as conn:
-        number = await entries.add(conn, submission, house.queue)
+        begun = submission.arrived - house.replaced_for
+        number = await entries.add(conn, submission, begun, house.queue)
         if number is None:
             raise _NotStored
         if sent and await files.claim(conn, submission.id, sent) != len(sent):
@@ -179,4 +181,7 @@ async def _not_stored(house: House, address: str, key: str, answers: Answers) ->
     if entry is not None:
         return await _taken_before(house, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
+    if found.edition != answers.edition:
+        page = plan.questionnaire.pages[0].key
+        raise Replaced("This questionnaire was changed. Look at your answers once more.", page)
     raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

@@ -55,6 +55,15 @@ async def edition(conn: AsyncConnection, id: UUID, number: int) -> str | None:
     return document
 
 
+async def replaced(conn: AsyncConnection, id: UUID, number: int) -> datetime | None:
+    """When the edition after `number` was published."""
+    query = select(editions.c.published).where(
+        editions.c.questionnaire_id == id, editions.c.number == number + 1
+    )
+    found: datetime | None = (await conn.execute(query)).scalar_one_or_none()
+    return found
+
+
 async def published(conn: AsyncConnection, id: UUID) -> list[Published]:
     """Every edition, the newest first."""
     query = (

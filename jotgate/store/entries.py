@@ -10,6 +10,7 @@ from uuid import UUID
 from sqlalchemy import (
     ARRAY,
     Column,
+    ColumnElement,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
@@ -21,9 +22,11 @@ from sqlalchemy import (
     Uuid,
     bindparam,
     cast,
+    exists,
     func,
     insert,
     literal,
+    or_,
     select,
     update,
 )
@@ -33,7 +36,7 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 from jotgate.core.entry import Entry, Stored
 from jotgate.ports.queue import Queue
 from jotgate.store.base import metadata, time_column, uuid_column
-from jotgate.store.questionnaires import questionnaires, tallies
+from jotgate.store.questionnaires import editions, questionnaires, tallies
 
 entries = Table(
     "entries",
@@ -112,6 +115,16 @@ _GIVEN: dict[str, Any] = {
 }
 
 
+def _begun_in_time(edition: ColumnElement[int]) -> ColumnElement[bool]:
+    """Whether an edition was replaced after the moment `new_begun`."""
+    later = editions.alias("later")
+    return exists().where(
+        later.c.questionnaire_id == questionnaires.c.id,
+        later.c.number == edition + 1,
+        later.c.published >= bindparam("new_begun", type_=DateTime(timezone=True)),
+    )
+
+
 @cache
 def _insert(sealing: bool, queue: Queue) -> Any:
     """Count the entry, store it and ask for its dispatch, in one statement.
@@ -133,11 +146,15 @@ def _insert(sealing: bool, queue: Queue) -> Any:
         .returning(tallies.c.questionnaire_id, tallies.c.entries)
         .cte("ticket")
     )
+    edition = bindparam("new_edition", type_=Integer())
     given = [bindparam(f"new_{name}", type_=kind) for name, kind in _GIVEN.items()]
     source: Any = (
         select(ticket.c.questionnaire_id, ticket.c.entries, *given)
         .join(questionnaires, questionnaires.c.id == ticket.c.questionnaire_id)
-        .where(questionnaires.c.gate["state"].astext == literal("open"))
+        .where(
+            questionnaires.c.gate["state"].astext == literal("open"),
+            or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
+        )
     )
     columns = ["questionnaire_id", "number", *_GIVEN]
     adding = insert(entries).from_select(columns, source)
@@ -154,12 +171,16 @@ def _insert(sealing: bool, queue: Queue) -> Any:
     return whole.add_cte(kept.cte("kept"))
 
 
-async def add(conn: AsyncConnection, submission: Submission, queue: Queue) -> int | None:
-    """Store a submission and ask for its dispatch: its number, or None where the gate is shut.
+async def add(
+    conn: AsyncConnection, submission: Submission, begun: datetime, queue: Queue
+) -> int | None:
+    """Store a submission and ask for its dispatch: its number, or None where the gate is shut,
+    or its edition was replaced before the moment `begun`.
 
     The caller rolls back on None. Raises IntegrityError where the idempotency key is known.
     """
     values = {f"new_{name}": value for name, value in vars(submission).items()}
+    values["new_begun"] = begun
     values["new_day"] = submission.arrived.date().isoformat()
     sealing = submission.sealed is not None
     if not sealing:

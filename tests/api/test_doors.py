@@ -3,13 +3,20 @@
 import io
 import logging
 import re
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from ipaddress import ip_network
 
+import httpx
 import pytest
 
 from jotgate import logs
-from jotgate.api.doors import Pace
+from jotgate.api.app import create_app
+from jotgate.api.clients import client_of
+from jotgate.services.house import House
+from jotgate.settings import Settings
 from tests.api.conftest import Visitor
-from tests.scenes import SECRET, Scene
+from tests.scenes import PASSWORD, SECRET, Scene
 
 
 async def test_headers_of_a_page(anybody: Visitor, scene: Scene) -> None:
@@ -29,12 +36,64 @@ async def test_headers_of_a_page(anybody: Visitor, scene: Scene) -> None:
     assert "set-cookie" not in first.headers
 
 
-def test_pace_is_a_bucket_for_each_client() -> None:
-    pace = Pace(per_minute=60, burst=3)
-    assert [pace.allows("a", 0) for _ in range(4)] == [True, True, True, False]
-    assert pace.allows("b", 0)
-    assert not pace.allows("a", 0.9)
-    assert pace.allows("a", 2)
+async def test_whoever_is_too_fast_is_told_to_wait(scene: Scene, house: House) -> None:
+    @asynccontextmanager
+    async def open_house(_: Settings) -> AsyncIterator[House]:
+        yield house
+
+    proxy = "10.0.0.1"
+    settings = Settings(public_per_minute=8, trusted_proxies=("10.0.0.0/8",))
+    app = create_app(settings, open_house)
+    app.state.house = house
+    transport = httpx.ASGITransport(app, client=(proxy, 1))
+    async with httpx.AsyncClient(transport=transport, base_url="http://jotgate.test") as visitor:
+        path = f"/q/{scene.address}"
+
+        async def get(forwarded: str) -> httpx.Response:
+            return await visitor.get(path, headers={"X-Forwarded-For": forwarded})
+
+        assert [(await get("192.0.2.1")).status_code for _ in range(3)] == [200, 200, 429]
+        late = await get("198.51.100.1, 192.0.2.1, 10.9.9.9")
+        assert (late.status_code, late.headers["retry-after"]) == (429, "5")
+        assert late.json()["code"] == "too_many_tries"
+        assert late.headers["x-content-type-options"] == "nosniff"
+        assert (await get("198.51.100.1")).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("peer", "forwarded", "client"),
+    [
+        ("192.0.2.9", "1.2.3.4", "192.0.2.9"),
+        ("10.0.0.1", "", "10.0.0.1"),
+        ("10.0.0.1", "1.2.3.4", "1.2.3.4"),
+        ("10.0.0.1", "made up, 1.2.3.4, 10.0.0.2", "1.2.3.4"),
+        ("::1", "2001:db8::7", "::1"),
+        ("unix", "1.2.3.4", "unix"),
+    ],
+)
+def test_only_named_proxies_say_who_it_is(peer: str, forwarded: str, client: str) -> None:
+    scope = {"client": (peer, 1), "headers": [(b"x-forwarded-for", forwarded.encode())]}
+    assert client_of(scope, [ip_network("10.0.0.0/8")]) == client
+
+
+async def test_over_https_everything_says_so(scene: Scene, house: House) -> None:
+    @asynccontextmanager
+    async def open_house(_: Settings) -> AsyncIterator[House]:
+        yield house
+
+    app = create_app(Settings(public_url="https://jotgate.example.org"), open_house)
+    app.state.house = house
+    transport = httpx.ASGITransport(app)
+    async with httpx.AsyncClient(transport=transport, base_url="https://jotgate.test") as visitor:
+        body = {"email": scene.coordinator.email, "password": PASSWORD}
+        reply = await visitor.post("/api/sign-in", json=body)
+        assert reply.headers["strict-transport-security"].startswith("max-age=31536000")
+        cookie = reply.headers["set-cookie"]
+        assert cookie.startswith("__Host-jotgate_session=")
+        assert "Secure" in cookie
+        assert "Path=/" in cookie
+        assert "Domain" not in cookie
+        assert (await visitor.get("/api/me")).status_code == 200
 
 
 async def test_a_change_needs_its_token(coordinator: Visitor, scene: Scene) -> None:

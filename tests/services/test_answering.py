@@ -1,16 +1,20 @@
 """Submitting: once, whole, with restricted answers sealed."""
 
 import asyncio
+from datetime import timedelta
 
 import pytest
 from sqlalchemy import text
 
 from jotgate.core.ahead import PageAhead
-from jotgate.core.errors import InvalidAnswers, NotFound, Shut
+from jotgate.core.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate import Gate
-from jotgate.services import answering, entries, questionnaires, submitting
+from jotgate.services import answering, entries, questionnaires, starting, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
+from jotgate.services.starting import Going
+from tests.conftest import Clock
+from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save
 
 
@@ -120,6 +124,49 @@ async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, hou
     for wrong in (0, 3):
         with pytest.raises(NotFound):
             await answering.visit(house, scene.address, "", edition=wrong)
+
+
+async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
+    scene: Scene, house: House, clock: Clock
+) -> None:
+    """Then people go on in the new one, with the answers that still fit."""
+    pages = well_check().pages
+    renamed = pages[0].model_copy(update={"title": {"en": "New"}})
+    less = pages[1].model_copy(update={"items": pages[1].items[1:]})
+    changed = well_check().model_copy(update={"pages": (renamed, less)})
+    await save(house, scene.coordinator, scene.id, changed, 1)
+    await questionnaires.publish(house, scene.coordinator, scene.id, 2)
+    given = {"name": "Ines", "source": "own", "drinkers": "4"}
+    assert (await scene.submit("a", drinkers="4")).number == 1
+    clock.move(timedelta(hours=24, seconds=1))
+    with pytest.raises(Replaced):
+        await scene.submit("b", drinkers="4")
+    assert (await scene.submit("a", drinkers="4")).repeated
+    answers = Answers("", 1, given)
+    visitor, ahead = await answering.page(house, scene.address, answers, "onward", "start")
+    assert isinstance(ahead, PageAhead)
+    assert (visitor.edition, visitor.replaced, ahead.step.page.key) == (2, True, "start")
+    assert ahead.step.page.title == {"en": "New"}
+    answers = Answers("", 2, given)
+    taken = await submitting.submit(house, scene.address, answers, "c" * 20)
+    read = await entries.read(house, scene.coordinator, scene.id, taken.id)
+    assert (read.entry.edition, read.entry.answers) == (2, {"name": "Ines", "source": "own"})
+    answers = Answers("", 1, {"source": "own"})
+    _, ahead = await answering.page(house, scene.address, answers, "onward", "health")
+    assert isinstance(ahead, PageAhead)
+    assert (ahead.step.page.key, list(ahead.failed)) == ("start", [])
+    await starting.save(house, scene.address, "ab" * 32, Going(1, "", "start", "s", given), "c")
+    found = await starting.find(house, scene.address, "ab" * 32)
+    assert (found.edition, found.answers) == (2, {"name": "Ines", "source": "own"})
+
+
+async def test_a_shut_gate_comes_before_any_word_on_answers(scene: Scene, house: House) -> None:
+    wrong = Answers("", 1, {"name": "", "source": "own"})
+    with pytest.raises(InvalidAnswers):
+        await submitting.submit(house, scene.address, wrong, "w" * 20)
+    await shut(scene)
+    with pytest.raises(Shut):
+        await submitting.submit(house, scene.address, wrong, "w" * 20)
 
 
 async def test_what_a_link_fills_in_counts_on_later_pages_until_it_is_taken_back(

@@ -25,7 +25,8 @@ class PageOut(BaseModel):
     `checked` those that are held against others.
 
     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
-    answering it leads to a finish.
+    answering it leads to a finish. `replaced` tells that this is of a newer edition than the
+    one that was asked for: answers that still fit are kept.
     """
 
     kind: Literal["page"]
@@ -42,6 +43,7 @@ class PageOut(BaseModel):
     checked: list[str]
     filled: dict[str, Any]
     faults: list[Fault]
+    replaced: bool = False
 
 
 class ReadyOut(BaseModel):
@@ -116,6 +118,7 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
             if item.key in visitor.filled.answers
         },
         faults=answering.faults_of(visitor.plan, ahead.failed, language),
+        replaced=visitor.replaced,
     )
 
 

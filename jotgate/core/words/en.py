@@ -49,6 +49,8 @@ PAGE = {
     "send": "Send",
     "busy": "One moment",
     "try_again": "Try again",
+    "replaced": "This questionnaire was changed in the meantime. Your answers that still fit are "
+    "kept.",
     "kept_here": "Your answers are kept here.",
     "one_fault": "One answer needs another look",
     "faults": "{count} answers need another look",

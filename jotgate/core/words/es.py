@@ -49,6 +49,8 @@ PAGE = {
     "send": "Enviar",
     "busy": "Un momento",
     "try_again": "Intentar de nuevo",
+    "replaced": "Este cuestionario ha cambiado entretanto. Se conservan las respuestas que aún son "
+    "válidas.",
     "kept_here": "Sus respuestas se conservan aquí.",
     "one_fault": "Revise una respuesta",
     "faults": "Revise {count} respuestas",

@@ -231,6 +231,7 @@ function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
         {look.introduction && !page.before ? (
           <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
         ) : null}
+        {page.replaced ? <Strip>{say("replaced")}</Strip> : null}
         {found.length && faults.length ? (
           <Failures faults={found} items={page.items} onReveal={reveal} />
         ) : null}

@@ -2947,7 +2947,8 @@ export interface components {
          *     `checked` those that are held against others.
          *
          *     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
-         *     answering it leads to a finish.
+         *     answering it leads to a finish. `replaced` tells that this is of a newer edition than the
+         *     one that was asked for: answers that still fit are kept.
          */
         PageOut: {
             /**
@@ -2983,6 +2984,11 @@ export interface components {
             };
             /** Faults */
             faults: components["schemas"]["Fault"][];
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced?: boolean;
         };
         /** PathIn */
         PathIn: {

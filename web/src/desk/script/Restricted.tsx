@@ -52,10 +52,7 @@ export function WhoMaySee({ item, draft, onChange }: WhoProps) {
         </p>
       ) : null}
       {!restricted && (causes.length || freed) ? (
-        <Toggle
-          isSelected={freed}
-          onChange={(on) => onChange((one) => ({ ...one, freed: on }))}
-        >
+        <Toggle isSelected={freed} onChange={(on) => onChange((one) => ({ ...one, freed: on }))}>
           Open to all staff all the same
         </Toggle>
       ) : null}
