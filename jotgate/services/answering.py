@@ -76,8 +76,8 @@ async def visit(
     """
     async with house.engine.connect() as conn:
         found = await standing(conn, address)
-        wanted = found.edition if edition is None else edition
-        number, plan = await edition_at(house, conn, found, wanted)
+        begun = found.edition if edition is None else edition
+        number, plan = await edition_at(house, conn, found, begun)
     document = plan.questionnaire
     language = closest(document.languages, wanted)
     admit(found.gate, language, document.first_language)
