@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import brute, check, decide, keys, proof, script, size, submit
+from bench import brute, check, decide, keys, proof, script, size, submit, turn
 
 BENCHES = {
     "brute": brute.figures,
@@ -13,6 +13,7 @@ BENCHES = {
     "script": script.figures,
     "size": size.figures,
     "submit": submit.figures,
+    "turn": turn.figures,
 }
 
 

@@ -5,7 +5,8 @@ import shutil
 import statistics
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -66,12 +67,15 @@ async def measured(ours: str, bare: str) -> list[tuple[float, float]]:
         def make() -> bytes:
             return request(url, BODY, {"Idempotency-Key": str(uuid4())})
 
-        return await per_second(url, make, REQUESTS, AT_ONCE)
+        return await per_second(url, make, REQUESTS, AT_ONCE, 201)
 
     return [(await once(ours), await once(bare)) for _ in range(ROUNDS + 1)][1:]
 
 
-def run(folder: Path) -> Iterator[Figure]:
+@contextmanager
+def served(folder: Path) -> Iterator[tuple[str, str, str]]:
+    """The addresses of our application and of the bare one, one process each on one database,
+    and the public address of a questionnaire."""
     installation = open_installation(folder, free_port())
     environment: dict[str, Any] = installation.environment()
     environment["JOTGATE_PUBLIC_PER_MINUTE"] = "100000000"
@@ -87,22 +91,31 @@ def run(folder: Path) -> Iterator[Figure]:
         processes.start("bare", [*swapped, f"--port={bare_port}"])
         processes.wait_for_web(f"http://127.0.0.1:{port}")
         time.sleep(2)
-        ours = f"http://127.0.0.1:{port}/api/public/{address}/entries"
-        rounds = asyncio.run(measured(ours, f"http://127.0.0.1:{bare_port}/entries"))
+        yield f"http://127.0.0.1:{port}", f"http://127.0.0.1:{bare_port}", address
     finally:
         processes.stop()
         installation.cluster.stop()
+
+
+def run(folder: Path) -> Iterator[Figure]:
+    with served(folder) as (ours, bare, address):
+        rounds = asyncio.run(measured(f"{ours}/api/public/{address}/entries", f"{bare}/entries"))
     mine, plain = (statistics.median(values) for values in zip(*rounds, strict=True))
     ratio = statistics.median(ours / bare for ours, bare in rounds)
     yield Figure("submit", "submissions accepted", mine, "1/s")
     yield Figure("submit", "bare inserts", plain, "1/s")
-    yield Figure("submit", "share of the bare endpoint", ratio, "x", 0.5)
+    yield Figure("submit", "share of the bare endpoint", ratio, "x", 0.6)
 
 
-def figures() -> Iterator[Figure]:
+def in_a_folder(run: Callable[[Path], Iterator[Figure]]) -> Iterator[Figure]:
+    """What `run` measures in a folder that is gone afterwards."""
     folder = Path(tempfile.mkdtemp(prefix="jotgate-bench-", dir="/var/tmp"))
     folder.chmod(0o755)
     try:
         yield from run(folder)
     finally:
         shutil.rmtree(folder)
+
+
+def figures() -> Iterator[Figure]:
+    yield from in_a_folder(run)

@@ -23,6 +23,7 @@ def build_house(settings: Settings) -> House:
         raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
     return House(
         engine=connect(settings.database_url, settings.pool_size),
+        single=connect(settings.database_url, settings.pool_size, statementwise=True),
         clock=SystemClock(),
         ids=SystemIds(),
         cipher=FernetCipher(settings.keys),
@@ -45,5 +46,4 @@ async def open_house(settings: Settings) -> AsyncIterator[House]:
     try:
         yield house
     finally:
-        house.close()
-        await house.engine.dispose()
+        await house.close()

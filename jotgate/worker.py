@@ -65,8 +65,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
                 await asyncio.wait_for(stop.wait(), PAUSES[min(max(failures, 1), len(PAUSES)) - 1])
     finally:
         looking.cancel()
-        house.close()
-        await house.engine.dispose()
+        await house.close()
 
 
 async def _work_off(

@@ -138,6 +138,7 @@ async def house(
 ) -> AsyncIterator[House]:
     built = House(
         engine=connect(database_url, 10),
+        single=connect(database_url, 10, statementwise=True),
         clock=clock,
         ids=SystemIds(),
         cipher=FernetCipher([KEY]),
@@ -154,6 +155,7 @@ async def house(
     )
     yield built
     await built.engine.dispose()
+    await built.single.dispose()
 
 
 @pytest.fixture

@@ -1,10 +1,12 @@
 """The two HTML pages: the desk for staff, and the answering page with its first page inside."""
 
-import json
+import re
 import secrets
 from collections.abc import Mapping
+from functools import cache
 from html import escape
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 from babel import Locale, UnknownLocaleError
@@ -37,12 +39,21 @@ BY_DESK = "'self'"
 """A draft that is tried may be shown inside of the desk."""
 
 
+_SLOT = re.compile(r"(__[A-Z]+__)")
+
+
+@cache
+def _template(path: Path) -> tuple[str, ...]:
+    """A built page, taken apart at its slots; it does not change while we run."""
+    return tuple(_SLOT.split(path.read_text(encoding="utf-8")))
+
+
 def shell(
     web: Path,
     name: str,
     title: str,
     language: str,
-    first: object,
+    first: str,
     status: int = 200,
     framed: str = "'none'",
 ) -> HTMLResponse:
@@ -51,16 +62,14 @@ def shell(
     `framed` says which pages may show it inside of them (CSP, frame-ancestors).
     """
     nonce = secrets.token_urlsafe(16)
-    data = json.dumps(first, ensure_ascii=False).replace("<", "\\u003c")
-    html = (
-        (web / f"{name}.html")
-        .read_text(encoding="utf-8")
-        .replace("__NONCE__", nonce)
-        .replace("__LANG__", escape(language))
-        .replace("__DIRECTION__", direction(language))
-        .replace("__TITLE__", escape(title))
-        .replace("__FIRST__", data)
-    )
+    said = {
+        "__NONCE__": nonce,
+        "__LANG__": escape(language),
+        "__DIRECTION__": direction(language),
+        "__TITLE__": escape(title),
+        "__FIRST__": first.replace("<", "\\u003c"),
+    }
+    html = "".join(said.get(part, part) for part in _template(web / f"{name}.html"))
     headers = {
         "Content-Security-Policy": POLICY.format(nonce=nonce, framed=framed),
         "Cache-Control": "no-store",
@@ -76,7 +85,7 @@ async def root() -> RedirectResponse:
 @router.get("/desk")
 @router.get("/desk/{path:path}")
 async def desk(request: Request, path: str = "") -> HTMLResponse:
-    return shell(request.app.state.settings.web, "desk", "Jot Gate", "en", None)
+    return shell(request.app.state.settings.web, "desk", "Jot Gate", "en", "null")
 
 
 class LanguageOut(BaseModel):
@@ -141,18 +150,25 @@ def _answering(web: Path, visitor: Visit, trial: TrialOut | None) -> HTMLRespons
     given = visitor.filled
     ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
     shown = page_out(visitor, ahead)
-    document = visitor.plan.questionnaire
-    first = FirstOut(
-        language=visitor.language,
-        words=page_words(document.look, visitor.language),
-        failures=failures(visitor.language),
-        languages=[LanguageOut(code=code, name=autonym(code)) for code in document.languages],
-        shown=shown,
-        look=look_out(document.look, visitor.language, document.first_language),
-        trial=trial,
-    )
+    first = FirstOut(**_standing(visitor), shown=shown, trial=trial)
     framed = BY_DESK if trial else "'none'"
     return shell(web, "answer", shown.title, visitor.language, _data(first), framed=framed)
+
+
+def _standing(visitor: Visit) -> dict[str, Any]:
+    """What is the same for everybody who reads an edition in one language, made once."""
+    made, name = visitor.plan.made, ("page", visitor.language)
+    if name not in made:
+        document = visitor.plan.questionnaire
+        made[name] = {
+            "language": visitor.language,
+            "words": page_words(document.look, visitor.language),
+            "failures": failures(visitor.language),
+            "languages": [LanguageOut(code=one, name=autonym(one)) for one in document.languages],
+            "look": look_out(document.look, visitor.language, document.first_language),
+        }
+    found: dict[str, Any] = made[name]
+    return found
 
 
 def _refused(web: Path, problem: Problem, language: str, framed: str = "'none'") -> HTMLResponse:
@@ -162,8 +178,8 @@ def _refused(web: Path, problem: Problem, language: str, framed: str = "'none'")
     return shell(web, "answer", name, language, data, problem.status, framed)
 
 
-def _data(first: FirstOut) -> object:
-    return first.model_dump(mode="json", exclude_defaults=True)
+def _data(first: FirstOut) -> str:
+    return first.model_dump_json(exclude_defaults=True)
 
 
 def preferred(header: str) -> list[str]:
@@ -179,6 +195,7 @@ def preferred(header: str) -> list[str]:
     return [language for liked, language in ranked if liked > 0 and language]
 
 
+@cache
 def autonym(code: str) -> str:
     """What a language calls itself; its code where that is not known."""
     try:

@@ -10,7 +10,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.questionnaire import Finish
 from jotgate.core.reading import Reader
 from jotgate.core.values import Values
-from jotgate.core.wording import entry_words, fill
+from jotgate.core.wording import entry_words, fill, slots
 
 
 @dataclass(frozen=True)
@@ -34,14 +34,19 @@ def ending(plan: Plan, finish: Finish, values: Values, number: int, language: st
     In an address they are percent-encoded (RFC 3986, 2.1).
     """
     reader = Reader(plan, language)
-    open_values = {key: value for key, value in values.items() if not plan.is_restricted(key)}
-    words = reader.all(open_values) | entry_words(number, reader.say(plan.questionnaire.title))
+    message, address = reader.say(finish.message), finish.link.address if finish.link else ""
+    said = {
+        name: values[name]
+        for name in slots(message + address)
+        if name in values and not plan.is_restricted(name)
+    }
+    words = reader.all(said) | entry_words(number, reader.say(plan.questionnaire.title))
     onward = None
     if finish.link:
         encoded = {name: quote(said, safe="") for name, said in words.items()}
-        address = fill(finish.link.address, encoded)
+        address = fill(address, encoded)
         onward = Link(reader.say(finish.link.label) or address, address)
-    return Ending(reader.say(finish.title), fill(reader.say(finish.message), words), onward)
+    return Ending(reader.say(finish.title), fill(message, words), onward)
 
 
 def to_keep(plan: Plan, whole: Walk) -> Values:

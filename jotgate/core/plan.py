@@ -1,8 +1,9 @@
 """An edition compiled once: what deciding a page needs, looked up instead of searched for."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Hashable, Iterator, Mapping
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from jotgate.core.conditions import Condition, named
 from jotgate.core.formulas import sources
@@ -19,11 +20,12 @@ class Plan:
     """An immutable edition, ready to be walked.
 
     `questionnaire` has its saved conditions put in where they are used; `written` is as it was
-    written.
+    written. `made` keeps what others make of the edition once, such as its words on the page.
     """
 
     questionnaire: Questionnaire
     written: Questionnaire
+    made: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def items(self) -> Mapping[str, Item]:

@@ -48,7 +48,7 @@ class Reader:
     """Reads the values of one edition, in its first language or another."""
 
     def __init__(self, plan: Plan, language: str = "") -> None:
-        self._plan = plan
+        self.plan = plan
         self._first_language = plan.questionnaire.first_language
         self.language = language or self._first_language
         self._words = page(self.language)
@@ -68,7 +68,7 @@ class Reader:
 
     def all(self, values: Values) -> dict[str, str]:
         """Every value of `values` as a person reads it, by key."""
-        return {key: self.reads(self._plan.items[key], value) for key, value in values.items()}
+        return {key: self.reads(self.plan.items[key], value) for key, value in values.items()}
 
     def table(self, item: Item, value: Any) -> Table | None:
         """A grid or roster as a table; None for everything else."""
@@ -109,10 +109,10 @@ class Reader:
     def _first(self, formula: First, value: Value) -> str:
         """The first answer reads as in the question that it is taken from, as far as it fits."""
         for key in formula.of:
-            item = self._plan.items[key]
+            item = self.plan.items[key]
             if not options_of(item) or value in {option.code for option in options_of(item)}:
                 return self.reads(item, value)
-        return self._one(self._plan.items[formula.of[0]], value)
+        return self._one(self.plan.items[formula.of[0]], value)
 
     def _one(self, item: Item, value: Any) -> str:
         if isinstance(value, bool):

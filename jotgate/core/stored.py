@@ -16,24 +16,30 @@ Json = str | bool | int | list[Any] | dict[str, Any]
 
 def as_json(value: Value) -> Json:
     """`value` as it is stored and sent."""
-    match value:
-        case Decimal():
-            return plain(value)
-        case time():
-            return value.isoformat("minutes")
-        case datetime():
-            return value.astimezone(UTC).isoformat(timespec="minutes")
-        case date():
-            return value.isoformat()
-        case tuple():
-            return [as_json(one) for one in value]
-        case Else():
-            return {ELSE: value.words}
-        case FileFacts():
-            return {"id": value.id, "name": value.name, "size": value.size, "type": value.type}
-        case Mapping():
-            return {key: as_json(one) for key, one in value.items()}
-    return value
+    write = _WRITE.get(value.__class__)
+    return write(value) if write is not None else value  # type: ignore[return-value]
+
+
+def _map(value: Any) -> Json:
+    return {key: as_json(one) for key, one in value.items()}
+
+
+_WRITE: Mapping[type, Callable[[Any], Json]] = {
+    Decimal: plain,
+    time: lambda value: value.isoformat("minutes"),
+    datetime: lambda value: value.astimezone(UTC).isoformat(timespec="minutes"),
+    date: date.isoformat,
+    tuple: lambda value: [as_json(one) for one in value],
+    Else: lambda value: {ELSE: value.words},
+    FileFacts: lambda value: {
+        "id": value.id,
+        "name": value.name,
+        "size": value.size,
+        "type": value.type,
+    },
+    dict: _map,
+}
+"""By class, looked up: asking a value for each class in turn costs far more."""
 
 
 def from_json(item: Item, stored: Any) -> Value:

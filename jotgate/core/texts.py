@@ -2,6 +2,7 @@
 
 import re
 import unicodedata
+from functools import lru_cache
 
 import phonenumbers
 from email_validator import EmailNotValidError, validate_email
@@ -105,19 +106,32 @@ def email(raw: object) -> str:
 
 def phone(item: Phone, raw: object) -> str:
     """A phone number as E.164, such as `+442079460000`."""
-    written = text(raw, None, 60)
-    region = item.countries[0] if item.countries else None
+    found = _parsed(text(raw, None, 60), item.countries[0] if item.countries else None)
+    if found is None:
+        raise Failed("not_a_phone")
+    written, code = found
+    if item.countries and code not in _calling_codes(item.countries):
+        raise Failed("not_a_phone_here", countries=", ".join(item.countries))
+    return written
+
+
+@lru_cache(maxsize=2000)
+def _parsed(written: str, region: str | None) -> tuple[str, int] | None:
+    """A number as E.164, and its country's calling code. The same one comes with every page that
+    is turned, and parsing is slow."""
     try:
         number = phonenumbers.parse(written, region)
     except phonenumbers.NumberParseException:
-        raise Failed("not_a_phone") from None
+        return None
     if not phonenumbers.is_possible_number(number) or number.extension:
-        raise Failed("not_a_phone")
-    if item.countries:
-        known = {phonenumbers.country_code_for_region(country) for country in item.countries}
-        if number.country_code not in known:
-            raise Failed("not_a_phone_here", countries=", ".join(item.countries))
-    return phonenumbers.format_number(number, phonenumbers.PhoneNumberFormat.E164)
+        return None
+    found = phonenumbers.format_number(number, phonenumbers.PhoneNumberFormat.E164)
+    return found, number.country_code or 0
+
+
+@lru_cache(maxsize=200)
+def _calling_codes(countries: tuple[str, ...]) -> frozenset[int]:
+    return frozenset(phonenumbers.country_code_for_region(country) for country in countries)
 
 
 def web_address(raw: object) -> str:

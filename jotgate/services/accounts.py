@@ -75,7 +75,7 @@ async def sign_in(house: House, email: str, password: str, place: str) -> Signed
 async def session_of(house: House, token: str | None) -> Session:
     """The session that a cookie names. Raises NotSignedIn."""
     if token:
-        async with house.engine.connect() as conn:
+        async with house.single.connect() as conn:
             found = await accounts.session(conn, token_hash(token), house.clock.now())
         if found is not None:
             return found

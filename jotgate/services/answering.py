@@ -74,7 +74,7 @@ async def visit(
 
     Raises NotFound, Shut, LinkRefused.
     """
-    async with house.engine.connect() as conn:
+    async with house.single.connect() as conn:
         found = await standing(conn, address)
         begun = found.edition if edition is None else edition
         number, plan = await edition_at(house, conn, found, begun)

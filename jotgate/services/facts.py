@@ -27,7 +27,7 @@ async def with_facts(
     each_file(plan, answers, note)
     if not wanted:
         return answers
-    async with house.engine.connect() as conn:
+    async with house.single.connect() as conn:
         found = await files.find_all(conn, questionnaire_id, wanted)
     facts = {
         (file.item, str(file.id)): FileFacts(

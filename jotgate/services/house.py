@@ -60,9 +60,11 @@ class Recent(OrderedDict[K, V]):
 
 @dataclass(frozen=True)
 class House:
-    """`addresses` names the questionnaire of a public address, `plans` its editions."""
+    """`engine` is for transactions, `single` for what is one statement and needs none around it.
+    `addresses` names the questionnaire of a public address, `plans` its editions."""
 
     engine: AsyncEngine
+    single: AsyncEngine
     clock: Clock
     ids: Ids
     cipher: Cipher
@@ -83,10 +85,12 @@ class House:
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
 
-    def close(self) -> None:
-        """End the processes that work for it."""
+    async def close(self) -> None:
+        """End the processes that work for it, and let go of the database."""
         for one in (self.eyes, self.proofs, self.reading):
             one.close()
+        await self.engine.dispose()
+        await self.single.dispose()
 
     async def plan(self, conn: AsyncConnection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""

@@ -84,10 +84,9 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         body_hash=_body_hash(answers),
         sealed=seal(house, entry_id, restricted, hidden) if restricted or hidden else None,
     )
+    sent = tuple(UUID(one.id) for one in files_in(whole.kept)) if plan.files else ()
     try:
-        number = await _store(
-            house, submission, tuple(UUID(one.id) for one in files_in(whole.kept))
-        )
+        number = await _store(house, submission, sent)
     except (IntegrityError, _NotStored):
         return await _not_stored(house, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
@@ -156,13 +155,15 @@ async def _taken_before(house: House, plan: Plan, entry: Entry, language: str) -
 
 
 async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -> int:
-    """Store it with its files and outgoing work; the entry's number.
+    """Store it with its files and outgoing work; the entry's number. Without files that is one
+    statement, which is a transaction by itself.
 
     Raises _NotStored where the gate is shut or another entry has got the files, and
     IntegrityError where it is stored already.
     """
-    async with house.engine.begin() as conn:
-        begun = submission.arrived - house.replaced_for
+    begun = submission.arrived - house.replaced_for
+    whole = house.engine.begin() if sent else house.single.connect()
+    async with whole as conn:
         number = await entries.add(conn, submission, begun, house.queue)
         if number is None:
             raise _NotStored

@@ -38,8 +38,14 @@ def time_column(name: str) -> Column[datetime]:
     return Column(name, DateTime(timezone=True), nullable=False)
 
 
-def connect(url: str, pool_size: int) -> AsyncEngine:
-    """An engine on `url` with at most `pool_size` connections of this process."""
+def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:
+    """An engine on `url` with at most `pool_size` connections of this process.
+
+    `statementwise` makes each statement a transaction of its own, in one round trip.
+    """
+    options: dict[str, Any] = {}
+    if statementwise:
+        options = {"isolation_level": "AUTOCOMMIT", "pool_reset_on_return": None}
     return create_async_engine(
         url,
         pool_size=pool_size,
@@ -48,4 +54,5 @@ def connect(url: str, pool_size: int) -> AsyncEngine:
         hide_parameters=True,
         json_serializer=lambda value: orjson.dumps(value).decode(),
         json_deserializer=orjson.loads,
+        **options,
     )

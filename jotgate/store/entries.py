@@ -129,16 +129,22 @@ def _begun_in_time(edition: ColumnElement[int]) -> ColumnElement[bool]:
 def _insert(sealing: bool, queue: Queue) -> Any:
     """Count the entry, store it and ask for its dispatch, in one statement.
 
-    No row where the gate is shut. The row of `tallies` stays locked until the commit.
+    No row, and nothing done, where the gate is shut or the edition has gone. The row of `tallies`
+    stays locked until the commit.
     Parameters are called `new_...`, so that the counting does not take them for its own.
     """
-    id = bindparam("new_id", type_=Uuid())
     questionnaire_id = bindparam("new_questionnaire_id", type_=Uuid())
     day = bindparam("new_day", type_=String())
     today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
+    edition = bindparam("new_edition", type_=Integer())
     ticket = (
         update(tallies)
-        .where(tallies.c.questionnaire_id == questionnaire_id)
+        .where(
+            tallies.c.questionnaire_id == questionnaire_id,
+            questionnaires.c.id == questionnaire_id,
+            questionnaires.c.gate["state"].astext == literal("open"),
+            or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
+        )
         .values(
             entries=tallies.c.entries + 1,
             days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
@@ -146,16 +152,8 @@ def _insert(sealing: bool, queue: Queue) -> Any:
         .returning(tallies.c.questionnaire_id, tallies.c.entries)
         .cte("ticket")
     )
-    edition = bindparam("new_edition", type_=Integer())
     given = [bindparam(f"new_{name}", type_=kind) for name, kind in _GIVEN.items()]
-    source: Any = (
-        select(ticket.c.questionnaire_id, ticket.c.entries, *given)
-        .join(questionnaires, questionnaires.c.id == ticket.c.questionnaire_id)
-        .where(
-            questionnaires.c.gate["state"].astext == literal("open"),
-            or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
-        )
-    )
+    source: Any = select(ticket.c.questionnaire_id, ticket.c.entries, *given)
     columns = ["questionnaire_id", "number", *_GIVEN]
     adding = insert(entries).from_select(columns, source)
     added = adding.returning(entries.c.number, entries.c.questionnaire_id, entries.c.id)
@@ -166,7 +164,7 @@ def _insert(sealing: bool, queue: Queue) -> Any:
     whole = select(entry.c.number, queue.asking("dispatch_entry", named))
     if not sealing:
         return whole
-    row = select(questionnaire_id, id, bindparam("new_sealed", type_=LargeBinary()))
+    row = select(entry.c.questionnaire_id, entry.c.id, bindparam("new_sealed", type_=LargeBinary()))
     kept = insert(restricted_answers).from_select(["questionnaire_id", "entry_id", "sealed"], row)
     return whole.add_cte(kept.cte("kept"))
 
@@ -177,7 +175,7 @@ async def add(
     """Store a submission and ask for its dispatch: its number, or None where the gate is shut,
     or its edition was replaced before the moment `begun`.
 
-    The caller rolls back on None. Raises IntegrityError where the idempotency key is known.
+    On None nothing was done. Raises IntegrityError where the idempotency key is known.
     """
     values = {f"new_{name}": value for name, value in vars(submission).items()}
     values["new_begun"] = begun

@@ -14,6 +14,7 @@ from sqlalchemy import (
     String,
     Table,
     Text,
+    bindparam,
     cast,
     false,
     insert,
@@ -234,9 +235,13 @@ async def forget_days(conn: AsyncConnection, before: date) -> None:
     await conn.execute(update(tallies).values(days=kept), {"day": before.isoformat()})
 
 
+_STANDING = select(questionnaires.c.id, questionnaires.c.gate, questionnaires.c.edition).where(
+    questionnaires.c.address == bindparam("wanted", type_=String()),
+    questionnaires.c.edition.is_not(None),
+)
+
+
 async def standing(conn: AsyncConnection, address: str) -> Standing | None:
     """The published questionnaire at this public address."""
-    q = questionnaires.c
-    query = select(q.id, q.gate, q.edition).where(q.address == address, q.edition.is_not(None))
-    row = (await conn.execute(query)).one_or_none()
+    row = (await conn.execute(_STANDING, {"wanted": address})).one_or_none()
     return row and Standing(row[0], Gate.model_validate(row[1]), row[2])

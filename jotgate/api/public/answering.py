@@ -3,6 +3,7 @@
 from typing import Annotated, Any, Literal
 
 from fastapi import Header
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
@@ -127,20 +128,29 @@ def finish_out(end: Ending) -> FinishOut:
     return FinishOut(kind="finish", heading=end.heading, message=end.message, onward=onward)
 
 
-@router.post("/page", response_model_exclude_defaults=True)
-async def page(address: str, body: PageIn, house: GivenHouse) -> PageOut | ReadyOut:
+@router.post("/page", response_model=PageOut | ReadyOut)
+async def page(address: str, body: PageIn, house: GivenHouse) -> Response:
     visitor, ahead = await answering.page(
         house, address, body.core(), body.move, body.at, body.touched
     )
-    return ReadyOut(kind="ready") if isinstance(ahead, FinishAhead) else page_out(visitor, ahead)
+    if isinstance(ahead, FinishAhead):
+        return as_json(ReadyOut(kind="ready"))
+    return as_json(page_out(visitor, ahead))
+
+
+def as_json(out: BaseModel) -> Response:
+    """`out` as it is sent: it was checked when it was made, and what it has by default is left
+    out."""
+    return Response(out.model_dump_json(exclude_defaults=True), media_type="application/json")
 
 
 IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^[A-Za-z0-9-]+$")]
 
 
-@router.post("/entries", status_code=201)
+@router.post("/entries", status_code=201, response_model=FinishOut)
 async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, house: GivenHouse
-) -> FinishOut:
+) -> Response:
     taken = await submitting.submit(house, address, body.core(), idempotency_key)
-    return finish_out(taken.ending)
+    out = finish_out(taken.ending)
+    return Response(out.model_dump_json(), 201, media_type="application/json")

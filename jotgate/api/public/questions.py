@@ -112,6 +112,13 @@ class QuestionOut(BaseModel):
     value: str = ""
 
 
+_OF_THE_MOMENT = frozenset({"date_time", "computed"})
+"""The kinds that are shown as they are at the moment, or by answers."""
+
+MOST_KEPT = 20_000
+"""Items as they are shown in one language: those of the edition, and with options left out."""
+
+
 class Shower:
     """Shows items in the reader's language, at one time."""
 
@@ -119,6 +126,12 @@ class Shower:
         self.say = reader.say
         self._reader = reader
         self._today = today
+        made, name = reader.plan.made, ("shown", reader.language)
+        day, kept = made.get(name, (None, {}))
+        if day != today.day or len(kept) > MOST_KEPT:
+            kept = {}
+            made[name] = today.day, kept
+        self._made: dict[int, tuple[Item, QuestionOut]] = kept
 
     def out(
         self,
@@ -126,7 +139,20 @@ class Shower:
         value: Value | None = None,
         entries: tuple[tuple[Item, ...], ...] = (),
     ) -> QuestionOut:
-        """`item`, with its computed `value`; `entries` as in `PageAhead.inside`."""
+        """`item`, with its computed `value`; `entries` as in `PageAhead.inside`.
+
+        What an item of the edition is shown as on one day does not change, and is made once.
+        """
+        if value is None and not entries and item.kind not in _OF_THE_MOMENT:
+            known = self._made.get(id(item))
+            if known is None:
+                self._made[id(item)] = known = item, self._out(item, None, ())
+            return known[1]
+        return self._out(item, value, entries)
+
+    def _out(
+        self, item: Item, value: Value | None, entries: tuple[tuple[Item, ...], ...]
+    ) -> QuestionOut:
         *there, fresh = entries or (inside(item),)
         out = QuestionOut(kind=item.kind, key=item.key, text=self.say(item.text))
         for name in _WORDS & set(type(item).model_fields):
