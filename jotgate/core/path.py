@@ -116,7 +116,7 @@ def _visit(
     """Go over one page, adding to `kept` what is answered there: what is shown, and failures."""
     shown: list[Item] = []
     failed: dict[str, Failed] = {}
-    for key, condition, quick, item in plan.asked[page.key]:
+    for key, condition, quick, can_be_left, item in plan.asked[page.key]:
         if condition is not None and not holds(condition, kept, today):
             continue
         if item.kind == "computed":
@@ -128,6 +128,8 @@ def _visit(
         else:
             shown.append(item)
             raw = answers.get(key)
+            if raw is None and can_be_left:
+                continue
             value = None if raw is None else quick(raw)
             if value is None:
                 value = _checked(item, raw, kept, today, failed)

@@ -68,12 +68,13 @@ class Plan:
         return {finish.key: finish for finish in self.questionnaire.finishes}
 
     @cached_property
-    def asked(self) -> Mapping[str, tuple[tuple[str, Condition | None, Quick, Item], ...]]:
-        """Page key -> its items: key, condition, short check, item. Of the carried values only
-        those under a condition stand here; the others count from the start."""
+    def asked(self) -> Mapping[str, tuple[tuple[str, Condition | None, Quick, bool, Item], ...]]:
+        """Page key -> its items: key, condition, short check, whether it can be left out without
+        a look, item. Of the carried values only those under a condition stand here; the others
+        count from the start."""
         return {
             page.key: tuple(
-                (item.key, item.shown_when, quick_of(item), item)
+                (item.key, item.shown_when, quick_of(item), _can_be_left(item), item)
                 for item in page.items
                 if item.kind != "carried" or item.shown_when is not None
             )
@@ -89,6 +90,11 @@ class Plan:
             if isinstance(item, Roster)
             and any(when is not None for one in item.items for when in _conditions(one))
         )
+
+    @cached_property
+    def file_holders(self) -> frozenset[str]:
+        """The keys of the items in whose answers there can be files."""
+        return frozenset(self.owners.get(key, key) for key in self.files)
 
     @cached_property
     def files(self) -> frozenset[str]:
@@ -117,6 +123,12 @@ class Plan:
             here = {item.key for item in page.items}
             lists[page.key] = frozenset(here & across) | {item.key for item in rosters}
         return lists
+
+
+def _can_be_left(item: Item) -> bool:
+    """Whether no answer is never a failure: nothing in it can be required."""
+    required = getattr(item, "required", False) or getattr(item, "required_when", None)
+    return not required and not isinstance(item, Roster | Grid)
 
 
 def _read_on(page: Page) -> Iterator[str]:

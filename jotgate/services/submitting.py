@@ -84,7 +84,8 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         body_hash=_body_hash(answers),
         sealed=seal(house, entry_id, restricted, hidden) if restricted or hidden else None,
     )
-    sent = tuple(UUID(one.id) for one in files_in(whole.kept)) if plan.files else ()
+    held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
+    sent = tuple(UUID(one.id) for value in held for one in files_in(value))
     try:
         number = await _store(house, submission, sent)
     except (IntegrityError, _NotStored):
