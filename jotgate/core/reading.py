@@ -2,7 +2,8 @@
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+from decimal import Decimal
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -10,6 +11,7 @@ from jotgate.core.formulas import First
 from jotgate.core.gathers import country_names
 from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_valued, options_of
 from jotgate.core.plan import Plan
+from jotgate.core.readable import day, moment, number
 from jotgate.core.stored import as_json
 from jotgate.core.values import Else, FileFacts, Value, Values
 from jotgate.core.wording import fill, say
@@ -124,7 +126,11 @@ class Reader:
         if isinstance(value, FileFacts):
             return value.name
         if isinstance(value, datetime):
-            return value.astimezone(self._zone).strftime("%Y-%m-%d %H:%M")
+            return moment(value, self.language, self._zone)
+        if isinstance(value, date):
+            return day(value, self.language)
+        if isinstance(value, Decimal):
+            return number(value, self.language)
         for option in options_of(item):
             if option.code == value:
                 return self.say(option.label) or option.code
@@ -132,7 +138,7 @@ class Reader:
 
     def _number(self, item: Any, value: Any) -> str:
         unit = self.say(getattr(item, "unit", {}))
-        return f"{as_json(value)} {unit}".strip()
+        return f"{number(value, self.language)} {unit}".strip()
 
     def _address(self, item: Any, value: Any) -> str:
         names = country_names(self.language)

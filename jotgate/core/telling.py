@@ -5,14 +5,12 @@ from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
-from babel.dates import format_date, format_datetime, format_time
-
-from jotgate.core.decimals import plain
 from jotgate.core.errors import Fault
 from jotgate.core.failures import Failed
 from jotgate.core.items import Item, inside
+from jotgate.core.readable import clock, day, moment, number, plural
 from jotgate.core.wording import say
-from jotgate.core.words import failures, spoken
+from jotgate.core.words import failures
 
 
 def fault_of(
@@ -24,10 +22,17 @@ def fault_of(
     """
     item = item_at(items, place)
     params = {name: _said(param, language, first) for name, param in failed.params.items()}
-    message = failures(language)[failed.code].format(**params)
+    message = _words(failed, language).format(**params)
     if failed.code not in _OWN_WORDS:
         message = say(getattr(item, "error_text", {}), language, first) or message
     return Fault(code=failed.code, at=place, message=message, params=params)
+
+
+def _words(failed: Failed, language: str) -> str:
+    """The message of a failure, in the plural form of its limit where it has one of its own."""
+    table, limit = failures(language), failed.params.get("limit")
+    form = plural(limit, language) if isinstance(limit, int) else ""
+    return table.get(f"{failed.code}.{form}") or table[failed.code]
 
 
 _OWN_WORDS = frozenset({"required", "check", "part_missing", "row_missing", "too_few_entries"})
@@ -46,16 +51,11 @@ def _said(param: Any, language: str, first: str) -> int | str:
     if isinstance(param, Mapping):
         return say(dict(param), language, first)
     if isinstance(param, Decimal):
-        return plain(param)
+        return number(param, language)
     if isinstance(param, datetime):
-        return format_datetime(param, "d MMMM y, HH:mm", locale=spoken(language))
+        return moment(param, language)
     if isinstance(param, date):
-        return format_date(param, "d MMMM y", locale=spoken(language))
+        return day(param, language)
     if isinstance(param, time):
-        return format_time(param, "HH:mm", locale=spoken(language))
+        return clock(param)
     return param if isinstance(param, int) else str(param)
-
-
-def day_in_words(day: date, language: str) -> str:
-    """`day` as it is written in `language`: 25 November 2026."""
-    return format_date(day, "d MMMM y", locale=spoken(language))

@@ -15,7 +15,7 @@ from jotgate.core.errors import NotFound, TooLarge, TooManyTries
 from jotgate.core.gate import admit
 from jotgate.core.path import RawAnswers
 from jotgate.core.plan import Plan
-from jotgate.core.telling import day_in_words
+from jotgate.core.readable import day
 from jotgate.core.wording import closest, say
 from jotgate.core.words import page as page_words
 from jotgate.ports.mail import Letter
@@ -146,7 +146,7 @@ def _letter(
         "to": email,
         "subject": " ".join(words["letter_subject"].format(title=title).split()),
         "body": words["letter_body"].format(
-            title=title, link=f"{base}#on={token}", until=day_in_words(until, language)
+            title=title, link=f"{base}#on={token}", until=day(until, language)
         ),
     }
 

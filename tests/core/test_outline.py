@@ -5,6 +5,7 @@ The outlines are made up, in the ways in which lists of questions are commonly w
 """
 
 from pathlib import Path
+from random import Random
 from typing import Any
 
 import pytest
@@ -106,3 +107,83 @@ def test_nothing_is_refused_and_all_of_it_can_stand_in_a_draft(text: str) -> Non
     keys = [item["key"] for item in items]
     assert len(set(keys)) == len(keys)
     assert "question" not in keys
+
+
+LINES = (
+    *("How many people drink it?", "- kitchen tap", "Something was brown", "Which of these? *"),
+    *(
+        "1. Your name",
+        "a) the garden",
+        "# Water",
+        "Ours is old",
+        "Your email (optional)",
+        "[ ] boil",
+    ),
+    *("Date of birth (DD/MM/YYYY)", "Status (single, married)", "Notes:", "Rate it 1 to 5", "- x"),
+    *("Page 2: Health", "yes/no", "Is it clear? (yes/no)", "\tset in", "* starred", "Ende?", ""),
+    *("¿Cuántos pozos tiene?", "كم بئرًا لديك؟", "Wie tief ist er?", "e.g. twelve", "---"),
+    *(
+        "Which colour: red / green / blue",
+        "a very long line that goes on and on (with more in it)",
+    ),
+)
+
+
+def words_of(found: Jot) -> str:
+    items = [str(one.item.model_dump()) for page in found.pages for one in page.items]
+    return " ".join([*(page.title for page in found.pages), *items]).casefold()
+
+
+@pytest.mark.parametrize("turn", range(5))
+def test_every_line_is_proposed_or_told(turn: int) -> None:
+    """A thousand outlines each: every distinctive word is somewhere, or its line is told."""
+    dice = Random(turn)
+    for _ in range(1000):
+        made = []
+        for number in range(dice.randint(1, 9)):
+            line = dice.choice(LINES)
+            made.append(line and f"{line} zq{'vwxyz'[turn]}{'jklmprstu'[number]}")
+        found = jot("\n".join(made))
+        told = {one.line for one in found.left}
+        there = words_of(found)
+        for number, line in enumerate(made, start=1):
+            marker = line.rpartition(" ")[2]
+            assert not line or marker in there or number in told, made
+
+
+@pytest.mark.parametrize(
+    "outline", ["Which of them?\n- only one", "Which of them?\nA plain line below it"]
+)
+def test_a_single_option_or_line_below_a_question_is_kept(outline: str) -> None:
+    found = jot(outline)
+    assert outline.split("\n")[1].strip("- ").casefold() in words_of(found)
+    assert found.left == ()
+
+
+def test_what_is_left_out_is_told_with_its_line() -> None:
+    found = jot("Depth (number)\n- shallow\n- deep\nYour name")
+    assert [(one.line, one.words) for one in found.left] == [(2, "- shallow"), (3, "- deep")]
+
+
+@pytest.mark.parametrize(
+    ("outline", "wanted"),
+    [
+        ("Date of birth (DD/MM/YYYY)", "date Date of birth"),
+        ("Geburtsdatum (TT.MM.JJJJ) *", "date* Geburtsdatum"),
+        ("Status (single, married, widowed)", "pick_one Status | single | married | widowed"),
+        (
+            "Wie viele Personen trinken davon? (Pflichtfeld)",
+            "number* Wie viele Personen trinken davon?",
+        ),
+        ("Wofür? (Mehrfachauswahl)\n- Trinken\n- Garten", "pick_many Wofür? | Trinken | Garten"),
+        ("Haben Sie einen Brunnen?", "yes_no Haben Sie einen Brunnen?"),
+        ("Trinken Sie Wasser?\n- Ja\n- Nein", "yes_no Trinken Sie Wasser?"),
+        (
+            "How was it, from 1 (bad) to 5 (good)?",
+            "scale How was it, from 1 (bad) to 5 (good)? <1-5>",
+        ),
+        ("Vor- und Nachname", "name Vor- und Nachname"),
+    ],
+)
+def test_more_that_people_write(outline: str, wanted: str) -> None:
+    assert told(jot(outline), "en") == wanted

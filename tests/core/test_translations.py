@@ -147,6 +147,36 @@ def test_a_file_from_elsewhere() -> None:
     assert found.questionnaire.languages == ("en", "es")
 
 
+def test_what_is_marked_for_review_stays_so() -> None:
+    """Whatever of the review states of XLIFF 1.2 (2.3, state) a tool gives it."""
+    original = SMALL.pages[0].items[0].text["en"]
+    for mark in ("needs-review-translation", "needs-review-l10n", "needs-adaptation"):
+        back = unit("items/q/text", original, "Una pregunta", f'state="{mark}"')
+        found = xliff.read(SMALL, file(back))
+        assert state(at(found.questionnaire)["items/q/text"], "es", "en") == "older"
+        assert found.older == 1
+        again = xliff.read(found.questionnaire, xliff.write(found.questionnaire, "es"))
+        assert state(at(again.questionnaire)["items/q/text"], "es", "en") == "older"
+
+
+def test_every_file_of_it_is_read_and_what_stands_twice_is_told() -> None:
+    original = SMALL.pages[0].items[0].text["en"]
+    one = file(unit("items/q/text", original, "Una pregunta")).decode()
+    other = file(
+        unit("pages/p/title", SMALL.pages[0].title["en"], "Agua"),
+        unit("items/q/text", original, "Otra"),
+    ).decode()
+    inner = other[other.index("<file") : other.index("</xliff>")]
+    found = xliff.read(SMALL, one.replace("</xliff>", f"{inner}</xliff>").encode())
+    after = at(found.questionnaire)
+    assert after["pages/p/title"]["es"] == "Agua"
+    assert after["items/q/text"]["es"] == "Una pregunta"
+    assert found.unknown == ("items/q/text",)
+    german = inner.replace('target-language="es"', 'target-language="de"')
+    with pytest.raises(Invalid):
+        xliff.read(SMALL, one.replace("</xliff>", f"{german}</xliff>").encode())
+
+
 @pytest.mark.parametrize(
     ("data", "says"),
     [
@@ -160,6 +190,8 @@ def test_a_file_from_elsewhere() -> None:
         (file(head='source-language="en" target-language="en"'), "is written in"),
         (file(unit("title", "t", "x" * 10_001)), "too long"),
         (b'<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>', "document type or entities"),
+        (b'<?xml version="1.0" encoding="made-up"?><a/>', "encoding that cannot be read"),
+        (b'<?xml version="1.0" encoding="utf-7"?><a/>', "encoding that cannot be read"),
     ],
 )
 def test_a_broken_file_changes_nothing(data: bytes, says: str) -> None:

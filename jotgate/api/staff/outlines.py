@@ -33,9 +33,17 @@ class JottedPageOut(BaseModel):
     items: list[JottedOut]
 
 
+class LeftLineOut(BaseModel):
+    """A line of which something is in nothing that is proposed."""
+
+    line: int
+    words: str
+
+
 class JotOut(BaseModel):
     pages: list[JottedPageOut]
     remarks: list[str]
+    left: list[LeftLineOut]
 
 
 @router.post("", response_model=JotOut)

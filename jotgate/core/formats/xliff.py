@@ -16,7 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 from jotgate.core.errors import Fault, Invalid
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.translations import State, Translated, state, texts, translated
-from jotgate.core.wording import Language
+from jotgate.core.wording import OF, Language
 
 NAMESPACE = "urn:oasis:names:tc:xliff:document:1.2"
 _SPACE = "{http://www.w3.org/XML/1998/namespace}space"
@@ -26,6 +26,12 @@ _STATES: dict[State, str] = {
     "older": "needs-review-translation",
     "current": "translated",
 }
+_TO_REVIEW = frozenset(
+    {
+        *("needs-adaptation", "needs-l10n"),
+        *("needs-review-adaptation", "needs-review-l10n", "needs-review-translation"),
+    }
+)
 _UNFINISHED = frozenset({"new", "needs-translation"})
 
 register_namespace("", NAMESPACE)
@@ -76,7 +82,8 @@ class Read:
     """A questionnaire with the translations of a file.
 
     `taken` counts the texts that changed, `older` those among the file's whose original is
-    another by now; `unknown` are places that the questionnaire does not have.
+    another by now, or that are marked for review; `unknown` are places that the questionnaire does
+    not have, or that stand in the file twice.
     """
 
     questionnaire: Questionnaire
@@ -89,18 +96,25 @@ class Read:
 def read(questionnaire: Questionnaire, data: bytes) -> Read:
     """Bring in a file's translations; what it leaves empty stays as it is. Raises Invalid."""
     first = questionnaire.first_language
-    file = _file(data)
-    language = _language_of(file, first)
+    files = _files(data)
+    languages = [_language_of(file, first) for file in files]
+    language = languages[0]
+    if any(other != language for other in languages):
+        raise _refused("Its files are in several languages. Bring in one language at a time.")
     known = {said.at: said.text for said in texts(questionnaire)}
     given: dict[str, Translated] = {}
     unknown: list[str] = []
-    for at, source, words in _units(file):
+    for at, source, words, review in (unit for file in files for unit in _units(file)):
         text = known.get(at)
-        if text is None:
+        if text is None or at in given:
             unknown.append(at)
         elif words.strip() and text.get(first, "").strip():
             original = text[first]
-            given[at] = Translated(words, original if source == sayable(original) else source)
+            of = original if source == sayable(original) else source
+            if review and of == original:
+                before = text.get(f"{language}{OF}", "")
+                of = before if before != original else ""
+            given[at] = Translated(words, of)
     try:
         whole = translated(questionnaire, language, given)
     except ValidationError:
@@ -115,7 +129,7 @@ def read(questionnaire: Questionnaire, data: bytes) -> Read:
     )
 
 
-def _file(data: bytes) -> Element:
+def _files(data: bytes) -> list[Element]:
     try:
         root: Element = fromstring(data, forbid_dtd=True)
     except ParseError as why:
@@ -123,10 +137,12 @@ def _file(data: bytes) -> Element:
     except DefusedXmlException:
         message = "It declares a document type or entities, which XLIFF has no use for."
         raise _refused(message) from None
+    except (LookupError, ValueError):
+        raise _refused("It is in an encoding that cannot be read. Save it in UTF-8.") from None
     if root.tag != _tag("xliff") or root.get("version") != "1.2":
         raise _refused("This is not XLIFF 1.2.")
-    found = root.find(_tag("file"))
-    if found is None:
+    found = list(root.iter(_tag("file")))
+    if not found:
         raise _refused("There is no <file> in it.")
     return found
 
@@ -145,8 +161,9 @@ def _language_of(file: Element, first: str) -> str:
     return language
 
 
-def _units(file: Element) -> Iterator[tuple[str, str, str]]:
-    """Place, original and translation of every unit; inline elements count by their text."""
+def _units(file: Element) -> Iterator[tuple[str, str, str, bool]]:
+    """Place, original and translation of every unit, and whether somebody has to look at that
+    again; inline elements count by their text."""
     for unit in file.iter(_tag("trans-unit")):
         target = unit.find(_tag("target"))
         if target is None or target.get("state") in _UNFINISHED:
@@ -154,7 +171,9 @@ def _units(file: Element) -> Iterator[tuple[str, str, str]]:
         else:
             words = "".join(target.itertext())
         source = unit.find(_tag("source"))
-        yield unit.get("id", ""), "".join(source.itertext() if source is not None else ()), words
+        said = "".join(source.itertext() if source is not None else ())
+        review = target is not None and target.get("state", "") in _TO_REVIEW
+        yield unit.get("id", ""), said, words, review
 
 
 def _refused(message: str) -> Invalid:

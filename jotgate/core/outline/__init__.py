@@ -15,11 +15,15 @@ from jotgate.core.items import Item
 from jotgate.core.naming import key_from
 from jotgate.core.outline.blocks import blocks, paged
 from jotgate.core.outline.guess import Asked, Guess, guess, is_else, is_none
+from jotgate.core.outline.left import Left, left_out
 from jotgate.core.outline.lines import clean, lines
 from jotgate.core.outline.sheet import is_sheet, sheet
 
 LONGEST = 200_000
 """Characters of an outline."""
+
+MOST_LEFT = 200
+"""Lines that are told as left out."""
 
 MOST = 2000
 """Questions of an outline, as on one page."""
@@ -48,10 +52,12 @@ class JottedPage:
 
 @dataclass(frozen=True)
 class Jot:
-    """What an outline came to. `remarks` are sentences on what was taken for what."""
+    """What an outline came to. `remarks` are sentences on what was taken for what, `left` the
+    lines of which something is in none of the pages."""
 
     pages: tuple[JottedPage, ...]
     remarks: tuple[str, ...]
+    left: tuple[Left, ...]
 
 
 def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
@@ -70,7 +76,11 @@ def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
     remarks = [remark] if remark and any(page.items for page in pages) else []
     if len(text) > LONGEST or left == 0:
         remarks.append(f"Only the first {MOST} questions are taken.")
-    return Jot(tuple(page for page in pages if page.items or page.title), tuple(remarks))
+    kept = tuple(page for page in pages if page.items or page.title)
+    titles = [page.title for page in kept]
+    proposed = [one.item for page in kept for one in page.items]
+    left_lines = tuple(left_out(clean(text), titles, proposed))[:MOST_LEFT]
+    return Jot(kept, tuple(remarks), left_lines)
 
 
 _JOT: TypeAdapter[Jot] = TypeAdapter(Jot)
@@ -108,10 +118,12 @@ def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
     typed = found.kind in _TYPED
     if asked.example and typed:
         members["placeholder"] = {language: asked.example}
-    helped = [asked.help, "" if typed or not asked.example else f"e.g. {asked.example}"]
+    picked = found.kind in _PICKED
+    single = asked.options[0] if len(asked.options) == 1 and not picked else ""
+    helped = [asked.help, single, "" if typed or not asked.example else f"e.g. {asked.example}"]
     if any(helped):
         members["help"] = {language: " ".join(part for part in helped if part)}
-    if found.kind in _PICKED:
+    if picked:
         members.update(_options(asked.options, found.kind, language))
     return members
 

@@ -55,6 +55,9 @@ LONGEST_LOOKED_AT = 500
 
 _BLANKS = re.compile(r"[_.…]{3}")
 _ROUND = re.compile(r"[(\[]([^()\[\]]{1,200})[)\]]\s*([*]?)\s*([?؟:]?)$")
+_DATE_FORM = re.compile(r"(?:[dDtTmMyYjJaA]{1,4}[./ -]){2}[dDtTmMyYjJaA]{1,4}")
+"""How a day is to be written: DD/MM/YYYY, TT.MM.JJJJ, AAAA-MM-DD."""
+
 _DIVIDER = re.compile(r"[/|;]")
 _COLON = re.compile(r"[?؟:]")
 MOST_COLONS = 4
@@ -149,6 +152,11 @@ def _inside(asked: Asked, words: str) -> Asked | None:
     example = EXAMPLE.match(words)
     if example:
         return replace(asked, example=words[example.end() :].strip())
+    if _DATE_FORM.fullmatch(words):
+        return replace(asked, kind=asked.kind or "date")
+    listed = [part.strip() for part in words.split(",")]
+    if len(listed) > 2 and not asked.options and all(0 < len(one.split()) < 4 for one in listed):
+        return replace(asked, options=tuple(listed))
     if _are_choices(words, 60) and not asked.options and "://" not in words:
         return replace(asked, options=_split(words))
     if SCALE.fullmatch(words) or MANY.search(words) or len(words.split()) < 3:
@@ -186,7 +194,7 @@ def guess(asked: Asked) -> Guess:
     if len(options) > 1:
         return _picked(asked)
     scale = SCALE.search(asked.words)
-    if scale and (RATES.search(asked.words) or scale[0].startswith("(")):
+    if scale and (RATES.search(asked.words) or "(" in scale[0]):
         ends = {"low": int(scale[1]), "high": int(scale[2])}
         return Guess("scale", f"it asks for {scale[1]} to {scale[2]}", ends)
     if NAME.match(asked.words):

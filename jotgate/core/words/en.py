@@ -3,7 +3,9 @@
 FAILURES = {
     "required": "Answer this question.",
     "wrong_kind": "This is not an answer that the question takes.",
+    "too_short.one": "Write at least {limit} character; it has {length}.",
     "too_short": "Write at least {limit} characters; it has {length}.",
+    "too_long.one": "Write at most {limit} character; it has {length}.",
     "too_long": "Write at most {limit} characters; it has {length}.",
     "control_character": "Take out the invisible control characters.",
     "not_like": "Write it {like}.",
@@ -14,6 +16,7 @@ FAILURES = {
     "not_a_web_address": "Write a web address, such as https://example.org.",
     "not_a_number": "Write a number, such as 12.",
     "not_whole": "Write a whole number, without a decimal part.",
+    "too_many_decimals.one": "Write at most {limit} digit after the decimal point.",
     "too_many_decimals": "Write at most {limit} digits after the decimal point.",
     "too_small": "Give a number of at least {limit}.",
     "too_large": "Give a number of at most {limit}.",
@@ -39,6 +42,7 @@ FAILURES = {
     "file_empty": "{name} is empty. Choose another file.",
     "file_too_large": "{name} is larger than {limit} MB.",
     "file_not_of_kind": "{name} is not a file of a kind that is asked for.",
+    "too_many_files.one": "Add at most {limit} file.",
     "too_many_files": "Add at most {limit} files.",
     "check": "{message}",
 }

@@ -3,7 +3,9 @@
 FAILURES = {
     "required": "Responda a esta pregunta.",
     "wrong_kind": "La pregunta no admite esta respuesta.",
+    "too_short.one": "Escriba al menos {limit} carácter; tiene {length}.",
     "too_short": "Escriba al menos {limit} caracteres; tiene {length}.",
+    "too_long.one": "Escriba como máximo {limit} carácter; tiene {length}.",
     "too_long": "Escriba como máximo {limit} caracteres; tiene {length}.",
     "control_character": "Quite los caracteres de control invisibles.",
     "not_like": "Escríbalo {like}.",
@@ -14,6 +16,7 @@ FAILURES = {
     "not_a_web_address": "Escriba una dirección web, como https://example.org.",
     "not_a_number": "Escriba un número, como 12.",
     "not_whole": "Escriba un número entero, sin decimales.",
+    "too_many_decimals.one": "Escriba como máximo {limit} cifra decimal.",
     "too_many_decimals": "Escriba como máximo {limit} cifras decimales.",
     "too_small": "Indique un número no menor que {limit}.",
     "too_large": "Indique un número no mayor que {limit}.",
@@ -39,6 +42,7 @@ FAILURES = {
     "file_empty": "{name} está vacío. Elija otro archivo.",
     "file_too_large": "{name} ocupa más de {limit} MB.",
     "file_not_of_kind": "{name} no es un archivo del tipo que se pide.",
+    "too_many_files.one": "Añada como máximo {limit} archivo.",
     "too_many_files": "Añada como máximo {limit} archivos.",
     "check": "{message}",
 }

@@ -2,21 +2,26 @@
 import type { Fault } from "../client/client";
 import type { Item } from "../items/answer";
 import type { Failure } from "../items/instant";
+import { day, moment, number, plural } from "../items/readable";
 import { fill, type Words } from "../items/words";
 import type { Page } from "./visit";
 
 const DAY = /^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2})?$/;
+const DECIMAL = /^-?\d+(\.\d+)?$/;
 
-/** A limit as people read it: days and moments in words, everything else as it is. */
+/** A limit as people read it: numbers, days and moments in their form, everything else as it is. */
 function said(limit: string | number, language: string): string | number {
-  if (typeof limit === "number" || !DAY.test(limit)) return limit;
-  const moment = limit.includes("T");
-  const style = { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" } as const;
-  const clock = moment ? ({ hour: "2-digit", minute: "2-digit", hourCycle: "h23" } as const) : {};
-  const locale = language === "en" ? "en-GB" : language;
-  return new Intl.DateTimeFormat(locale, { ...style, ...clock }).format(
-    new Date(moment ? `${limit}Z` : `${limit}T00:00Z`),
-  );
+  if (typeof limit === "number") return limit;
+  if (DECIMAL.test(limit)) return number(limit, language);
+  if (!DAY.test(limit)) return limit;
+  return limit.includes("T") ? moment(limit, language) : day(limit, language);
+}
+
+/** The message of a failure, in the plural form of its limit where it has one of its own. */
+function messageOf({ code, params }: Failure, { failures, language }: Words): string {
+  const limit = params?.["limit"];
+  const form = typeof limit === "number" ? plural(limit, language) : "";
+  return failures[`${code}.${form}`] ?? failures[code] ?? "";
 }
 
 export function faultOf(item: Item, at: string, failure: Failure, words: Words): Fault {
@@ -26,7 +31,7 @@ export function faultOf(item: Item, at: string, failure: Failure, words: Words):
       said(limit, words.language),
     ]),
   );
-  const message = item.error_text || fill(words.failures[failure.code] ?? "", params);
+  const message = item.error_text || fill(messageOf(failure, words), params);
   return { code: failure.code, at, message, params };
 }
 

@@ -2246,6 +2246,8 @@ export interface components {
             pages: components["schemas"]["JottedPageOut"][];
             /** Remarks */
             remarks: string[];
+            /** Left */
+            left: components["schemas"]["LeftLineOut"][];
         };
         /** JottedOut */
         JottedOut: {
@@ -2262,6 +2264,16 @@ export interface components {
             title: string;
             /** Items */
             items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * LeftLineOut
+         * @description A line of which something is in nothing that is proposed.
+         */
+        LeftLineOut: {
+            /** Line */
+            line: number;
+            /** Words */
+            words: string;
         };
         /**
          * LeftOut

@@ -61,6 +61,11 @@ const Question = styled.li`
   }
 `;
 
+const LeftLine = styled.span`
+  display: block;
+  overflow-wrap: anywhere;
+`;
+
 const PAUSE = 150;
 
 /** `value` once it has not changed for a moment. */
@@ -137,6 +142,19 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
               {remark}
             </Quiet>
           ))}
+          {found?.left.length ? (
+            <Strip>
+              {found.left.length === 1
+                ? "Not used of 1 line"
+                : `Not used of ${found.left.length} lines`}
+              :
+              {found.left.map(({ line, words }) => (
+                <LeftLine key={line}>
+                  <Mono>{line}</Mono> {words}
+                </LeftLine>
+              ))}
+            </Strip>
+          ) : null}
           {found ? null : <Quiet as="p">The questions appear here while you write.</Quiet>}
           {found?.pages.map((page, number) => (
             <section key={number}>
