@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 from uuid import UUID
 
 import orjson
@@ -9,6 +10,7 @@ import orjson
 from jotgate.core.errors import Invalid, NotFound
 from jotgate.core.formats import document as files
 from jotgate.core.formats.fhir import from_fhir
+from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.starts import begun, starts
 from jotgate.services.house import House, may_write
 from jotgate.services.questionnaires import add, there
@@ -78,8 +80,16 @@ def _brought(data: bytes) -> tuple[str, tuple[str, ...]]:
     """The draft in a file as JSON, and what was left out."""
     found = files.parse(data)
     is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
-    draft, left = from_fhir(found) if is_fhir else (files.read(data), ())
+    draft, left = _read_fhir(found, data) if is_fhir else (files.read(data), ())
     return draft.model_dump_json(), left
+
+
+def _read_fhir(found: Any, data: bytes) -> tuple[Questionnaire, tuple[str, ...]]:
+    """As `from_fhir`, each fault with its line."""
+    try:
+        return from_fhir(found)
+    except Invalid as refused:
+        raise Invalid(refused.message, files.with_lines(refused.faults, data)) from None
 
 
 async def _renamed(house: House, account: Account, draft: str, title: str | None) -> UUID:

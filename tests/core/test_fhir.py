@@ -5,18 +5,27 @@ resource, for `enableWhen` and `enableBehavior`; the PyPI package fhir.resources
 R4B, for the shape.
 """
 
+import copy
+from collections.abc import Iterator
+from contextlib import suppress
+from random import Random
 from typing import Any
 
 import pytest
 from fhir.resources.R4B.questionnaire import Questionnaire as Resource
 from hypothesis import given
 
-from jotgate.core.conditions import holds
+from jotgate.core.conditions import holds, named
 from jotgate.core.errors import Invalid
 from jotgate.core.formats.fhir import from_fhir, to_fhir
+from jotgate.core.formats.fhir.terms import HIDDEN, MIN_VALUE
+from jotgate.core.items import PickOne
+from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.values import Values
 from jotgate.demo.load import documents
+from tests.core.proof.enumerated import TooMany, walks
+from tests.core.proof.wide import wide
 from tests.core.strategies import questionnaires
 from tests.documents import TODAY, is_, item, options, page, questionnaire
 
@@ -220,8 +229,9 @@ def test_what_we_have_nothing_like_is_told_and_the_rest_comes_in() -> None:
     assert asked[2].shown_when is not None
     assert asked[2].shown_when.model_dump() == {"op": "answered", "item": asked[1].key}
     assert left == (
-        "1.1: items of the type quantity.",
+        "the whole: status.",
         "1.2: answerValueSet.",
+        "1.1: items of the type quantity.",
         "2.2: that its questions are a group.",
     )
 
@@ -246,3 +256,126 @@ def test_what_we_have_nothing_like_is_told_and_the_rest_comes_in() -> None:
 def test_what_is_no_resource_is_refused_whole(resource: dict[str, Any]) -> None:
     with pytest.raises(Invalid, match="Nothing has changed"):
         from_fhir(resource)
+
+
+@pytest.mark.parametrize("seed", range(120))
+def test_conditions_go_out_as_valid_fhir_that_means_the_same(seed: int) -> None:
+    """Of every kind, relation and operator: what is said is valid for fhir.resources, and reads
+    back as a condition that holds of the same answers; what cannot be said is told."""
+    document = wide(seed)
+    resource, lost = to_fhir(document)
+    Resource.model_validate(resource)
+    back, _ = from_fhir(resource)
+    plan = compile_plan(document)
+    said = {one.key: one for one in plan.questionnaire.items()}
+    came = {one.key: one for one in back.items()}
+    pairs = [
+        (one.shown_when, came[key].shown_when)
+        for key, one in said.items()
+        if one.shown_when is not None and key in came
+    ]
+    assert all(mine is None or theirs is not None or lost for mine, theirs in pairs)
+    kept = []
+    with suppress(TooMany):
+        kept = [one.kept for one in walks(plan, 60)]
+    for mine, theirs in pairs:
+        if theirs is not None and not named(mine) & {"contact.email"}:
+            for values in kept:
+                assert holds(mine, values, TODAY) is holds(theirs, values, TODAY)
+
+
+def test_one_of_under_all_is_not_reversed() -> None:
+    one_of = {"op": "one_of", "item": "c", "values": ["x", "y"]}
+    both = {"op": "all", "parts": [one_of, is_("b", True)]}
+    asked = item("pick_one", "c", options=options("x", "y", "z")), item("yes_no", "b")
+    for when, rows in ((both, 0), ({"op": "all", "parts": [one_of]}, 2), (one_of, 2)):
+        made = questionnaire(page("p", *asked, item("yes_no", "q", shown_when=when)))
+        resource, lost = to_fhir(made)
+        shown = resource["item"][0]["item"][-1]
+        assert len(shown.get("enableWhen", [])) == rows
+        assert shown.get("enableBehavior") == ("any" if rows else None)
+        assert ("q: the condition under which it is shown." in lost) is (rows == 0)
+
+
+def test_a_condition_on_a_recoded_option_follows_it() -> None:
+    resource = {
+        "resourceType": "Questionnaire",
+        "status": "draft",
+        "item": [
+            {
+                "linkId": "c",
+                "type": "choice",
+                "answerOption": [{"valueCoding": {"code": "1 2/3", "display": "Well"}}],
+            },
+            {
+                "linkId": "t",
+                "type": "string",
+                "enableWhen": [
+                    {"question": "c", "operator": "=", "answerCoding": {"code": "1 2/3"}}
+                ],
+            },
+        ],
+    }
+    (first, second) = from_fhir(resource)[0].items()
+    assert isinstance(first, PickOne)
+    assert second.shown_when is not None
+    assert second.shown_when.model_dump() == is_("c", first.options[0].code)
+
+
+LEFT = [
+    ({"readOnly": True}, "a: readOnly."),
+    ({"modifierExtension": [{"url": "x"}]}, "a: modifierExtension."),
+    ({"repeats": True}, "a: that it can be answered several times."),
+    ({"initial": [{"valueString": "x"}]}, "a: initial."),
+    ({"prefix": "1."}, "a: prefix."),
+    ({"extension": [{"url": "http://x/calculated", "valueString": "1"}]}, "a: the extension"),
+    (
+        {"extension": [{"url": HIDDEN, "valueBoolean": True}], "type": "date"},
+        "a: that it is hidden",
+    ),
+    (
+        {"type": "dateTime", "extension": [{"url": MIN_VALUE, "valueDate": "2026-01-01"}]},
+        "minValue",
+    ),
+    ({"type": "date", "maxLength": 4}, "a: maxLength."),
+]
+
+
+@pytest.mark.parametrize(("more", "told"), LEFT)
+def test_every_element_is_used_or_told(more: dict[str, Any], told: str) -> None:
+    one = {"linkId": "a", "type": "string", "text": "A", **more}
+    resource = {"resourceType": "Questionnaire", "status": "draft", "item": [one]}
+    _, left = from_fhir({**resource, "publisher": "Well Watch"})
+    assert "the whole: publisher." in left
+    assert any(told in sentence for sentence in left)
+
+
+WRONG: tuple[Any, ...] = (None, 1, -7, 2.5, True, "x", [], {}, [1], {"a": 1}, ["x", None], 10**30)
+
+
+@pytest.mark.parametrize("turn", range(4))
+def test_every_mutation_is_taken_or_refused_with_its_path(turn: int) -> None:
+    """Single mutations of every element: none raises anything but a refusal."""
+    dice = Random(turn)
+    resources = [to_fhir(one)[0] for one in (SAID, documents()["private_well_check"])]
+    for _ in range(300):
+        mutated = copy.deepcopy(dice.choice(resources))
+        *holders, last = list(parts(mutated))[:: dice.choice((1, -1))]
+        holder, name = dice.choice([*holders, last])
+        if dice.random() < 0.3:
+            del holder[name]
+        else:
+            holder[name] = copy.deepcopy(dice.choice(WRONG))
+        try:
+            from_fhir(mutated)
+        except Invalid as refused:
+            assert all(fault.message for fault in refused.faults)
+
+
+def parts(part: Any) -> Iterator[tuple[Any, Any]]:
+    """Every member of every object and list, with what holds it."""
+    inner = part.items() if isinstance(part, dict) else enumerate(part)
+    for name, value in list(inner):
+        yield part, name
+        if isinstance(value, dict | list):
+            yield from parts(value)

@@ -112,6 +112,19 @@ def read(data: bytes) -> Questionnaire:
         raise _refused(faults[:MOST_FAULTS]) from None
 
 
+def with_lines(faults: Sequence[Fault], data: bytes) -> list[Fault]:
+    """`faults` whose place is a path into the file, each with its line."""
+    line_of = _lines(data)
+    return [
+        _fault(one.code, one.at, line_of(_steps(one.at)), one.message) if one.at else one
+        for one in faults
+    ]
+
+
+def _steps(at: str) -> tuple[Step, ...]:
+    return tuple(int(step) if step.isdigit() else step for step in at.split("/"))
+
+
 def _refused(faults: Sequence[Fault]) -> Invalid:
     return Invalid("The file was not brought in. Nothing has changed.", faults)
 

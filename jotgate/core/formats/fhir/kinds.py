@@ -1,7 +1,7 @@
 """Which kind of ours an item of FHIR is, and its limits and options."""
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from decimal import Decimal
 from typing import Any, Protocol
 
@@ -25,10 +25,16 @@ _TYPES: Mapping[str, str] = {
 }
 _CODE = re.compile(r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,39}$")
 
+_VALUES = frozenset({"valueCoding", "valueString", "valueInteger", "valueDate", "valueTime"})
+
 Item = Mapping[str, Any]
 
 
 class Texts(Protocol):
+    """`codes` leads from a linkId and a code of FHIR to the code that an option got."""
+
+    codes: dict[str, dict[str, str]]
+
     def text(self, part: Mapping[str, Any], name: str) -> Text: ...
 
 
@@ -50,11 +56,7 @@ def kind_of(item: Item) -> str:
 
 def members_of(item: Item, kind: str, texts: Texts) -> tuple[dict[str, Any], list[str]]:
     """The members that `kind` has of its own, and what of `item` they leave out."""
-    left = [
-        name
-        for name in ("answerValueSet", "initial", "definition", "code")
-        if item.get(name) not in (None, [])
-    ]
+    left = list(_unused(item, kind))
     read = _READ.get(kind)
     members = read(item, texts) if read else {}
     placeholder = extended(item, terms.ENTRY_FORMAT)
@@ -62,6 +64,23 @@ def members_of(item: Item, kind: str, texts: Texts) -> tuple[dict[str, Any], lis
     if placeholder and typed:
         members["placeholder"] = texts.text({"text": placeholder}, "text")
     return {name: value for name, value in members.items() if value is not None}, left
+
+
+def _unused(item: Item, kind: str) -> Iterator[str]:
+    """What is read of other kinds only."""
+    if item.get("repeats") and kind not in ("pick_many", "roster", "file"):
+        yield "that it can be answered several times"
+    if item.get("maxLength") and kind not in ("short_text", "long_text"):
+        yield "maxLength"
+    if extended(item, terms.HIDDEN) and kind != "carried":
+        yield "that it is hidden"
+    bounded = ("number", "scale", "date", "time")
+    for name in (terms.MIN_VALUE, terms.MAX_VALUE):
+        if extended(item, name) is not None and kind not in bounded:
+            yield name.rpartition("/")[2]
+    options = item.get("answerOption") or []
+    if any(not any(one.startswith("value") for one in option) for option in options):
+        yield "options of a type that it does not have"
 
 
 def _text(item: Item, texts: Texts) -> dict[str, Any]:
@@ -81,8 +100,9 @@ def _number(item: Item, texts: Texts) -> dict[str, Any]:
     whole = item.get("type") == "integer"
     decimals = extended(item, terms.DECIMALS)
     unit = extended(item, terms.UNIT)
+    places = decimals if isinstance(decimals, int) and 0 < decimals <= 6 else 6
     return {
-        "decimals": 0 if whole else decimals if isinstance(decimals, int) and decimals <= 6 else 2,
+        "decimals": 0 if whole else places,
         "at_least": _decimal(extended(item, terms.MIN_VALUE)),
         "at_most": _decimal(extended(item, terms.MAX_VALUE)),
         "unit": texts.text(unit, "display") if isinstance(unit, dict) else None,
@@ -106,6 +126,8 @@ def _picks(item: Item, texts: Texts) -> dict[str, Any]:
     codes: set[str] = {"else"}
     options = []
     for option in item.get("answerOption") or []:
+        if not any(name in _VALUES for name in option):
+            continue
         coding = option.get("valueCoding") or {}
         plain = next((str(v) for n, v in option.items() if n.startswith("value")), "")
         label = texts.text(coding, "display") or texts.text(
@@ -115,6 +137,7 @@ def _picks(item: Item, texts: Texts) -> dict[str, Any]:
         if not _CODE.match(code) or code in codes:
             code = key_from(code or next(iter(label.values()), ""), codes, "option")
         codes.add(code)
+        texts.codes.setdefault(str(item.get("linkId")), {})[str(coding.get("code") or plain)] = code
         alone = bool(extended(option, terms.EXCLUSIVE)) and bool(item.get("repeats"))
         options.append({"code": code, "label": label, "alone": alone})
     members: dict[str, Any] = {"options": options}

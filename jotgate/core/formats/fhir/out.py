@@ -1,5 +1,6 @@
 """A questionnaire as an HL7 FHIR Questionnaire (R4), and a list of what FHIR cannot say."""
 
+import re
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date
 from typing import Any
@@ -11,6 +12,7 @@ from jotgate.core.items import Item, inside, with_inside
 from jotgate.core.look import Look
 from jotgate.core.questionnaire import Page, Questionnaire
 from jotgate.core.today import day_of
+from jotgate.core.values import as_decimal
 from jotgate.core.wording import Text, is_language, say
 
 TYPES: Mapping[str, str] = {
@@ -152,23 +154,25 @@ class _Writing:
         """`enableWhen` of a condition that is a row of comparisons; others are left out."""
         if condition is None:
             return {}
+        while condition.op in ("all", "any") and len(condition.parts) == 1:
+            condition = condition.parts[0]
         parts = condition.parts if condition.op in ("all", "any") else (condition,)
-        rows = [row for part in parts for row in self.rows(part, len(parts) == 1)]
+        several = "all" if condition.op == "all" else "any"
+        rows = [row for part in parts for row in self.rows(part, several == "any")]
         if len(rows) < len(parts) or any(not row for row in rows):
             self.lost.append(f"{key}: the condition under which it is shown.")
             return {}
-        several = condition.op if condition.op in ("all", "any") else "any"
         return {"enableWhen": rows, **({"enableBehavior": several} if len(rows) > 1 else {})}
 
-    def rows(self, part: Any, alone: bool) -> Iterator[dict[str, Any]]:
-        """One comparison; one of several values is several rows where it stands alone."""
+    def rows(self, part: Any, any_will_do: bool) -> Iterator[dict[str, Any]]:
+        """One comparison; one of several values is several rows, where any of the rows will do."""
         asked = self.items.get(getattr(part, "item", ""))
         if asked is None:
             yield {}
         elif part.op in ("answered", "unanswered"):
             exists = part.op == "answered"
             yield {"question": asked.key, "operator": "exists", "answerBoolean": exists}
-        elif part.op == "one_of" and alone:
+        elif part.op == "one_of" and any_will_do:
             for value in part.values:
                 yield self.row(asked, "=", value)
         elif part.op in terms.OPERATORS or part.op == "includes":
@@ -189,19 +193,32 @@ def _answer(asked: Item, value: str | bool) -> tuple[str, Any]:
     kind = TYPES[asked.kind]
     if isinstance(value, bool):
         return ("answerBoolean", value) if kind == "boolean" else ("", None)
-    if asked.kind == "number":
-        whole = asked.decimals == 0 and value.lstrip("-").isdigit()
-        return ("answerInteger", int(value)) if whole else ("answerDecimal", float(value))
+    if asked.kind == "number" and asked.decimals:
+        return "answerDecimal", float(value)
+    if asked.kind in ("number", "scale"):
+        number = as_decimal(value)
+        whole = number is not None and number == number.to_integral_value()
+        return ("answerInteger", int(number)) if whole and number is not None else ("", None)
+    if asked.kind == "computed" or (kind in ("date", "dateTime") and not _is_moment(value, kind)):
+        return "", None
     names = {"integer": "Integer", "choice": "Coding", "date": "Date", "time": "Time"}
     names |= {"dateTime": "DateTime", "string": "String", "text": "String", "url": "String"}
     if kind not in names or value == "else":
         return "", None
     if kind == "choice":
         return "answerCoding", {"code": value}
-    if kind == "integer":
-        return "answerInteger", int(value)
     return f"answer{names[kind]}", f"{value}:00" if kind == "time" and len(value) == 5 else value
 
+
+def _is_moment(value: str, kind: str) -> bool:
+    """Whether an operand is a date, or a dateTime, of FHIR (R4, 2.24.0.1): a day may be both, a
+    time has seconds and its offset, and nothing is relative to today."""
+    pattern = _DATE if kind == "date" else _DATE_TIME
+    return pattern.fullmatch(value) is not None
+
+
+_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
+_DATE_TIME = re.compile(r"\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}:\d{2}(\.\d+)?(Z|[+-]\d{2}:\d{2}))?")
 
 Members = tuple[dict[str, Any], list[dict[str, Any]]]
 

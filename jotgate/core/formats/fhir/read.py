@@ -10,6 +10,7 @@ from jotgate.core.errors import Fault, Invalid
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.conditions import condition_of
 from jotgate.core.formats.fhir.kinds import kind_of, members_of
+from jotgate.core.formats.fhir.shape import checked
 from jotgate.core.formats.fhir.terms import controlled, extended
 from jotgate.core.naming import key_from
 from jotgate.core.part import KEY_PATTERN
@@ -27,7 +28,10 @@ def from_fhir(resource: Resource) -> tuple[Questionnaire, tuple[str, ...]]:
     Top-level groups become pages, groups inside them rosters or, where they do not repeat, their
     questions in a row. Raises Invalid where the resource cannot be one.
     """
-    return _Reading(resource).whole()
+    left = checked(resource)
+    reading = _Reading(resource)
+    reading.left += left
+    return reading.whole()
 
 
 _KEY = re.compile(KEY_PATTERN)
@@ -45,6 +49,7 @@ class _Reading:
         self.keys: dict[str, str] = {}
         self.taken: dict[str, set[str]] = {"page": set(), "item": set()}
         self.kinds: dict[str, str] = {}
+        self.codes: dict[str, dict[str, str]] = {}
         self.languages = [self.language]
         self.left: list[str] = []
         self.count = 0
@@ -52,9 +57,6 @@ class _Reading:
     def whole(self) -> tuple[Questionnaire, tuple[str, ...]]:
         items = self._list(self.resource)
         self._name(items, "page")
-        for name in ("subjectType", "code", "useContext", "jurisdiction", "contact"):
-            if self.resource.get(name):
-                self.left.append(f"{name} of the whole.")
         pages = list(self._pages(items))
         title = self.text(self.resource, "title") or self._plain(self.resource.get("name"))
         document = {
@@ -140,7 +142,7 @@ class _Reading:
         return {"key": key, "title": {}, "items": list(self._items(items))}
 
     def when(self, item: Resource) -> dict[str, Any] | None:
-        condition = condition_of(item, self.keys, self.kinds)
+        condition = condition_of(item, self.keys, self.kinds, self.codes)
         if condition is None and item.get("enableWhen"):
             self.left.append(f"{item['linkId']}: the condition under which it is shown.")
         return condition
@@ -172,8 +174,6 @@ class _Reading:
             "text": self.text(item, "text"),
             "shown_when": when,
         }
-        if item.get("prefix"):
-            self.left.append(f"{item['linkId']}: its prefix.")
         if kind in ("note", "carried"):
             return made
         made["required"] = bool(item.get("required"))

@@ -38,8 +38,9 @@ def control(code: str) -> dict[str, Any]:
 
 def extended(part: Any, url: str) -> Any:
     """The value of the extension `url` of `part`, None where it has none."""
-    for one in part.get("extension", ()) if isinstance(part, dict) else ():
-        if one.get("url") == url:
+    found = part.get("extension") if isinstance(part, dict) else None
+    for one in found if isinstance(found, list) else ():
+        if isinstance(one, dict) and one.get("url") == url:
             return next((v for name, v in one.items() if name.startswith("value")), None)
     return None
 
