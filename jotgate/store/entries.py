@@ -141,7 +141,7 @@ def _insert(sealing: bool, queue: Queue) -> Any:
         update(tallies)
         .where(
             tallies.c.questionnaire_id == questionnaire_id,
-            questionnaires.c.id == questionnaire_id,
+            questionnaires.c.id == tallies.c.questionnaire_id,
             questionnaires.c.gate["state"].astext == literal("open"),
             or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
         )

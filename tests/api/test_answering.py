@@ -36,7 +36,7 @@ async def test_the_first_page_comes_in_the_html_without_other_pages(
 ) -> None:
     page = await anybody.get(f"/q/{scene.address}?district=Saltings&name=Ines%3C/script%3E")
     assert page.status_code == 200
-    assert '"key": "source"' in page.text
+    assert '"key":"source"' in page.text
     assert "\\u003c/script>" in page.text
     for hidden in ("district", "illness", "Drinkers", "Saltings", "Millbeck"):
         assert hidden not in page.text
