@@ -7,7 +7,7 @@ from typing import Any
 
 from jotgate.core.conditions import Condition, named
 from jotgate.core.formulas import sources
-from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, inside, options_of
+from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, conditions_in, inside
 from jotgate.core.items import with_inside as every
 from jotgate.core.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.quick import Quick, quick_of
@@ -88,7 +88,7 @@ class Plan:
             item.key
             for item in self.questionnaire.items()
             if isinstance(item, Roster)
-            and any(when is not None for one in item.items for when in _conditions(one))
+            and any(when is not None for one in item.items for when in conditions_in(one))
         )
 
     @cached_property
@@ -135,22 +135,11 @@ def _read_on(page: Page) -> Iterator[str]:
     """The keys that what `page` shows, or where it leads, is decided by."""
     conditions: list[Condition | None] = [skip.when for skip in page.skips]
     for item in page.items:
-        conditions += _conditions(item)
+        conditions += conditions_in(item)
         if isinstance(item, Computed):
             yield from sources(item.formula)
     for condition in conditions:
         yield from named(condition)
-
-
-def _conditions(item: Item) -> Iterator[Condition | None]:
-    """The conditions that decide whether and how `item` is shown."""
-    yield item.shown_when
-    yield getattr(item, "required_when", None)
-    yield from (option.shown_when for option in options_of(item))
-    if isinstance(item, Grid):
-        yield from (row.shown_when for row in item.rows)
-    for one in inside(item):
-        yield from _conditions(one)
 
 
 def compile_plan(questionnaire: Questionnaire) -> Plan:

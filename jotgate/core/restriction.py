@@ -6,7 +6,7 @@ chain, unless the author sets it free. Nothing is looked at but the questionnair
 depend counts as if it did.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from jotgate.core.conditions import Condition, named
@@ -14,13 +14,12 @@ from jotgate.core.crosschecks import CrossCheck
 from jotgate.core.formulas import sources
 from jotgate.core.items import (
     Computed,
-    Grid,
     Item,
     Roster,
+    conditions_in,
     inside,
     is_restricted,
     is_valued,
-    options_of,
 )
 from jotgate.core.questionnaire import Questionnaire
 
@@ -105,10 +104,11 @@ class _Tracing:
 
     def _item(self, item: Item) -> Causes:
         """What an item depends on where it stands, with all that is inside it."""
-        found = NOTHING.union(*(self._of(when) for when in _conditions(item)))
+        found = NOTHING.union(*(self._of(when) for when in conditions_in(item)))
         if isinstance(item, Computed):
             found |= self._together(sources(item.formula))
         if isinstance(item, Roster):
+            found |= NOTHING.union(*(self._of(check.when) for check in item.checks))
             found |= self._together(
                 key for check in item.checks for key in check.names() if key not in self.owners
             )
@@ -136,18 +136,6 @@ class _Tracing:
 def _arrives(item: Item) -> bool:
     """Whether it is there whatever page it lies on."""
     return item.kind == "carried" and item.shown_when is None
-
-
-def _conditions(item: Item) -> Iterator[Condition | None]:
-    yield item.shown_when
-    yield getattr(item, "required_when", None)
-    yield from (option.shown_when for option in options_of(item))
-    if isinstance(item, Grid):
-        yield from (row.shown_when for row in item.rows)
-    if isinstance(item, Roster):
-        yield from (check.when for check in item.checks)
-    for one in inside(item):
-        yield from _conditions(one)
 
 
 def newly_freed(before: Restrictions | None, now: Restrictions) -> tuple[str, ...]:

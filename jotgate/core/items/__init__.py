@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from jotgate.core.conditions import Condition
 from jotgate.core.crosschecks import CrossCheck
 from jotgate.core.formulas import Formula
 from jotgate.core.items.gathered import Address, File, Grid, Inner, Name, Row, Signature
@@ -113,6 +114,17 @@ def inside(item: Item) -> tuple[Item, ...]:
     return ()
 
 
+def conditions_in(item: Item) -> Iterator[Condition | None]:
+    """The conditions that decide whether and how `item` and what is inside it is shown."""
+    yield item.shown_when
+    yield getattr(item, "required_when", None)
+    yield from (option.shown_when for option in options_of(item))
+    if isinstance(item, Grid):
+        yield from (row.shown_when for row in item.rows)
+    for one in inside(item):
+        yield from conditions_in(one)
+
+
 def with_inside(items: tuple[Item, ...]) -> Iterator[Item]:
     """`items`, each followed by what is inside it."""
     for item in items:
@@ -162,6 +174,7 @@ __all__ = [
     "Video",
     "WebAddress",
     "YesNo",
+    "conditions_in",
     "inside",
     "is_asked",
     "is_restricted",
