@@ -135,7 +135,18 @@ export interface Subject {
 
 export type Saved = Schema<"SavedCondition">;
 
+/** The first of the questions whose answers a computed value takes; what it reads as. */
+function takenFrom(doc: Doc, item: Item): Item | undefined {
+  if (item.kind !== "computed" || item.formula.do !== "first") return undefined;
+  const [first] = item.formula.of;
+  return everyItem(doc).find(({ key }) => key === first && key !== item.key);
+}
+
 export function subjectOf(doc: Doc, item: Item): Subject {
+  const source = takenFrom(doc, item);
+  if (source && source.kind !== "computed") {
+    return { ...subjectOf(doc, source), key: item.key, label: say(doc, item.text) || item.key };
+  }
   const options = optionsOf(item).map(({ code, label }) => ({
     code,
     label: say(doc, label) || code,

@@ -161,8 +161,8 @@ function DeskLine({ line }: { line: Line }) {
 }
 
 const Overdue = styled.p`
-  background: var(--care-wash);
-  border-inline-start: 4px solid var(--care);
+  background: var(--ochre-soft);
+  border-inline-start: 4px solid var(--ochre);
   padding: 10px 14px;
   margin-bottom: 18px;
 `;
