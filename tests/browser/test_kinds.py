@@ -127,7 +127,7 @@ def test_every_kind(browser: Browser) -> None:
         "ines@example.org",
         "+442079460000",
         "https://example.org/birds",
-        "2025-05-11",
+        "11 May 2025",
         "05:45",
         "Curlew, Lapwing",
         "R123",
