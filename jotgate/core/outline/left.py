@@ -23,7 +23,7 @@ _SAYS_HOW = frozenset(
         "opcional freiwillig e.g eg for example instance p.ej ej por ejemplo z.b zum beispiel",
         "hint help note tip ayuda nota pista hinweis page section part chapter página sección",
         "parte apartado bloque seite abschnitt teil yes no y n sí si ja nein q p o",
-        "a b c d e f g h i",
+        "a b c d e f g h i dd mm yy yyyy tt jj jjjj aa aaaa hh",
         "question pregunta frage type kind options choices answers tipo opciones text pages",
         "مطلوب إلزامي اختياري مثلا مثلًا مثال ملاحظة تلميح صفحة الصفحة قسم القسم جزء الجزء نعم لا",
         "سؤال السؤال الأسئلة النوع نوع الخيارات مساعدة one two three four five uno dos tres",

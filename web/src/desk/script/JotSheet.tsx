@@ -144,15 +144,14 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
           ))}
           {found?.left.length ? (
             <Strip>
-              {found.left.length === 1
-                ? "Not used of 1 line"
-                : `Not used of ${found.left.length} lines`}
-              :
-              {found.left.map(({ line, words }) => (
-                <LeftLine key={line}>
-                  <Mono>{line}</Mono> {words}
-                </LeftLine>
-              ))}
+              <div>
+                Left out, since it found no place:
+                {found.left.map(({ line, words }) => (
+                  <LeftLine key={line}>
+                    <Mono>line {line}</Mono> {words}
+                  </LeftLine>
+                ))}
+              </div>
             </Strip>
           ) : null}
           {found ? null : <Quiet as="p">The questions appear here while you write.</Quiet>}
