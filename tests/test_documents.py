@@ -36,7 +36,7 @@ def test_every_failure_code_is_described() -> None:
         "part",
         "name",
         "message",
-    } == set(failures("en"))
+    } == {code for code in failures("en") if "." not in code}
 
 
 def test_every_kind_is_described() -> None:
