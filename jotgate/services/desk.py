@@ -94,12 +94,17 @@ def _read_fhir(found: Any, data: bytes) -> tuple[Questionnaire, tuple[str, ...]]
 
 async def _renamed(house: House, account: Account, draft: str, title: str | None) -> UUID:
     """Start one from a draft under another title; from none, as a copy."""
+    may_write(account)
+    return await add(house, account, "", await house.apart(_with_title, draft, title))
+
+
+def _with_title(draft: str, title: str | None) -> str:
     found = orjson.loads(draft)
     first = found["languages"][0]
     before = found["title"]
     copied = {**before, first: f"{before.get(first, '')} (copy)".strip()}
     found["title"] = copied if title is None else {first: title}
-    return await add(house, account, "", orjson.dumps(found).decode())
+    return orjson.dumps(found).decode()
 
 
 async def copy(house: House, account: Account, id: UUID) -> UUID:

@@ -3,9 +3,10 @@
 import shutil
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import AsyncIterator, Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid4
@@ -51,6 +52,36 @@ async def staged(installation: Installation) -> tuple[str, UUID]:
     async with open_house(installation.settings) as house:
         scene: Scene = await set_scene(house)
     return scene.address, scene.id
+
+
+@dataclass
+class Served:
+    """A house with its mail room, the application and a worker, all running."""
+
+    installation: Installation
+    processes: Processes
+    address: str
+
+    @property
+    def base(self) -> str:
+        return self.installation.settings.public_url
+
+    @property
+    def folder(self) -> Path:
+        return self.installation.folder / "mail-room"
+
+
+@pytest.fixture
+async def served(installation: Installation, processes: Processes) -> AsyncIterator[Served]:
+    address, _ = await staged(installation)
+    found = Served(installation, processes, address)
+    room = open_mail_room(found.folder, "127.0.0.1", installation.settings.smtp_port)
+    processes.start("application", web_arguments(installation.settings.port))
+    processes.start("worker", WORKER)
+    processes.wait_for_web(found.base)
+    yield found
+    processes.stop()
+    room.stop()
 
 
 def until(true: Callable[[], Any], seconds: float = 40) -> Any:
@@ -103,25 +134,16 @@ class Treacherous(Keeper):
         return answer
 
 
-async def test_a_worker_that_comes_late_sends_the_notice_once(
-    installation: Installation, processes: Processes
-) -> None:
-    address, _ = await staged(installation)
-    folder = installation.folder / "mail-room"
-    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
-    processes.start("application", web_arguments(installation.settings.port))
-    processes.wait_for_web(installation.settings.public_url)
-    worker = processes.start("worker", WORKER)
+async def test_a_worker_that_comes_late_sends_the_notice_once(served: Served) -> None:
     time.sleep(1.5)
-    worker.kill()
-    assert submit(installation.settings.public_url, address, str(uuid4()), "Ines") == 201
+    served.processes.running["worker"].kill()
+    assert submit(served.base, served.address, str(uuid4()), "Ines") == 201
     time.sleep(0.5)
-    assert letters(folder) == 0
-    processes.start("worker", WORKER)
-    until(lambda: letters(folder))
+    assert letters(served.folder) == 0
+    served.processes.start("worker", WORKER)
+    until(lambda: letters(served.folder))
     time.sleep(1)
-    room.stop()
-    assert letters(folder) == 1
+    assert letters(served.folder) == 1
 
 
 async def test_a_worker_killed_after_delivery_and_before_its_note_of_it(
@@ -216,35 +238,27 @@ def test_a_left_over_server_is_ended_and_the_data_are_there(installation: Instal
             again.cluster.stop()
 
 
-async def test_the_database_away_for_a_moment(
-    installation: Installation, processes: Processes
-) -> None:
+async def test_the_database_away_for_a_moment(served: Served) -> None:
     """What is asked meanwhile says so; afterwards application and worker go on by themselves."""
-    address, _ = await staged(installation)
-    base, folder = installation.settings.public_url, installation.folder / "mail-room"
-    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
-    processes.start("application", web_arguments(installation.settings.port))
-    processes.start("worker", WORKER)
-    processes.wait_for_web(base)
+    base, address, cluster = served.base, served.address, served.installation.cluster
     key = str(uuid4())
     assert submit(base, address, str(uuid4()), "before") == 201
-    until(lambda: letters(folder) == 1)
-    installation.cluster.stop()
+    until(lambda: letters(served.folder) == 1)
+    cluster.stop()
     assert submit(base, address, key, "meanwhile") == 503
     page = httpx.get(f"{base}/q/{address}")
     assert page.status_code == 503
     assert "The database does not answer just now." in page.text
     assert page.text.startswith("<!doctype html>")
-    again = clusters.start(installation.folder / "postgres", port=installation.cluster.port)
+    again = clusters.start(served.installation.folder / "postgres", port=cluster.port)
     try:
         until(lambda: submit(base, address, key, "meanwhile") == 201)
-        assert processes.ended() is None
-        until(lambda: letters(folder) == 2)
-        names = rows(installation, "select answers ->> 'name' from entries order by number")
-        assert names == [("before",), ("meanwhile",)]
+        assert served.processes.ended() is None
+        until(lambda: letters(served.folder) == 2)
+        filed = "select answers ->> 'name' from entries order by number"
+        assert rows(served.installation, filed) == [("before",), ("meanwhile",)]
     finally:
-        processes.stop()
-        room.stop()
+        served.processes.stop()
         again.stop()
 
 
@@ -254,21 +268,14 @@ def kill(cluster: Cluster) -> None:
     cluster.process.wait()
 
 
-async def test_postgresql_killed_again_and_again_under_load(
-    installation: Installation, processes: Processes
-) -> None:
+async def test_postgresql_killed_again_and_again_under_load(served: Served) -> None:
     """Nothing acknowledged is lost, nothing is done twice, and no process ends for it."""
-    address, _ = await staged(installation)
-    base, folder = installation.settings.public_url, installation.folder / "mail-room"
-    room = open_mail_room(folder, "127.0.0.1", installation.settings.smtp_port)
-    processes.start("application", web_arguments(installation.settings.port))
-    worker = processes.start("worker", WORKER)
-    processes.wait_for_web(base)
+    installation, worker = served.installation, served.processes.running["worker"]
     left = threading.Semaphore(0)
 
     def send(number: int) -> None:
         key = f"{number:04}-{uuid4()}"
-        until(lambda: _went_well(base, address, key, f"n{number}"), 90)
+        until(lambda: _went_well(served.base, served.address, key, f"n{number}"), 90)
         left.release()
 
     cluster = installation.cluster
@@ -283,18 +290,17 @@ async def test_postgresql_killed_again_and_again_under_load(
                 cluster = cluster.start_again()
             for one in sent:
                 one.result()
-        until(lambda: letters(folder) == 120, 90)
+        until(lambda: letters(served.folder) == 120, 90)
         assert worker.poll() is None
-        assert processes.ended() is None
+        assert served.processes.ended() is None
         assert rows(installation, "select count(*) from entries") == [(120,)]
         filed = "select count(*), count(distinct entry_id) from register_rows"
         assert rows(installation, filed) == [(120, 120)]
         done = "select count(*) from runs where state = 'done' and kind = 'notice'"
         until(lambda: rows(installation, done) == [(120,)])
-        assert letters(folder) == 120
+        assert letters(served.folder) == 120
     finally:
-        processes.stop()
-        room.stop()
+        served.processes.stop()
         cluster.stop()
 
 

@@ -115,9 +115,6 @@ class QuestionOut(BaseModel):
 _OF_THE_MOMENT = frozenset({"date_time", "computed"})
 """The kinds that are shown as they are at the moment, or by answers."""
 
-MOST_KEPT = 20_000
-"""Items as they are shown in one language: those of the edition, and with options left out."""
-
 
 class Shower:
     """Shows items in the reader's language, at one time."""
@@ -128,10 +125,10 @@ class Shower:
         self._today = today
         made, name = reader.plan.made, ("shown", reader.language)
         day, kept = made.get(name, (None, {}))
-        if day != today.day or len(kept) > MOST_KEPT:
+        if day != today.day:
             kept = {}
             made[name] = today.day, kept
-        self._made: dict[int, tuple[Item, QuestionOut]] = kept
+        self._made: dict[str, QuestionOut] = kept
 
     def out(
         self,
@@ -143,12 +140,13 @@ class Shower:
 
         What an item of the edition is shown as on one day does not change, and is made once.
         """
-        if value is None and not entries and item.kind not in _OF_THE_MOMENT:
-            known = self._made.get(id(item))
-            if known is None:
-                self._made[id(item)] = known = item, self._out(item, None, ())
-            return known[1]
-        return self._out(item, value, entries)
+        stands = self._reader.plan.items.get(item.key) is item
+        if not stands or value is not None or entries or item.kind in _OF_THE_MOMENT:
+            return self._out(item, value, entries)
+        known = self._made.get(item.key)
+        if known is None:
+            self._made[item.key] = known = self._out(item, None, ())
+        return known
 
     def _out(
         self, item: Item, value: Value | None, entries: tuple[tuple[Item, ...], ...]

@@ -62,7 +62,8 @@ class Jot:
 
 def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
     """The questions of the outline `text`, with keys that are not `taken`."""
-    bare = clean(text[:LONGEST])
+    whole = clean(text)
+    bare = whole[:LONGEST]
     if is_sheet(bare):
         found, remark = sheet(bare), "Read as rows of a spreadsheet."
     else:
@@ -74,12 +75,12 @@ def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
         left -= len(items)
         pages.append(JottedPage(block.title, items))
     remarks = [remark] if remark and any(page.items for page in pages) else []
-    if len(text) > LONGEST or left == 0:
+    if len(whole) > LONGEST or left == 0:
         remarks.append(f"Only the first {MOST} questions are taken.")
     kept = tuple(page for page in pages if page.items or page.title)
     titles = [page.title for page in kept]
     proposed = [one.item for page in kept for one in page.items]
-    left_lines = tuple(left_out(clean(text), titles, proposed))[:MOST_LEFT]
+    left_lines = tuple(left_out(whole, titles, proposed))[:MOST_LEFT]
     return Jot(kept, tuple(remarks), left_lines)
 
 

@@ -242,10 +242,9 @@ class Asking:
         """The numbers of entries that a check tells apart."""
         if self.subjects.joined.get(item.key):
             return [Decimal(item.most)]
-        return [min(max(one, Decimal(0)), Decimal(item.most)) for one in self._bounds(item.key)]
-
-    def _bounds(self, key: str) -> list[Decimal]:
-        return [one for one in self.subjects.numbers.get(key, ()) if isinstance(one, Decimal)]
+        numbers = self.subjects.numbers.get(item.key, ())
+        bounds = [one for one in numbers if isinstance(one, Decimal)]
+        return [min(max(one, Decimal(0)), Decimal(item.most)) for one in bounds]
 
     def _entry(
         self, item: Roster, at: str, given: int, answers: Mapping[str, Answer]

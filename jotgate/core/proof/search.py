@@ -54,6 +54,7 @@ class Prover:
         self._plan, self._encoding, self._today, self._budget = plan, encoding, today, budget
         self._solver = Solver(name="minisat22", bootstrap_with=encoding.gates.clauses)
         self._spent = 0
+        self.each = budget.each
 
     def close(self) -> None:
         self._solver.delete()
@@ -110,7 +111,7 @@ def search(encoding: Encoding, prover: Prover) -> Found:
     found = Found()
     if len(encoding.goals) > MANY_GOALS:
         _by_chance(found, encoding, prover)
-    for most in ROUNDS:
+    for most in sorted({min(most, prover.each) for most in ROUNDS}):
         for goal in reversed(encoding.goals):
             if found.verdicts.get(goal, "open") == "open":
                 found.verdicts[goal] = _verdict(goal, encoding, prover, found, most)
