@@ -23,9 +23,10 @@ def request(url: str, body: Any, headers: dict[str, str]) -> bytes:
 
 
 def get(url: str) -> bytes:
-    """A GET, as it goes over the wire."""
+    """A GET as a browser sends it, as it goes over the wire."""
     parts = urlsplit(url)
-    return f"GET {parts.path} HTTP/1.1\r\nHost: {parts.netloc}\r\n\r\n".encode()
+    head = f"Host: {parts.netloc}\r\nAccept-Encoding: gzip, br"
+    return f"GET {parts.path} HTTP/1.1\r\n{head}\r\n\r\n".encode()
 
 
 async def _send(reader: asyncio.StreamReader, writer: asyncio.StreamWriter, data: bytes) -> int:

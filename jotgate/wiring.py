@@ -8,6 +8,7 @@ from jotgate.adapters.files import FolderFiles, PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
+from jotgate.adapters.rendering import NodeRendering
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import SmtpMail
@@ -35,6 +36,7 @@ def build_house(settings: Settings) -> House:
         eyes=PillowEyes(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
+        rendering=NodeRendering(settings.web / "render" / "render.js"),
         session_hours=settings.session_hours,
         replaced_for=timedelta(hours=settings.replaced_hours),
     )

@@ -17,12 +17,14 @@ from jotgate.adapters.files import FolderFiles, PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
+from jotgate.adapters.rendering import NodeRendering
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.system import SystemIds
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
+from jotgate.settings import ROOT
 from jotgate.store.accounts import Account
 from jotgate.store.base import connect
 from jotgate.store.migrate import migrate
@@ -126,6 +128,13 @@ def reading() -> Iterator[OwnProcesses]:
     made.close()
 
 
+@pytest.fixture(scope="session")
+def rendering() -> Iterator[NodeRendering]:
+    made = NodeRendering(ROOT / "web" / "dist" / "render" / "render.js")
+    yield made
+    made.close()
+
+
 @pytest.fixture
 async def house(
     database_url: str,
@@ -135,6 +144,7 @@ async def house(
     tmp_path: Path,
     proofs: OwnProcess,
     reading: OwnProcesses,
+    rendering: NodeRendering,
 ) -> AsyncIterator[House]:
     built = House(
         engine=connect(database_url, 10),
@@ -150,6 +160,7 @@ async def house(
         eyes=PillowEyes(reading),
         proofs=proofs,
         reading=reading,
+        rendering=rendering,
         session_hours=12,
         replaced_for=timedelta(hours=24),
     )

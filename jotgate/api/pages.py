@@ -1,11 +1,11 @@
 """The two HTML pages: the desk for staff, and the answering page with its first page inside."""
 
-import re
+import hashlib
+import json
 import secrets
 from collections.abc import Mapping
 from functools import cache
 from html import escape
-from pathlib import Path
 from typing import Any
 from uuid import UUID
 
@@ -20,61 +20,24 @@ from jotgate.api.given import GivenHouse, GivenSession
 from jotgate.api.problems import Problem, as_ours, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
+from jotgate.api.public.questions import QuestionOut
+from jotgate.api.shell import Sheet, shell
 from jotgate.core.ahead import first_page
 from jotgate.core.errors import JotGateError
 from jotgate.core.wording import closest
-from jotgate.core.words import LANGUAGES, direction, failures, page
+from jotgate.core.words import LANGUAGES, failures, page
+from jotgate.ports.rendering import NOTHING, Rendered
 from jotgate.services import answering, trying
 from jotgate.services.answering import Visit
+from jotgate.services.house import House
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
-
-POLICY = (
-    "default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'nonce-{nonce}'; "
-    "img-src 'self' data: blob:; media-src 'self'; font-src 'self'; connect-src 'self'; "
-    "base-uri 'none'; form-action 'self'; frame-src 'self'; frame-ancestors {framed}"
-)
 
 BY_DESK = "'self'"
 """A draft that is tried may be shown inside of the desk."""
 
-
-_SLOT = re.compile(r"(__[A-Z]+__)")
-
-
-@cache
-def _template(path: Path) -> tuple[str, ...]:
-    """A built page, taken apart at its slots; it does not change while we run."""
-    return tuple(_SLOT.split(path.read_text(encoding="utf-8")))
-
-
-def shell(
-    web: Path,
-    name: str,
-    title: str,
-    language: str,
-    first: str,
-    status: int = 200,
-    framed: str = "'none'",
-) -> HTMLResponse:
-    """The built page `name` with a fresh nonce and, as data, what it shows first.
-
-    `framed` says which pages may show it inside of them (CSP, frame-ancestors).
-    """
-    nonce = secrets.token_urlsafe(16)
-    said = {
-        "__NONCE__": nonce,
-        "__LANG__": escape(language),
-        "__DIRECTION__": direction(language),
-        "__TITLE__": escape(title),
-        "__FIRST__": first.replace("<", "\\u003c"),
-    }
-    html = "".join(said.get(part, part) for part in _template(web / f"{name}.html"))
-    headers = {
-        "Content-Security-Policy": POLICY.format(nonce=nonce, framed=framed),
-        "Cache-Control": "no-store",
-    }
-    return HTMLResponse(html, status, headers)
+LINK = f"link-{secrets.token_hex(16)}"
+"""Stands for the query string in what is drawn, so that one drawing does for every link."""
 
 
 @router.get("/")
@@ -85,14 +48,15 @@ async def root() -> RedirectResponse:
 @router.get("/desk")
 @router.get("/desk/{path:path}")
 async def desk(request: Request, path: str = "") -> HTMLResponse:
-    return shell(request.app.state.settings.web, "desk", "Jot Gate", "en", "null")
+    return shell(request, "desk", Sheet("Jot Gate", "en", "null"))
 
 
 class LanguageOut(BaseModel):
-    """A language that the questionnaire can be read in, under its own name."""
+    """A language that the questionnaire can be read in, under its own name; `href` leads there."""
 
     code: str
     name: str
+    href: str
 
 
 class TrialOut(BaseModel):
@@ -105,13 +69,15 @@ class TrialOut(BaseModel):
 class FirstOut(BaseModel):
     """What the answering page starts with: its own words, and what it shows.
 
-    `shown` is a page of questions, or why there is none.
+    `shown` is a page of questions, or why there is none. `submission` names what will be sent,
+    where options are shuffled by it.
     """
 
     language: str
     words: Mapping[str, str]
     failures: Mapping[str, str]
-    languages: list[LanguageOut]
+    languages: list[LanguageOut] = []
+    submission: str = ""
     shown: PageOut | Problem
     look: LookOut = LookOut()
     trial: TrialOut | None = None
@@ -122,13 +88,15 @@ class FirstOut(BaseModel):
 async def answer(
     address: str, request: Request, house: GivenHouse, language: str = ""
 ) -> HTMLResponse:
-    web = request.app.state.settings.web
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
         visitor = await answering.visit(house, address, request.url.query, wanted)
     except (JotGateError, OperationalError) as error:
-        return _refused(web, problem_of(as_ours(error)), closest(LANGUAGES, wanted))
-    return _answering(web, visitor, None)
+        problem = problem_of(as_ours(error))
+        return await _refused(request, house, problem, closest(LANGUAGES, wanted))
+    first = _first(visitor, f"/q/{address}")
+    kept = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled
+    return await _drawn(request, house, first, kept)
 
 
 @router.get("/try/{id}")
@@ -137,22 +105,32 @@ async def try_draft(
     id: UUID, request: Request, house: GivenHouse, session: GivenSession, language: str = ""
 ) -> HTMLResponse:
     """The draft as its visitors would see it; nothing that is answered here is stored."""
-    web = request.app.state.settings.web
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
         visitor = await trying.visit(house, id, request.url.query, wanted)
     except JotGateError as error:
-        return _refused(web, problem_of(error), closest(LANGUAGES, wanted), BY_DESK)
-    return _answering(web, visitor, TrialOut(id=id, csrf=session.csrf))
+        return await _refused(
+            request, house, problem_of(error), closest(LANGUAGES, wanted), BY_DESK
+        )
+    first = _first(visitor, f"/try/{id}")
+    first.trial = TrialOut(id=id, csrf=session.csrf)
+    return _sent(request, first, _data(first), NOTHING, BY_DESK)
 
 
-def _answering(web: Path, visitor: Visit, trial: TrialOut | None) -> HTMLResponse:
+def _first(visitor: Visit, at: str) -> FirstOut:
     given = visitor.filled
     ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
     shown = page_out(visitor, ahead)
-    first = FirstOut(**_standing(visitor), shown=shown, trial=trial)
-    framed = BY_DESK if trial else "'none'"
-    return shell(web, "answer", shown.title, visitor.language, _data(first), framed=framed)
+    offered = [
+        LanguageOut(code=one, name=autonym(one), href=f"{at}/{one}{LINK}")
+        for one in visitor.plan.questionnaire.languages
+    ]
+    submission = secrets.token_hex(16) if _shuffles(shown.items) else ""
+    return FirstOut(**_standing(visitor), languages=offered, shown=shown, submission=submission)
+
+
+def _shuffles(items: list[QuestionOut]) -> bool:
+    return any(item.shuffled or _shuffles(item.items) for item in items)
 
 
 def _standing(visitor: Visit) -> dict[str, Any]:
@@ -164,18 +142,56 @@ def _standing(visitor: Visit) -> dict[str, Any]:
             "language": visitor.language,
             "words": page_words(document.look, visitor.language),
             "failures": failures(visitor.language),
-            "languages": [LanguageOut(code=one, name=autonym(one)) for one in document.languages],
             "look": look_out(document.look, visitor.language, document.first_language),
         }
     found: dict[str, Any] = made[name]
     return found
 
 
-def _refused(web: Path, problem: Problem, language: str, framed: str = "'none'") -> HTMLResponse:
-    words = page(language)
-    first = FirstOut(language=language, words=words, failures={}, languages=[], shown=problem)
-    name, data = words["questionnaire"], _data(first)
-    return shell(web, "answer", name, language, data, problem.status, framed)
+async def _refused(
+    request: Request, house: House, problem: Problem, language: str, framed: str = "'none'"
+) -> HTMLResponse:
+    first = FirstOut(language=language, words=page(language), failures={}, shown=problem)
+    return await _drawn(request, house, first, True, framed)
+
+
+async def _drawn(
+    request: Request, house: House, first: FirstOut, kept: bool, framed: str = "'none'"
+) -> HTMLResponse:
+    """The page drawn beforehand; `kept` where others will be shown the very same."""
+    data = _data(first)
+    name = hashlib.blake2b(data.encode()).digest()
+    drawn = house.pages_kept.find(name)
+    if drawn is None:
+        drawn = await house.rendering.render(data)
+        if kept and drawn is not NOTHING:
+            house.pages_kept.keep(name, drawn)
+    return _sent(request, first, data, drawn, framed)
+
+
+def _sent(
+    request: Request, first: FirstOut, data: str, drawn: Rendered, framed: str
+) -> HTMLResponse:
+    query = request.url.query
+    link = f"?{query}" if query else ""
+    shown = first.shown
+    title, status = (
+        (first.words["questionnaire"], shown.status)
+        if isinstance(shown, Problem)
+        else (shown.title, 200)
+    )
+    return shell(
+        request,
+        "answer",
+        Sheet(
+            title=title,
+            language=first.language,
+            first=data.replace(LINK, json.dumps(link)[1:-1]),
+            drawn=Rendered(drawn.html.replace(LINK, escape(link)), drawn.styles),
+            status=status,
+            framed=framed,
+        ),
+    )
 
 
 def _data(first: FirstOut) -> str:

@@ -20,6 +20,7 @@ from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
 from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
+from jotgate.ports.rendering import Rendered, Rendering
 from jotgate.ports.secrets import Cipher, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
@@ -29,6 +30,9 @@ PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
 
 ADDRESSES_KEPT = 10_000
+
+PAGES_KEPT = 500
+"""Pages that were drawn, by what they start with; some 40 kB each."""
 
 PROOFS_KEPT = 50
 """Proofs of drafts, by questionnaire, revision and day."""
@@ -76,6 +80,7 @@ class House:
     eyes: Eyes
     proofs: Proofs
     reading: Isolated
+    rendering: Rendering
     session_hours: int
     replaced_for: timedelta
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
@@ -84,10 +89,11 @@ class House:
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
+    pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""
-        for one in (self.eyes, self.proofs, self.reading):
+        for one in (self.eyes, self.proofs, self.reading, self.rendering):
             one.close()
         await self.engine.dispose()
         await self.single.dispose()

@@ -1,5 +1,6 @@
 """The public routes: nothing but what the page shows comes out, anything may come in."""
 
+from html import escape
 from typing import Any
 from uuid import uuid4
 
@@ -7,6 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
+from jotgate.services.house import House
 from tests.api.conftest import Visitor
 from tests.core.test_checks import JSON_SENT
 from tests.scenes import Scene
@@ -34,12 +36,37 @@ async def test_a_page_holds_only_what_is_shown(anybody: Visitor, scene: Scene) -
 async def test_the_first_page_comes_in_the_html_without_other_pages(
     anybody: Visitor, scene: Scene
 ) -> None:
-    page = await anybody.get(f"/q/{scene.address}?district=Saltings&name=Ines%3C/script%3E")
+    link = "?district=Saltings&name=Ines%3C/script%3E"
+    page = await anybody.get(f"/q/{scene.address}{link}")
     assert page.status_code == 200
     assert '"key":"source"' in page.text
     assert "\\u003c/script>" in page.text
+    without_link = page.text.replace(link, "").replace(escape(link), "")
     for hidden in ("district", "illness", "Drinkers", "Saltings", "Millbeck"):
-        assert hidden not in page.text
+        assert hidden not in without_link
+
+
+async def test_one_drawing_serves_every_link(anybody: Visitor, scene: Scene, house: House) -> None:
+    """What is kept of a page is nobody's own; what a link fills in is drawn for it alone."""
+    first = await anybody.get(f"/q/{scene.address}?district=saltings")
+    other = await anybody.get(f"/q/{scene.address}?district=millbeck")
+    assert len(house.pages_kept) == 1
+    assert "millbeck" not in first.text
+    assert "saltings" not in other.text
+    filled = await anybody.get(f"/q/{scene.address}?name=Ines")
+    assert 'value="Ines"' in filled.text
+    assert len(house.pages_kept) == 1
+
+
+async def test_pages_are_sent_compressed_to_those_who_take_that(
+    anybody: Visitor, scene: Scene
+) -> None:
+    address = f"/q/{scene.address}"
+    small = await anybody.get(address, headers={"Accept-Encoding": "gzip"})
+    plain = await anybody.get(address, headers={"Accept-Encoding": "identity"})
+    assert small.headers["Content-Encoding"] == "gzip"
+    assert "Content-Encoding" not in plain.headers
+    assert int(small.headers["Content-Length"]) * 2 < int(plain.headers["Content-Length"])
 
 
 async def test_refusals_are_plain_pages(anybody: Visitor, scene: Scene) -> None:

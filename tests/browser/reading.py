@@ -20,6 +20,13 @@ T = TypeVar("T")
 
 PATIENCE = 15.0
 
+ALIVE = """
+const root = document.getElementById("app");
+const first = root?.firstElementChild;
+return !root || (first && Object.keys(first).some((key) => key.startsWith("__react")));
+"""
+"""Whether the page's script has taken over what came inside the HTML."""
+
 LIKELY = """
 const bare = (words) => (words ?? '').replace(/\\s+/g, '');
 const all = [...document.querySelectorAll(arguments[0])];
@@ -47,6 +54,10 @@ class Browser:
 
     def open(self, path: str) -> None:
         self.driver.get(path if path.startswith("http") else f"{self.base}{path}")
+        self.alive()
+
+    def alive(self) -> None:
+        self.soon(lambda: self.driver.execute_script(ALIVE))
 
     def soon(self, find: Callable[[], T]) -> T:
         """What `find` gives once it gives something; the last error where it never does."""
@@ -86,6 +97,8 @@ class Browser:
         }
 
         def find() -> WebElement | None:
+            if not self.driver.execute_script(ALIVE):
+                return None
             candidates = self.driver.execute_script(LIKELY, tags[role], name)
             return next((one for one in candidates if one.accessible_name.strip() == name), None)
 

@@ -271,9 +271,15 @@ function Sheet({ visit, answer, leave, go, refuse, foot }: SheetProps) {
   );
 }
 
-export function AnswerPage({ first }: { first: Page }) {
+interface AnswerPageProps {
+  first: Page;
+  submission?: string | undefined;
+}
+
+export function AnswerPage({ first, submission }: AnswerPageProps) {
   const words = useContext(WordsContext);
-  const { visit, answer, leave, go, kept, resume, refuse, seed } = useVisit(first, words);
+  const visiting = useVisit(first, words, submission);
+  const { visit, answer, leave, go, kept, resume, refuse, seed } = visiting;
   const saving = useSaving(visit, kept, resume);
   const send = useMemo(() => sender(first.edition), [first.edition]);
   if (visit.state === "finished") return <Done title={first.title} finish={visit.finish} />;

@@ -4,7 +4,6 @@ import styled, { createGlobalStyle } from "styled-components";
 
 import { useSay, WordsContext } from "../items/words";
 import { Arm, type ArmState } from "../ui/Arm";
-import { inLanguage } from "./address";
 import { LookContext, properties, type Look } from "./look";
 
 const Ground = createGlobalStyle<{ $look: Look }>`
@@ -44,13 +43,16 @@ const Picture = styled.img`
   margin-bottom: 14px;
 `;
 
-const Bar = styled.div`
+const Bar = styled.div<{ $share: number }>`
   height: 6px;
   background: var(--line);
   border-radius: 3px;
   margin-top: 14px;
   overflow: hidden;
-  > div {
+  &::before {
+    content: "";
+    display: block;
+    width: ${({ $share }) => `${Math.max($share * 100, 3)}%`};
     height: 100%;
     background: var(--loden);
     transition: width 0.25s;
@@ -94,6 +96,8 @@ const Tongues = styled.nav`
 export interface Language {
   code: string;
   name: string;
+  /** Where the page stands in this language. */
+  href: string;
 }
 
 /** The languages that the page can be read in. */
@@ -106,10 +110,10 @@ function Languages() {
   if (offered.length < 2) return null;
   return (
     <Tongues aria-label={say("language")}>
-      {offered.map(({ code, name }) => (
+      {offered.map(({ code, name, href }) => (
         <a
           key={code}
-          href={inLanguage(code)}
+          href={href}
           lang={code}
           hrefLang={code}
           aria-current={code === language || undefined}
@@ -157,9 +161,8 @@ export function Frame({ title, state = "open", progress, children }: FrameProps)
             aria-valuemin={0}
             aria-valuemax={100}
             aria-valuenow={Math.round(progress * 100)}
-          >
-            <div style={{ width: `${Math.max(progress * 100, 3)}%` }} />
-          </Bar>
+            $share={progress}
+          />
         )}
       </header>
       {children}

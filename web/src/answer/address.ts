@@ -1,7 +1,10 @@
-/** Where this page is: at a public address, or the trial of a draft, in some language. */
+/** Where this page is: at a public address, or the trial of a draft. The server, which draws the
+ * first page beforehand, is at neither. */
+const { pathname, search } =
+  typeof window === "undefined" ? { pathname: "", search: "" } : window.location;
 
 /** The path is /q/{address} or /try/{id}, with a language behind it where one was chosen. */
-const [, place = "q", name = ""] = window.location.pathname.split("/");
+const [, place = "q", name = ""] = pathname.split("/");
 
 export const address = decodeURIComponent(name);
 
@@ -9,9 +12,4 @@ export const address = decodeURIComponent(name);
 export const isTrial = place === "try";
 
 /** Names what is kept on this device: the same in every language of the page. */
-export const keptAs = `/${place}/${address}${window.location.search}`;
-
-/** The same questionnaire, by the same link, in another language. */
-export function inLanguage(code: string): string {
-  return `/${place}/${encodeURIComponent(address)}/${code}${window.location.search}`;
-}
+export const keptAs = `/${place}/${address}${search}`;

@@ -1,30 +1,17 @@
-/** The public answering page. What it shows first came inside the HTML. */
-import { StrictMode } from "react";
-import { createRoot } from "react-dom/client";
+/** The public answering page comes alive. What it shows first stands in the HTML already. */
+import { createRoot, hydrateRoot } from "react-dom/client";
 
 import { inPage, rememberToken } from "../client/client";
-import { WordsContext, type Words } from "../items/words";
-import { Global } from "../ui/theme";
-import { AnswerPage } from "./AnswerPage";
-import { Offered, type Language } from "./Frame";
-import { LookContext, PLAIN, type Look } from "./look";
-import { Refused } from "./Refused";
-import { cameByLetter, linkOfStarted, secretInUse } from "./started";
-import type { Page } from "./visit";
+import fonts from "../ui/fonts.css?url";
+import { App, type First } from "./App";
+import { recall } from "./keep";
+import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./started";
+import { restoreStyles } from "./styles";
+import { doneSoFar } from "./typed";
 
-interface First {
-  language: string;
-  words: Words["page"];
-  failures: Words["failures"];
-  languages: readonly Language[];
-  trial?: { csrf: string };
-  look?: Partial<Look>;
-  shown: Page | { kind?: undefined; code: string; detail: string };
-}
-
-const { language, words: page, failures, languages, shown, trial, look } = inPage() as First;
-if (trial) rememberToken(trial.csrf);
-const words = { language, page, failures };
+const first = inPage() as First;
+if (first.trial) rememberToken(first.trial.csrf);
+arrive();
 
 /** A letter's link says only who goes on; the link that they first came by is kept for them. */
 async function showPage(root: HTMLElement): Promise<void> {
@@ -33,19 +20,19 @@ async function showPage(root: HTMLElement): Promise<void> {
     window.location.replace(`${window.location.pathname}?${link}#on=${secretInUse()}`);
     return;
   }
-  createRoot(root).render(
-    <StrictMode>
-      <Global />
-      <WordsContext.Provider value={words}>
-        <Offered.Provider value={languages}>
-          <LookContext.Provider value={{ ...PLAIN, ...look }}>
-            {shown.kind === "page" ? <AnswerPage first={shown} /> : <Refused {...shown} />}
-          </LookContext.Provider>
-        </Offered.Provider>
-      </WordsContext.Provider>
-    </StrictMode>,
-  );
+  if (root.hasChildNodes() && !recall() && !isStarted()) {
+    restoreStyles(root);
+    hydrateRoot(root, <App first={first} onAlive={doneSoFar(root)} />);
+  } else createRoot(root).render(<App first={first} />);
+}
+
+/** The letters of the house come last: nothing waits for them. */
+function loadFonts(): void {
+  const link = document.createElement("link");
+  link.rel = "stylesheet";
+  link.href = fonts;
+  document.head.append(link);
 }
 
 const root = document.getElementById("app");
-if (root) void showPage(root);
+if (root) void showPage(root).then(loadFonts);

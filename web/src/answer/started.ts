@@ -37,17 +37,22 @@ function store(secret: string | null): void {
   }
 }
 
-/** A letter's link that is opened over this same page changes nothing but what is behind `#`. */
-window.addEventListener("hashchange", () => {
-  if (window.location.hash.includes("on=")) window.location.reload();
-});
-
-const linked = fromLink();
-if (linked) store(linked);
-let secret = linked ?? stored();
+let secret: string | null = null;
 
 /** Whether somebody has come by a letter's link, which counts more than what the tab holds. */
-export const cameByLetter = linked !== null;
+export let cameByLetter = false;
+
+/** Take up the secret that came with a letter's link, or that this device keeps. */
+export function arrive(): void {
+  const linked = fromLink();
+  if (linked) store(linked);
+  cameByLetter = linked !== null;
+  secret = linked ?? stored();
+  // A letter's link that is opened over this same page changes nothing but what is behind `#`.
+  window.addEventListener("hashchange", () => {
+    if (window.location.hash.includes("on=")) window.location.reload();
+  });
+}
 
 export function secretInUse(): string {
   return secret ?? "";

@@ -33,9 +33,11 @@ function start(first: Page): Answering {
   return begin(first, recall()?.answers ?? {});
 }
 
-export function useVisit(first: Page, words: Words) {
+export function useVisit(first: Page, words: Words, given?: string) {
   const [visit, dispatch] = useReducer(change, first, start);
-  const [submission, setSubmission] = useState(() => recall()?.submission ?? newSubmission());
+  const [submission, setSubmission] = useState(
+    () => recall()?.submission ?? given ?? newSubmission(),
+  );
   const latest = useRef<Visit>(visit);
   /** Counts the calls: only the newest one's reply is shown. */
   const turn = useRef(0);

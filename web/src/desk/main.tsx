@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
 import { Failed } from "../client/client";
+import "../ui/fonts.css";
 import { Global } from "../ui/theme";
 import { me } from "./data";
 import { router } from "./routes";

@@ -1,7 +1,4 @@
 /** Colours by role, type and the page's own element styles; light, and dark by preference. */
-import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
-import "@fontsource-variable/bricolage-grotesque/wght.css";
-import "@fontsource/commit-mono/400.css";
 import { createGlobalStyle, css } from "styled-components";
 
 const light = css`

@@ -1,0 +1,49 @@
+/** The answering page, from what came inside the HTML; drawn on the server first, then here. */
+import { StrictMode, useEffect } from "react";
+
+import { WordsContext, type Words } from "../items/words";
+import { Global } from "../ui/theme";
+import { AnswerPage } from "./AnswerPage";
+import { Offered, type Language } from "./Frame";
+import { LookContext, PLAIN, type Look } from "./look";
+import { Refused } from "./Refused";
+import type { Page } from "./visit";
+
+export interface First {
+  language: string;
+  words: Words["page"];
+  failures: Words["failures"];
+  languages?: readonly Language[];
+  /** Names this submission, where the page needs one before it asks for it: for its shuffles. */
+  submission?: string;
+  trial?: { csrf: string };
+  look?: Partial<Look>;
+  shown: Page | { kind?: undefined; code: string; detail: string };
+}
+
+interface AppProps {
+  first: First;
+  /** Called once the fields answer to what people do. */
+  onAlive?: () => void;
+}
+
+export function App({ first, onAlive }: AppProps) {
+  useEffect(() => onAlive?.(), [onAlive]);
+  const { language, words: page, failures, languages = [], submission, look, shown } = first;
+  return (
+    <StrictMode>
+      <Global />
+      <WordsContext.Provider value={{ language, page, failures }}>
+        <Offered.Provider value={languages}>
+          <LookContext.Provider value={{ ...PLAIN, ...look }}>
+            {shown.kind === "page" ? (
+              <AnswerPage first={shown} submission={submission} />
+            ) : (
+              <Refused {...shown} />
+            )}
+          </LookContext.Provider>
+        </Offered.Provider>
+      </WordsContext.Provider>
+    </StrictMode>
+  );
+}
