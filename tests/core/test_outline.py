@@ -15,18 +15,23 @@ from hypothesis import strategies as st
 from jotgate.core.outline import MOST, Jot, jot
 from jotgate.core.questionnaire import Page
 
+LANGUAGE = {"spanish": "es", "arabic": "ar", "german": "de"}
 FOLDER = Path(__file__).parent / "outlines"
 
 
 def _cases() -> list[Any]:
     found = []
-    for path in sorted(FOLDER.glob("*.txt")):
+    for path in sorted(FOLDER.rglob("*.txt")):
         text = path.read_bytes().decode()
         for part in text.split("%%% ")[1:]:
             name, _, rest = part.partition("\n")
             outline, _, wanted = rest.partition("%%%=\n")
-            language = {"spanish": "es", "arabic": "ar"}.get(path.stem, "en")
-            found.append(pytest.param(outline, wanted, language, id=f"{path.stem}: {name}"))
+            language = LANGUAGE.get(path.stem, "en")
+            found.append(
+                pytest.param(
+                    outline, wanted, language, id=f"{path.parent.name} {path.stem}: {name}"
+                )
+            )
     return found
 
 
@@ -49,11 +54,22 @@ def _item(item: dict[str, Any], language: str) -> str:
         words += f" | ~{item['else_label'][language]}"
     if item["kind"] == "scale":
         words += f" <{item['low']}-{item['high']}>"
+    for row in item.get("rows", ()):
+        words += f" # {row['label'][language]}"
+    for column in item.get("columns", ()):
+        words += f" [{_cell(column, language)}]"
     if item.get("placeholder"):
         words += f" {{{item['placeholder'][language]}}}"
     if item.get("help"):
         words += f" ({item['help'][language]})"
     return words
+
+
+def _cell(column: dict[str, Any], language: str) -> str:
+    if column["kind"] == "scale":
+        return f"scale {column['low']}-{column['high']}"
+    labels = (option["label"][language] for option in column.get("options", ()))
+    return f"{column['kind']} {' | '.join(labels)}".strip()
 
 
 @pytest.mark.parametrize(("outline", "wanted", "language"), _cases())

@@ -10,6 +10,7 @@ import {
   itemsOf,
   type Condition,
   type Doc,
+  type Item,
   type Subject,
 } from "../src/desk/document";
 import { reduce, start, type State } from "../src/desk/script/draftState";
@@ -274,4 +275,13 @@ test("no two items sit under one name, and an item keeps its own when its key ch
       expect(new Set(names(taken)).size).toBe(names(taken).length);
     }),
   );
+});
+
+test("what is picked from and the rows of a grid become each other", () => {
+  const options = ["north", "south"].map((code) => ({ code, label: { en: code } }));
+  const pick: Item = { kind: "pick_one", key: "where", text: { en: "Where?" }, options };
+  const grid = edits.asKind(pick, "grid");
+  expect(grid.kind === "grid" && grid.rows).toEqual(options);
+  const back = edits.asKind(grid, "pick_many");
+  expect(back.kind === "pick_many" && back.options).toEqual(options);
 });

@@ -13,11 +13,12 @@ from pydantic import TypeAdapter
 
 from jotgate.core.items import Item
 from jotgate.core.naming import key_from
+from jotgate.core.outline.asked import Asked
 from jotgate.core.outline.blocks import blocks, paged
-from jotgate.core.outline.guess import Asked, Guess, guess, is_else, is_none
+from jotgate.core.outline.guess import Guess, guess, is_else, is_none
 from jotgate.core.outline.left import Left, left_out
 from jotgate.core.outline.lines import clean, lines
-from jotgate.core.outline.sheet import is_sheet, sheet
+from jotgate.core.outline.sheet import is_sheet, sheet, untabled
 
 LONGEST = 200_000
 """Characters of an outline."""
@@ -64,8 +65,9 @@ def jot(text: str, language: str = "en", taken: Collection[str] = ()) -> Jot:
     """The questions of the outline `text`, with keys that are not `taken`."""
     whole = clean(text)
     bare = whole[:LONGEST]
-    if is_sheet(bare):
-        found, remark = sheet(bare), "Read as rows of a spreadsheet."
+    table = untabled(bare)
+    if is_sheet(table):
+        found, remark = sheet(table), "Read as rows of a spreadsheet."
     else:
         found, remark = paged(blocks(lines(bare)))
     keys = set(taken)
@@ -115,7 +117,9 @@ def _jotted(asked: Asked, language: str, keys: set[str]) -> Jotted:
 def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
     if found.kind == "note":
         return {}
-    members: dict[str, Any] = {"required": asked.required, **found.more}
+    if found.kind == "grid":
+        return _grid(asked, found, language)
+    members: dict[str, Any] = {"required": asked.required, **_labelled(found.more, language)}
     typed = found.kind in _TYPED
     if asked.example and typed:
         members["placeholder"] = {language: asked.example}
@@ -127,6 +131,40 @@ def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
     if picked:
         members.update(_options(asked.options, found.kind, language))
     return members
+
+
+def _labelled(more: dict[str, Any], language: str) -> dict[str, Any]:
+    """Words of `more` in their language."""
+    labels = {
+        name: {language: words} for name, words in more.items() if name.endswith("_label") and words
+    }
+    return {**{name: one for name, one in more.items() if not name.endswith("_label")}, **labels}
+
+
+def _grid(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
+    """Statements that are answered alike: each a row, with one column for its answer."""
+    cell: Guess = found.more["cell"]
+    codes: set[str] = set()
+    rows = []
+    for label in asked.rows or asked.options:
+        codes.add(code := key_from(label, codes, "row"))
+        rows.append({"code": code, "label": {language: label}})
+    column = {
+        "kind": cell.kind,
+        "key": "answer",
+        "text": {language: ANSWER.get(language, "Answer")},
+    }
+    offered = _options(asked.options, cell.kind, language) if cell.kind in _PICKED else {}
+    return {
+        "required": asked.required,
+        "rows": rows,
+        "columns": [{**column, **_labelled(cell.more, language), **offered}],
+        **({"help": {language: asked.help}} if asked.help else {}),
+    }
+
+
+ANSWER = {"es": "Respuesta", "de": "Antwort", "ar": "الإجابة"}
+"""What the column of such a grid is called; in English elsewhere."""
 
 
 def _options(labels: tuple[str, ...], kind: str, language: str) -> dict[str, Any]:

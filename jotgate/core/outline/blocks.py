@@ -3,8 +3,10 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from jotgate.core.outline.guess import Asked, hint, read, tells
+from jotgate.core.outline.asked import Asked, hint, read
+from jotgate.core.outline.guess import asks_nothing_else, tells
 from jotgate.core.outline.lines import Line
+from jotgate.core.outline.words import CONSENT
 
 MOST_OPTIONS = 2000
 """Options of one question; more cannot stand in a questionnaire."""
@@ -31,7 +33,24 @@ class _Ways:
 
 def blocks(found: Sequence[Line]) -> list[Block]:
     """The pages, from headings and rules; a blank line begins one without a title."""
-    return _Reader(found).blocks
+    return _Reader(list(_headed(found))).blocks
+
+
+def _headed(found: Sequence[Line]) -> Iterator[Line]:
+    """A few words alone above a gap, with lines that stand together below it, are a heading."""
+    for at, line in enumerate(found):
+        alone = (at == 0 or found[at - 1].mark == "blank") and _can_title(line)
+        below = found[at + 1 : at + 4]
+        together = len(below) == 3 and below[0].mark == "blank" and below[2].mark != "blank"
+        if alone and together and below[1].mark not in ("blank", *MARKED):
+            yield replace(line, mark="heading")
+        else:
+            yield line
+
+
+def _can_title(line: Line) -> bool:
+    plain = line.mark == "" and not line.asks and line.words[-1:] not in ":*)]_.…!,;"
+    return plain and len(line.words.split()) <= 10 and asks_nothing_else(read(0, line.words))
 
 
 class _Reader:
@@ -68,7 +87,7 @@ class _Reader:
             return
         before = self.blocks[-1].asked[-1] if self.blocks[-1].asked else None
         if before and self._question:
-            if self._is_option(line, self._question, before):
+            if self._is_option(line, rest, self._question, before):
                 self._put(_with_option(before, line))
                 return
             below = None if line.mark in ("number", "dash") else hint(before, line.words)
@@ -85,10 +104,12 @@ class _Reader:
     def _put(self, asked: Asked) -> None:
         self.blocks[-1].asked[-1] = asked
 
-    def _is_option(self, line: Line, question: Line, asked: Asked) -> bool:
+    def _is_option(self, line: Line, rest: Sequence[Line], question: Line, asked: Asked) -> bool:
         if asked.kind == "note" or line.mark == "heading":
             return False
         deeper = line.indent > question.indent
+        if line.mark == "box" and CONSENT.match(line.words):
+            return False
         if line.mark in ("box", "ring"):
             return True
         if line.mark == "dash":
@@ -103,13 +124,16 @@ class _Reader:
         if deeper and line.indent - question.indent >= 2:
             return True
         plain = asked.marks <= {""}
-        return plain and not self._gap and _lists(question) and _short(line)
+        several = bool(asked.options or (rest and rest[0].mark == "" and _short(rest[0])))
+        return plain and not self._gap and _lists(question) and _short(line) and several
 
 
 def _with_option(asked: Asked, line: Line) -> Asked:
     words = line.words.strip().rstrip(";,").strip()
     if not words or words in asked.options or len(asked.options) >= MOST_OPTIONS:
         return asked
+    if asked.offered:
+        return replace(asked, rows=(*asked.rows, words)[:MOST_OPTIONS])
     return replace(asked, options=(*asked.options, words), marks=asked.marks | {line.mark})
 
 

@@ -1,44 +1,28 @@
 """What kind of question some words ask, and why it is taken for that."""
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from jotgate.core.outline.lines import Mark
+from jotgate.core.outline.asked import LONGEST_LOOKED_AT, Asked, latin
+from jotgate.core.outline.clues import CLUES
 from jotgate.core.outline.words import (
-    CLUES,
+    CONSENT,
     ELSE,
-    EXAMPLE,
-    HELP,
     MANY,
     NAME,
-    NAMED,
     NO,
     NONE,
-    OPTIONAL,
     RANK,
     RATES,
-    REQUIRED,
     SCALE,
     TELLS,
     YES,
     YES_NO,
 )
 
-
-@dataclass(frozen=True)
-class Asked:
-    """A question as it was read. `kind` is what was written, `marks` what its options had."""
-
-    line: int
-    words: str
-    required: bool = False
-    kind: str = ""
-    help: str = ""
-    example: str = ""
-    options: tuple[str, ...] = ()
-    marks: frozenset[Mark] = frozenset()
+MOST_ROWS = 100
+"""Statements that can stand in one grid."""
 
 
 @dataclass(frozen=True)
@@ -50,150 +34,23 @@ class Guess:
     more: dict[str, Any] = field(default_factory=dict)
 
 
-LONGEST_LOOKED_AT = 500
-"""Characters of a line that are looked into for what it asks; a longer one is taken as it is."""
-
-_BLANKS = re.compile(r"[_.…]{3}")
-_ROUND = re.compile(r"[(\[]([^()\[\]]{1,200})[)\]]\s*([*]?)\s*([?؟:]?)$")
-_DATE_FORM = re.compile(r"(?:[dDtTmMyYjJaA]{1,4}[./ -]){2}[dDtTmMyYjJaA]{1,4}")
-"""How a day is to be written: DD/MM/YYYY, TT.MM.JJJJ, AAAA-MM-DD."""
-
-_DIVIDER = re.compile(r"[/|;]")
-_COLON = re.compile(r"[?؟:]")
-MOST_COLONS = 4
-"""Places behind which choices on the same line are looked for."""
-
-_BOXES = re.compile(r"\s*(?:\[ ?\]|[☐□○◯])\s*")
-
-
-def read(line: int, words: str) -> Asked:
-    """The parts that stand in the line of a question, taken apart."""
-    asked = Asked(line, words.strip())
-    if len(asked.words) > LONGEST_LOOKED_AT:
-        return asked
-    if asked.words.startswith("*") and not asked.words.startswith("* "):
-        asked = replace(asked, words=asked.words[1:].strip(), required=True)
-    asked = _boxes(asked)
-    while True:
-        further = _trailing(asked)
-        if further == asked:
-            break
-        asked = further
-    found = EXAMPLE.search(asked.words)
-    if found and found.start() > 0 and not asked.example:
-        example = asked.words[found.end() :].strip(" .)")
-        asked = replace(asked, words=asked.words[: found.start()].rstrip(" ,;(-–"), example=example)
-    at = None if asked.options or "://" in asked.words else _inline(asked.words)
-    if at is not None:
-        asked = replace(asked, words=asked.words[:at], options=_split(asked.words[at:]))
-    return replace(asked, words=asked.words.removesuffix(":").strip())
-
-
-def _are_choices(words: str, longest: int) -> bool:
-    parts = _DIVIDER.split(words)
-    return len(parts) > 1 and all(0 < len(part.strip()) <= longest for part in parts)
-
-
-def _inline(words: str) -> int | None:
-    """Where choices begin that stand behind a question on its own line."""
-    start = max(words.rfind("?"), 0)
-    ends = [found.end() for found in _COLON.finditer(words, start)][:MOST_COLONS]
-    return next((end for end in ends if _are_choices(words[end:], 40)), None)
-
-
-def _boxes(asked: Asked) -> Asked:
-    """Options that stand behind the question, each with a box or a ring."""
-    first = _BOXES.search(asked.words)
-    parts = [part for part in _BOXES.split(asked.words) if part.strip()]
-    if not first or first.start() == 0 or len(parts) < 3:
-        return asked
-    mark: Mark = "ring" if first[0].strip() in "○◯" else "box"
-    return replace(asked, words=parts[0].strip(), options=tuple(parts[1:]), marks=frozenset({mark}))
-
-
-def _trailing(asked: Asked) -> Asked:
-    """Take one thing off the end: a star, a gap to write in, something in brackets."""
-    words = asked.words
-    if words.endswith("*"):
-        return replace(asked, words=words.rstrip("* "), required=True)
-    written = _without_gap(words)
-    if written and written != words:
-        return replace(asked, words=written)
-    inside = _ROUND.search(words.rstrip())
-    if not inside:
-        return asked
-    rest = words[: inside.start()].rstrip() + (inside[3] if inside[3] != ":" else "")
-    kept = _inside(asked, inside[1].strip())
-    if kept is None or not rest.strip():
-        return asked
-    return replace(kept, words=rest.strip(), required=kept.required or bool(inside[2]))
-
-
-def _without_gap(words: str) -> str:
-    """`words` without a line of underscores, dots or an empty box to write in behind it."""
-    if words.endswith("]") and not words[:-1].rstrip().removesuffix("[").strip():
-        return words
-    box = words[:-1].rstrip() if words.endswith("]") else ""
-    if box.endswith("["):
-        return box[:-1].rstrip(" :")
-    before = words.rstrip(" \t:._…")
-    tail = words[len(before) :]
-    return before if tail[-1:] in "_.…" and _BLANKS.search(tail) else words
-
-
-def _inside(asked: Asked, words: str) -> Asked | None:
-    """What brackets at the end mean, None where they belong to the question."""
-    if words.lower() in NAMED:
-        return replace(asked, kind=NAMED[words.lower()])
-    if REQUIRED.fullmatch(words):
-        return replace(asked, required=True)
-    if OPTIONAL.fullmatch(words):
-        return replace(asked, required=False)
-    example = EXAMPLE.match(words)
-    if example:
-        return replace(asked, example=words[example.end() :].strip())
-    if _DATE_FORM.fullmatch(words):
-        return replace(asked, kind=asked.kind or "date")
-    listed = [part.strip() for part in words.split(",")]
-    if len(listed) > 2 and not asked.options and all(0 < len(one.split()) < 4 for one in listed):
-        return replace(asked, options=tuple(listed))
-    if _are_choices(words, 60) and not asked.options and "://" not in words:
-        return replace(asked, options=_split(words))
-    if SCALE.fullmatch(words) or MANY.search(words) or len(words.split()) < 3:
-        return None
-    return None if asked.help else replace(asked, help=words)
-
-
-def _split(words: str) -> tuple[str, ...]:
-    return tuple(part.strip(" .") for part in re.split(r"[/|;]", words) if part.strip(" ."))
-
-
-def hint(asked: Asked, words: str) -> Asked | None:
-    """`asked` with a line below it that only explains; None where it is none."""
-    bare = words.strip()
-    example = EXAMPLE.match(bare.lstrip("("))
-    if example:
-        said = bare.lstrip("(")[example.end() :].strip(" .)")
-        return replace(asked, example=said)
-    found = HELP.match(bare)
-    if found:
-        return replace(asked, help=bare[found.end() :])
-    if bare.startswith("(") and bare.endswith(")") and len(bare) > 2:
-        inside = _inside(asked, bare[1:-1])
-        return inside or replace(asked, help=bare[1:-1])
-    return None
-
-
 def guess(asked: Asked) -> Guess:
     """The kind of `asked`, which can hold options or none."""
-    options = asked.options
+    options = asked.options + asked.rows
     if len(asked.words) > LONGEST_LOOKED_AT and not options:
         return Guess("short_text", "it is too long to be looked into")
     if asked.kind:
         return Guess(asked.kind, "its kind is written beside it", _ends(asked.words, options))
+    if 1 < len(asked.rows) <= MOST_ROWS:
+        cell = _cell(asked)
+        return Guess("grid", f"{len(asked.rows)} lines are answered alike", {"cell": cell})
     if len(options) > 1:
-        return _picked(asked)
-    scale = SCALE.search(asked.words)
+        return _picked(replace(asked, options=options, rows=()))
+    if asked.ends:
+        return Guess("scale", f"it asks for {asked.ends[0]} to {asked.ends[1]}", _ended(asked))
+    if CONSENT.match(asked.words):
+        return Guess("yes_no", "it asks to agree")
+    scale = SCALE.search(latin(asked.words))
     if scale and (RATES.search(asked.words) or "(" in scale[0]):
         ends = {"low": int(scale[1]), "high": int(scale[2])}
         return Guess("scale", f"it asks for {scale[1]} to {scale[2]}", ends)
@@ -208,8 +65,19 @@ def guess(asked: Asked) -> Guess:
     return Guess("short_text", "nothing says otherwise")
 
 
+def _cell(asked: Asked) -> Guess:
+    """What each of the rows is answered with."""
+    found = _picked(replace(asked, rows=(), ends=None))
+    return replace(found, kind="pick_one") if found.kind in ("rank", "grid") else found
+
+
+def _ended(asked: Asked) -> dict[str, Any]:
+    low, high, least, most = asked.ends or (1, 5, "", "")
+    return {"low": low, "high": high, "low_label": least, "high_label": most}
+
+
 def _ends(words: str, options: Sequence[str]) -> dict[str, Any]:
-    found = SCALE.search(words)
+    found = SCALE.search(latin(words))
     return {"low": int(found[1]), "high": int(found[2])} if found and not options else {}
 
 
@@ -218,6 +86,16 @@ def _picked(asked: Asked) -> Guess:
     answers = {_answer(one) for one in options}
     if len(options) == 2 and answers == {"yes", "no"}:
         return Guess("yes_no", "its options are yes and no")
+    scale = SCALE.search(latin(f"{asked.words} {asked.help}"))
+    stated = not any(one.strip().isdigit() for one in options)
+    if (
+        stated
+        and len(options) <= MOST_ROWS
+        and (asked.ends or (scale and RATES.search(asked.words)))
+    ):
+        more = _ended(asked) if asked.ends else _ends(f"{asked.words} {asked.help}", ())
+        cell = Guess("scale", "", more)
+        return Guess("grid", f"{len(options)} lines are put on one scale", {"cell": cell})
     numbers = [int(one) for one in options if one.isascii() and one.isdigit()]
     run = bool(numbers) and numbers == list(range(numbers[0], numbers[0] + len(options)))
     if run and numbers[0] in (0, 1) and 2 <= numbers[-1] <= 10:
@@ -245,6 +123,17 @@ def is_else(option: str) -> bool:
 def is_none(option: str) -> bool:
     """Whether an option excludes the others, such as "None of these"."""
     return bool(NONE.match(option))
+
+
+def asks_nothing_else(asked: Asked) -> bool:
+    """Whether nothing gives away what `asked` could ask for."""
+    found = guess(asked)
+    return (
+        found.kind == "short_text"
+        and not asked.kind
+        and not asked.required
+        and not tells(asked.words)
+    )
 
 
 def tells(words: str) -> bool:

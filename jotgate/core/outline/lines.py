@@ -25,7 +25,8 @@ _MARKS: tuple[tuple[Mark, re.Pattern[str]], ...] = (
     (
         "number",
         re.compile(
-            r"^(?:(?:Q|P|Question|Pregunta|سؤال|السؤال)\.?\s?[\d٠-٩]{1,3}\s*[.):\-–]?\s*"
+            r"^(?:(?:Q|P|F|Question|Pregunta|Frage|سؤال|السؤال)\.?\s?[\d٠-٩]{1,3}\s*[.):\-–]?\s*"
+            r"|[A-Z]\d{1,2}[.):]\s+"
             r"|[(\[]?[\d٠-٩]{1,3}(?:\.\d{1,2})*[.)\]:]\)?\s+"
             r"|[\d٠-٩]{1,3}\.(?=[^\d\s])"
             r"|[\d٠-٩]{1,3}(?:\.\d{1,2})+\s+"
@@ -39,7 +40,7 @@ _MARKS: tuple[tuple[Mark, re.Pattern[str]], ...] = (
 _EMPTY = re.compile(rf"{_BULLET}|\*|\[ ?\]|☐|□")
 
 _PART = re.compile(
-    r"^(?:page|section|part|chapter|página|sección|parte|apartado|bloque"
+    r"^(?:page|section|part|chapter|página|sección|parte|apartado|bloque|seite|abschnitt|teil|kapitel"
     r"|صفحة|الصفحة|قسم|القسم|جزء|الجزء)"
     r"(?:\s+[\dA-Z٠-٩]{1,3}|\s+(?:one|two|three|four|five|uno|dos|tres|الأول|الثاني|الثالث))?"
     r"\s*(?:[:.\-–—]\s*|$)",

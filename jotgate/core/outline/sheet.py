@@ -6,22 +6,59 @@ from collections.abc import Sequence
 from dataclasses import replace
 from io import StringIO
 
+from jotgate.core.outline.asked import Asked, read
 from jotgate.core.outline.blocks import Block
-from jotgate.core.outline.guess import Asked, read
 from jotgate.core.outline.words import NAMED, REQUIRED, YES
 
 _HEADS: tuple[tuple[str, re.Pattern[str]], ...] = (
     (
         "words",
-        re.compile(r"^(?:questions?|text|wording|item|preguntas?|texto|السؤال|الأسئلة)$", re.I),
+        re.compile(
+            r"^(?:questions?|text|wording|item|preguntas?|texto|fragen?|wortlaut|السؤال|الأسئلة)$",
+            re.I,
+        ),
     ),
-    ("kind", re.compile(r"^(?:types?|kind|answer type|tipo|clase|النوع|نوع)$", re.I)),
-    ("options", re.compile(r"^(?:options?|choices|answers?|opciones|respuestas|الخيارات)$", re.I)),
-    ("required", re.compile(r"^(?:required|mandatory|must|obligatori[ao]|مطلوب|إلزامي)\??$", re.I)),
-    ("help", re.compile(r"^(?:help|hint|notes?|ayuda|nota|ملاحظة|مساعدة)$", re.I)),
-    ("page", re.compile(r"^(?:page|section|part|página|sección|الصفحة|القسم)$", re.I)),
+    ("kind", re.compile(r"^(?:types?|kind|answer type|tipo|clase|art|typ|النوع|نوع)$", re.I)),
+    (
+        "options",
+        re.compile(
+            r"^(?:options?|choices|answers?|opciones|respuestas|auswahl|optionen|antworten|الخيارات)$",
+            re.I,
+        ),
+    ),
+    (
+        "required",
+        re.compile(
+            r"^(?:required|mandatory|must|obligatori[ao]|pflicht(?:feld)?|مطلوب|إلزامي)\??$", re.I
+        ),
+    ),
+    ("help", re.compile(r"^(?:help|hint|notes?|ayuda|nota|hilfe|hinweis|ملاحظة|مساعدة)$", re.I)),
+    (
+        "page",
+        re.compile(r"^(?:page|section|part|página|sección|seite|abschnitt|الصفحة|القسم)$", re.I),
+    ),
 )
 _NUMBER = re.compile(r"^[Qq]?[\d٠-٩]{1,3}[.)]?$")
+
+
+_RULE = re.compile(r"[|\s:+=-]+")
+
+
+def untabled(text: str) -> str:
+    """`text` with tabs for the bars between cells, where it is a table drawn with bars."""
+    said = [line.strip() for line in text.split("\n") if line.strip()]
+    barred = sum(line.startswith("|") and line.count("|") > 2 for line in said)
+    if barred < 2 or barred * 2 <= len(said):
+        return text
+    return "\n".join(_cells(line.strip()) for line in text.split("\n"))
+
+
+def _cells(line: str) -> str:
+    if not line.startswith("|"):
+        return line
+    if _RULE.fullmatch(line):
+        return ""
+    return "\t".join(cell.strip() for cell in line.strip("|").split("|"))
 
 
 def is_sheet(text: str) -> bool:

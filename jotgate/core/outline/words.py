@@ -1,11 +1,11 @@
-"""What gives a kind of question away, in English, Spanish and Arabic."""
+"""What gives a kind of question away, in English, Spanish, German and Arabic."""
 
 import re
 
 _I = re.IGNORECASE
 
 
-def _any(*parts: str) -> re.Pattern[str]:
+def any_of(*parts: str) -> re.Pattern[str]:
     return re.compile(r"(?<!\w)(?:" + "|".join(parts) + r")(?!\w)", _I)
 
 
@@ -31,7 +31,7 @@ NAMED: dict[str, str] = {
         "scale": "scale, rating, escala, مقياس, skala",
         "name": "name, full name, nombre, اسم",
         "address": "address, postal address, dirección, عنوان, adresse, anschrift",
-        "file": "file, upload, attachment, photo, archivo, foto, ملف, صورة",
+        "file": "file, upload, attachment, photo, archivo, foto, ملف, صورة, datei, bild",
         "signature": "signature, firma, توقيع, unterschrift",
         "note": "note, information, nota, ملاحظة, hinweis",
     }.items()
@@ -39,7 +39,7 @@ NAMED: dict[str, str] = {
 }
 """How people name a kind, in lower case."""
 
-REQUIRED = _any(
+REQUIRED = any_of(
     "required",
     "mandatory",
     "obligatori[ao]",
@@ -49,7 +49,7 @@ REQUIRED = _any(
     "pflicht(?:feld|angabe)?",
     "erforderlich",
 )
-OPTIONAL = _any("optional", "opcional", "اختياري", "freiwillig")
+OPTIONAL = any_of("optional", "opcional", "اختياري", "freiwillig")
 EXAMPLE = re.compile(
     r"(?<!\w)(?:e\.\s?g\.|eg\.|for example|for instance|p\.\s?ej\.|por ejemplo"
     r"|z\.\s?b\.|zum beispiel|مثلًا|مثلا|مثال)"
@@ -83,237 +83,55 @@ MANY = re.compile(
     _I,
 )
 
-Clue = tuple[str, re.Pattern[str], str]
-
-CLUES: tuple[Clue, ...] = (
-    (
-        "signature",
-        _any(
-            "signature",
-            "sign here",
-            "please sign",
-            "firma",
-            "firme aquí",
-            "unterschrift",
-            "unterschreiben sie",
-            "توقيع",
-            "التوقيع",
-        ),
-        "a signature",
-    ),
-    (
-        "file",
-        _any(
-            "upload",
-            "attach",
-            "attachment",
-            "send us a (?:photo|picture|copy)",
-            "photos? of",
-            "picture of",
-            "suba",
-            "adjunt[ae]",
-            "hochladen",
-            "laden sie",
-            "fügen sie",
-            "foto(?:s|grafía)? de",
-            "أرفق",
-            "حمّل",
-            "صورة ل?",
-        ),
-        "a file",
-    ),
-    (
-        "email",
-        _any(
-            r"e-?mails?",
-            r"mail address",
-            r"correo(?: electrónico)?",
-            r"e-mail-adresse",
-            r"البريد الإلكتروني",
-        ),
-        "mail",
-    ),
-    (
-        "web_address",
-        _any(
-            r"web ?sites?",
-            "web address",
-            "url",
-            "web page",
-            "(?:sitio|página) web",
-            r"(?:ال)?موقع الإلكتروني",
-        ),
-        "a web address",
-    ),
-    (
-        "phone",
-        _any(
-            r"(?:tele)?phone(?: numbers?)?",
-            r"mobile(?: number)?",
-            r"phone no",
-            r"teléfono",
-            r"móvil",
-            r"celular",
-            r"telefon(?:nummer)?",
-            r"handynummer",
-            r"رقم (?:ال)?(?:هاتف|جوال|موبايل).*",
-            r"(?:ال)?هاتف",
-        ),
-        "a phone",
-    ),
-    (
-        "date_time",
-        _any(
-            "date and time", "day and time", "fecha y hora", "datum und uhrzeit", "التاريخ والوقت"
-        ),
-        "a date and a time",
-    ),
-    (
-        "time",
-        _any(
-            "what time",
-            "at what time",
-            "time of day",
-            "preferred time",
-            "a qué hora",
-            "qué hora",
-            "uhrzeit",
-            "um wie viel uhr",
-            "hora",
-            "الساعة",
-            "أي ساعة",
-        ),
-        "a time",
-    ),
-    (
-        "date",
-        _any(
-            "date",
-            "birthday",
-            "date of birth",
-            "which day",
-            "what day",
-            "when (?:did|was|were|is|will|would|can|do|should)",
-            "datum",
-            "geburtsdatum",
-            "geburtstag",
-            "wann",
-            "welchem tag",
-            "fecha",
-            "qué día",
-            "cuándo",
-            "تاريخ",
-            "متى",
-            "أي يوم",
-        ),
-        "a date",
-    ),
-    (
-        "number",
-        _any(
-            "how many",
-            "how much",
-            "how old",
-            "how deep",
-            "how far",
-            "how long is",
-            "number of",
-            "age",
-            "year of",
-            "cuánt[oa]s?",
-            "edad",
-            "wie viele?",
-            "wie alt",
-            "wie tief",
-            "anzahl",
-            "alter",
-            "número de",
-            "كم",
-            "عدد",
-            "العمر",
-        ),
-        "a number",
-    ),
-    (
-        "address",
-        _any(
-            "(?:postal|home|street|mailing|delivery|your) address",
-            "address",
-            "where do you live",
-            "dirección",
-            "domicilio",
-            "adresse",
-            "anschrift",
-            "العنوان",
-            "عنوان(?:ك|كم)?",
-        ),
-        "an address",
-    ),
-    (
-        "long_text",
-        _any(
-            "describe",
-            "explain",
-            "comments?",
-            "remarks?",
-            "tell us",
-            "why",
-            "details?",
-            "anything else",
-            "feedback",
-            "suggestions?",
-            "in your own words",
-            "what happened",
-            "describ[ae]",
-            "expli(?:que|ca)",
-            "comentarios?",
-            "por qué",
-            "cuént[ea]nos",
-            "algo más",
-            "sugerencias?",
-            "beschreiben",
-            "erklären",
-            "warum",
-            "bemerkungen?",
-            "anmerkungen?",
-            "kommentare?",
-            "erzählen sie",
-            "صف",
-            "اشرح",
-            "لماذا",
-            "ملاحظات",
-            "تعليقات?",
-            "أخبرنا",
-        ),
-        "words at length",
-    ),
+CONSENT = re.compile(
+    r"^(?:i (?:hereby )?(?:agree|accept|consent|confirm|declare|give (?:my )?(?:permission|consent)"
+    r"|have read|understand that|(?:would like|want|wish) to (?:receive|get|be told))"
+    r"|(?:sí, )?(?:acepto|estoy de acuerdo|autorizo|consiento|confirmo|declaro|he leído"
+    r"|(?:quiero|deseo) recibir)"
+    r"|ich (?:stimme|willige|akzeptiere|bestätige|erkläre|bin (?:damit )?einverstanden"
+    r"|habe .{1,80} gelesen|möchte .{1,80} (?:erhalten|bekommen))"
+    r"|أوافق|موافق|أقر|أؤكد|أصرح|قرأت|(?:أرغب في|أريد) تلقي)(?!\w)",
+    _I,
 )
-"""The kind, what gives it away, and what it asks for; the first that is found counts."""
+ENDS = re.compile(
+    r"(?P<low>[01])\s*[=:]\s*(?P<least>[^,،;=]{1,40})[,،;]\s*(?:.{1,80}[,،;]\s*)?"
+    r"(?P<high>10|[2-9])\s*[=:]\s*(?P<most>[^,،;=]{1,40})"
+)
+"""Both ends of a scale in words, in digits 0 to 9: 1 = never, 5 = always."""
 
 NAME = re.compile(
     r"^(?:(?:what(?:'|’)?s|what is|please give|enter|and)?\s*(?:your )?(?:full |first and last )?"
     r"name"
-    r"|full name|name and surname|(?:cuál es )?(?:su |tu )?nombre(?: completo| y apellidos?)?"
+    r"|(?:\w+(?:'|’)s |first and last |full )name|name and surname"
+    r"|(?:cuál es )?(?:su |tu )?nombre(?: completo| y apellidos?)?"
     r"|(?:wie (?:ist|lautet) )?(?:ihr )?(?:vollständiger )?name|vor- und nachname|wie heißen sie"
     r"|¿cómo se llama(?: usted)?|nombre y apellidos?|(?:ما )?(?:ال)?اسم(?:ك|كم)?(?: الكامل)?)"
     r"\s*[?؟:]*$",
     _I,
 )
 YES_NO = re.compile(
-    r"^(?:do|does|did|is|are|was|were|have|has|had|can|could|will|would|should|may|am)\b"
+    r"^(?:do|does|did|is|are"
+    r"|was(?!\s+(?:ist|war|waren|sind|wird|wurden?|würden?|hat|haben|kann|können|soll\w*"
+    r"|möchten?|machen|denken|halten|gefällt|gefallen|fehlt|bringen|brauchen|sie|ihnen)\b)|were|have|has|had|can|could|will|would|should|may|am)\b"
     r"(?!.*\bor\b)"
     r"|^¿?\s*(?:tiene|tienen|es|está|están|ha|han|hay|puede|pueden|desea|quiere|usa|utiliza|vive"
     r"|conoce|recibió|fue)\b(?!.*\bo\b)"
+    r"|^¿(?!.{0,200}\b(?:qu[ée]|cuál(?:es)?|quién(?:es)?|cómo|dónde|cuándo|cuánt[oa]s?|o)\b)"
+    r"|^\w{2,20}(?:t|en|st) (?=(?:sie|es|er|das|der|die|ein|eine|noch|schon|ihre?|wir|man|jemand"
+    r"|dort|hier)\b.{1,400}\?)(?!.*\boder\b)"
     r"|^(?:haben|hat|sind|ist|war|waren|können|kann|möchten|möchte|gibt|trinken|nutzen|wohnen|wurde"
     r"|wird|dürfen|darf)\b(?!.*\boder\b)|^(?:هل)\b(?!.*\bأم\b)",
     _I,
 )
-RANK = _any(
+RANK = any_of(
     "rank",
     "put .* in order",
     "in order of",
     "order of importance",
     "ordene",
+    "in eine reihenfolge",
+    "nach wichtigkeit",
+    "ordnen sie",
     "por orden de",
     "رتب",
     "رتّب",
@@ -324,12 +142,24 @@ SCALE = re.compile(
     r"(?:\s*\([^()]{1,40}\))?\)?",
     _I,
 )
-RATES = _any(
+RATES = any_of(
     "scale",
     "rate",
     "rating",
     "how satisfied",
     "how likely",
+    "agree",
+    "statements?",
+    "probabilidad",
+    "probable",
+    "satisfech[oa]s?",
+    "de acuerdo",
+    "zustimmen",
+    "stimmen sie",
+    "aussagen",
+    "احتمال",
+    "مدى",
+    "رضا",
     "escala",
     "califique",
     "valore",
@@ -338,7 +168,8 @@ RATES = _any(
     "bewerten",
     "wie zufrieden",
     "wie wahrscheinlich",
-    "قيّم",
+    "[تن]?قيّم",
+    "[تن]قييم",
     "مقياس",
 )
 TELLS = re.compile(

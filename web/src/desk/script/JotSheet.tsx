@@ -80,11 +80,16 @@ function useRested(value: string): string {
 
 type Jotted = Schema<"JottedOut">;
 
+/** What is picked from, or the lines of a grid. */
+function listedIn(item: Item) {
+  return item.kind === "grid" ? (item.rows ?? []) : optionsOf(item);
+}
+
 /** A kind that was chosen holds for the words it was chosen for, wherever they move. */
 type Chosen = Readonly<Record<string, Kind>>;
 
 const KIND_OPTIONS = (Object.keys(KINDS) as Kind[])
-  .filter((kind) => !["grid", "roster", "carried", "computed", "picture", "video"].includes(kind))
+  .filter((kind) => !["roster", "carried", "computed", "picture", "video"].includes(kind))
   .map((code) => ({ code, label: KINDS[code] }));
 
 interface JotSheetProps {
@@ -167,7 +172,7 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
                     jotted={one}
                     item={made(one)}
                     words={say(doc, one.item.text)}
-                    options={optionsOf(made(one)).map(({ label }) => say(doc, label))}
+                    options={listedIn(made(one)).map(({ label }) => say(doc, label))}
                     onKind={(kind) =>
                       setChosen((now) => ({ ...now, [say(doc, one.item.text)]: kind }))
                     }

@@ -164,7 +164,13 @@ export function asKind(item: Item, kind: Kind): Item {
   if ("required" in item && kept.kind !== "computed") {
     Object.assign(kept, only(item, ["required", "required_when"]));
   }
-  if (hasOptions(kept)) Object.assign(kept, { options: [...optionsOf(item)] });
+  if (hasOptions(kept)) {
+    const options = item.kind === "grid" ? (item.rows ?? []).map(named) : [...optionsOf(item)];
+    Object.assign(kept, { options });
+  }
+  if (kept.kind === "grid" && hasOptions(item)) {
+    Object.assign(kept, { rows: optionsOf(item).map(named) });
+  }
   if (isQuestion(item) && isQuestion(kept)) {
     Object.assign(kept, { help: item.help, error_text: item.error_text });
   }
@@ -172,6 +178,11 @@ export function asKind(item: Item, kind: Kind): Item {
   if (isText(item) && isText(kept)) Object.assign(kept, only(item, ["shortest", "longest"]));
   if (isPick(item) && isPick(kept)) Object.assign(kept, only(item, ["else_label", "shuffled"]));
   return kept;
+}
+
+/** What options and the rows of a grid have in common. */
+function named<Label>({ code, label }: { code: string; label: Label }) {
+  return { code, label };
 }
 
 const isText = (item: Item) => item.kind === "short_text" || item.kind === "long_text";
