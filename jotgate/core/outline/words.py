@@ -100,9 +100,8 @@ ENDS = re.compile(
 """Both ends of a scale in words, in digits 0 to 9: 1 = never, 5 = always."""
 
 NAME = re.compile(
-    r"^(?:(?:what(?:'|’)?s|what is|please give|enter|and)?\s*(?:your )?(?:full |first and last )?"
-    r"name"
-    r"|(?:\w+(?:'|’)s |first and last |full )name|name and surname"
+    r"^(?:(?:what(?:'|’)?s|what is|please give|enter|and)?\s*(?:your |\w+(?:'|’)s )?"
+    r"(?:full |first and last )?name|name and surname"
     r"|(?:cuál es )?(?:su |tu )?nombre(?: completo| y apellidos?)?"
     r"|(?:wie (?:ist|lautet) )?(?:ihr )?(?:vollständiger )?name|vor- und nachname|wie heißen sie"
     r"|¿cómo se llama(?: usted)?|nombre y apellidos?|(?:ما )?(?:ال)?اسم(?:ك|كم)?(?: الكامل)?)"
