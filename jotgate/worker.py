@@ -10,6 +10,7 @@ import structlog
 
 from jotgate.adapters.queue import queue_app
 from jotgate.jobs import tasks
+from jotgate.logs import kind_of
 from jotgate.services.house import House
 from jotgate.settings import Settings
 from jotgate.wiring import build_house
@@ -32,7 +33,7 @@ async def every(seconds: float, done: str, look: Callable[[], Awaitable[int]]) -
         try:
             found = await look()
         except Exception as error:
-            log.warning("could not look", what=done, error=str(error)[:200])
+            log.warning("could not look", what=done, kind=kind_of(error))
         else:
             if found:
                 log.warning(done, count=found)
@@ -59,7 +60,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
             try:
                 await _work_off(settings, house, concurrency, stop)
             except Exception as error:
-                log.warning("the queue is away", kind=type(error).__name__, error=str(error)[:200])
+                log.warning("the queue cannot be worked off", exc_info=error)
             failures = 0 if time.monotonic() - started > STEADY else failures + 1
             with suppress(TimeoutError):
                 await asyncio.wait_for(stop.wait(), PAUSES[min(max(failures, 1), len(PAUSES)) - 1])

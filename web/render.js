@@ -8,7 +8,7 @@ for await (const line of createInterface({ input: process.stdin })) {
   try {
     drawn = draw(JSON.parse(line));
   } catch (error) {
-    drawn = { failed: String(error) };
+    drawn = { failed: error.name };
   }
   process.stdout.write(`${JSON.stringify(drawn)}\n`);
 }

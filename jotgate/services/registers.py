@@ -10,6 +10,7 @@ from jotgate.core.register import Column, Register
 from jotgate.services.house import House, may_write
 from jotgate.store import registers, trail
 from jotgate.store.accounts import Account
+from jotgate.store.base import is_double
 from jotgate.store.registers import Row
 
 PER_PAGE = 100
@@ -37,7 +38,9 @@ async def add(house: House, account: Account, name: str, columns: Sequence[Colum
             await registers.add(conn, register)
             now = house.clock.now()
             await trail.add(conn, now, account.id, "register_created", name=register.name)
-    except IntegrityError:
+    except IntegrityError as error:
+        if not is_double(error):
+            raise
         message = f"There is a register named {register.name}. Give this one another name."
         raise Invalid(message, [Fault(code="taken", at="name", message=message)]) from None
     return register

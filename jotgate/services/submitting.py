@@ -30,6 +30,7 @@ from jotgate.services.facts import with_facts
 from jotgate.services.house import House
 from jotgate.services.sealing import seal, unseal
 from jotgate.store import entries, files
+from jotgate.store.base import is_double
 from jotgate.store.entries import Submission
 
 
@@ -88,7 +89,9 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
     try:
         number = await _store(house, submission, sent)
-    except (IntegrityError, _NotStored):
+    except (IntegrityError, _NotStored) as error:
+        if isinstance(error, IntegrityError) and not is_double(error):
+            raise
         return await _not_stored(house, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
     return Taken(entry_id, number, said, repeated=False)

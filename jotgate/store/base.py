@@ -7,7 +7,11 @@ import orjson
 from pydantic import BaseModel
 from sqlalchemy import Column, DateTime, MetaData, Text, Uuid, cast, literal
 from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncEngine, create_async_engine
+
+UNIQUE_VIOLATION = "23505"
+"""The SQLSTATE (PostgreSQL, appendix A)."""
 
 metadata = MetaData(
     naming_convention={
@@ -36,6 +40,11 @@ def uuid_column(name: str, *args: Any, **options: Any) -> Column[Any]:
 def time_column(name: str) -> Column[datetime]:
     """A moment, kept in UTC."""
     return Column(name, DateTime(timezone=True), nullable=False)
+
+
+def is_double(error: IntegrityError) -> bool:
+    """Whether a row was refused since one with its key is there already."""
+    return getattr(error.orig, "sqlstate", None) == UNIQUE_VIOLATION
 
 
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:
