@@ -142,3 +142,8 @@ def newly_freed(before: Restrictions | None, now: Restrictions) -> tuple[str, ..
     """What an edition sets free that the one before it did not."""
     known = before.freed if before else NOTHING
     return tuple(sorted(now.freed - known))
+
+
+def restricts_more(before: Restrictions, now: Restrictions) -> bool:
+    """Whether an edition restricts what the one before it did not."""
+    return bool(now.items.keys() - before.items.keys() or (now.finish and not before.finish))

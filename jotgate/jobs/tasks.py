@@ -4,7 +4,16 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import accounts, allowing, desk, dispatching, pacing, sending, starting
+from jotgate.services import (
+    accounts,
+    allowing,
+    desk,
+    dispatching,
+    pacing,
+    resealing,
+    sending,
+    starting,
+)
 from jotgate.services.house import House
 
 HEARTBEAT = 2.0
@@ -28,6 +37,10 @@ def register(app: App, house: House) -> None:
     @app.task(name="send_notice", retry=retry)
     async def send_notice(run_id: str) -> None:
         await dispatching.send_notice(house, UUID(run_id))
+
+    @app.task(name="seal_anew", retry=retry)
+    async def seal_anew(questionnaire_id: str) -> None:
+        await resealing.seal_anew(house, UUID(questionnaire_id))
 
     @app.task(name="send_letter", retry=retry)
     async def send_letter(sealed: str) -> None:

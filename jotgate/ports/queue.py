@@ -5,7 +5,7 @@ from typing import Any, Literal, Protocol
 
 from sqlalchemy import ColumnElement
 
-Task = Literal["dispatch_entry", "send_notice", "send_letter"]
+Task = Literal["dispatch_entry", "send_notice", "send_letter", "seal_anew"]
 
 
 class Queue(Hashable, Protocol):

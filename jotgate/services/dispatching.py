@@ -6,6 +6,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.clearance import opened
 from jotgate.core.dispatch import (
     Dispatch,
     Effect,
@@ -24,6 +25,7 @@ from jotgate.core.today import today_in
 from jotgate.core.values import Values
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
+from jotgate.services.resealing import newest_plan, sealed_by_now
 from jotgate.store import entries, questionnaires, registers, runs
 from jotgate.store.runs import Run
 
@@ -34,9 +36,11 @@ async def dispatch_entry(house: House, questionnaire_id: UUID, entry_id: UUID) -
     One transaction; an entry that has runs already was dispatched before and is left alone.
     """
     async with house.engine.begin() as conn:
-        entry = await entries.entry(conn, questionnaire_id, entry_id)
+        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return
+        newest = await newest_plan(house, conn, questionnaire_id)
+        entry = await sealed_by_now(house, conn, entry, newest)
         saved = await questionnaires.dispatch(conn, questionnaire_id)
         if saved is None:
             return
@@ -117,8 +121,10 @@ async def rehearse(
         if not found:
             raise NotFound("There is no entry to rehearse with.")
         plan = await house.plan(conn, questionnaire_id, found[0].edition)
+        newest = await newest_plan(house, conn, questionnaire_id)
         known = await registers.every(conn)
     faults = problems(rules, plan.questionnaire, known)
     if faults:
         raise Invalid("The rules cannot be used as they stand.", faults)
-    return found[0], _plan(rules, plan, found[0], known)
+    entry, _ = opened(found[0], plan, newest)
+    return entry, _plan(rules, plan, entry, known)

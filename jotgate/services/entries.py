@@ -6,6 +6,7 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.clearance import needs_clearance, opened
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.errors import NotAllowed, NotFound
 from jotgate.core.plan import Plan
@@ -65,7 +66,7 @@ async def page(
         ids = [entry.id for entry in found] if cleared else []
         sealed = await entries.sealed(conn, questionnaire_id, ids)
     newest = plans[summary.edition] if summary.edition else None
-    shown = [_open(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
+    shown = [opened(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
     return EntryPage(
         entries=tuple(entry for entry, _ in shown),
         newest=newest,
@@ -77,22 +78,6 @@ async def page(
             entry.id: _withheld(house, entry, sealed, hidden) for entry, hidden in shown if cleared
         },
     )
-
-
-def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
-    """Whether the answer under `key` is restricted: in its own edition, or by now.
-
-    Restricting a question protects what was answered to it before as well.
-    """
-    return plan.is_restricted(key) or (newest is not None and newest.is_restricted(key))
-
-
-def _open(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
-    """An entry with the answers that are open, and those that were open before."""
-    hidden = {key: one for key, one in entry.answers.items() if needs_clearance(plan, newest, key)}
-    kept = {key: one for key, one in entry.answers.items() if key not in hidden}
-    finish = "" if newest and newest.restrictions.finish else entry.finish
-    return entry.model_copy(update={"answers": kept, "finish": finish}), hidden
 
 
 def _withheld(
@@ -109,7 +94,7 @@ async def read(house: House, account: Account, questionnaire_id: UUID, id: UUID)
         done = await runs.any_of(conn, questionnaire_id, id)
         cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
         sealed = await entries.sealed(conn, questionnaire_id, [id]) if cleared else {}
-    shown, hidden = _open(entry, plan, newest)
+    shown, hidden = opened(entry, plan, newest)
     withheld = _withheld(house, entry, sealed, hidden) if cleared else ()
     return EntryRead(shown, plan, newest, tuple(done), cleared, withheld)
 
@@ -194,7 +179,7 @@ async def reveal(
         entry, plan, newest = await _there(house, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
         kept = unseal(house, id, sealed[id]) if id in sealed else NONE
-        shown, hidden = _open(entry, plan, newest)
+        shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)
         await _mark(house, conn, account, entry, sorted(found.answers))

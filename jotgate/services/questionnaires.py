@@ -20,10 +20,10 @@ from jotgate.core.gate import Gate
 from jotgate.core.plan import compile_plan
 from jotgate.core.questionnaire import Questionnaire, blank
 from jotgate.core.register import Register
-from jotgate.core.restriction import newly_freed
+from jotgate.core.restriction import Restrictions, newly_freed, restricts_more
 from jotgate.services.house import House, may_write
 from jotgate.store import editions as edition_store
-from jotgate.store import presence, questionnaires, registers, runs, trail
+from jotgate.store import entries, presence, questionnaires, registers, runs, trail
 from jotgate.store.accounts import Account
 from jotgate.store.editions import Published
 from jotgate.store.presence import Present
@@ -150,22 +150,27 @@ async def publish(house: House, account: Account, id: UUID, revision: int) -> in
     document, found = await asyncio.to_thread(_read, saved.value)
     if found:
         raise Invalid("The draft cannot be published yet.", found)
-    freed = await _newly_freed(house, id, document)
+    before, now_restricted = await _restrictions(house, id, document)
+    freed = newly_freed(before, now_restricted)
     async with house.engine.begin() as conn:
         number = await edition_store.publish(conn, id, saved, account.id, now)
         await trail.add(conn, now, account.id, "published", id, edition=number)
         if freed:
-            await trail.add(conn, now, account.id, "set_free", id, edition=number, keys=freed)
+            await trail.add(conn, now, account.id, "set_free", id, edition=number, keys=list(freed))
+        if before and restricts_more(before, now_restricted):
+            await entries.ask_to_seal(conn, id, house.queue)
     return number
 
 
-async def _newly_freed(house: House, id: UUID, document: Questionnaire) -> list[str]:
-    """What would be restricted and is set free, and was not in the edition before."""
+async def _restrictions(
+    house: House, id: UUID, document: Questionnaire
+) -> tuple[Restrictions | None, Restrictions]:
+    """What the newest edition restricts, where there is one, and what `document` does."""
     async with house.engine.connect() as conn:
         newest = there(await questionnaires.summary(conn, id)).edition
         before = await house.plan(conn, id, newest) if newest else None
     now = await asyncio.to_thread(compile_plan, document)
-    return list(newly_freed(before.restrictions if before else None, now.restrictions))
+    return before.restrictions if before else None, now.restrictions
 
 
 async def edition(house: House, id: UUID, number: int | None = None) -> tuple[int, Questionnaire]:

@@ -1,14 +1,11 @@
 """Restricted answers of an entry, encrypted and bound to that entry."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
 import orjson
 
 from jotgate.core.entry import Stored
-from jotgate.core.stored import as_json
-from jotgate.core.values import Value
 from jotgate.services.house import House
 from jotgate.store.files import SentFile
 
@@ -31,10 +28,10 @@ def _purpose(entry_id: UUID) -> str:
     return f"entry {entry_id}"
 
 
-def seal(house: House, entry_id: UUID, restricted: Mapping[str, Value], finish: str) -> bytes:
-    """Restricted answers, and the finish where that is restricted, else nothing."""
-    plain = {key: as_json(value) for key, value in restricted.items()}
-    whole = {**plain, _FINISH: finish} if finish else plain
+def seal(house: House, entry_id: UUID, restricted: Restricted) -> bytes:
+    """Restricted answers, and the finish where that is restricted."""
+    answers, finish = restricted.answers, restricted.finish
+    whole = {**answers, _FINISH: finish} if finish else answers
     return house.cipher.seal(orjson.dumps(whole), _purpose(entry_id))
 
 
@@ -53,9 +50,13 @@ def seal_name(house: House, id: UUID, name: str) -> str:
     return _SEALED + house.cipher.seal(name.encode(), f"file {id} name").decode("ascii")
 
 
+def is_sealed(file: SentFile) -> bool:
+    return file.name.startswith(_SEALED)
+
+
 def name_of_file(house: House, file: SentFile) -> str:
     """The name that a file was sent under. Raises Sealed."""
-    if not file.name.startswith(_SEALED):
+    if not is_sealed(file):
         return file.name
     sealed = file.name.removeprefix(_SEALED).encode()
     return house.cipher.open(sealed, f"file {file.id} name").decode()

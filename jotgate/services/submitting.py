@@ -18,6 +18,7 @@ from jotgate.core.plan import Plan
 from jotgate.core.reading import files_in
 from jotgate.core.stored import as_json, values_of
 from jotgate.core.today import today_in
+from jotgate.core.values import Values
 from jotgate.core.wording import closest
 from jotgate.services.answering import (
     Answers,
@@ -28,7 +29,7 @@ from jotgate.services.answering import (
 )
 from jotgate.services.facts import with_facts
 from jotgate.services.house import House
-from jotgate.services.sealing import seal, unseal
+from jotgate.services.sealing import Restricted, seal, unseal
 from jotgate.store import entries, files
 from jotgate.store.base import is_double
 from jotgate.store.entries import Submission
@@ -83,7 +84,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         flags=list(filled.flags),
         idempotency_key=idempotency_key,
         body_hash=_body_hash(answers),
-        sealed=seal(house, entry_id, restricted, hidden) if restricted or hidden else None,
+        sealed=_sealed(house, entry_id, restricted, hidden),
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
@@ -112,6 +113,13 @@ async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan
             raise NotFound("There is no such edition. Open the link again.")
         plan = await house.plan(conn, found.id, edition)
     return house.addresses.keep(address, found.id), plan
+
+
+def _sealed(house: House, entry_id: UUID, restricted: Values, finish: str) -> bytes | None:
+    if not restricted and not finish:
+        return None
+    answers = {key: as_json(value) for key, value in restricted.items()}
+    return seal(house, entry_id, Restricted(answers, finish))
 
 
 def _body_hash(answers: Answers) -> bytes:

@@ -31,6 +31,7 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.entry import Entry, Stored
@@ -205,11 +206,13 @@ async def by_idempotency_key(
     return Entry(**dict(zip(Entry.model_fields, members, strict=True))), body_hash
 
 
-async def entry(conn: AsyncConnection, questionnaire_id: UUID, id: UUID) -> Entry | None:
+async def entry(
+    conn: AsyncConnection, questionnaire_id: UUID, id: UUID, lock: bool = False
+) -> Entry | None:
     query = select(*_ENTRY).where(
         entries.c.questionnaire_id == questionnaire_id, entries.c.id == id
     )
-    row = (await conn.execute(query)).one_or_none()
+    row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
     return row and _entry(row)
 
 
@@ -222,6 +225,40 @@ async def newest(
         query = query.where(entries.c.number < before)
     query = query.order_by(entries.c.number.desc()).limit(limit)
     return [_entry(row) for row in await conn.execute(query)]
+
+
+async def following(
+    conn: AsyncConnection, questionnaire_id: UUID, after: int, limit: int
+) -> list[Entry]:
+    """Entries with numbers over `after`, the oldest first, locked until the transaction ends."""
+    query = select(*_ENTRY).where(
+        entries.c.questionnaire_id == questionnaire_id, entries.c.number > after
+    )
+    query = query.order_by(entries.c.number).limit(limit).with_for_update()
+    return [_entry(row) for row in await conn.execute(query)]
+
+
+async def put_sealed(conn: AsyncConnection, entry: Entry, sealed: bytes) -> None:
+    """Store an entry's open answers and finish as they are, and its sealed ones."""
+    row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "sealed": sealed}
+    await conn.execute(
+        upsert(restricted_answers)
+        .values(**row)
+        .on_conflict_do_update(
+            index_elements=["questionnaire_id", "entry_id"], set_={"sealed": sealed}
+        )
+    )
+    await conn.execute(
+        update(entries)
+        .where(entries.c.questionnaire_id == entry.questionnaire_id, entries.c.id == entry.id)
+        .values(answers=entry.answers, finish=entry.finish)
+    )
+
+
+async def ask_to_seal(conn: AsyncConnection, questionnaire_id: UUID, queue: Queue) -> None:
+    """Ask for the answers of earlier editions to be sealed, once this is committed."""
+    named = func.jsonb_build_object(literal("questionnaire_id"), literal(str(questionnaire_id)))
+    await conn.execute(select(queue.asking("seal_anew", named)))
 
 
 async def sealed(

@@ -131,6 +131,10 @@ async def claim(conn: AsyncConnection, entry_id: UUID, ids: Collection[UUID]) ->
     return (await conn.execute(query.values(entry_id=entry_id))).rowcount
 
 
+async def rename(conn: AsyncConnection, id: UUID, name: str) -> None:
+    await conn.execute(update(files).where(files.c.id == id).values(name=name))
+
+
 async def remove(conn: AsyncConnection, id: UUID) -> None:
     await conn.execute(delete(files).where(files.c.id == id))
 

@@ -15,6 +15,7 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
+from jotgate.core.clearance import needs_clearance
 from jotgate.core.entry import Entry, Stored
 from jotgate.core.filekinds import kind_of
 from jotgate.core.items import Item, is_valued
@@ -131,7 +132,7 @@ def _column(item: Item, plan: Plan, newest: Plan | None) -> ColumnOut:
         key=item.key,
         label=say(item.text, first, first),
         kind=item.kind,
-        restricted=entries.needs_clearance(plan, newest, item.key),
+        restricted=needs_clearance(plan, newest, item.key),
     )
 
 

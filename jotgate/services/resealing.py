@@ -1,0 +1,59 @@
+"""Answers to what was restricted only later, sealed where they lie."""
+
+from uuid import UUID
+
+from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.core.clearance import opened
+from jotgate.core.entry import Entry
+from jotgate.core.plan import Plan
+from jotgate.services.house import House
+from jotgate.services.sealing import NONE, Restricted, is_sealed, seal, seal_name, unseal
+from jotgate.store import entries, files, questionnaires
+
+AT_ONCE = 200
+"""Entries of one transaction."""
+
+
+async def seal_anew(house: House, questionnaire_id: UUID) -> None:
+    """Seal what the newest edition restricts in every entry of the editions before it."""
+    last: int | None = 0
+    while last is not None:
+        async with house.engine.begin() as conn:
+            last = await _some(house, conn, questionnaire_id, last)
+
+
+async def _some(house: House, conn: AsyncConnection, id: UUID, after: int) -> int | None:
+    """Seal what follows the entry numbered `after`: the last number, None where that is all."""
+    newest = await newest_plan(house, conn, id)
+    found = await entries.following(conn, id, after, AT_ONCE)
+    for entry in found if newest else ():
+        await sealed_by_now(house, conn, entry, newest)
+    return found[-1].number if len(found) == AT_ONCE else None
+
+
+async def newest_plan(house: House, conn: AsyncConnection, id: UUID) -> Plan | None:
+    summary = await questionnaires.summary(conn, id)
+    return await house.plan(conn, id, summary.edition) if summary and summary.edition else None
+
+
+async def sealed_by_now(
+    house: House, conn: AsyncConnection, entry: Entry, newest: Plan | None
+) -> Entry:
+    """The entry with nothing open but what still is; what was sealed for that is stored.
+
+    Its row has to be locked, so that nothing is sealed twice.
+    """
+    plan = await house.plan(conn, entry.questionnaire_id, entry.edition)
+    shown, hidden = opened(entry, plan, newest)
+    if not hidden and shown.finish == entry.finish:
+        return entry
+    found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
+    kept = unseal(house, entry.id, found[entry.id]) if entry.id in found else NONE
+    finish = kept.finish if shown.finish else kept.finish or entry.finish
+    whole = Restricted({**kept.answers, **hidden}, finish)
+    await entries.put_sealed(conn, shown, seal(house, entry.id, whole))
+    for file in await files.of_entry(conn, entry.id):
+        if plan.owners.get(file.item, file.item) in hidden and not is_sealed(file):
+            await files.rename(conn, file.id, seal_name(house, file.id, file.name))
+    return shown
