@@ -76,3 +76,15 @@ def well_check() -> Questionnaire:
         ),
         finishes=("booked", "none"),
     )
+
+
+def to_page(key: str) -> dict[str, str]:
+    return {"kind": "page", "page": key}
+
+
+def to_finish(key: str) -> dict[str, str]:
+    return {"kind": "finish", "finish": key}
+
+
+def skip(when: dict[str, Any], to: dict[str, str]) -> dict[str, Any]:
+    return {"when": when, "to": to}

@@ -5,6 +5,7 @@ Only what is proved is a finding. What could not be decided is told apart.
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from jotgate.core.conditions import leaves, operands
@@ -192,7 +193,7 @@ class _Telling:
         for item in page.items:
             if not isinstance(item, PickOne) or not item.options:
                 continue
-            named = self._routed(item.key)
+            named = self._routed.get(item.key, set())
             left = [one for one in item.options if one.code not in named]
             if named and len(left) > 1:
                 labels = ", ".join(self.places.said(one.label) or one.code for one in left)
@@ -200,16 +201,15 @@ class _Telling:
                 where = f"{at}/items/{item.key}"
                 yield Finding("options_same", "advice", where, says)
 
-    def _routed(self, key: str) -> set[str]:
-        """The codes of `key` that skip rules name."""
-        skips = [skip for page in self.said.pages for skip in page.skips]
-        return {
-            str(operand)
-            for skip in skips
-            for leaf in leaves(skip.when)
-            if getattr(leaf, "item", "") == key and leaf.op != "saved"
-            for operand in operands(leaf)
-        }
+    @cached_property
+    def _routed(self) -> dict[str, set[str]]:
+        """The codes of each item that skip rules name."""
+        found: dict[str, set[str]] = {}
+        skips = (skip for page in self.said.pages for skip in page.skips)
+        for leaf in (leaf for skip in skips for leaf in leaves(skip.when)):
+            if leaf.op != "saved":
+                found.setdefault(leaf.item, set()).update(str(one) for one in operands(leaf))
+        return found
 
     def _finish(self, key: str) -> Iterator[Finding]:
         at = f"finishes/{key}"

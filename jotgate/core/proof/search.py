@@ -4,6 +4,8 @@ What happens is found by walking; what cannot happen, by a solver that finds no 
 gives up, and where a run does not do what was hoped of it, nothing is decided.
 """
 
+import math
+import time
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from random import Random
@@ -32,10 +34,14 @@ Verdict = Literal["happens", "never", "open"]
 
 @dataclass(frozen=True)
 class Budget:
-    """Conflicts that the solver may come to, for one goal and for all of them."""
+    """Conflicts that the solver may come to, for one goal and for all of them.
+
+    From the moment `until` on (of the system's monotonic clock, in seconds) nothing more is tried.
+    """
 
     each: int = 2_000
     whole: int = 60_000
+    until: float = math.inf
 
 
 @dataclass
@@ -56,13 +62,17 @@ class Prover:
         self._spent = 0
         self.each = budget.each
 
+    @property
+    def is_late(self) -> bool:
+        return time.monotonic() > self._budget.until
+
     def close(self) -> None:
         self._solver.delete()
 
     def solve(self, wanted: Iterable[int], most: int | None = None) -> bool | None:
         """Whether there is a way; None where that took over `most` conflicts, or too long."""
         left = self._budget.whole - self._spent
-        if most is None and left <= 0:
+        if self.is_late or (most is None and left <= 0):
             return None
         self._solver.conf_budget(min(most or self._budget.each, max(left, 1)))
         before = self._solver.accum_stats()["conflicts"]
@@ -116,7 +126,7 @@ def search(encoding: Encoding, prover: Prover) -> Found:
             if found.verdicts.get(goal, "open") == "open":
                 found.verdicts[goal] = _verdict(goal, encoding, prover, found, most)
     if "open" in found.verdicts.values():
-        for seed in range(TRIES):
+        for seed in range(0 if prover.is_late else TRIES):
             keep(found, prover.chance(seed), encoding.goals)
     return found
 
@@ -124,7 +134,8 @@ def search(encoding: Encoding, prover: Prover) -> Found:
 def _by_chance(found: Found, encoding: Encoding, prover: Prover) -> None:
     """Walks with made-up answers, as long as each comes upon much that no other did."""
     for seed in range(TRIES, TRIES + MOST_CHANCES):
-        if len(keep(found, prover.chance(seed), encoding.goals)) < WORTH_IT:
+        new = keep(found, prover.chance(seed), encoding.goals)
+        if len(new) < WORTH_IT or prover.is_late:
             return
 
 

@@ -9,22 +9,22 @@ from jotgate.core.proof import Budget, Finding, prove
 from jotgate.core.proof.repairs import Repair
 from jotgate.core.questionnaire import Questionnaire
 from tests.core.test_faults import OK
-from tests.documents import TODAY, finish, is_, item, options, page, questionnaire, words
+from tests.documents import (
+    TODAY,
+    finish,
+    is_,
+    item,
+    options,
+    page,
+    questionnaire,
+    skip,
+    to_finish,
+    to_page,
+    words,
+)
 
 LAST = item("yes_no", "last")
 SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
-
-
-def to_page(key: str) -> dict[str, str]:
-    return {"kind": "page", "page": key}
-
-
-def to_finish(key: str) -> dict[str, str]:
-    return {"kind": "finish", "finish": key}
-
-
-def skip(when: dict[str, Any], to: dict[str, str]) -> dict[str, Any]:
-    return {"when": when, "to": to}
 
 
 def applied(document: Questionnaire, repair: Repair) -> Questionnaire:
@@ -463,36 +463,3 @@ def test_how_many_entries_there_are_against_a_number(relation: str, number: str)
         finishes=("done", "many"),
     )
     assert prove(made, TODAY).findings == ()
-
-
-def test_what_is_easy_is_decided_beside_what_is_hard() -> None:
-    """Rules under conditions that take a solver long (a pigeonhole each) come last, and would
-    be tried first: they leave enough for all the others."""
-    holes = [f"o{n}" for n in range(8)]
-    keys = [f"h{n}" for n in range(9)]
-    apart = [
-        {"op": "not", "part": {"op": "all", "parts": [is_(a, code), is_(b, code)]}}
-        for n, a in enumerate(keys)
-        for b in keys[n + 1 :]
-        for code in holes
-    ]
-    parts = [{"op": "all", "parts": apart[n : n + 40]} for n in range(0, len(apart), 40)]
-    first = page(
-        "first", *(item("pick_one", k, required=True, options=options(*holes)) for k in keys)
-    )
-    codes = [f"c{n}" for n in range(40)]
-    easy = [
-        page(
-            f"p{n}",
-            item("pick_one", f"q{n}", required=True, options=options(*codes)),
-            skips=[skip(is_(f"q{n}", code), to_page(f"p{n + 1}")) for code in codes[1:]],
-        )
-        for n in range(12)
-    ]
-    hard = [
-        skip({"op": "all", "parts": [*parts, is_("z", f"z{n}")]}, to_finish("no")) for n in range(6)
-    ]
-    last = item("pick_one", "z", required=True, options=options(*(f"z{n}" for n in range(6))))
-    made = questionnaire(first, *easy, page("p12", last, skips=hard), finishes=("done", "no"))
-    proof = prove(made, TODAY, Budget(each=2_000, whole=3_000))
-    assert {at.split("/")[1] for at in proof.open} <= {"p12", "no"}
