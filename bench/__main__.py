@@ -2,12 +2,13 @@
 
 import sys
 
-from bench import brute, check, decide, first, hold, keys, proof, script, size, submit, turn
+from bench import brute, check, decide, desk, first, hold, keys, proof, script, size, submit, turn
 
 BENCHES = {
     "brute": brute.figures,
     "check": check.figures,
     "decide": decide.figures,
+    "desk": desk.figures,
     "first": first.figures,
     "hold": hold.figures,
     "keys": keys.figures,

@@ -9,6 +9,7 @@ from typing import Any
 
 from bench.branching import branching
 from bench.figure import Figure
+from jotgate.collecting import leave_what_is_there
 from jotgate.core.ahead import onward
 from jotgate.core.checks import Raw
 from jotgate.core.plan import Plan, compile_plan
@@ -76,6 +77,7 @@ def branched(seed: int) -> tuple[Plan, dict[str, Raw]]:
 
 
 def figures() -> Iterator[Figure]:
+    leave_what_is_there()
     random = Random(1)
     medians_branched = [median_ms(*branched(seed)) for seed in range(5)]
     name = "one page of 300 questions with 250 rules"

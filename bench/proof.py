@@ -10,6 +10,7 @@ from typing import Any
 
 from bench.branching import branching
 from bench.figure import Figure
+from jotgate.collecting import leave_what_is_there
 from jotgate.core.plan import compile_plan
 from jotgate.core.proof import prove, walk_throughs
 from jotgate.core.proof.encoding import encode
@@ -46,6 +47,7 @@ def peak(questions: int, rules: int) -> float:
 
 
 def figures() -> Iterator[Figure]:
+    leave_what_is_there()
     prove(branching(60, 40, 0), TODAY)
     for questions, rules, how_many, bar in SIZES:
         made = [branching(questions, rules, seed) for seed in range(how_many)]

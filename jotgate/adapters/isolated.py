@@ -5,18 +5,30 @@ import multiprocessing
 import resource
 import signal
 from collections.abc import Callable
+from importlib import import_module
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
+from jotgate.collecting import leave_what_is_there
+from jotgate.core.errors import Away
 from jotgate.ports.isolated import TookTooLong
 
 T = TypeVar("T")
 
 
-def _serve(asked: Connection, megabytes: int) -> None:
+STARTING = 60.0
+"""Seconds that a process may take to start, on a machine with much to do."""
+
+BUSY = "There is much to do here just now. Try again in a moment."
+
+
+def _serve(asked: Connection, megabytes: int, module: str) -> None:
     """Answer what is asked until nobody asks any more."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     resource.setrlimit(resource.RLIMIT_AS, (megabytes << 20, megabytes << 20))
+    import_module(module)
+    leave_what_is_there()
+    asked.send(None)
     while True:
         try:
             task, args = asked.recv()
@@ -31,7 +43,8 @@ def _serve(asked: Connection, megabytes: int) -> None:
 
 
 class _Worker:
-    """One process, started when it is first needed, and anew after it was ended."""
+    """One process, started when it is first needed, and anew after it was ended. Its start does
+    not count as work."""
 
     def __init__(self, megabytes: int) -> None:
         self._megabytes = megabytes
@@ -40,7 +53,7 @@ class _Worker:
 
     def answer(self, task: Callable[..., Any], args: tuple[Any, ...], seconds: float) -> Any:
         if self._process is None or not self._process.is_alive():
-            self._start()
+            self._start(task.__module__)
         assert self._asked is not None
         try:
             self._asked.send((task, args))
@@ -54,12 +67,24 @@ class _Worker:
             raise found
         return found
 
-    def _start(self) -> None:
+    def _start(self, module: str) -> None:
+        """Start it with what `module` imports. Raises Away."""
         context = multiprocessing.get_context("spawn")
         self._asked, other = context.Pipe()
-        self._process = context.Process(target=_serve, args=(other, self._megabytes), daemon=True)
+        self._process = context.Process(
+            target=_serve, args=(other, self._megabytes, module), daemon=True
+        )
         self._process.start()
         other.close()
+        try:
+            ready = self._asked.poll(STARTING)
+            if ready:
+                self._asked.recv()
+        except (EOFError, OSError):
+            ready = False
+        if not ready:
+            self.end()
+            raise Away(BUSY)
 
     def end(self) -> None:
         if self._process is not None:
@@ -71,7 +96,7 @@ class _Worker:
 class OwnProcesses:
     """`size` processes; each piece of work may take `seconds` and `megabytes` of memory.
 
-    What waits for its turn for longer than that is given up too.
+    What waits for its turn for longer than that is not begun.
     """
 
     def __init__(self, size: int, seconds: float, megabytes: int) -> None:
@@ -84,7 +109,7 @@ class OwnProcesses:
         try:
             await asyncio.wait_for(self._turns.acquire(), self.seconds)
         except TimeoutError:
-            raise TookTooLong from None
+            raise Away(BUSY) from None
         worker = self._free.pop()
         working = asyncio.ensure_future(asyncio.to_thread(worker.answer, task, args, self.seconds))
         working.add_done_callback(lambda _: self._give_back(worker))

@@ -12,7 +12,7 @@ from PIL import Image
 
 from jotgate.adapters.files import PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
-from jotgate.core.errors import Fault, Invalid, InvalidAnswers
+from jotgate.core.errors import Away, Fault, Invalid, InvalidAnswers
 from jotgate.ports.isolated import TookTooLong
 
 
@@ -42,6 +42,20 @@ async def test_what_takes_too_much_is_given_up_and_the_next_goes_well(one: OwnPr
         await one.run(time.sleep, 30)
     one.seconds = 20
     assert await one.run(os.getpid) != first
+
+
+async def test_what_cannot_be_begun_soon_was_not_too_heavy(one: OwnProcesses) -> None:
+    """Nothing is said against what was sent: it can be sent again."""
+    await one.run(os.getpid)
+    slow = asyncio.ensure_future(one.run(time.sleep, 1))
+    await asyncio.sleep(0.1)
+    one.seconds = 0.3
+    with pytest.raises(Away):
+        await one.run(os.getpid)
+    await slow
+    with pytest.raises(TookTooLong):
+        await one.run(time.sleep, 30)
+    assert await one.run(os.getpid), "a start does not count"
 
 
 async def test_our_errors_come_out_as_they_are(one: OwnProcesses) -> None:
