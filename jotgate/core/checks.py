@@ -25,7 +25,11 @@ NOT_ASKED = SHOWN | {"carried", "computed"}
 
 
 def is_empty(raw: Raw) -> bool:
-    return raw is None or raw == [] or raw == {} or (isinstance(raw, str) and says_nothing(raw))
+    if raw is None:
+        return True
+    if isinstance(raw, str):
+        return says_nothing(raw)
+    return isinstance(raw, list | dict) and not raw
 
 
 def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> Value | None:

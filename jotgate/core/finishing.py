@@ -28,25 +28,60 @@ class Ending:
     onward: Link | None
 
 
+@dataclass(frozen=True)
+class _Wording:
+    """The words of a finish in one language, before their slots are filled."""
+
+    heading: str
+    message: str
+    address: str
+    label: str
+    questionnaire: str
+    named: tuple[str, ...]
+    in_address: frozenset[str]
+
+
+def _wording(plan: Plan, finish: Finish, language: str) -> _Wording:
+    """Made once for an edition."""
+    name = ("finish", finish.key, language)
+    found: _Wording | None = plan.made.get(name)
+    if found is None:
+        reader = Reader(plan, language)
+        message, link = reader.say(finish.message), finish.link
+        address = link.address if link else ""
+        found = plan.made[name] = _Wording(
+            heading=reader.say(finish.title),
+            message=message,
+            address=address,
+            label=(reader.say(link.label) if link else "") or address,
+            questionnaire=reader.say(plan.questionnaire.title),
+            named=tuple(one for one in slots(message + address) if not plan.is_restricted(one)),
+            in_address=frozenset(slots(address)),
+        )
+    return found
+
+
 def ending(plan: Plan, finish: Finish, values: Values, number: int, language: str) -> Ending:
     """The words of `finish` with the answers `values` and the entry's `number` in their slots.
 
     In an address they are percent-encoded (RFC 3986, 2.1).
     """
-    reader = Reader(plan, language)
-    message, address = reader.say(finish.message), finish.link.address if finish.link else ""
-    said = {
-        name: values[name]
-        for name in slots(message + address)
-        if name in values and not plan.is_restricted(name)
-    }
-    words = reader.all(said) | entry_words(number, reader.say(plan.questionnaire.title))
+    wording = _wording(plan, finish, language)
+    said = {name: values[name] for name in wording.named if name in values}
+    words = entry_words(number, wording.questionnaire)
+    if said:
+        words |= {
+            key: one for key, one in Reader(plan, language).all(said).items() if key not in words
+        }
     onward = None
-    if finish.link:
-        encoded = {name: quote(said, safe="") for name, said in words.items()}
-        address = fill(address, encoded)
-        onward = Link(reader.say(finish.link.label) or address, address)
-    return Ending(reader.say(finish.title), fill(message, words), onward)
+    if wording.address:
+        encoded = {
+            name: quote(words[name], safe="") for name in wording.in_address if name in words
+        }
+        address = fill(wording.address, encoded)
+        label = address if wording.label == wording.address else wording.label
+        onward = Link(label, address)
+    return Ending(wording.heading, fill(wording.message, words), onward)
 
 
 def to_keep(plan: Plan, whole: Walk) -> Values:

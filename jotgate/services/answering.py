@@ -19,12 +19,15 @@ from jotgate.core.telling import fault_of
 from jotgate.core.today import Today, today_in
 from jotgate.core.wording import closest
 from jotgate.services.facts import with_facts
-from jotgate.services.house import House
+from jotgate.services.house import House, Recent
 from jotgate.store import editions, questionnaires
 from jotgate.store.questionnaires import Standing
 
 LINK_VALUES = 200
 """Values of one link that are read."""
+
+LINKS_KEPT, LONGEST_KEPT = 1_000, 200
+"""Links of an edition that are kept read, and characters of one at most."""
 
 Move = Literal["begin", "stay", "onward"]
 
@@ -107,8 +110,25 @@ def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
 
 
 def read(plan: Plan, link: str, today: Today) -> Filled:
-    """What a link's query string brings. Raises LinkRefused."""
-    return read_link(plan, parse_qsl(link, keep_blank_values=True)[:LINK_VALUES], today)
+    """What a link's query string brings. Raises LinkRefused.
+
+    Many come by the same one. What it brings is kept where it has nothing but carried values:
+    those are the same at any time.
+    """
+    kept: Recent[str, Filled] = plan.made.setdefault("links", Recent(LINKS_KEPT))
+    known = kept.find(link)
+    if known is not None:
+        return known
+    pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
+    found = read_link(plan, pairs, today)
+    if len(link) <= LONGEST_KEPT and all(_arrives_alike(plan, key) for key, _ in pairs):
+        kept.keep(link, found)
+    return found
+
+
+def _arrives_alike(plan: Plan, key: str) -> bool:
+    item = plan.items.get(key.partition(".")[0])
+    return item is None or item.kind == "carried"
 
 
 async def page(

@@ -84,8 +84,9 @@ def browser(
     refusals that its mark `refused` names, each of which has to be there."""
     found = Browser(chromium, installation.settings.public_url, AXE.read_text())
     found.resize(1280, 800)
+    chromium.get("about:blank")
+    chromium.execute_cdp_cmd("Network.clearBrowserCookies", {})
     chromium.get(f"{found.base}/desk")
-    chromium.delete_all_cookies()
     chromium.execute_script("sessionStorage.clear(); localStorage.clear()")
     chromium.get_log("browser")
     yield found

@@ -263,6 +263,7 @@ def test_files_that_will_not_do(browser: Browser, every_kind: str, tmp_path: Pat
     browser.driver.get_log("browser")
 
 
+@pytest.mark.refused(422)
 def test_a_refused_file_is_told_in_the_reader_s_language(
     browser: Browser, installation: Installation, tmp_path: Path
 ) -> None:

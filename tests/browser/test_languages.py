@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import pytest
 from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -21,6 +22,7 @@ def tried(browser: Browser, *words: str) -> None:
     browser.soon(inside)
 
 
+@pytest.mark.refused(422)
 def test_side_by_side_and_by_file(browser: Browser, tmp_path: Path) -> None:
     jotted(browser, "Translated", "# Birds\nWhich bird?", 1)
     browser.press("button", "Languages")

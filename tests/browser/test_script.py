@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import pytest
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -136,6 +137,7 @@ def test_what_changed_is_listed_and_an_edition_brought_back(browser: Browser) ->
     browser.reads("Saved", "Publish edition 3")
 
 
+@pytest.mark.refused(422)
 def test_taken_out_copied_and_brought_in(browser: Browser, tmp_path: Path) -> None:
     start(browser, "Exchange")
     browser.write("Title of page 1", "Birds", over=True)

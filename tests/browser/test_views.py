@@ -119,6 +119,7 @@ def test_signing_in(browser: Browser) -> None:
     look(browser, "sign-in")
 
 
+@pytest.mark.refused(403, 404)
 def test_nothing_there(browser: Browser) -> None:
     browser.sign_in("sam@example.org")
     for path in ("/desk/nowhere", "/desk/q/00000000-0000-0000-0000-000000000000/gate"):
@@ -271,6 +272,7 @@ def test_the_server_away_loses_nothing(browser: Browser, tmp_path: Path) -> None
     browser.driver.get_log("browser")
 
 
+@pytest.mark.refused(403)
 def test_a_shut_gate(browser: Browser) -> None:
     browser.open(public_address(browser, "Taste panel, spring"))
     browser.reads("Closed at the moment", "All bottles of this round are given out.")

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import pytest
 from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -117,6 +118,7 @@ def tried(browser: Browser) -> None:
     browser.driver.switch_to.window(before)
 
 
+@pytest.mark.refused(422)
 def test_a_picture_of_ones_own(browser: Browser, tmp_path: Path) -> None:
     """Brought in the script, shown in its place with its words for those who cannot see it."""
     picture = tmp_path / "map.png"
