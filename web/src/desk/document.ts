@@ -179,6 +179,12 @@ const FACTS: readonly Subject[] = [
   ["claim.role", "The signed-in visitor's role"],
 ].map(([key = "", label = ""]) => ({ key, label, kind: "short_text", options: [] }));
 
+/** Whether a subject is a fact of the visitor: conditions ask for those, checks and formulas do
+ * not. */
+export function isFact({ key }: Subject): boolean {
+  return key.includes(".");
+}
+
 /**
  * What stands before a place: the questions asked earlier, and carried values; those under a
  * condition count from their place on.

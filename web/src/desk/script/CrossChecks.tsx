@@ -6,7 +6,7 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Operand, Sentence } from "../condition/Sentence";
-import { say, told, type Doc, type Subject } from "../document";
+import { isFact, say, told, type Doc, type Subject } from "../document";
 import { RELATIONS } from "./relations";
 import { Section } from "./Section";
 
@@ -53,7 +53,7 @@ const asOptions = (subjects: readonly Subject[]) =>
 const A_NUMBER = "(number)";
 
 export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProps) {
-  const usable = subjects.filter(({ kind }) => !NEVER.has(kind)).map(named);
+  const usable = subjects.filter((one) => !isFact(one) && !NEVER.has(one.kind)).map(named);
   const change = (at: number, part: Partial<CrossCheck>) =>
     onChange(
       checks.map((one, other) => (other === at ? { ...one, ...part } : one)),

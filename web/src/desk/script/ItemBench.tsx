@@ -10,6 +10,7 @@ import {
   earlierInside,
   everyItem,
   inside,
+  isFact,
   isQuestion,
   isTyped,
   isValued,
@@ -78,7 +79,7 @@ function subjectsOf({ page, at, inner, draft: { doc } }: Place): readonly Subjec
 /** What a formula can be computed from: the same, and what stands inside of that. */
 function deepSubjectsOf(place: Place): readonly Subject[] {
   const { doc } = place.draft;
-  const subjects = subjectsOf(place);
+  const subjects = subjectsOf(place).filter((one) => !isFact(one));
   const keys = new Set(subjects.map(({ key }) => key));
   const within = everyItem(doc)
     .filter(({ key }) => keys.has(key))

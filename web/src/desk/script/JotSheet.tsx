@@ -137,7 +137,7 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
           <Quiet as="p">
             A line is a question. <Mono>-</Mono> or set in: an option. <Mono>*</Mono>: required.{" "}
             <Mono>#</Mono> or a blank line: a page. <Mono>e.g.</Mono>: an example. Rows of a
-            spreadsheet work too.
+            spreadsheet or a table work too.
           </Quiet>
         </div>
         <Made role="region" aria-label="Questions made of it" tabIndex={0}>
