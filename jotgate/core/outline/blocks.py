@@ -60,7 +60,7 @@ class _Reader:
         self._question: Line | None = None
         self._gap = False
         for at, line in enumerate(found):
-            self._take(line, found[at + 1 :])
+            self._take(line, found[at + 1 : at + 2])
 
     def _take(self, line: Line, rest: Sequence[Line]) -> None:
         match line.mark:
