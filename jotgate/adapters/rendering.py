@@ -40,7 +40,9 @@ class NodeRendering:
     async def render(self, first: str) -> Rendered:
         if self._waiting >= MOST_WAITING:
             return NOTHING
+        self._waiting += 1
         drawing = asyncio.ensure_future(self._in_turn(first.encode()))
+        drawing.add_done_callback(self._done)
         try:
             line = await asyncio.wait_for(asyncio.shield(drawing), PATIENCE)
         except TimeoutError:
@@ -52,12 +54,11 @@ class NodeRendering:
         return Rendered(found["html"], found["styles"])
 
     async def _in_turn(self, first: bytes) -> bytes:
-        self._waiting += 1
-        try:
-            async with self._turn:
-                return await asyncio.to_thread(self._ask, first)
-        finally:
-            self._waiting -= 1
+        async with self._turn:
+            return await asyncio.to_thread(self._ask, first)
+
+    def _done(self, _: object) -> None:
+        self._waiting -= 1
 
     def _ask(self, first: bytes) -> bytes:
         if self._process is None or self._process.poll() is not None:

@@ -88,6 +88,13 @@ async def test_one_that_hangs_holds_nobody_up(node: Make, monkeypatch: pytest.Mo
     raise AssertionError("it did not go on")
 
 
+async def test_a_burst_does_not_queue_without_end(node: Make) -> None:
+    one = node("line")
+    assert await drawn(one, 1) == Rendered("1", "")
+    found = await asyncio.gather(*(one.render(str(n)) for n in range(20)))
+    assert [page.html for page in found] == [*map(str, range(8)), *[""] * 12]
+
+
 async def test_it_reads_nothing_but_its_own_folder(node: Make, tmp_path: Path) -> None:
     (tmp_path / "secret").write_text("hidden")
     reading = f"""(await import("node:fs")).readFileSync({json.dumps(str(tmp_path))} + line)"""

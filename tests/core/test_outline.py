@@ -112,7 +112,25 @@ def test_two_hundred_questions_and_more_than_fit() -> None:
     assert many.remarks[-1] == f"Only the first {MOST} questions are taken."
 
 
-PIECES = ("1. ", "- ", "a) ", "* ", "# ", "[ ] ", "\t", "Which?", "e.g. x", "(yes/no)", "\n", "*")
+PIECES = (
+    "rate from 1 to 5",
+    "(good / bad)",
+    "(1 = no, 5 = yes)",
+    "\n- a",
+    "\n- b",
+    "1. ",
+    "- ",
+    "a) ",
+    "* ",
+    "# ",
+    "[ ] ",
+    "\t",
+    "Which?",
+    "e.g. x",
+    "(yes/no)",
+    "\n",
+    "*",
+)
 
 
 @given(st.text(max_size=200) | st.lists(st.sampled_from(PIECES), max_size=40).map("".join))
@@ -199,6 +217,11 @@ def test_what_is_left_out_is_told_with_its_line() -> None:
             "scale How was it, from 1 (bad) to 5 (good)? <1-5>",
         ),
         ("Vor- und Nachname", "name Vor- und Nachname"),
+        ("Was it 0 to 5? (yes/no)", "yes_no Was it 0 to 5?"),
+        (
+            "Please rate from 1 to 5 (good / bad)\n- hall\n- chairs",
+            "grid Please rate from 1 to 5 # hall # chairs [pick_one good | bad]",
+        ),
     ],
 )
 def test_more_that_people_write(outline: str, wanted: str) -> None:

@@ -1,6 +1,5 @@
 """What kind of question some words ask, and why it is taken for that."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -40,20 +39,21 @@ def guess(asked: Asked) -> Guess:
     if len(asked.words) > LONGEST_LOOKED_AT and not options:
         return Guess("short_text", "it is too long to be looked into")
     if asked.kind:
-        return Guess(asked.kind, "its kind is written beside it", _ends(asked.words, options))
+        ends = _ends(asked.words) if asked.kind == "scale" and not options else {}
+        return Guess(asked.kind, "its kind is written beside it", ends)
     if 1 < len(asked.rows) <= MOST_ROWS:
         cell = _cell(asked)
         return Guess("grid", f"{len(asked.rows)} lines are answered alike", {"cell": cell})
     if len(options) > 1:
         return _picked(replace(asked, options=options, rows=()))
     if asked.ends:
-        return Guess("scale", f"it asks for {asked.ends[0]} to {asked.ends[1]}", _ended(asked))
+        more = _ended(*asked.ends)
+        return Guess("scale", f"it asks for {asked.ends[0]} to {asked.ends[1]}", more)
     if CONSENT.match(asked.words):
         return Guess("yes_no", "it asks to agree")
     scale = SCALE.search(latin(asked.words))
     if scale and (RATES.search(asked.words) or "(" in scale[0]):
-        ends = {"low": int(scale[1]), "high": int(scale[2])}
-        return Guess("scale", f"it asks for {scale[1]} to {scale[2]}", ends)
+        return Guess("scale", f"it asks for {scale[1]} to {scale[2]}", _ends(asked.words))
     if NAME.match(asked.words):
         return Guess("name", "it asks for a person's name")
     if YES_NO.search(asked.words):
@@ -68,17 +68,17 @@ def guess(asked: Asked) -> Guess:
 def _cell(asked: Asked) -> Guess:
     """What each of the rows is answered with."""
     found = _picked(replace(asked, rows=(), ends=None))
-    return replace(found, kind="pick_one") if found.kind in ("rank", "grid") else found
+    return Guess("pick_one", found.why) if found.kind in ("rank", "grid") else found
 
 
-def _ended(asked: Asked) -> dict[str, Any]:
-    low, high, least, most = asked.ends or (1, 5, "", "")
+def _ended(low: int, high: int, least: str, most: str) -> dict[str, Any]:
     return {"low": low, "high": high, "low_label": least, "high_label": most}
 
 
-def _ends(words: str, options: Sequence[str]) -> dict[str, Any]:
+def _ends(words: str) -> dict[str, Any]:
+    """The ends of the scale that stands in `words`, empty where none does."""
     found = SCALE.search(latin(words))
-    return {"low": int(found[1]), "high": int(found[2])} if found and not options else {}
+    return {"low": int(found[1]), "high": int(found[2])} if found else {}
 
 
 def _picked(asked: Asked) -> Guess:
@@ -86,15 +86,11 @@ def _picked(asked: Asked) -> Guess:
     answers = {_answer(one) for one in options}
     if len(options) == 2 and answers == {"yes", "no"}:
         return Guess("yes_no", "its options are yes and no")
-    scale = SCALE.search(latin(f"{asked.words} {asked.help}"))
     stated = not any(one.strip().isdigit() for one in options)
-    if (
-        stated
-        and len(options) <= MOST_ROWS
-        and (asked.ends or (scale and RATES.search(asked.words)))
-    ):
-        more = _ended(asked) if asked.ends else _ends(f"{asked.words} {asked.help}", ())
-        cell = Guess("scale", "", more)
+    rated = _ends(f"{asked.words} {asked.help}") if RATES.search(asked.words) else {}
+    scale = _ended(*asked.ends) if asked.ends else rated
+    if scale and stated and len(options) <= MOST_ROWS:
+        cell = Guess("scale", "", scale)
         return Guess("grid", f"{len(options)} lines are put on one scale", {"cell": cell})
     numbers = [int(one) for one in options if one.isascii() and one.isdigit()]
     run = bool(numbers) and numbers == list(range(numbers[0], numbers[0] + len(options)))
