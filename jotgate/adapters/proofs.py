@@ -39,14 +39,15 @@ class OwnProcess:
     """`seconds` is how long one proof may take."""
 
     def __init__(self, seconds: float = SECONDS) -> None:
-        self.seconds = seconds
         self.processes = OwnProcesses(1, seconds, MEGABYTES)
 
     async def proof(self, questionnaire: Questionnaire, today: Today) -> Proof:
-        return await self.processes.run(_prove, questionnaire, today, self.seconds)
+        return await self.processes.run(_prove, questionnaire, today, self.processes.seconds)
 
     async def walk_throughs(self, questionnaire: Questionnaire, today: Today) -> tuple[Run, ...]:
-        return await self.processes.run(_walk_throughs, questionnaire, today, self.seconds)
+        return await self.processes.run(
+            _walk_throughs, questionnaire, today, self.processes.seconds
+        )
 
     def close(self) -> None:
         self.processes.close()

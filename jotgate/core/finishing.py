@@ -53,7 +53,7 @@ def _wording(plan: Plan, finish: Finish, language: str) -> _Wording:
             heading=reader.say(finish.title),
             message=message,
             address=address,
-            label=(reader.say(link.label) if link else "") or address,
+            label=reader.say(link.label) if link else "",
             questionnaire=reader.say(plan.questionnaire.title),
             named=tuple(one for one in slots(message + address) if not plan.is_restricted(one)),
             in_address=frozenset(slots(address)),
@@ -68,19 +68,15 @@ def ending(plan: Plan, finish: Finish, values: Values, number: int, language: st
     """
     wording = _wording(plan, finish, language)
     said = {name: values[name] for name in wording.named if name in values}
-    words = entry_words(number, wording.questionnaire)
-    if said:
-        words |= {
-            key: one for key, one in Reader(plan, language).all(said).items() if key not in words
-        }
+    read = Reader(plan, language).all(said) if said else {}
+    words = read | entry_words(number, wording.questionnaire)
     onward = None
-    if wording.address:
+    if finish.link:
         encoded = {
             name: quote(words[name], safe="") for name in wording.in_address if name in words
         }
         address = fill(wording.address, encoded)
-        label = address if wording.label == wording.address else wording.label
-        onward = Link(label, address)
+        onward = Link(wording.label or address, address)
     return Ending(wording.heading, fill(wording.message, words), onward)
 
 

@@ -1,11 +1,14 @@
 """A browser's stand-in for the API, signed in or not."""
 
-from collections.abc import AsyncIterator
+import io
+import logging
+from collections.abc import AsyncIterator, Iterator
 from contextlib import asynccontextmanager
 
 import httpx
 import pytest
 
+from jotgate import logs
 from jotgate.api.app import create_app
 from jotgate.services.house import House
 from jotgate.settings import Settings
@@ -54,3 +57,18 @@ async def reviewer(app_of: httpx.ASGITransport, scene: Scene) -> AsyncIterator[V
     async with Visitor(transport=app_of, base_url=BASE) as visitor:
         await visitor.sign_in(scene.reviewer.email)
         yield visitor
+
+
+@pytest.fixture
+def log() -> Iterator[io.StringIO]:
+    """What the application writes to its log."""
+    written = io.StringIO()
+    root = logging.getLogger()
+    before, level = root.handlers, root.level
+    logs.set_up("debug")
+    handler = root.handlers[0]
+    assert isinstance(handler, logging.StreamHandler)
+    handler.setStream(written)
+    yield written
+    root.handlers = before
+    root.setLevel(level)

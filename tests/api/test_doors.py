@@ -1,7 +1,6 @@
 """Headers, pace, sign-in from elsewhere, and what the log may say."""
 
 import io
-import logging
 import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -10,7 +9,6 @@ from ipaddress import ip_network
 import httpx
 import pytest
 
-from jotgate import logs
 from jotgate.api.app import create_app
 from jotgate.api.clients import client_of
 from jotgate.services.house import House
@@ -119,24 +117,12 @@ async def test_the_cookie_is_out_of_reach_of_scripts(anybody: Visitor, scene: Sc
     assert "SameSite=lax" in cookie
 
 
-async def test_the_log_has_no_answers(
-    anybody: Visitor, scene: Scene, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    written = io.StringIO()
-    root = logging.getLogger()
-    before, level = root.handlers, root.level
-    logs.set_up("debug")
-    assert isinstance(root.handlers[0], logging.StreamHandler)
-    root.handlers[0].setStream(written)
-    try:
-        await anybody.get(f"/q/{scene.address}?name={SECRET}")
-        body = {"edition": 1, "answers": {"name": SECRET}, "link": SECRET, "move": "begin"}
-        await anybody.post(f"/api/public/{scene.address}/page", json=body)
-        await anybody.post(f"/api/public/{scene.address}/page", json={"answers": SECRET})
-    finally:
-        root.handlers = before
-        root.setLevel(level)
-    lines = written.getvalue()
+async def test_the_log_has_no_answers(anybody: Visitor, scene: Scene, log: io.StringIO) -> None:
+    await anybody.get(f"/q/{scene.address}?name={SECRET}")
+    body = {"edition": 1, "answers": {"name": SECRET}, "link": SECRET, "move": "begin"}
+    await anybody.post(f"/api/public/{scene.address}/page", json=body)
+    await anybody.post(f"/api/public/{scene.address}/page", json={"answers": SECRET})
+    lines = log.getvalue()
     assert lines.count('"event": "request"') == 3
     assert '"route": "/api/public/{address}/page"' in lines
     assert SECRET not in lines

@@ -2,16 +2,13 @@
 the same request goes well afterwards."""
 
 import io
-import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
 
 import psycopg
-import pytest
 from sqlalchemy import event
 
-from jotgate import logs
 from jotgate.services.house import House
 from tests.api.conftest import Visitor
 from tests.scenes import PASSWORD, Scene
@@ -46,21 +43,6 @@ class Failing:
         finally:
             for engine in self._engines:
                 event.remove(engine, "before_cursor_execute", self._before)
-
-
-@pytest.fixture
-def log() -> Iterator[io.StringIO]:
-    """What the application writes to its log."""
-    written = io.StringIO()
-    root = logging.getLogger()
-    before, level = root.handlers, root.level
-    logs.set_up("debug")
-    handler = root.handlers[0]
-    assert isinstance(handler, logging.StreamHandler)
-    handler.setStream(written)
-    yield written
-    root.handlers = before
-    root.setLevel(level)
 
 
 def requests(scene: Scene) -> dict[str, dict[str, Any]]:
