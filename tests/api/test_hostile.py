@@ -12,6 +12,7 @@ import httpx
 import pytest
 
 from tests.api.conftest import Visitor
+from tests.api.test_rights import DESCRIBED, filled
 from tests.documents import item, options, page
 from tests.scenes import Scene
 
@@ -217,3 +218,21 @@ async def test_one_key_is_for_one_submission(anybody: Visitor, scene: Scene) -> 
     assert (await send("Ines", "es")).status_code == 201
     other = await send("Sam")
     assert (other.status_code, other.json()["code"]) == (422, "key_reused")
+
+
+async def test_no_route_takes_a_body_that_cannot_be_stored(
+    coordinator: Visitor, scene: Scene
+) -> None:
+    """Told from the description of the API, so that no route can be forgotten."""
+    headers = {"Idempotency-Key": "0" * 20, "Started-Token": "ab" * 32}
+    asked = 0
+    for path, ways in DESCRIBED.items():
+        for way, said in ways.items():
+            kinds = said.get("requestBody", {}).get("content", {}) if isinstance(said, dict) else {}
+            if "application/json" not in kinds:
+                continue
+            here = filled(path.replace("{address}", scene.address), scene)
+            reply = await coordinator.request(way, here, json={"x": "\0"}, headers=headers)
+            assert (reply.status_code, reply.json()["code"]) == (422, "unreadable"), (way, path)
+            asked += 1
+    assert asked > 20

@@ -3,14 +3,13 @@
 import re
 from uuid import UUID
 
-from fastapi import APIRouter, Header, Response
+from fastapi import Header, Response
 
-from jotgate.api.body import StrictRoute
 from jotgate.api.given import GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.services import media
 
-router = APIRouter(route_class=StrictRoute, tags=["answering"], responses=PROBLEMS)
+router = routes("", "answering")
 
 _RANGE = re.compile(r"bytes=(\d*)-(\d*)")
 

@@ -4,18 +4,16 @@ from collections.abc import Iterable, Mapping
 from typing import Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenAccount, GivenHouse
-from jotgate.api.problems import PROBLEMS
+from jotgate.api.routes import routes
 from jotgate.core.proof import Finding, Places
 from jotgate.services import proving
 from jotgate.services.proving import WalkThrough
 
-router = APIRouter(
-    prefix="/api/questionnaires/{id}/draft/proof", tags=["proof"], responses=PROBLEMS
-)
+router = routes("/api/questionnaires/{id}/draft/proof", "proof")
 
 
 class OperationOut(BaseModel):
