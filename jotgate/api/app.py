@@ -5,7 +5,6 @@ from collections.abc import AsyncIterator, Callable
 from contextlib import AbstractAsyncContextManager, asynccontextmanager, suppress
 
 from fastapi import FastAPI
-from fastapi.routing import APIRoute
 from sqlalchemy.exc import SQLAlchemyError
 
 from jotgate.api import pages, problems
@@ -51,7 +50,8 @@ ROUTERS = (
     entries.router,
     office.router,
 )
-"""The public ones first: routes are tried in order, and theirs are asked for most."""
+"""The public ones first: routes are tried in order, and theirs are asked for most. They are taken
+over as they are: a router inside a router is looked through twice at each request."""
 
 
 SHARED_EVERY = 0.5
@@ -65,10 +65,6 @@ async def _share(house: House, pace: Pace) -> None:
         await asyncio.sleep(SHARED_EVERY)
         with suppress(SQLAlchemyError):
             await share(house, pace)
-
-
-def operation_id(route: APIRoute) -> str:
-    return route.name
 
 
 def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
@@ -88,7 +84,6 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
         title="Jot Gate",
         version="1",
         lifespan=lifespan,
-        generate_unique_id_function=operation_id,
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
@@ -97,7 +92,7 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
     app.state.settings = settings
     problems.install(app)
     for router in ROUTERS:
-        app.include_router(router)
+        app.router.routes += router.routes
     if settings.web.is_dir():
         app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
     over_https = settings.public_url.startswith("https:")

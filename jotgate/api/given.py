@@ -22,9 +22,14 @@ def cookie_name(settings: Settings) -> str:
 CSRF_HEADER = "X-CSRF-Token"
 
 
-async def house_of(request: Request) -> House:
+def house_in(request: Request) -> House:
+    """The house itself, where a dependency would cost what it does: at every turn of a page."""
     house: House = request.app.state.house
     return house
+
+
+async def house_of(request: Request) -> House:
+    return house_in(request)
 
 
 GivenHouse = Annotated[House, Depends(house_of)]

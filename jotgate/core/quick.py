@@ -4,11 +4,22 @@ A short check gives the value that `checks.check` would give, or None where it i
 then `check` decides and names what fails. It never gives a value that `check` would refuse.
 """
 
+import re
 from collections.abc import Callable
+from datetime import time
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.items import Item, LongText, Number, PickMany, PickOne, Scale, ShortText
+from jotgate.core.items import (
+    Item,
+    LongText,
+    Number,
+    PickMany,
+    PickOne,
+    Scale,
+    ShortText,
+    Time,
+)
 from jotgate.core.patterns import BadPattern, likely
 from jotgate.core.texts import plain_email
 from jotgate.core.values import Value
@@ -56,21 +67,31 @@ def _long_text(item: LongText) -> Quick:
     return quick
 
 
-def _whole(item: Number | Scale) -> Quick:
-    if isinstance(item, Number):
-        low, high, step = item.at_least, item.at_most, item.step
-    else:
-        low, high, step = Decimal(item.low), Decimal(item.high), None
-    if step is not None:
-        return _unsure
-    lowest = Decimal("-Infinity") if low is None else low
-    highest = Decimal("Infinity") if high is None else high
+def _scale(item: Scale) -> Quick:
+    low, high = Decimal(item.low), Decimal(item.high)
 
     def quick(raw: Any) -> Decimal | None:
         if raw.__class__ is not str or len(raw) > 18 or not raw.isascii() or not raw.isdigit():
             return None
         number = Decimal(raw)
-        return number if lowest <= number <= highest else None
+        return number if low <= number <= high else None
+
+    return quick
+
+
+def _number(item: Number) -> Quick:
+    if item.step is not None:
+        return _unsure
+    low = Decimal("-Infinity") if item.at_least is None else item.at_least
+    high = Decimal("Infinity") if item.at_most is None else item.at_most
+    decimals = rf"(?:\.[0-9]{{1,{item.decimals}}})?" if item.decimals else ""
+    fits = re.compile("[0-9]{1,12}" + decimals).fullmatch
+
+    def quick(raw: Any) -> Decimal | None:
+        if raw.__class__ is not str or fits(raw) is None:
+            return None
+        number = Decimal(raw)
+        return number if low <= number <= high else None
 
     return quick
 
@@ -91,9 +112,10 @@ def _pick_one(item: PickOne) -> Quick:
 
 
 def _pick_many(item: PickMany) -> Quick:
-    if item.varies or any(option.alone for option in item.options):
+    if item.varies:
         return _unsure
     places = {option.code: place for place, option in enumerate(item.options)}
+    alone = frozenset(option.code for option in item.options if option.alone)
     low, high = item.fewest or 1, item.most or len(item.options)
 
     def quick(raw: Any) -> tuple[str, ...] | None:
@@ -101,11 +123,27 @@ def _pick_many(item: PickMany) -> Quick:
             return None
         last = -1
         for one in raw:
-            place = places.get(one, -1) if one.__class__ is str else -1
+            place = places.get(one, -1) if one.__class__ is str and one not in alone else -1
             if place <= last:
                 return None
             last = place
         return tuple(raw)
+
+    return quick
+
+
+_CLOCK = re.compile("(?:[01][0-9]|2[0-3]):[0-5][0-9]")
+
+
+def _time(item: Time) -> Quick:
+    low = time.fromisoformat(item.earliest) if item.earliest else time.min
+    high = time.fromisoformat(item.latest) if item.latest else time.max
+
+    def quick(raw: Any) -> time | None:
+        if raw.__class__ is not str or _CLOCK.fullmatch(raw) is None:
+            return None
+        found = time.fromisoformat(raw)
+        return found if low <= found <= high else None
 
     return quick
 
@@ -120,10 +158,11 @@ def _email(_: Item) -> Quick:
 _MAKE: dict[str, Callable[[Any], Quick]] = {
     "short_text": _short_text,
     "long_text": _long_text,
-    "number": _whole,
-    "scale": _whole,
+    "number": _number,
+    "scale": _scale,
     "yes_no": _yes_no,
     "pick_one": _pick_one,
     "pick_many": _pick_many,
     "email": _email,
+    "time": _time,
 }

@@ -77,8 +77,8 @@ def _line(
     """The answers that are kept of one entry or row, and the failures by place."""
     kept: dict[str, Value] = {}
     failed: dict[str, Failed] = {}
+    mine = dict(values)
     for one in items:
-        mine = {**values, **kept}
         if one.kind == "note" or not holds(one.shown_when, mine, today):
             continue
         try:
@@ -89,7 +89,7 @@ def _line(
             failed |= {f"{one.key}/{place}": why for place, why in inside.failures.items()}
         else:
             if value is not None:
-                kept[one.key] = value
+                kept[one.key] = mine[one.key] = value
     return kept, failed
 
 

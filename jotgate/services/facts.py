@@ -42,9 +42,9 @@ async def with_facts(
 def each_file(plan: Plan, answers: RawAnswers, put: Callable[[str, Any], Any]) -> RawAnswers:
     """`answers` with every file in them replaced by what `put` gives for its question's key and
     what was sent, inside rosters too."""
-    if not plan.files:
-        return answers
-    return {key: _replaced(plan, key, raw, put) for key, raw in answers.items()}
+    holders = plan.files | plan.file_holders
+    found = {key: _replaced(plan, key, answers[key], put) for key in holders if key in answers}
+    return {**answers, **found} if found else answers
 
 
 def _replaced(plan: Plan, key: str, raw: Any, put: Callable[[str, Any], Any]) -> Any:

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Any, Literal
 
-from fastapi import Header
+from fastapi import Header, Request
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenHouse
+from jotgate.api.given import house_in
 from jotgate.api.public.questions import QuestionOut, Shower
 from jotgate.api.routes import routes
 from jotgate.core.ahead import FinishAhead, PageAhead
@@ -129,9 +129,9 @@ def finish_out(end: Ending) -> FinishOut:
 
 
 @router.post("/page", response_model=PageOut | ReadyOut)
-async def page(address: str, body: PageIn, house: GivenHouse) -> Response:
+async def page(address: str, body: PageIn, request: Request) -> Response:
     visitor, ahead = await answering.page(
-        house, address, body.core(), body.move, body.at, body.touched
+        house_in(request), address, body.core(), body.move, body.at, body.touched
     )
     if isinstance(ahead, FinishAhead):
         return as_json(ReadyOut(kind="ready"))
@@ -149,8 +149,8 @@ IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^
 
 @router.post("/entries", status_code=201, response_model=FinishOut)
 async def submit(
-    address: str, body: AnswersIn, idempotency_key: IdempotencyKey, house: GivenHouse
+    address: str, body: AnswersIn, idempotency_key: IdempotencyKey, request: Request
 ) -> Response:
-    taken = await submitting.submit(house, address, body.core(), idempotency_key)
+    taken = await submitting.submit(house_in(request), address, body.core(), idempotency_key)
     out = finish_out(taken.ending)
     return Response(out.model_dump_json(), 201, media_type="application/json")
