@@ -1,10 +1,10 @@
 """`python -m bench [NAME]`: run every benchmark, or one."""
 
 import sys
-import time
 
 from bench import brute, check, decide, desk, first, hold, keys, proof, script, size, submit, turn
 from bench.figure import Figure
+from bench.machine import additions
 
 BENCHES = {
     "brute": brute.figures,
@@ -22,19 +22,6 @@ BENCHES = {
 }
 
 
-def machine() -> Figure:
-    """What the machine does, and how fast it is just now: figures in milliseconds are to be read
-    against it."""
-    times = []
-    for _ in range(5):
-        started = time.perf_counter()
-        total = 0
-        for number in range(1_000_000):
-            total += number
-        times.append((time.perf_counter() - started) * 1000)
-    return Figure("machine", "a million additions in plain Python", min(times), "ms")
-
-
 def main() -> int:
     names = sys.argv[1:] or list(BENCHES)
     unknown = [name for name in names if name not in BENCHES]
@@ -42,7 +29,8 @@ def main() -> int:
         print(f"No benchmark {unknown[0]}; there are {', '.join(BENCHES)}", file=sys.stderr)
         return 2
     holds = True
-    print(machine().line(), flush=True)
+    machine = Figure("machine", "a million additions in plain Python", additions(), "ms")
+    print(machine.line(), flush=True)
     for name in names:
         for figure in BENCHES[name]():
             print(figure.line(), flush=True)

@@ -9,6 +9,7 @@ from typing import Any
 
 from bench.branching import branching
 from bench.figure import Figure
+from bench.machine import timed
 from jotgate.collecting import leave_what_is_there
 from jotgate.core.ahead import onward
 from jotgate.core.checks import Raw
@@ -82,7 +83,7 @@ def figures() -> Iterator[Figure]:
     medians_branched = [median_ms(*branched(seed)) for seed in range(5)]
     name = "one page of 300 questions with 250 rules"
     worst = max(medians_branched)
-    yield Figure("decide", name, worst, "ms", 1, least=False)
+    yield from timed("decide", name, worst, 1)
     medians = {}
     for size in SIZES:
         plan, answers = made(size, random)

@@ -9,6 +9,7 @@ from pathlib import Path
 from sqlalchemy import text
 
 from bench.figure import Figure
+from bench.machine import timed
 from bench.submit import in_a_folder, staged
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
@@ -63,7 +64,7 @@ def run(folder: Path) -> Iterator[Figure]:
     finally:
         installation.cluster.stop()
     median = statistics.median(times)
-    yield Figure("desk", "opening it with a million entries, median", median, "ms", BAR, False)
+    yield from timed("desk", "opening it with a million entries, median", median, BAR)
 
 
 def figures() -> Iterator[Figure]:

@@ -11,6 +11,7 @@ from pathlib import Path
 import httpx
 
 from bench.figure import Figure
+from bench.machine import timed
 from bench.submit import in_a_folder
 from jotgate.api.app import create_app
 from jotgate.local.cluster import free_port
@@ -60,9 +61,7 @@ def run(folder: Path) -> Iterator[Figure]:
     finally:
         installation.cluster.stop()
     for name in sorted(held, key=held.__getitem__)[-5:]:
-        yield Figure(
-            "hold", f"the loop held by {name}", held[name], "ms", MILLISECONDS, least=False
-        )
+        yield from timed("hold", f"the loop held by {name}", held[name], MILLISECONDS)
 
 
 def figures() -> Iterator[Figure]:

@@ -10,6 +10,7 @@ from typing import Any
 
 from bench.branching import branching
 from bench.figure import Figure
+from bench.machine import timed
 from jotgate.collecting import leave_what_is_there
 from jotgate.core.plan import compile_plan
 from jotgate.core.proof import prove, walk_throughs
@@ -53,7 +54,7 @@ def figures() -> Iterator[Figure]:
         made = [branching(questions, rules, seed) for seed in range(how_many)]
         whole = statistics.median(_ms(prove, one, TODAY) for one in made)
         name = f"all findings, {questions} questions, {rules} rules"
-        yield Figure("proof", name, whole, "ms", bar, least=False)
+        yield from timed("proof", name, whole, bar)
         encoding = statistics.median(_ms(encode, compile_plan(one), TODAY) for one in made)
         yield Figure("proof", f"of that putting it into statements, {questions}", encoding, "ms")
         covered = statistics.median(_ms(walk_throughs, one, TODAY) for one in made[:3])

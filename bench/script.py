@@ -12,6 +12,7 @@ from selenium.webdriver.common.keys import Keys
 
 from bench.chromium import WATCH, busy, chromium, served
 from bench.figure import Figure
+from bench.machine import timed
 from jotgate.core.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services import accounts, questionnaires
@@ -112,9 +113,9 @@ def figures() -> Iterator[Figure]:
             "Page.addScriptToEvaluateOnNewDocument", {"source": OPENED % QUESTIONS + WATCH}
         )
         times = [_opened(driver, f"{base}/desk/q/{id}/script") for _ in range(5)]
-        yield Figure("script", "opening 500 questions", statistics.median(times), "ms", 1000, False)
+        yield from timed("script", "opening 500 questions", statistics.median(times), 1000)
         time.sleep(1)
         keys = _keys(driver, "q10_7")
         yield Figure("script", "a key, median", statistics.median(keys), "ms")
-        yield Figure("script", "a key, longest", max(keys), "ms", 50, least=False)
-        yield Figure("script", "moving a page, longest", max(_moves(driver)), "ms", 200, False)
+        yield from timed("script", "a key, longest", max(keys), 50)
+        yield from timed("script", "moving a page, longest", max(_moves(driver)), 200)
