@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from jotgate.core.outline.asked import Asked, hint, read
+from jotgate.core.outline.asked import Asked, hint, latin, read
 from jotgate.core.outline.guess import asks_nothing_else, tells
 from jotgate.core.outline.lines import Line
-from jotgate.core.outline.words import CONSENT
+from jotgate.core.outline.words import CONSENT, FOLLOWING, SCALE
 
 MOST_OPTIONS = 2000
 """Options of one question; more cannot stand in a questionnaire."""
@@ -125,7 +125,8 @@ class _Reader:
             return True
         plain = asked.marks <= {""}
         several = bool(asked.options or (rest and rest[0].mark == "" and _short(rest[0])))
-        return plain and not self._gap and _lists(question) and _short(line) and several
+        lists = _lists(question) or _states(asked)
+        return plain and not self._gap and lists and _short(line) and several
 
 
 def _with_option(asked: Asked, line: Line) -> Asked:
@@ -140,6 +141,12 @@ def _with_option(asked: Asked, line: Line) -> Asked:
 def _lists(question: Line) -> bool:
     """Whether plain lines below can be what is picked from."""
     return question.words.rstrip(" *").endswith(("?", "؟")) and question.mark in ("", "number")
+
+
+def _states(asked: Asked) -> bool:
+    """Whether plain lines below can be what is put on a scale."""
+    rates = asked.ends or SCALE.search(latin(asked.words))
+    return bool(rates and FOLLOWING.search(asked.words))
 
 
 def _short(line: Line) -> bool:

@@ -12,8 +12,10 @@ def any_of(*parts: str) -> re.Pattern[str]:
 NAMED: dict[str, str] = {
     name: kind
     for kind, names in {
-        "short_text": "short text, text, texto corto, texto, نص قصير, نص, kurzer text",
-        "long_text": "long text, paragraph, free text, texto largo, نص طويل, langer text, freitext",
+        "short_text": "short text, text, short answer, texto corto, texto, "
+        "respuesta corta, نص قصير, نص, إجابة قصيرة, kurzer text, kurze antwort",
+        "long_text": "long text, paragraph, free text, long answer, texto largo, respuesta larga, "
+        "نص طويل, إجابة طويلة, langer text, freitext, lange antwort",
         "email": "email, e-mail, mail address, correo, بريد إلكتروني, e-mail-adresse",
         "phone": "phone, telephone, phone number, teléfono, هاتف, telefon, telefonnummer",
         "web_address": "web address, link, url, enlace, رابط",
@@ -103,8 +105,11 @@ NAME = re.compile(
     r"^(?:(?:what(?:'|’)?s|what is|please give|enter|and)?\s*(?:your |\w+(?:'|’)s )?"
     r"(?:full |first and last )?name|name and surname"
     r"|(?:cuál es )?(?:su |tu )?nombre(?: completo| y apellidos?)?"
-    r"|(?:wie (?:ist|lautet) )?(?:ihr )?(?:vollständiger )?name|vor- und nachname|wie heißen sie"
-    r"|¿cómo se llama(?: usted)?|nombre y apellidos?|(?:ما )?(?:ال)?اسم(?:ك|كم)?(?: الكامل)?)"
+    r"|(?:wie (?:ist|lautet) )?(?:ihr )?(?:vollständiger )?name"
+    r"|vor- und nachname(?: de[sr] .{1,40})?|wie heißen sie"
+    r"|¿cómo se llama(?: usted)?|nombre y apellidos?(?: del? .{1,40})?|full name of .{1,40}"
+    r"|(?:applicant|contact|parent|guardian|child|guest|member|participant|visitor) name"
+    r"|(?:ما )?(?:ال)?اسم(?:ك|كم)?(?: الكامل)?)"
     r"\s*[?؟:]*$",
     _I,
 )
@@ -121,6 +126,23 @@ YES_NO = re.compile(
     r"|^(?:haben|hat|sind|ist|war|waren|können|kann|möchten|möchte|gibt|trinken|nutzen|wohnen|wurde"
     r"|wird|dürfen|darf)\b(?!.*\boder\b)|^(?:هل)\b(?!.*\bأم\b)",
     _I,
+)
+MORE = any_of(
+    "anything else",
+    "algo más",
+    "sonst noch etwas",
+    "noch etwas(?:, das|,? was)",
+    "شيء آخر (?:تود|تريد|ترغب|يجب)",
+)
+"""Asks for whatever was not asked, though it could be answered with yes or no."""
+
+FOLLOWING = any_of(
+    "each(?: of)?",
+    "(?:the )?following",
+    "siguientes?",
+    "folgenden?",
+    "التالية?",
+    "ما يلي",
 )
 RANK = any_of(
     "rank",
@@ -161,7 +183,7 @@ RATES = any_of(
     "رضا",
     "escala",
     "califique",
-    "valore",
+    "valor[ae]n?",
     "puntúe",
     "skala",
     "bewerten",
