@@ -3,7 +3,7 @@
 from random import Random
 from typing import Any
 
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 
 PER_PAGE = 5
 KINDS = ("yes_no", "pick_one", "pick_one", "pick_many", "number", "scale", "date", "short_text")

@@ -10,10 +10,10 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model
 
 from bench.figure import Figure
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 
 TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 TURNS = 400

@@ -11,12 +11,12 @@ from bench.branching import branching
 from bench.figure import Figure
 from bench.machine import timed
 from jotgate.collecting import leave_what_is_there
-from jotgate.core.ahead import onward
-from jotgate.core.checks import Raw
-from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.checking.checks import Raw
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import prove
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
+from jotgate.core.walking.next_page import onward
+from jotgate.core.walking.plan import Plan, compile_plan
 
 SIZES = (60, 125, 250, 500, 1000)
 PER_PAGE = 5

@@ -12,10 +12,10 @@ from bench.branching import branching
 from bench.figure import Figure
 from bench.machine import timed
 from jotgate.collecting import leave_what_is_there
-from jotgate.core.plan import compile_plan
+from jotgate.core.common.today import Today
 from jotgate.core.proof import prove, walk_throughs
 from jotgate.core.proof.encoding import encode
-from jotgate.core.today import Today
+from jotgate.core.walking.plan import compile_plan
 
 TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 SIZES = ((60, 40, 15, 60.0), (300, 250, 7, 600.0), (1000, 850, 2, 12_000.0))

@@ -13,7 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from bench.chromium import WATCH, busy, chromium, served
 from bench.figure import Figure
 from bench.machine import timed
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services import accounts, questionnaires
 from jotgate.wiring import open_house

@@ -3,9 +3,9 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from jotgate.core.plan import Plan, compile_plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.walking.plan import Plan, compile_plan
 
 TODAY = Today(datetime(2026, 11, 25, 12, tzinfo=UTC))
 

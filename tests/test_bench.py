@@ -3,9 +3,9 @@
 from urllib.parse import parse_qsl
 
 from bench.submit import BODY
-from jotgate.core.carry import read_link
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
+from jotgate.core.walking.prefill import read_link
 from jotgate.demo.load import documents
 from tests.documents import TODAY
 

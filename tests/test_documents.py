@@ -4,9 +4,9 @@ import json
 import re
 from typing import Any, get_args
 
-from jotgate.core.faults import faults
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.items import Item, with_inside
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.publishing.faults import faults
 from jotgate.core.words import failures
 from jotgate.demo.load import documents
 from jotgate.settings import ROOT, Settings

@@ -10,7 +10,7 @@ from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
 from jotgate.collecting import leave_what_is_there
-from jotgate.core.errors import Away
+from jotgate.core.common.errors import Away
 from jotgate.ports.isolated import TookTooLong
 
 T = TypeVar("T")

@@ -4,9 +4,9 @@ import time
 from dataclasses import replace
 
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, Proof, Run, prove, walk_throughs
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
 
 SECONDS = 30.0
 """How long one proof may take; the largest questionnaire tried takes a sixth of it."""

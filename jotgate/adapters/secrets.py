@@ -8,7 +8,7 @@ from cryptography.fernet import Fernet, InvalidToken, MultiFernet
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 
-from jotgate.core.errors import Sealed
+from jotgate.core.common.errors import Sealed
 
 
 class FernetCipher:

@@ -5,7 +5,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from jotgate.core.errors import NotAllowed
+from jotgate.core.common.errors import NotAllowed
 from jotgate.services.accounts import session_of
 from jotgate.services.house import House
 from jotgate.settings import Settings

@@ -22,9 +22,9 @@ from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
 from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import Sheet, shell
-from jotgate.core.ahead import first_page
-from jotgate.core.errors import JotGateError
-from jotgate.core.wording import closest
+from jotgate.core.common.errors import JotGateError
+from jotgate.core.common.wording import closest
+from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import LANGUAGES, failures, page
 from jotgate.ports.rendering import NOTHING, Rendered
 from jotgate.services import answering, trying

@@ -10,8 +10,8 @@ from pydantic import BaseModel
 from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
-from jotgate.core import errors
-from jotgate.core.errors import Away, Fault, Invalid, JotGateError
+from jotgate.core.common import errors
+from jotgate.core.common.errors import Away, Fault, Invalid, JotGateError
 
 STATUS: dict[type[JotGateError], int] = {
     errors.NotSignedIn: 401,

@@ -4,8 +4,8 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from jotgate.core.errors import Shut
-from jotgate.core.wording import Text, say
+from jotgate.core.common.errors import Shut
+from jotgate.core.common.wording import Text, say
 from jotgate.core.words import page
 
 

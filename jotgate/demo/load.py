@@ -12,12 +12,12 @@ from uuid import UUID
 
 from sqlalchemy import ColumnElement, literal
 
-from jotgate.core.dispatch import Dispatch, FileRow, Notice, Rule
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
+from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.gate import Gate
 from jotgate.core.items import Question
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.register import Column, ColumnType, Register
-from jotgate.core.today import Today
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import well_head
 from jotgate.local.cluster import Trouble

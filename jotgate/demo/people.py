@@ -5,12 +5,12 @@ from datetime import timedelta
 from random import Random
 from typing import Any
 
-from jotgate.core.checks import Raw
+from jotgate.core.checking.checks import Raw
+from jotgate.core.checking.offered import settle
+from jotgate.core.common.today import Today
 from jotgate.core.items import Grid, Item, Number, PickMany, PickOne, Rank, Roster, Scale
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan
-from jotgate.core.settle import settle
-from jotgate.core.today import Today
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan
 
 GIVEN = tuple(
     "Oskar Meera Tamsin Ines Jun Pilar Noor Bram Sive Lotta Anselm Dara Yusuf Hana".split(" ")

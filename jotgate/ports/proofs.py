@@ -2,9 +2,9 @@
 
 from typing import Protocol
 
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Proof, Run
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
 
 
 class Proofs(Protocol):

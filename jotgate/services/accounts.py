@@ -4,7 +4,7 @@ import hashlib
 from dataclasses import dataclass
 from datetime import timedelta
 
-from jotgate.core.errors import NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
 from jotgate.services.house import House
 from jotgate.store import accounts, trail
 from jotgate.store.accounts import Account, Role, Session

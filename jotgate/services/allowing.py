@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.errors import TooManyTries
+from jotgate.core.common.errors import TooManyTries
 from jotgate.services.house import House
 from jotgate.store import allowances
 

@@ -8,16 +8,16 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.ahead import FinishAhead, PageAhead, first_page, go_on, onward, stay
-from jotgate.core.carry import Filled, read_link
-from jotgate.core.errors import Fault, NotFound
-from jotgate.core.failures import Failed
+from jotgate.core.checking.failure_messages import fault_of
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.errors import Fault, NotFound
+from jotgate.core.common.today import Today, today_in
+from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
-from jotgate.core.path import RawAnswers
-from jotgate.core.plan import Plan
-from jotgate.core.telling import fault_of
-from jotgate.core.today import Today, today_in
-from jotgate.core.wording import closest
+from jotgate.core.walking.next_page import FinishAhead, PageAhead, first_page, go_on, onward, stay
+from jotgate.core.walking.path import RawAnswers
+from jotgate.core.walking.plan import Plan
+from jotgate.core.walking.prefill import Filled, read_link
 from jotgate.services.facts import with_facts
 from jotgate.services.house import House, Recent
 from jotgate.store import editions, questionnaires

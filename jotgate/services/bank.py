@@ -5,7 +5,7 @@ from uuid import UUID
 
 from pydantic import TypeAdapter
 
-from jotgate.core.errors import NotFound, Stale
+from jotgate.core.common.errors import NotFound, Stale
 from jotgate.core.items import AnyQuestion, Question
 from jotgate.services.house import House, may_write
 from jotgate.store import bank

@@ -7,10 +7,10 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document as files
 from jotgate.core.formats.fhir import from_fhir
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.core.starts import begun, starts
 from jotgate.services.house import House, may_write
 from jotgate.services.questionnaires import add, there

@@ -6,8 +6,11 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.clearance import opened
-from jotgate.core.dispatch import (
+from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.today import today_in
+from jotgate.core.common.values import Values
+from jotgate.core.entries.clearance import opened
+from jotgate.core.entries.dispatch import (
     Dispatch,
     Effect,
     NoticePlanned,
@@ -16,13 +19,10 @@ from jotgate.core.dispatch import (
     planned,
     problems,
 )
-from jotgate.core.entry import Entry
-from jotgate.core.errors import Invalid, NotFound
-from jotgate.core.plan import Plan
-from jotgate.core.register import Register
-from jotgate.core.stored import values_of
-from jotgate.core.today import today_in
-from jotgate.core.values import Values
+from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.register import Register
+from jotgate.core.entries.stored import values_of
+from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
 from jotgate.services.resealing import newest_plan, sealed_by_now

@@ -6,10 +6,10 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.clearance import needs_clearance, opened
-from jotgate.core.entry import Entry, Stored
-from jotgate.core.errors import NotAllowed, NotFound
-from jotgate.core.plan import Plan
+from jotgate.core.common.errors import NotAllowed, NotFound
+from jotgate.core.entries.clearance import needs_clearance, opened
+from jotgate.core.entries.entry import Entry, Stored
+from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
 from jotgate.services.house import House
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal

@@ -4,9 +4,9 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.path import RawAnswers
-from jotgate.core.plan import Plan
-from jotgate.core.values import FileFacts
+from jotgate.core.common.values import FileFacts
+from jotgate.core.walking.path import RawAnswers
+from jotgate.core.walking.plan import Plan
 from jotgate.services.house import House
 from jotgate.services.sealing import name_of_file
 from jotgate.store import files

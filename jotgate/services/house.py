@@ -10,10 +10,10 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
 
-from jotgate.core.errors import NotAllowed, NotFound, TooHeavy
-from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.common.errors import NotAllowed, NotFound, TooHeavy
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Proof
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import Eyes, Files
 from jotgate.ports.ids import Ids
 from jotgate.ports.isolated import Isolated, TookTooLong

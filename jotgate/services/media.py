@@ -2,8 +2,8 @@
 
 from uuid import UUID
 
-from jotgate.core.errors import Invalid, NotFound
-from jotgate.core.filekinds import MEGABYTE, file_name, kind_of
+from jotgate.core.checking.file_kinds import MEGABYTE, file_name, kind_of
+from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.ports.files import Seen
 from jotgate.services.house import House, may_write
 from jotgate.store import files, questionnaires

@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import replace
 from uuid import UUID
 
-from jotgate.core.errors import NotAllowed, NotFound
+from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.ports.mail import Received
 from jotgate.services.house import House
 from jotgate.store import accounts, trail

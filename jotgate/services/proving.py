@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.errors import Away, Fault, Invalid, NotFound
-from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.common.errors import Away, Fault, Invalid, NotFound
+from jotgate.core.common.today import Today, today_in
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.stored import as_json
 from jotgate.core.proof import IN_THE_WAY, Finding, Places, Proof, Run, run_of
 from jotgate.core.proof.mending import mended
 from jotgate.core.proof.sheet import Leg, legs, sheet
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.stored import as_json
-from jotgate.core.today import Today, today_in
+from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services import questionnaires
 from jotgate.services.answering import with_filled

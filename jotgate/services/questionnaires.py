@@ -10,17 +10,17 @@ import orjson
 from pydantic import BaseModel
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core import dispatch as dispatching
-from jotgate.core.changes import Change, changes
-from jotgate.core.dispatch import Dispatch
-from jotgate.core.drafts import DraftJson, kept, taken
-from jotgate.core.errors import Fault, Invalid, NotFound, Stale
-from jotgate.core.faults import faults
+from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
+from jotgate.core.document.changes import Change, changes
+from jotgate.core.document.drafts import DraftJson, kept, taken
+from jotgate.core.document.questionnaire import Questionnaire, blank
+from jotgate.core.document.restriction import Restrictions, newly_freed, restricts_more
+from jotgate.core.entries import dispatch as dispatching
+from jotgate.core.entries.dispatch import Dispatch
+from jotgate.core.entries.register import Register
 from jotgate.core.gate import Gate
-from jotgate.core.plan import compile_plan
-from jotgate.core.questionnaire import Questionnaire, blank
-from jotgate.core.register import Register
-from jotgate.core.restriction import Restrictions, newly_freed, restricts_more
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.plan import compile_plan
 from jotgate.services.house import House, may_write
 from jotgate.store import editions as edition_store
 from jotgate.store import entries, presence, questionnaires, registers, runs, trail
@@ -111,7 +111,7 @@ def _stale(current: Any) -> Stale:
 
 
 async def save_draft(house: House, account: Account, id: UUID, body: bytes) -> DraftJson:
-    """Save a draft that came as JSON (core/drafts.py). Raises Unreadable, TooHeavy, Stale."""
+    """Save a draft that came as JSON (`core/document`). Raises Unreadable, TooHeavy, Stale."""
     may_write(account)
     given = await house.apart(taken, body)
     async with house.engine.begin() as conn:

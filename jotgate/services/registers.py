@@ -5,8 +5,8 @@ from uuid import UUID
 
 from sqlalchemy.exc import IntegrityError
 
-from jotgate.core.errors import Fault, Invalid, NotFound
-from jotgate.core.register import Column, Register
+from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.entries.register import Column, Register
 from jotgate.services.house import House, may_write
 from jotgate.store import registers, trail
 from jotgate.store.accounts import Account

@@ -4,9 +4,9 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.clearance import opened
-from jotgate.core.entry import Entry
-from jotgate.core.plan import Plan
+from jotgate.core.entries.clearance import opened
+from jotgate.core.entries.entry import Entry
+from jotgate.core.walking.plan import Plan
 from jotgate.services.house import House
 from jotgate.services.sealing import NONE, Restricted, is_sealed, seal, seal_name, unseal
 from jotgate.store import entries, files, questionnaires

@@ -5,7 +5,7 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.entry import Stored
+from jotgate.core.entries.entry import Stored
 from jotgate.services.house import House
 from jotgate.store.files import SentFile
 

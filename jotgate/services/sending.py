@@ -6,16 +6,16 @@ from uuid import UUID
 
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.errors import Fault, InvalidAnswers, NotFound, TooManyTries
-from jotgate.core.failures import Failed
-from jotgate.core.filekinds import file_name
+from jotgate.core.checking.composites import size_suits, suits
+from jotgate.core.checking.failure_messages import fault_of
+from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.file_kinds import file_name
+from jotgate.core.common.errors import Fault, InvalidAnswers, NotFound, TooManyTries
+from jotgate.core.common.values import FileFacts
+from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
-from jotgate.core.gathers import size_suits, suits
 from jotgate.core.items import File
-from jotgate.core.plan import Plan
-from jotgate.core.telling import fault_of
-from jotgate.core.values import FileFacts
-from jotgate.core.wording import closest
+from jotgate.core.walking.plan import Plan
 from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House

@@ -11,12 +11,12 @@ from urllib.parse import quote
 
 import orjson
 
-from jotgate.core.errors import NotFound, TooLarge, TooManyTries
+from jotgate.core.common.errors import NotFound, TooLarge, TooManyTries
+from jotgate.core.common.formatting import day
+from jotgate.core.common.wording import closest, say
 from jotgate.core.gate import admit
-from jotgate.core.path import RawAnswers
-from jotgate.core.plan import Plan
-from jotgate.core.readable import day
-from jotgate.core.wording import closest, say
+from jotgate.core.walking.path import RawAnswers
+from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
 from jotgate.ports.mail import Letter
 from jotgate.services.allowing import allow, name_of

@@ -8,18 +8,18 @@ import orjson
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.clearance import split
-from jotgate.core.entry import Entry
-from jotgate.core.errors import InvalidAnswers, KeyReused, NotFound, Replaced, Shut
-from jotgate.core.finishing import Ending, ending, to_keep
+from jotgate.core.common.errors import InvalidAnswers, KeyReused, NotFound, Replaced, Shut
+from jotgate.core.common.today import today_in
+from jotgate.core.common.values import Values
+from jotgate.core.common.wording import closest
+from jotgate.core.entries.clearance import split
+from jotgate.core.entries.display import files_in
+from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.gate import admit
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan
-from jotgate.core.reading import files_in
-from jotgate.core.stored import as_json, values_of
-from jotgate.core.today import today_in
-from jotgate.core.values import Values
-from jotgate.core.wording import closest
+from jotgate.core.walking.finishing import Ending, ending, to_keep
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan
 from jotgate.services.answering import (
     Answers,
     faults_of,

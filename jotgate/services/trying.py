@@ -8,16 +8,16 @@ from typing import Any
 from urllib.parse import parse_qsl
 from uuid import UUID
 
-from jotgate.core.ahead import FinishAhead, PageAhead
-from jotgate.core.conditionfaults import VISITOR
-from jotgate.core.errors import Invalid, NotFound
-from jotgate.core.finishing import Ending, ending, to_keep
-from jotgate.core.made_up import answers_to
-from jotgate.core.path import RawAnswers
-from jotgate.core.plan import Plan, compile_plan
-from jotgate.core.today import today_in
-from jotgate.core.values import FileFacts
-from jotgate.core.wording import closest
+from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.today import today_in
+from jotgate.core.common.values import FileFacts
+from jotgate.core.common.wording import closest
+from jotgate.core.publishing.condition_faults import VISITOR
+from jotgate.core.walking.finishing import Ending, ending, to_keep
+from jotgate.core.walking.made_up import answers_to
+from jotgate.core.walking.next_page import FinishAhead, PageAhead
+from jotgate.core.walking.path import RawAnswers
+from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.services import questionnaires
 from jotgate.services.answering import Answers, Move, Visit, move_on, read
 from jotgate.services.facts import each_file

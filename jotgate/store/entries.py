@@ -34,7 +34,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.entry import Entry, Stored
+from jotgate.core.entries.entry import Entry, Stored
 from jotgate.ports.queue import Queue
 from jotgate.store.base import metadata, time_column, uuid_column
 from jotgate.store.questionnaires import editions, questionnaires, tallies

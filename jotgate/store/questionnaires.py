@@ -25,7 +25,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.dispatch import Dispatch
+from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate import Gate
 from jotgate.store.base import as_column, dumped, metadata, time_column, uuid_column
 

@@ -21,8 +21,8 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.register import Column as RegisterColumn
-from jotgate.core.register import Register
+from jotgate.core.entries.register import Column as RegisterColumn
+from jotgate.core.entries.register import Register
 from jotgate.store.base import metadata, time_column, uuid_column
 
 registers = Table(

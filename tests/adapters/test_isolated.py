@@ -12,7 +12,7 @@ from PIL import Image
 
 from jotgate.adapters.files import PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
-from jotgate.core.errors import Away, Fault, Invalid, InvalidAnswers
+from jotgate.core.common.errors import Away, Fault, Invalid, InvalidAnswers
 from jotgate.ports.isolated import TookTooLong
 
 

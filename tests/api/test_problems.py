@@ -3,7 +3,7 @@
 import pytest
 
 from jotgate.api.problems import STATUS, status_of
-from jotgate.core import errors
+from jotgate.core.common import errors
 from tests.api.conftest import Visitor
 from tests.scenes import Scene
 

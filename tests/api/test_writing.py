@@ -6,7 +6,7 @@ from datetime import timedelta
 import pytest
 from fhir.resources.R4B.questionnaire import Questionnaire as Resource
 
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.demo.load import documents
 from tests.api.conftest import Visitor
 from tests.conftest import Clock

@@ -2,7 +2,7 @@
 
 import asyncio
 
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.store import accounts as account_store
 from jotgate.wiring import open_house

@@ -13,7 +13,7 @@ from PIL import Image
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services import questionnaires
 from jotgate.store import accounts as account_store

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from pydantic import AfterValidator, BaseModel, StringConstraints
 from pydantic.fields import FieldInfo
 
-from jotgate.core.conditions import Compare, Every, Not, Some
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import Text
+from jotgate.core.common.wording import Text
+from jotgate.core.conditions.condition import Compare, Every, Not, Some
+from jotgate.core.document.questionnaire import Questionnaire
 
 DEEPEST = 4
 MOST = 2

@@ -2,10 +2,10 @@
 
 from typing import Any
 
-from jotgate.core.checks import check
-from jotgate.core.failures import Failed, FailedInside
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.common.values import Values
 from jotgate.core.items import Item
-from jotgate.core.values import Values
 from tests.documents import TODAY, item, page, questionnaire
 
 

@@ -4,7 +4,7 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
 from tests.documents import item, options, page, questionnaire
 
 CODES = ("a", "b", "c")

@@ -10,10 +10,10 @@ from fhir.resources.R4B.questionnaire import Questionnaire as Resource
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document as files
 from jotgate.core.formats.fhir import from_fhir, to_fhir
 from jotgate.core.items import Carried, Computed, Question, Shown, with_inside
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.store.base import dumped
 from tests.core.any_document import documents, models
 from tests.documents import page, questionnaire

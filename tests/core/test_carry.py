@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.carry import Filled, read_link
-from jotgate.core.errors import LinkRefused
+from jotgate.core.common.errors import LinkRefused
+from jotgate.core.walking.prefill import Filled, read_link
 from tests.documents import TODAY, item, options, page, plan
 
 PLAN = plan(

@@ -5,8 +5,8 @@ from typing import Any
 import pytest
 from hypothesis import given
 
-from jotgate.core.changes import changes
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.changes import changes
+from jotgate.core.document.questionnaire import Questionnaire
 from tests.core.strategies import questionnaires
 from tests.documents import is_, item, options, page, questionnaire
 

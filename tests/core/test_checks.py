@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import check
-from jotgate.core.decimals import plain
-from jotgate.core.failures import Failed
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failure_messages import fault_of
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.decimals import plain
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.items import Item
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.stored import as_json, from_json
-from jotgate.core.telling import fault_of
 from jotgate.core.words import failures
 from tests.documents import TODAY, item, options, page, questionnaire
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.colour import READABLE, contrast, shades
+from jotgate.core.common.colour import READABLE, contrast, shades
 
 # WCAG 2.2 defines the ratio as (L1 + 0.05) / (L2 + 0.05); that of black and white is 21 by that
 # definition. The greys are common knowledge among those who work with it (from memory): #767676

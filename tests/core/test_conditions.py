@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jotgate.core.conditions import Condition, holds, named
-from jotgate.core.values import Values
+from jotgate.core.common.values import Values
+from jotgate.core.conditions.condition import Condition, holds, named
 from tests.documents import TODAY
 
 CONDITION: TypeAdapter[Condition] = TypeAdapter(Condition)

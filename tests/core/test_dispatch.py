@@ -7,10 +7,17 @@ from uuid import UUID
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.dispatch import Dispatch, NoticePlanned, Planned, RowPlanned, planned, problems
-from jotgate.core.plan import compile_plan
-from jotgate.core.register import Column, Register
-from jotgate.core.values import Values
+from jotgate.core.common.values import Values
+from jotgate.core.entries.dispatch import (
+    Dispatch,
+    NoticePlanned,
+    Planned,
+    RowPlanned,
+    planned,
+    problems,
+)
+from jotgate.core.entries.register import Column, Register
+from jotgate.core.walking.plan import compile_plan
 from tests.documents import TODAY, is_, well_check
 
 PLAN = compile_plan(well_check())

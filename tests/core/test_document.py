@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.errors import Invalid
+from jotgate.core.common.errors import Invalid
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document
-from jotgate.core.questionnaire import Questionnaire
 from jotgate.demo.load import documents
 from jotgate.settings import ROOT
 from tests.core.strategies import questionnaires

@@ -4,8 +4,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.faults import faults
-from jotgate.core.questionnaire import blank
+from jotgate.core.document.questionnaire import blank
+from jotgate.core.publishing.faults import faults
 from tests.documents import is_, item, options, page, questionnaire, well_check
 
 OK = item("yes_no", "ok")

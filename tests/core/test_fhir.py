@@ -15,14 +15,14 @@ import pytest
 from fhir.resources.R4B.questionnaire import Questionnaire as Resource
 from hypothesis import given
 
-from jotgate.core.conditions import holds, named
-from jotgate.core.errors import Invalid
+from jotgate.core.common.errors import Invalid
+from jotgate.core.common.values import Values
+from jotgate.core.conditions.condition import holds, named
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats.fhir import from_fhir, to_fhir
 from jotgate.core.formats.fhir.terms import HIDDEN, MIN_VALUE
 from jotgate.core.items import PickOne
-from jotgate.core.plan import compile_plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.values import Values
+from jotgate.core.walking.plan import compile_plan
 from jotgate.demo.load import documents
 from tests.core.proof.enumerated import TooMany, walks
 from tests.core.proof.wide import wide

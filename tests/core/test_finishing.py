@@ -5,10 +5,10 @@ from urllib.parse import parse_qs, urlsplit
 
 import pytest
 
-from jotgate.core.faults import faults
-from jotgate.core.finishing import Link, ending, to_keep
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.finishing import Link, ending, to_keep
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan
 from tests.documents import TODAY, finish, item, options, page, plan, questionnaire, words
 
 ITEMS = (

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jotgate.core.crosschecks import CrossCheck, broken
-from jotgate.core.formulas import Formula, compute
-from jotgate.core.path import walk
-from jotgate.core.values import Else, Values
+from jotgate.core.common.values import Else, Values
+from jotgate.core.conditions.cross_checks import CrossCheck, broken
+from jotgate.core.conditions.formulas import Formula, compute
+from jotgate.core.walking.path import walk
 from tests.documents import TODAY, is_, item, options, page, plan, words
 
 FORMULA: TypeAdapter[Any] = TypeAdapter(Formula)

@@ -8,8 +8,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.checks import check
-from jotgate.core.failures import Failed
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failures import Failed
 from jotgate.settings import ROOT
 from tests.core.kinds import of
 from tests.documents import TODAY

@@ -11,11 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
+from jotgate.core.common.values import FileFacts
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats.json_schema import entry_schema, unsaid
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.values import FileFacts
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 from tests.documents import TODAY, item, options, page, questionnaire
 
 CODES = ("a", "b", "c")

@@ -10,14 +10,14 @@ from email_validator import validate_email
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import check
-from jotgate.core.conditions import compares
-from jotgate.core.failures import Failed
-from jotgate.core.faults import faults
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.texts import plain_email
+from jotgate.core.common.today import day_of
+from jotgate.core.conditions.condition import compares
+from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.items import Item
-from jotgate.core.stored import as_json, from_json
-from jotgate.core.texts import plain_email
-from jotgate.core.today import day_of
+from jotgate.core.publishing.faults import faults
 from tests.documents import TODAY, is_, item, options, page, questionnaire
 
 

@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import check
-from jotgate.core.made_up import answer, answers_to
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
+from jotgate.core.checking.checks import check
+from jotgate.core.walking.made_up import answer, answers_to
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 from jotgate.demo.load import documents
 from tests.core.kinds import of
 from tests.documents import TODAY, item, options, page, questionnaire

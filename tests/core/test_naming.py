@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from jotgate.core.common.proposed_keys import key_from
 from jotgate.core.items import Key
-from jotgate.core.naming import key_from
 from jotgate.settings import ROOT
 
 CASES = json.loads((ROOT / "web" / "tests" / "keys.json").read_text(encoding="utf-8"))

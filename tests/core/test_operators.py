@@ -9,12 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from jotgate.core.conditions import Condition, holds, named
-from jotgate.core.faults import faults
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
-from jotgate.core.today import Today, today_in
-from jotgate.core.values import Else, Values
+from jotgate.core.common.today import Today, today_in
+from jotgate.core.common.values import Else, Values
+from jotgate.core.conditions.condition import Condition, holds, named
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 from tests.documents import TODAY, is_, item, options, page, plan, questionnaire
 
 CONDITION: TypeAdapter[Condition] = TypeAdapter(Condition)

@@ -12,8 +12,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jotgate.core.document.questionnaire import Page
 from jotgate.core.outline import MOST, Jot, jot
-from jotgate.core.questionnaire import Page
 
 LANGUAGE = {"spanish": "es", "arabic": "ar", "german": "de"}
 FOLDER = Path(__file__).parent / "outlines"

@@ -8,15 +8,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checks import check
-from jotgate.core.conditions import holds
-from jotgate.core.failures import Failed
-from jotgate.core.filekinds import LONGEST_NAME, file_name
-from jotgate.core.gathers import countries
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.composites import countries
+from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.file_kinds import LONGEST_NAME, file_name
+from jotgate.core.common.today import today_in
+from jotgate.core.common.values import Else, FileFacts
+from jotgate.core.conditions.condition import holds
+from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.items import Item
-from jotgate.core.stored import as_json, from_json
-from jotgate.core.today import today_in
-from jotgate.core.values import Else, FileFacts
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, options
 

@@ -5,13 +5,13 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.ahead import FinishAhead, PageAhead, first_page, onward, stay
-from jotgate.core.conditions import holds, named
-from jotgate.core.faults import faults
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.stored import as_json
+from jotgate.core.conditions.condition import holds, named
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.stored import as_json
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.next_page import FinishAhead, PageAhead, first_page, onward, stay
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 from tests.core.strategies import answers, questionnaires
 from tests.documents import TODAY, is_, item, options, page, plan
 

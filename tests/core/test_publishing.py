@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.faults import faults
+from jotgate.core.publishing.faults import faults
 from tests.documents import is_, item, options, page, questionnaire, words
 
 

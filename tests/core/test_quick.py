@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jotgate.core.quick import quick_of
+from jotgate.core.checking.fast_checks import quick_of
 from tests.core.kinds import of, outcome
 from tests.documents import is_, options
 

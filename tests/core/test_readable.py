@@ -7,11 +7,11 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.failures import Failed
-from jotgate.core.finishing import ending
-from jotgate.core.path import walk
-from jotgate.core.readable import day, moment, number, plural
-from jotgate.core.telling import fault_of
+from jotgate.core.checking.failure_messages import fault_of
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.formatting import day, moment, number, plural
+from jotgate.core.walking.finishing import ending
+from jotgate.core.walking.path import walk
 from jotgate.core.words import LANGUAGES
 from jotgate.settings import ROOT
 from tests.core.kinds import of

@@ -5,14 +5,14 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.clearance import split
-from jotgate.core.dispatch import Dispatch, problems
-from jotgate.core.drafts import depending
-from jotgate.core.faults import faults
-from jotgate.core.finishing import to_keep
-from jotgate.core.made_up import MadeUp
-from jotgate.core.path import walk
-from jotgate.core.plan import compile_plan
+from jotgate.core.document.drafts import depending
+from jotgate.core.entries.clearance import split
+from jotgate.core.entries.dispatch import Dispatch, problems
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.finishing import to_keep
+from jotgate.core.walking.made_up import MadeUp
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import compile_plan
 from tests.core.proof.branching import branching
 from tests.documents import TODAY, finish, is_, item, options, page, questionnaire, words
 

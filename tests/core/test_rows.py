@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.ahead import first_page, onward, stay
-from jotgate.core.path import walk
-from jotgate.core.settle import settle
-from jotgate.core.stored import as_json, from_json
+from jotgate.core.checking.offered import settle
+from jotgate.core.entries.stored import as_json, from_json
+from jotgate.core.walking.next_page import first_page, onward, stay
+from jotgate.core.walking.path import walk
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, item, options, page, plan, words
 

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.carry import read_link
-from jotgate.core.checks import check
-from jotgate.core.crosschecks import CrossCheck, broken
-from jotgate.core.failures import Failed
-from jotgate.core.faults import faults
-from jotgate.core.path import walk
-from jotgate.core.today import Today
-from jotgate.core.values import Else
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Else
+from jotgate.core.conditions.cross_checks import CrossCheck, broken
+from jotgate.core.publishing.faults import faults
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.prefill import read_link
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, item, options, page, plan, questionnaire, words
 

@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.errors import Invalid
+from jotgate.core.common.errors import Invalid
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.document.translations import Translated, state, texts, translated
 from jotgate.core.formats import xliff
 from jotgate.core.items import Question, Shown
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.translations import Translated, state, texts, translated
 from tests.core.strategies import questionnaires
 from tests.documents import item, options, page, questionnaire, well_check
 

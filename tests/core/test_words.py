@@ -7,9 +7,9 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.failures import Failed
-from jotgate.core.telling import fault_of, item_at
-from jotgate.core.wording import closest
+from jotgate.core.checking.failure_messages import fault_of, item_at
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.wording import closest
 from jotgate.core.words import LANGUAGES, direction, failures, page
 from tests.core.kinds import of
 from tests.documents import item, words

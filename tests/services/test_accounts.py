@@ -6,9 +6,9 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import text
 
-from jotgate.core.errors import NotAllowed, NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.common.errors import NotAllowed, NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.document.questionnaire import blank
 from jotgate.core.gate import Gate
-from jotgate.core.questionnaire import blank
 from jotgate.services import accounts, office, questionnaires, registers
 from jotgate.services.house import House
 from jotgate.store.accounts import Account

@@ -6,9 +6,9 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import text
 
-from jotgate.core.ahead import PageAhead
-from jotgate.core.errors import InvalidAnswers, NotFound, Replaced, Shut
+from jotgate.core.common.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate import Gate
+from jotgate.core.walking.next_page import PageAhead
 from jotgate.services import answering, entries, questionnaires, starting, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House

@@ -7,8 +7,8 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
-from jotgate.core.dispatch import Dispatch, NoticePlanned
-from jotgate.core.errors import Invalid, NotFound
+from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.entries.dispatch import Dispatch, NoticePlanned
 from jotgate.ports.mail import MailFailed
 from jotgate.services import dispatching, entries, questionnaires, registers
 from jotgate.services.house import House

@@ -4,7 +4,7 @@ import pytest
 from sqlalchemy import text
 
 from jotgate.adapters.secrets import FernetCipher
-from jotgate.core.errors import NotAllowed, NotFound, Sealed
+from jotgate.core.common.errors import NotAllowed, NotFound, Sealed
 from jotgate.services import accounts, entries, office, questionnaires, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House

@@ -8,8 +8,8 @@ from datetime import timedelta
 import pytest
 
 from jotgate.adapters.proofs import OwnProcess
-from jotgate.core.errors import Away, Invalid, NotFound
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.common.errors import Away, Invalid, NotFound
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.services import proving, questionnaires
 from jotgate.services.house import House
 from tests.conftest import Clock

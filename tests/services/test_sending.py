@@ -15,7 +15,7 @@ from PIL.TiffImagePlugin import IFDRational
 
 from jotgate.adapters.files import MOST_PIXELS, PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
-from jotgate.core.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
+from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.services import entries, questionnaires, sending, submitting
 from jotgate.services.answering import Answers

@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import select
 
-from jotgate.core.errors import NotFound, Shut, TooLarge, TooManyTries
+from jotgate.core.common.errors import NotFound, Shut, TooLarge, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.jobs.tasks import clear_away
 from jotgate.services import questionnaires, starting

@@ -3,7 +3,7 @@
 import asyncio
 import json
 
-from jotgate.core.questionnaire import blank
+from jotgate.core.document.questionnaire import blank
 from jotgate.services.house import House
 from jotgate.store import editions, questionnaires
 from tests.scenes import Scene

@@ -1,4 +1,4 @@
-"""One page at a time, and the submission. The server decides; see core/path.py."""
+"""One page at a time, and the submission. The server decides; see core/walking/path.py."""
 
 from typing import Annotated, Any, Literal
 
@@ -9,12 +9,12 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import house_in
 from jotgate.api.public.questions import QuestionOut, Shower
 from jotgate.api.routes import routes
-from jotgate.core.ahead import FinishAhead, PageAhead
-from jotgate.core.errors import Fault
-from jotgate.core.finishing import Ending
-from jotgate.core.reading import Reader
-from jotgate.core.settle import settle
-from jotgate.core.wording import say
+from jotgate.core.checking.offered import settle
+from jotgate.core.common.errors import Fault
+from jotgate.core.common.wording import say
+from jotgate.core.entries.display import Reader
+from jotgate.core.walking.finishing import Ending
+from jotgate.core.walking.next_page import FinishAhead, PageAhead
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
 

@@ -4,12 +4,12 @@ from collections.abc import Callable, Mapping
 from datetime import datetime
 from typing import Any
 
-from jotgate.core.dates import moment_bound
-from jotgate.core.decimals import plain
-from jotgate.core.filekinds import TYPES
+from jotgate.core.checking.dates import moment_bound
+from jotgate.core.checking.file_kinds import TYPES
+from jotgate.core.checking.picks import ranked
+from jotgate.core.common.decimals import plain
+from jotgate.core.common.today import Today, day_of
 from jotgate.core.items import Item
-from jotgate.core.picks import ranked
-from jotgate.core.today import Today, day_of
 
 Limits = dict[str, Any]
 

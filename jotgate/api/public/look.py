@@ -4,10 +4,10 @@ from collections.abc import Mapping
 
 from pydantic import BaseModel
 
-from jotgate.core.colour import Shades, shades
+from jotgate.core.common.colour import Shades, shades
+from jotgate.core.common.wording import say
+from jotgate.core.document.look import Look
 from jotgate.core.formats.common_mark import formatted
-from jotgate.core.look import Look
-from jotgate.core.wording import say
 from jotgate.core.words import page
 
 

@@ -5,12 +5,12 @@ from typing import Literal
 from pydantic import BaseModel
 
 from jotgate.api.public.limits import limits
+from jotgate.core.checking.composites import countries, country_names
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Value
+from jotgate.core.entries.display import Reader
 from jotgate.core.formats.common_mark import formatted
-from jotgate.core.gathers import countries, country_names
 from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_asked, options_of
-from jotgate.core.reading import Reader
-from jotgate.core.today import Today
-from jotgate.core.values import Value
 
 QuestionKind = Literal[
     "short_text",

@@ -7,9 +7,9 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
 from jotgate.api.routes import routes
-from jotgate.core.errors import Invalid
-from jotgate.core.failures import Failed
-from jotgate.core.texts import email as mail_address
+from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.texts import email as mail_address
+from jotgate.core.common.errors import Invalid
 from jotgate.core.words import failures
 from jotgate.services import starting
 from jotgate.services.starting import Going

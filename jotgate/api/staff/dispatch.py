@@ -7,8 +7,8 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
-from jotgate.core.dispatch import Dispatch, Effect, NoticePlanned
-from jotgate.core.errors import Fault
+from jotgate.core.common.errors import Fault
+from jotgate.core.entries.dispatch import Dispatch, Effect, NoticePlanned
 from jotgate.services import dispatching, questionnaires
 from jotgate.services.questionnaires import DispatchState
 

@@ -15,15 +15,15 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
-from jotgate.core.clearance import needs_clearance
-from jotgate.core.entry import Entry, Stored
-from jotgate.core.filekinds import kind_of
+from jotgate.core.checking.file_kinds import kind_of
+from jotgate.core.common.values import Value
+from jotgate.core.common.wording import say
+from jotgate.core.entries.clearance import needs_clearance
+from jotgate.core.entries.display import Reader, files_in
+from jotgate.core.entries.entry import Entry, Stored
+from jotgate.core.entries.stored import values_of
 from jotgate.core.items import Item, is_valued
-from jotgate.core.plan import Plan
-from jotgate.core.reading import Reader, files_in
-from jotgate.core.stored import values_of
-from jotgate.core.values import Value
-from jotgate.core.wording import say
+from jotgate.core.walking.plan import Plan
 from jotgate.services import entries
 from jotgate.store.runs import Run, RunState
 

@@ -12,10 +12,10 @@ from pydantic import BaseModel
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
+from jotgate.core.common.wording import Language, say
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document, xliff
 from jotgate.core.formats.fhir import to_fhir
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import Language, say
 from jotgate.services import desk, questionnaires
 
 router = routes("/api/questionnaires", "exchange")

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
-from jotgate.core.register import Column, Register
+from jotgate.core.entries.register import Column, Register
 from jotgate.services import office, registers
 from jotgate.store.trail import Action
 

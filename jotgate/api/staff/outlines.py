@@ -7,9 +7,9 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
+from jotgate.core.common.wording import Language
 from jotgate.core.items import Item, Key
 from jotgate.core.outline import LONGEST, jotted_json
-from jotgate.core.wording import Language
 
 router = routes("/api/outlines", "outlines")
 

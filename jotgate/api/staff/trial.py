@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.public.answering import FinishOut, PageIn, PageOut, finish_out, page_out
 from jotgate.api.routes import routes
-from jotgate.core.ahead import FinishAhead
+from jotgate.core.walking.next_page import FinishAhead
 from jotgate.services import trying
 
 router = routes("/api/questionnaires/{id}/trial", "trial")

@@ -8,9 +8,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from jotgate.core.errors import Fault, Invalid
+from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats.json_schema import DIALECT
-from jotgate.core.questionnaire import Questionnaire
 
 FORMAT = "jotgate-questionnaire"
 VERSION = 1

@@ -3,9 +3,12 @@
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from jotgate.core.filekinds import MEGABYTE, TYPES
-from jotgate.core.formulas import First
-from jotgate.core.gathers import LONGEST_DRAWN, LONGEST_PART, countries
+from jotgate.core.checking.composites import LONGEST_DRAWN, LONGEST_PART, countries
+from jotgate.core.checking.file_kinds import MEGABYTE, TYPES
+from jotgate.core.checking.picks import LONGEST_ELSE, ranked
+from jotgate.core.checking.texts import LONGEST_ADDRESS
+from jotgate.core.common.values import ELSE
+from jotgate.core.conditions.formulas import First
 from jotgate.core.items import (
     Address,
     Carried,
@@ -21,9 +24,6 @@ from jotgate.core.items import (
     Scale,
     ShortText,
 )
-from jotgate.core.picks import LONGEST_ELSE, ranked
-from jotgate.core.texts import LONGEST_ADDRESS
-from jotgate.core.values import ELSE
 
 Schema = dict[str, Any]
 

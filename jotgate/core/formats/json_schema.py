@@ -8,10 +8,10 @@ nobody relies on it.
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from jotgate.core.common.wording import say
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats.json_answers import answer_schema
 from jotgate.core.items import Grid, Item, Roster, is_asked, is_valued, with_inside
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import say
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 

@@ -1,7 +1,7 @@
 """The texts of a questionnaire for translators, as XLIFF 1.2, and back.
 
 XLIFF Version 1.2, OASIS Standard, 1 February 2008. A text is a `trans-unit` whose `id` says where
-it stands (`core/translations.py`); `state` of its `target` says how the translation stands.
+it stands (`core/document/translations.py`); `state` of its `target` says how far it is.
 """
 
 import re
@@ -13,10 +13,10 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 from pydantic import TypeAdapter, ValidationError
 
-from jotgate.core.errors import Fault, Invalid
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.translations import State, Translated, state, texts, translated
-from jotgate.core.wording import OF, Language
+from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.common.wording import OF, Language
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.document.translations import State, Translated, state, texts, translated
 
 NAMESPACE = "urn:oasis:names:tc:xliff:document:1.2"
 _SPACE = "{http://www.w3.org/XML/1998/namespace}space"

@@ -5,9 +5,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jotgate.core.conditions import Condition
-from jotgate.core.crosschecks import CrossCheck
-from jotgate.core.formulas import Formula
+from jotgate.core.common.part import Code, Key, Part
+from jotgate.core.common.wording import Text
+from jotgate.core.conditions.condition import Condition
+from jotgate.core.conditions.cross_checks import CrossCheck
+from jotgate.core.conditions.formulas import Formula
 from jotgate.core.items.gathered import Address, File, Grid, Inner, Name, Row, Signature
 from jotgate.core.items.parts import (
     Country,
@@ -31,8 +33,6 @@ from jotgate.core.items.written import (
     WebAddress,
     Written,
 )
-from jotgate.core.part import Code, Key, Part
-from jotgate.core.wording import Text
 
 
 class Roster(QuestionPart):

@@ -5,7 +5,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from jotgate.core.conditions import Condition
+from jotgate.core.common.part import Code, Key, Part
+from jotgate.core.common.wording import Text
+from jotgate.core.conditions.condition import Condition
 from jotgate.core.items.parts import Country, PickingPart, QuestionPart
 from jotgate.core.items.picked import Picked, PickMany, PickOne, Scale, YesNo
 from jotgate.core.items.shown import Note
@@ -19,8 +21,6 @@ from jotgate.core.items.written import (
     WebAddress,
     Written,
 )
-from jotgate.core.part import Code, Key, Part
-from jotgate.core.wording import Text
 
 NamePart = Literal["title", "given", "family", "suffix"]
 AddressPart = Literal["street", "more", "city", "region", "postcode", "country"]

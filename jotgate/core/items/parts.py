@@ -6,10 +6,10 @@ from uuid import UUID
 
 from pydantic import Field, StringConstraints
 
-from jotgate.core.conditions import Condition
-from jotgate.core.part import Code, Key, Part
-from jotgate.core.values import ELSE
-from jotgate.core.wording import Text
+from jotgate.core.common.part import Code, Key, Part
+from jotgate.core.common.values import ELSE
+from jotgate.core.common.wording import Text
+from jotgate.core.conditions.condition import Condition
 
 Country = Annotated[str, StringConstraints(pattern=r"^[A-Z]{2}$")]
 """An ISO 3166-1 alpha-2 code, such as `GB`."""

@@ -4,8 +4,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from jotgate.core.common.wording import Text
 from jotgate.core.items.parts import Look, Option, PickingPart, PickPart, QuestionPart
-from jotgate.core.wording import Text
 
 
 class YesNo(QuestionPart):

@@ -5,8 +5,8 @@ from uuid import UUID
 
 from pydantic import Field
 
+from jotgate.core.common.wording import Text
 from jotgate.core.items.parts import ItemPart
-from jotgate.core.wording import Text
 
 
 class Note(ItemPart):

@@ -5,6 +5,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from jotgate.core.common.wording import Text
 from jotgate.core.items.parts import (
     Country,
     DateBound,
@@ -14,7 +15,6 @@ from jotgate.core.items.parts import (
     TimeBound,
     TypedPart,
 )
-from jotgate.core.wording import Text
 
 
 class ShortText(TypedPart):

@@ -11,8 +11,8 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from jotgate.core.common.proposed_keys import key_from
 from jotgate.core.items import Item
-from jotgate.core.naming import key_from
 from jotgate.core.outline.asked import Asked
 from jotgate.core.outline.blocks import blocks, paged
 from jotgate.core.outline.guess import Guess, guess, is_else, is_none

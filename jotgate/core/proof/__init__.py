@@ -10,7 +10,8 @@ walked for real before it counts.
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from jotgate.core.plan import compile_plan
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof.asking import Goal
 from jotgate.core.proof.cover import cover
 from jotgate.core.proof.encoding import encode
@@ -19,8 +20,7 @@ from jotgate.core.proof.places import Places
 from jotgate.core.proof.runs import Run, run_of
 from jotgate.core.proof.search import Budget, Found, Prover, search
 from jotgate.core.proof.why import Why
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.today import Today
+from jotgate.core.walking.plan import compile_plan
 
 IN_THE_WAY = frozenset(
     {
@@ -38,7 +38,7 @@ IN_THE_WAY = frozenset(
         "wrong_source",
     }
 )
-"""The faults of a draft (core/faults.py) of which nothing can be proved until they are mended."""
+"""The faults of a draft (`core.publishing`) of which nothing is proved until they are mended."""
 
 
 @dataclass(frozen=True)

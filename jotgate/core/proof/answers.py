@@ -6,11 +6,11 @@ Nothing is said of what is not asked: `answered` implies `active`.
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from jotgate.core.conditions import Condition
+from jotgate.core.common.values import ELSE, Else
+from jotgate.core.conditions.condition import Condition
 from jotgate.core.items import Option, PickMany, PickOne
 from jotgate.core.proof.cells import SOME_ELSE, Cell, Cells
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
-from jotgate.core.values import ELSE, Else
 
 MOST_COUNTED = 60
 """Options of pick many that are told apart where the picks are counted."""

@@ -4,8 +4,11 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from jotgate.core.conditions import Condition
-from jotgate.core.crosschecks import CrossCheck
+from jotgate.core.checking.picks import ranked
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import ELSE, Value
+from jotgate.core.conditions.condition import Condition
+from jotgate.core.conditions.cross_checks import CrossCheck
 from jotgate.core.items import (
     SHOWN,
     Computed,
@@ -17,8 +20,6 @@ from jotgate.core.items import (
     Roster,
     options_of,
 )
-from jotgate.core.picks import ranked
-from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import (
     ANY,
     MOST_COUNTED,
@@ -35,8 +36,7 @@ from jotgate.core.proof.crossing import crossed
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.statements import statement
 from jotgate.core.proof.subjects import Subjects
-from jotgate.core.today import Today
-from jotgate.core.values import ELSE, Value
+from jotgate.core.walking.plan import Plan
 
 Goal = tuple[str, str]
 """What may happen, and where: `("page", "pages/p")`, `("fires", "pages/p/skips/1")`, …"""

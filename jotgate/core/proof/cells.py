@@ -14,15 +14,15 @@ from math import lcm
 from random import Random
 from typing import Any
 
-from jotgate.core.checks import Raw, check
-from jotgate.core.conditions import Leaf, holds, operands
-from jotgate.core.dates import moment_bound
-from jotgate.core.decimals import stepped, whole_steps
-from jotgate.core.failures import Failed, FailedInside
+from jotgate.core.checking.checks import Raw, check
+from jotgate.core.checking.dates import moment_bound
+from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.common.decimals import stepped, whole_steps
+from jotgate.core.common.today import Today, day_of
+from jotgate.core.common.values import ELSE, Value, as_decimal, read_operand
+from jotgate.core.conditions.condition import Leaf, holds, operands
 from jotgate.core.items import Carried, Date, DateTime, Item, Number, Scale, Time, YesNo
-from jotgate.core.made_up import answer
-from jotgate.core.today import Today, day_of
-from jotgate.core.values import ELSE, Value, as_decimal, read_operand
+from jotgate.core.walking.made_up import answer
 
 MADE = object()
 """An answer that is made up when it is needed."""

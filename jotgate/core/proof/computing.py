@@ -12,16 +12,25 @@ from datetime import datetime, time, timedelta
 from decimal import Decimal
 from math import ceil, floor
 
-from jotgate.core.conditions import operands
-from jotgate.core.formulas import Count, Difference, First, Score, Sum, code_of, compute, sources
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Value, as_decimal
+from jotgate.core.conditions.condition import operands
+from jotgate.core.conditions.formulas import (
+    Count,
+    Difference,
+    First,
+    Score,
+    Sum,
+    code_of,
+    compute,
+    sources,
+)
 from jotgate.core.items import Computed, PickMany, PickOne
-from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import MOST_COUNTED, Answer
 from jotgate.core.proof.cells import Cell, every_legal
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
 from jotgate.core.proof.subjects import Subjects
-from jotgate.core.today import Today
-from jotgate.core.values import Value, as_decimal
+from jotgate.core.walking.plan import Plan
 
 MOST_TOTALS = 250
 """Totals that are told apart; what can come to more is not looked into."""

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator, Mapping
 
-from jotgate.core.crosschecks import CrossCheck, Relation, broken, measure
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Value
+from jotgate.core.conditions.cross_checks import CrossCheck, Relation, broken, measure
 from jotgate.core.proof.answers import ANY, Answer
 from jotgate.core.proof.gates import FALSE, Gates
 from jotgate.core.proof.statements import Answers
-from jotgate.core.today import Today
-from jotgate.core.values import Value
 
 
 def crossed(gates: Gates, check: CrossCheck, answers: Answers, today: Today, listed: bool) -> int:

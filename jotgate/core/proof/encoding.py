@@ -6,14 +6,14 @@ the statements ends there.
 
 from collections import defaultdict
 
-from jotgate.core.conditionfaults import VISITOR
+from jotgate.core.common.today import Today
+from jotgate.core.document.questionnaire import Page
 from jotgate.core.items import SHOWN, Carried, Computed, Item, Roster, ShortText
-from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import one_valued
 from jotgate.core.proof.asking import Asking, Encoding
 from jotgate.core.proof.gates import FALSE, TRUE
-from jotgate.core.questionnaire import Page
-from jotgate.core.today import Today
+from jotgate.core.publishing.condition_faults import VISITOR
+from jotgate.core.walking.plan import Plan
 
 
 def encode(plan: Plan, today: Today, apart: bool = False) -> Encoding:

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from jotgate.core.conditions import leaves, operands
+from jotgate.core.conditions.condition import leaves, operands
+from jotgate.core.document.questionnaire import Page, Questionnaire
 from jotgate.core.items import Item, PickOne
 from jotgate.core.proof.asking import Goal
 from jotgate.core.proof.places import Places
@@ -16,7 +17,6 @@ from jotgate.core.proof.repairs import Repair, Repairs
 from jotgate.core.proof.search import Found
 from jotgate.core.proof.subjects import Placed, conditions_of
 from jotgate.core.proof.why import Why
-from jotgate.core.questionnaire import Page, Questionnaire
 
 Level = Literal["wrong", "advice"]
 

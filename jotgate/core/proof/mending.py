@@ -3,12 +3,12 @@ before it, or that leads where nothing is any more."""
 
 from collections.abc import Iterable, Iterator
 
-from jotgate.core.conditions import Condition, named
-from jotgate.core.errors import Fault
+from jotgate.core.common.errors import Fault
+from jotgate.core.conditions.condition import Condition, named
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof.findings import Finding
 from jotgate.core.proof.places import Places
 from jotgate.core.proof.repairs import Repair, Repairs, member_of, moved
-from jotgate.core.questionnaire import Questionnaire
 
 _OF_CONDITIONS = frozenset({"not_earlier", "no_such_answer", "no_saved", "no_count", "bad_pattern"})
 _OF_TARGETS = frozenset({"not_later", "no_finish"})

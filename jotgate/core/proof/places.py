@@ -4,9 +4,9 @@ pointers (RFC 6901)."""
 from collections.abc import Sequence
 from typing import Any
 
+from jotgate.core.common.wording import Text, say
+from jotgate.core.document.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.items import inside, options_of
-from jotgate.core.questionnaire import Finish, Page, Questionnaire
-from jotgate.core.wording import Text, say
 
 LONGEST = 60
 

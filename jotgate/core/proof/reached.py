@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator
 
-from jotgate.core.conditions import Condition, entries_of, holds
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Values
+from jotgate.core.conditions.condition import Condition, entries_of, holds
 from jotgate.core.items import SHOWN, Grid, Item, Roster, inside, options_of
-from jotgate.core.path import Step, Walk
-from jotgate.core.plan import Plan
 from jotgate.core.proof.asking import Goal
-from jotgate.core.today import Today
-from jotgate.core.values import Values
+from jotgate.core.walking.path import Step, Walk
+from jotgate.core.walking.plan import Plan
 
 
 def walked(whole: Walk) -> tuple[Step, ...]:

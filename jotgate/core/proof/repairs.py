@@ -7,10 +7,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from jotgate.core.conditions import Condition, named
+from jotgate.core.conditions.condition import Condition, named
+from jotgate.core.document.questionnaire import Page, ToFinish
 from jotgate.core.items import is_valued
 from jotgate.core.proof.places import Places
-from jotgate.core.questionnaire import Page, ToFinish
 
 Change = Mapping[str, Any]
 """`op` is `test`, `add`, `remove` or `replace`; `path` a JSON pointer; `value` JSON."""

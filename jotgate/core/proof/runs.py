@@ -8,19 +8,19 @@ from dataclasses import dataclass
 from random import Random
 from typing import Any
 
-from jotgate.core.checks import Raw, check
-from jotgate.core.failures import Failed, FailedInside
+from jotgate.core.checking.checks import Raw, check
+from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.rows import shown_inside
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import ELSE, Value, Values
 from jotgate.core.items import Carried, Item, PickMany, Roster
-from jotgate.core.made_up import answer as made_up
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan
 from jotgate.core.proof.answers import Answer
 from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.cells import MADE, SAMPLES, SOME_ELSE
 from jotgate.core.proof.reached import reached, walked
-from jotgate.core.rows import shown_inside
-from jotgate.core.today import Today
-from jotgate.core.values import ELSE, Value, Values
+from jotgate.core.walking.made_up import answer as made_up
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan
 
 Holds = Callable[[int], bool]
 """Whether a statement is true in what the solver found."""

@@ -13,12 +13,12 @@ from typing import Literal
 
 from pysat.solvers import Solver
 
-from jotgate.core.made_up import MadeUp
-from jotgate.core.plan import Plan
+from jotgate.core.common.today import Today
 from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.gates import FALSE, TRUE
 from jotgate.core.proof.runs import Run, run, run_of
-from jotgate.core.today import Today
+from jotgate.core.walking.made_up import MadeUp
+from jotgate.core.walking.plan import Plan
 
 TRIES = 40
 """Walks by chance, for what the solver could not decide."""

@@ -4,15 +4,15 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from jotgate.core.checks import check
-from jotgate.core.failures import Failed, FailedInside
+from jotgate.core.checking.checks import check
+from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.common.today import Today
+from jotgate.core.entries.display import Reader
 from jotgate.core.formats import table
 from jotgate.core.items import Item, is_valued
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan
 from jotgate.core.proof.runs import Run
-from jotgate.core.reading import Reader
-from jotgate.core.today import Today
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan
 
 HEAD = ("Walk-through", "Step", "Page", "Question", "Key", "Answer", "Then")
 

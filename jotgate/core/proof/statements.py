@@ -4,11 +4,11 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from jotgate.core.conditions import Condition, Entries, EntryCount, OneOf, holds
+from jotgate.core.common.today import Today
+from jotgate.core.conditions.condition import Condition, Entries, EntryCount, OneOf, holds
 from jotgate.core.proof.answers import Answer
 from jotgate.core.proof.cells import Cell
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
-from jotgate.core.today import Today
 
 Answers = Mapping[str, Answer]
 Cells = tuple[tuple[int, Cell], ...]

@@ -5,11 +5,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from jotgate.core.conditions import Condition, Entries, EntryCount, Leaf, Saved, leaves
-from jotgate.core.crosschecks import CrossCheck
+from jotgate.core.common.values import as_decimal
+from jotgate.core.conditions.condition import Condition, Entries, EntryCount, Leaf, Saved, leaves
+from jotgate.core.conditions.cross_checks import CrossCheck
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.items import Grid, Item, Roster, inside, options_of
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.values import as_decimal
 
 
 @dataclass(frozen=True)

@@ -2,15 +2,15 @@
 
 from functools import cached_property
 
-from jotgate.core.conditions import named
+from jotgate.core.common.today import Today
+from jotgate.core.conditions.condition import named
 from jotgate.core.items import Item
-from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof.asking import Encoding, Goal
 from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.places import Places
 from jotgate.core.proof.repairs import member_of
 from jotgate.core.proof.search import Budget, Prover
-from jotgate.core.today import Today
+from jotgate.core.walking.plan import Plan, compile_plan
 
 
 def _must(item: Item) -> bool:

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from jotgate.core.naming import key_from
+from jotgate.core.common.proposed_keys import key_from
+from jotgate.core.document.questionnaire import Page, Questionnaire, blank
 from jotgate.core.outline import jot
-from jotgate.core.questionnaire import Page, Questionnaire, blank
 
 LANGUAGE = "en"
 

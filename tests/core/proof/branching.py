@@ -3,8 +3,8 @@
 from random import Random
 from typing import Any
 
-from jotgate.core.faults import faults
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.publishing.faults import faults
 from tests.documents import finish, item, options, page, questionnaire, words
 
 DAYS = ("2026-11-24", "2026-11-25", "2026-11-26")

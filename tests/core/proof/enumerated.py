@@ -7,12 +7,12 @@ from collections.abc import Iterator, Mapping
 from itertools import combinations, permutations
 from typing import Any
 
-from jotgate.core.checks import check
-from jotgate.core.conditions import entries_of, holds, named
-from jotgate.core.path import Walk, walk
-from jotgate.core.plan import Plan
+from jotgate.core.checking.checks import check
+from jotgate.core.common.values import FileFacts, Values
+from jotgate.core.conditions.condition import entries_of, holds, named
 from jotgate.core.proof.subjects import conditions_of
-from jotgate.core.values import FileFacts, Values
+from jotgate.core.walking.path import Walk, walk
+from jotgate.core.walking.plan import Plan
 from tests.core.proof.branching import CLOCKS, DAYS, ELSES, MAILS, MOMENTS, TEXTS
 from tests.documents import TODAY
 

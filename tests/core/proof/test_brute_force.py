@@ -4,12 +4,12 @@ from functools import cache
 
 import pytest
 
-from jotgate.core.path import walk
-from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof import Run, prove, walk_throughs
 from jotgate.core.proof.cover import BRANCHES
 from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.search import Budget, Prover, search
+from jotgate.core.walking.path import walk
+from jotgate.core.walking.plan import Plan, compile_plan
 from tests.core.proof.branching import branching
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.documents import TODAY

@@ -7,12 +7,12 @@ from typing import Any
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from jotgate.core.conditions import holds
-from jotgate.core.formulas import compute
-from jotgate.core.plan import compile_plan
+from jotgate.core.common.today import Today
+from jotgate.core.conditions.condition import holds
+from jotgate.core.conditions.formulas import compute
 from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.search import Budget, Prover, search
-from jotgate.core.today import Today
+from jotgate.core.walking.plan import compile_plan
 from tests.documents import item, page, questionnaire
 
 UNITS = ("days", "weeks", "months", "years", "hours")

@@ -5,9 +5,9 @@ from typing import Any
 
 import pytest
 
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, Finding, prove
 from jotgate.core.proof.repairs import Repair
-from jotgate.core.questionnaire import Questionnaire
 from tests.core.test_faults import OK
 from tests.documents import (
     TODAY,

@@ -4,8 +4,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.faults import faults
 from jotgate.core.proof.mending import mended
+from jotgate.core.publishing.faults import faults
 from tests.core.proof.test_findings import applied, skip, to_finish, to_page
 from tests.core.test_faults import OK
 from tests.documents import is_, item, page, questionnaire

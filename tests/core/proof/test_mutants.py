@@ -11,7 +11,7 @@ from types import ModuleType
 import pytest
 
 import jotgate.core.proof as proof
-from jotgate.core.plan import Plan, compile_plan
+from jotgate.core.walking.plan import Plan, compile_plan
 from tests.core.proof.branching import branching
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.documents import TODAY

@@ -3,8 +3,8 @@
 import time
 from random import Random
 
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, prove
-from jotgate.core.questionnaire import Questionnaire
 from tests.documents import TODAY, is_, item, options, page, questionnaire, skip, to_finish, to_page
 
 

@@ -6,14 +6,14 @@ from typing import get_args
 
 import pytest
 
-from jotgate.core.conditions import Entries, EntryCount, leaves
-from jotgate.core.crosschecks import CrossCheck, Relation
+from jotgate.core.conditions.condition import Entries, EntryCount, leaves
+from jotgate.core.conditions.cross_checks import CrossCheck, Relation
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.items import Roster, with_inside
-from jotgate.core.plan import Plan, compile_plan
 from jotgate.core.proof.encoding import encode
 from jotgate.core.proof.search import Budget, Found, Prover, search
 from jotgate.core.proof.subjects import conditions_of
-from jotgate.core.questionnaire import Questionnaire
+from jotgate.core.walking.plan import Plan, compile_plan
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.core.proof.test_brute_force import again
 from tests.core.proof.wide import wide
@@ -115,7 +115,7 @@ def _tags(union: object, member: str) -> set[str]:
     return {tag for one in models for tag in get_args(one.model_fields[member].annotation)}
 
 
-from jotgate.core.conditions import Condition  # noqa: E402
+from jotgate.core.conditions.condition import Condition  # noqa: E402
 from jotgate.core.items import Item  # noqa: E402
 
 EVERY_KIND = _tags(Item, "kind")

@@ -2421,7 +2421,7 @@ export interface components {
         };
         /**
          * Look
-         * @description The accent is made readable where it is not (`core/colour.py`). `introduction` stands on
+         * @description The accent is made readable where it is not (`core/common/colour.py`). `introduction` stands on
          *     the first page, in CommonMark. Words of a button that are not given are the page's own.
          */
         Look: {

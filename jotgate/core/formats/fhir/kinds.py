@@ -5,10 +5,10 @@ from collections.abc import Callable, Iterator, Mapping
 from decimal import Decimal
 from typing import Any, Protocol
 
+from jotgate.core.common.proposed_keys import key_from
+from jotgate.core.common.wording import Text
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.terms import controlled, extended
-from jotgate.core.naming import key_from
-from jotgate.core.wording import Text
 
 _TYPES: Mapping[str, str] = {
     "string": "short_text",

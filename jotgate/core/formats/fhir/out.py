@@ -5,15 +5,15 @@ from collections.abc import Callable, Iterator, Mapping
 from datetime import date
 from typing import Any
 
-from jotgate.core.conditions import Condition
+from jotgate.core.common.today import day_of
+from jotgate.core.common.values import as_decimal
+from jotgate.core.common.wording import Text, is_language, say
+from jotgate.core.conditions.condition import Condition
+from jotgate.core.document.look import Look
+from jotgate.core.document.questionnaire import Page, Questionnaire
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
-from jotgate.core.look import Look
-from jotgate.core.questionnaire import Page, Questionnaire
-from jotgate.core.today import day_of
-from jotgate.core.values import as_decimal
-from jotgate.core.wording import Text, is_language, say
 
 TYPES: Mapping[str, str] = {
     "short_text": "string",

@@ -6,16 +6,16 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from jotgate.core.errors import Fault, Invalid
+from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.common.part import KEY_PATTERN
+from jotgate.core.common.proposed_keys import key_from
+from jotgate.core.common.wording import Text
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats.fhir import terms
 from jotgate.core.formats.fhir.conditions import condition_of
 from jotgate.core.formats.fhir.kinds import kind_of, members_of
 from jotgate.core.formats.fhir.shape import checked
 from jotgate.core.formats.fhir.terms import controlled, extended
-from jotgate.core.naming import key_from
-from jotgate.core.part import KEY_PATTERN
-from jotgate.core.questionnaire import Questionnaire
-from jotgate.core.wording import Text
 
 MOST_ITEMS = 5000
 

@@ -8,7 +8,7 @@ here alone, by what the tables say is read.
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
-from jotgate.core.errors import Fault, Invalid
+from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.formats.fhir import terms
 
 Part = Mapping[str, Any]

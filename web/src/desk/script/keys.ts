@@ -1,6 +1,6 @@
 /** Keys and codes made from words: short, readable, each its own.
  *
- * `jotgate/core/naming.py` does the same for what is brought in; `web/tests/keys.json` holds both
+ * `jotgate/core/common/proposed_keys.py` does the same for what is brought in; `web/tests/keys.json` holds both
  * to the same names. */
 import { randomHex } from "../../client/random";
 

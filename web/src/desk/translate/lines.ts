@@ -1,6 +1,6 @@
 /** Every text of a draft by where it stands, and how its translation stands to it.
  *
- * `jotgate/core/translations.py` does the same for files; a test there holds the list of members. */
+ * `jotgate/core/document/translations.py` does the same for files; a test there holds the list of members. */
 import { first, type Doc, type Text } from "../document";
 import MEMBERS from "./members.json";
 

@@ -1,0 +1,126 @@
+"""Checking answers that have parts: names, addresses, files, signatures."""
+
+import re
+from collections.abc import Iterable, Mapping
+from functools import cache
+from typing import Any, cast
+
+from babel import Locale
+
+from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.file_kinds import MEGABYTE, kind_of
+from jotgate.core.checking.texts import says_nothing, text
+from jotgate.core.common.values import FileFacts, Value
+from jotgate.core.items import Address, File, Name, Signature
+from jotgate.core.words import LANGUAGES, page, spoken
+
+LONGEST_PART = 200
+"""Characters of one part of a name or an address."""
+
+_NO_COUNTRIES = frozenset({"EU", "EZ", "QO", "UN", "XA", "XB", "XK", "ZZ", "AC", "CP", "CQ"}) | {
+    "DG",
+    "EA",
+    "IC",
+    "TA",
+}
+"""Two-letter codes of Unicode CLDR that ISO 3166-1 does not assign."""
+
+
+@cache
+def countries() -> frozenset[str]:
+    """The assigned codes of ISO 3166-1 alpha-2, as Unicode CLDR lists territories."""
+    codes = {str(code) for code in Locale("en").territories}
+    return frozenset(code for code in codes if len(code) == 2 and code.isalpha()) - _NO_COUNTRIES
+
+
+def country_names(language: str) -> Mapping[str, str]:
+    """Code of a country -> its name in `language`, or in English."""
+    return cast(Mapping[str, str], Locale(spoken(language)).territories)
+
+
+def name(item: Name, raw: object) -> Mapping[str, Value]:
+    return _parts(raw, item.parts, item.needed, "name")
+
+
+def address(item: Address, raw: object) -> Mapping[str, Value]:
+    found = _parts(raw, item.parts, item.needed, "address")
+    country = found.get("country")
+    if country is not None and country not in (item.countries or countries()):
+        raise FailedInside({"country": Failed("not_a_country")})
+    return found
+
+
+def _parts(
+    raw: object, parts: Iterable[str], needed: Iterable[str], kind: str
+) -> Mapping[str, Value]:
+    if not isinstance(raw, dict) or not set(raw) <= set(parts):
+        raise Failed("wrong_kind")
+    found: dict[str, Value] = {}
+    failed: dict[str, Failed] = {}
+    for part in parts:
+        try:
+            written = text(raw.get(part) or "", None, LONGEST_PART)
+            if not says_nothing(written):
+                found[part] = written
+            elif part in needed:
+                failed[part] = Failed("part_missing", part=part_label(kind, part))
+        except Failed as failure:
+            failed[part] = failure
+    if failed:
+        raise FailedInside(failed)
+    return found
+
+
+def part_label(kind: str, part: str) -> Mapping[str, str]:
+    """What a part is called, in every language that we have words for."""
+    return {language: page(language)[f"{kind}_{part}"] for language in LANGUAGES}
+
+
+_DRAWN = re.compile(r"(?:M\d{1,4} \d{1,4}(?:L\d{1,4} \d{1,4})+)+")
+LONGEST_DRAWN = 60_000
+
+
+def signature(_: Signature, raw: object) -> Mapping[str, Value]:
+    """`{"typed": name}`, or `{"drawn": path}`: lines as SVG path data, whole numbers, 600 by 200.
+
+    The path has only moves and lines (`M` and `L` of SVG 1.1, absolute).
+    """
+    if not isinstance(raw, dict):
+        raise Failed("wrong_kind")
+    match raw:
+        case {"typed": typed} if len(raw) == 1:
+            written = text(typed, None, LONGEST_PART)
+            if not says_nothing(written):
+                return {"typed": written}
+        case {"drawn": str(drawn)} if len(raw) == 1 and len(drawn) <= LONGEST_DRAWN:
+            if _DRAWN.fullmatch(drawn):
+                return {"drawn": drawn}
+    raise Failed("not_signed")
+
+
+def files(item: File, raw: Any) -> tuple[FileFacts, ...]:
+    """Files that were sent before and looked at; nothing that a browser says of them counts."""
+    if not isinstance(raw, list) or not all(isinstance(one, FileFacts) for one in raw):
+        raise Failed("no_such_file")
+    if len(raw) > item.most:
+        raise Failed("too_many_files", limit=item.most)
+    if len({one.id for one in raw}) != len(raw):
+        raise Failed("no_such_file")
+    for one in raw:
+        suits(item, one)
+    return tuple(raw)
+
+
+def size_suits(item: File, name: str, size: int) -> None:
+    """Whether `size`, in bytes, is one that `item` takes. Raises Failed."""
+    if size < 1:
+        raise Failed("file_empty", name=name)
+    if size > item.largest * MEGABYTE:
+        raise Failed("file_too_large", name=name, limit=item.largest)
+
+
+def suits(item: File, facts: FileFacts) -> None:
+    """Whether one file is what `item` asks for. Raises Failed."""
+    size_suits(item, facts.name, facts.size)
+    if kind_of(facts.type) not in item.kinds:
+        raise Failed("file_not_of_kind", name=facts.name)

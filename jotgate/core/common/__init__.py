@@ -1,0 +1,1 @@
+"""What everything in the core stands on: keys, texts, values, numbers, errors."""

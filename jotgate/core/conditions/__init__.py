@@ -1,0 +1,1 @@
+"""Conditions, checks across answers and formulas: what is decided and computed from answers."""

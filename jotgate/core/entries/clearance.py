@@ -1,0 +1,30 @@
+"""Restricted answers, and what depends on them, kept apart from the open ones."""
+
+from jotgate.core.common.values import Value, Values
+from jotgate.core.entries.entry import Entry, Stored
+from jotgate.core.walking.plan import Plan
+
+
+def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]:
+    """`kept` as (open answers, restricted answers)."""
+    open_answers: dict[str, Value] = {}
+    restricted: dict[str, Value] = {}
+    for key, value in kept.items():
+        (restricted if plan.is_restricted(key) else open_answers)[key] = value
+    return open_answers, restricted
+
+
+def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
+    """Whether the answer under `key` is restricted: in its own edition, or by now.
+
+    Restricting a question protects what was answered to it before as well.
+    """
+    return plan.is_restricted(key) or (newest is not None and newest.is_restricted(key))
+
+
+def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
+    """An entry with the answers that are open, and those that were open before."""
+    hidden = {key: one for key, one in entry.answers.items() if needs_clearance(plan, newest, key)}
+    kept = {key: one for key, one in entry.answers.items() if key not in hidden}
+    finish = "" if newest and newest.restrictions.finish else entry.finish
+    return entry.model_copy(update={"answers": kept, "finish": finish}), hidden

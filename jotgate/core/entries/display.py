@@ -1,0 +1,167 @@
+"""How the values of an entry read for a person."""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from jotgate.core.checking.composites import country_names
+from jotgate.core.common.formatting import day, moment, number
+from jotgate.core.common.values import Else, FileFacts, Value, Values
+from jotgate.core.common.wording import fill, say
+from jotgate.core.conditions.formulas import First
+from jotgate.core.entries.stored import as_json
+from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_valued, options_of
+from jotgate.core.walking.plan import Plan
+from jotgate.core.words import page
+
+
+@dataclass(frozen=True)
+class Line:
+    """One answered row of a grid or entry of a roster: its heading, and its cells in words."""
+
+    heading: str
+    cells: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Table:
+    """A grid or roster in words. `columns` are the questions asked in every line."""
+
+    columns: tuple[str, ...]
+    lines: tuple[Line, ...]
+
+
+def files_in(value: Any) -> Iterator[FileFacts]:
+    """The files in an answer, however deep."""
+    if isinstance(value, FileFacts):
+        yield value
+    elif isinstance(value, Mapping):
+        for one in value.values():
+            yield from files_in(one)
+    elif isinstance(value, tuple):
+        for one in value:
+            yield from files_in(one)
+
+
+class Reader:
+    """Reads the values of one edition, in its first language or another."""
+
+    def __init__(self, plan: Plan, language: str = "") -> None:
+        self.plan = plan
+        self._first_language = plan.questionnaire.first_language
+        self.language = language or self._first_language
+        self._words = page(self.language)
+        self._zone = ZoneInfo(plan.questionnaire.time_zone)
+
+    def say(self, text: Mapping[str, str] | None) -> str:
+        return say(dict(text or {}), self.language, self._first_language)
+
+    def reads(self, item: Item, value: Value) -> str:
+        """`value` in the words that a person reads, on one line but for written lines."""
+        if isinstance(item, Computed) and isinstance(item.formula, First):
+            return self._first(item.formula, value)
+        told = _TELL.get(item.kind)
+        if told is not None:
+            return told(self, item, value)
+        return self._one(item, value)
+
+    def all(self, values: Values) -> dict[str, str]:
+        """Every value of `values` as a person reads it, by key."""
+        return {key: self.reads(self.plan.items[key], value) for key, value in values.items()}
+
+    def table(self, item: Item, value: Any) -> Table | None:
+        """A grid or roster as a table; None for everything else."""
+        if not isinstance(item, Roster | Grid):
+            return None
+        asked = [one for one in inside(item) if is_valued(one)]
+        return Table(
+            tuple(self.say(one.text) for one in asked),
+            tuple(
+                Line(heading, tuple(self._cell(one, line) for one in asked))
+                for heading, line in self._lines(item, value)
+            ),
+        )
+
+    def _cell(self, item: Item, line: Values) -> str:
+        return self.reads(item, line[item.key]) if item.key in line else ""
+
+    def _lines(self, item: Roster | Grid, value: Any) -> list[tuple[str, Values]]:
+        if isinstance(item, Roster):
+            return [(self.title(item, number, line), line) for number, line in enumerate(value, 1)]
+        return [
+            (self.say(row.label) or row.code, line)
+            for row in item.rows
+            for line in value.get(row.code, ())
+        ]
+
+    def title(self, item: Roster, number: int, line: Values) -> str:
+        """What one entry of a roster is called: its title filled in, or its noun and number."""
+        by_key = {one.key: one for one in item.items}
+        told = {key: self.reads(by_key[key], value) for key, value in line.items()}
+        plain = self._words["entry"].format(noun=self.noun(item), number=number)
+        return fill(self.say(item.title), told).strip() or plain
+
+    def noun(self, item: Roster) -> str:
+        """What one entry of a roster is called."""
+        return self.say(item.noun) or self._words["noun"]
+
+    def _first(self, formula: First, value: Value) -> str:
+        """The first answer reads as in the question that it is taken from, as far as it fits."""
+        for key in formula.of:
+            item = self.plan.items[key]
+            if not options_of(item) or value in {option.code for option in options_of(item)}:
+                return self.reads(item, value)
+        return self._one(self.plan.items[formula.of[0]], value)
+
+    def _one(self, item: Item, value: Any) -> str:
+        if isinstance(value, bool):
+            return self._words["yes" if value else "no"]
+        if isinstance(value, tuple):
+            return ", ".join(self._one(item, one) for one in value)
+        if isinstance(value, Else):
+            return f"{self.say(getattr(item, 'else_label', {}))}: {value.words}"
+        if isinstance(value, FileFacts):
+            return value.name
+        if isinstance(value, datetime):
+            return moment(value, self.language, self._zone)
+        if isinstance(value, date):
+            return day(value, self.language)
+        if isinstance(value, Decimal):
+            return number(value, self.language)
+        for option in options_of(item):
+            if option.code == value:
+                return self.say(option.label) or option.code
+        return str(as_json(value))
+
+    def _number(self, item: Any, value: Any) -> str:
+        unit = self.say(getattr(item, "unit", {}))
+        return f"{number(value, self.language)} {unit}".strip()
+
+    def _address(self, item: Any, value: Any) -> str:
+        names = country_names(self.language)
+        found = [value[part] for part in item.parts if part in value and part != "country"]
+        if "country" in value:
+            found.append(names.get(value["country"], value["country"]))
+        return ", ".join(found)
+
+    def _lines_in_words(self, item: Any, value: Any) -> str:
+        table = self.table(item, value)
+        assert table is not None
+        lines = [
+            (line.heading, [cell for cell in line.cells if cell not in ("", line.heading)])
+            for line in table.lines
+        ]
+        return "; ".join(f"{heading}: {', '.join(cells)}" for heading, cells in lines)
+
+
+_TELL: Mapping[str, Callable[[Reader, Any, Any], str]] = {
+    "number": Reader._number,
+    "name": lambda _, item, value: " ".join(value[part] for part in item.parts if part in value),
+    "address": Reader._address,
+    "signature": lambda _, __, value: str(value.get("typed", "✓")),
+    "grid": Reader._lines_in_words,
+    "roster": Reader._lines_in_words,
+}

@@ -1,0 +1,30 @@
+"""An entry: one submitted set of answers."""
+
+from datetime import datetime
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict
+
+from jotgate.core.entries.stored import Json
+
+Stored = dict[str, Json]
+"""Answers by key, in the form that stored.as_json gives them."""
+
+
+class Entry(BaseModel):
+    """One entry as it is stored, without its restricted answers.
+
+    `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
+    empty where it is restricted too. `flags` are carried values that failed their checks.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    id: UUID
+    questionnaire_id: UUID
+    edition: int
+    number: int
+    arrived: datetime
+    finish: str
+    answers: Stored
+    flags: tuple[str, ...]

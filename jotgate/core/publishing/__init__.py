@@ -1,0 +1,1 @@
+"""What keeps a questionnaire from being published."""

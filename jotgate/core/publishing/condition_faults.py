@@ -1,0 +1,166 @@
+"""What is wrong with a condition where it stands."""
+
+import re
+from collections.abc import Iterator, Mapping
+from datetime import UTC, date, datetime, time
+
+from jotgate.core.common.errors import Fault
+from jotgate.core.common.patterns import BadPattern, compiled
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import as_decimal, read_operand
+from jotgate.core.conditions.condition import (
+    OF_ENTRIES,
+    Condition,
+    Entries,
+    EntryCount,
+    Leaf,
+    Saved,
+    leaves,
+    operands,
+)
+from jotgate.core.conditions.formulas import First
+from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, Roster
+
+Earlier = Mapping[str, Item]
+"""What stands before the place that is looked at, by key."""
+
+VISITOR = re.compile(
+    r"contact\.(name|email|phone|organisation|language)|claim\.[A-Za-z0-9_.-]{1,60}"
+)
+"""The facts of a visitor that a condition can name: fields of the contact that a pass belongs
+to, and claims of a sign-in (OpenID Connect Core 1.0, 5.1). All are texts."""
+
+
+def fault(code: str, at: str, message: str) -> Fault:
+    return Fault(code=code, at=at, message=message)
+
+
+NOT_EARLIER = ("not_earlier", "which is not asked before it")
+
+
+def condition_faults(
+    condition: Condition | None,
+    earlier: Earlier,
+    at: str,
+    lead: str,
+    missing: tuple[str, str] = NOT_EARLIER,
+) -> Iterator[Fault]:
+    """Faults of a condition, wherever it stands; only what stands in `earlier` can be named.
+
+    `missing` is the code and the words for what is named and does not.
+    """
+    for leaf in leaves(condition):
+        if isinstance(leaf, Saved):
+            message = f"{lead} the saved condition {leaf.name}, which is not there."
+            yield fault("no_saved", at, message)
+            continue
+        item = earlier.get(leaf.item)
+        if item is None and not VISITOR.fullmatch(leaf.item):
+            yield fault(missing[0], at, f"{lead} {leaf.item}, {missing[1]}.")
+            continue
+        meant = taken_from(item, earlier)
+        yield from _leaf_faults(leaf, meant, at, lead)
+        if isinstance(leaf, Entries | EntryCount) and isinstance(item, Roster):
+            own = {one.key: one for one in item.items}
+            yield from condition_faults(leaf.where, {**earlier, **own}, at, lead, missing)
+
+
+def taken_from(item: Item | None, earlier: Earlier) -> tuple[Item | None, ...]:
+    """The items whose answers the value of `item` can be: itself, or those of a first answer."""
+    if not isinstance(item, Computed) or not isinstance(item.formula, First):
+        return (item,)
+    found: list[Item | None] = []
+    for key in item.formula.of:
+        one = earlier.get(key)
+        if one is not None and one is not item:
+            found += taken_from(one, earlier)
+    return tuple(found)
+
+
+def _leaf_faults(leaf: Leaf, meant: tuple[Item | None, ...], at: str, lead: str) -> Iterator[Fault]:
+    op = leaf.op
+    said = op.replace("_", " ")
+    if not all(op in operators_for(one) for one in meant):
+        yield fault("no_such_answer", at, f"{lead} {leaf.item} {said}: it has no such answer.")
+        return
+    for operand in operands(leaf):
+        if op == "like":
+            yield from _pattern(operand, at, lead, leaf.item)
+        elif not any(_fits(one, operand, op) for one in meant):
+            message = f"{lead} {leaf.item} {said} {operand}: it has no such answer."
+            yield fault("no_such_answer", at, message)
+    if isinstance(leaf, EntryCount):
+        low, high = leaf.at_least, leaf.at_most
+        if (low is None and high is None) or (high is not None and (low or 0) > high):
+            yield fault("no_count", at, f"{lead} how many {leaf.item} there are. Say how many.")
+
+
+def _pattern(operand: str | bool, at: str, lead: str, key: str) -> Iterator[Fault]:
+    try:
+        compiled(str(operand))
+    except BadPattern as why:
+        yield fault(
+            "bad_pattern", at, f"{lead} {key} is like a pattern that cannot be used: {why}."
+        )
+
+
+ORDERED: Mapping[str, type] = {"date": date, "time": time, "date_time": datetime}
+NUMBERS = frozenset({"number", "scale"})
+_IN_PARTS = frozenset({"name", "address", "file", "signature", "grid", "rank"})
+_ORDER = frozenset(
+    {"is", "is_not", "one_of", "at_least", "at_most", "more_than", "less_than", "between"}
+)
+_TEXT = frozenset({"is", "is_not", "one_of", "contains", "like"})
+_NOON = Today(datetime(2000, 1, 1, 12, tzinfo=UTC))
+"""Any day will do to see whether an operand can be read."""
+
+
+def operators_for(item: Item | None) -> frozenset[str]:
+    """What an answer to `item`, or a fact of the visitor, can be asked."""
+    return frozenset({"answered", "unanswered"}) | _operators(item)
+
+
+def _operators(item: Item | None) -> frozenset[str]:
+    if item is None:
+        return _TEXT
+    if item.kind == "roster":
+        return OF_ENTRIES
+    if item.kind in _IN_PARTS:
+        return frozenset()
+    if is_number(item) or item.kind in ORDERED:
+        return _ORDER
+    if isinstance(item, PickMany):
+        return frozenset({"includes", "includes_all", "one_of"})
+    if item.kind == "yes_no" or (isinstance(item, PickingPart) and item.options):
+        return frozenset({"is", "is_not", "one_of"})
+    return _TEXT
+
+
+def _fits(item: Item | None, operand: str | bool, op: str) -> bool:
+    if item is None:
+        return isinstance(operand, str)
+    if is_number(item):
+        return as_decimal(operand) is not None
+    if item.kind in ORDERED:
+        return read_operand(ORDERED[item.kind], operand, _NOON) is not None
+    if item.kind == "yes_no":
+        return isinstance(operand, bool)
+    if not isinstance(operand, str) or (op == "contains" and not operand):
+        return False
+    return operand in codes_of(item, operand)
+
+
+def codes_of(item: Item, any_text: str) -> frozenset[str]:
+    """The codes that an answer to `item` can be; `any_text` where it is not picked."""
+    if isinstance(item, PickOne | PickMany):
+        return item.code_set
+    if isinstance(item, PickingPart) and (item.options or isinstance(item, Rank)):
+        return item.codes
+    return frozenset({any_text})
+
+
+def is_number(item: Item) -> bool:
+    """Whether the value of `item` is a number, asked or computed."""
+    if isinstance(item, Computed):
+        return not isinstance(item.formula, First)
+    return item.kind in NUMBERS

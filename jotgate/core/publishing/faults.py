@@ -1,0 +1,82 @@
+"""What keeps a draft from being published, each fault with its place and what to do."""
+
+from collections import Counter
+from collections.abc import Iterator
+
+from jotgate.core.common.errors import Fault
+from jotgate.core.conditions.condition import Saved, leaves
+from jotgate.core.conditions.saved import expanded
+from jotgate.core.document.questionnaire import Page, Questionnaire, ToFinish, ToPage
+from jotgate.core.items import Item, is_asked, is_valued, with_inside
+from jotgate.core.publishing.condition_faults import condition_faults, fault
+from jotgate.core.publishing.cross_check_faults import check_faults
+from jotgate.core.publishing.finish_faults import finish_faults
+from jotgate.core.publishing.item_faults import item_faults
+
+
+def faults(questionnaire: Questionnaire) -> tuple[Fault, ...]:
+    """Every fault, in reading order; empty when the draft can be published."""
+    said = expanded(questionnaire, questionnaire.saved)
+    finishes = (found for one in said.finishes for found in finish_faults(one, said))
+    return (*_doubles(said), *_saved(questionnaire), *_pages(said), *finishes)
+
+
+def _saved(questionnaire: Questionnaire) -> Iterator[Fault]:
+    for one in questionnaire.saved:
+        at = f"saved/{one.key}"
+        if not one.name.strip():
+            yield fault("no_text", at, "This saved condition has no name yet.")
+        if any(isinstance(leaf, Saved) for leaf in leaves(one.when)):
+            message = f"The saved condition {one.name} uses another one. Say it in full."
+            yield fault("saved_inside", at, message)
+
+
+def _doubles(questionnaire: Questionnaire) -> Iterator[Fault]:
+    for noun, place, keys in (
+        ("page", "pages/{}", [page.key for page in questionnaire.pages]),
+        ("finish", "finishes/{}", [finish.key for finish in questionnaire.finishes]),
+        ("saved condition", "saved/{}", [one.key for one in questionnaire.saved]),
+        ("item", "items/{}", [item.key for item in with_inside(tuple(questionnaire.items()))]),
+    ):
+        for key in sorted(key for key, count in Counter(keys).items() if count > 1):
+            message = f"More than one {noun} has the key {key}. Give each its own."
+            yield fault("double_key", place.format(key), message)
+
+
+def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
+    if not any(is_asked(item) for item in questionnaire.items()):
+        yield fault("nothing_asked", "pages", "There is no question yet. Add at least one.")
+    if all(page.shown_when is not None for page in questionnaire.pages):
+        message = "Every page has a condition. Show at least one page to everybody."
+        yield fault("no_sure_page", "pages", message)
+    earlier: dict[str, Item] = {
+        item.key: item
+        for item in questionnaire.items()
+        if item.kind == "carried" and item.shown_when is None
+    }
+    for number, page in enumerate(questionnaire.pages):
+        at = f"pages/{page.key}"
+        yield from condition_faults(page.shown_when, earlier, at, "This page is shown when")
+        for item in page.items:
+            yield from item_faults(item, earlier, f"{at}/items/{item.key}", questionnaire)
+            if is_valued(item):
+                earlier[item.key] = item
+        yield from check_faults(page.checks, page.items, earlier, at, questionnaire)
+        yield from _skips(questionnaire, number, page, earlier)
+
+
+def _skips(
+    questionnaire: Questionnaire, number: int, page: Page, earlier: dict[str, Item]
+) -> Iterator[Fault]:
+    later = {other.key for other in questionnaire.pages[number + 1 :]}
+    finishes = {finish.key for finish in questionnaire.finishes}
+    for position, skip in enumerate(page.skips, start=1):
+        at = f"pages/{page.key}/skips/{position}"
+        yield from condition_faults(skip.when, earlier, at, "This skip rule holds when")
+        match skip.to:
+            case ToPage(page=key) if key not in later:
+                message = f"This skip rule goes to {key}, which is not a later page."
+                yield fault("not_later", at, message)
+            case ToFinish(finish=key) if key not in finishes:
+                message = f"This skip rule goes to the finish {key}, which is not there."
+                yield fault("no_finish", at, message)

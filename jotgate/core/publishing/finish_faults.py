@@ -1,0 +1,65 @@
+"""What keeps a finish from being published."""
+
+from collections.abc import Iterator
+from urllib.parse import urlsplit
+
+from jotgate.core.checking.checks import carried_value
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.errors import Fault
+from jotgate.core.common.wording import ENTRY_SLOTS, fill, say, slots
+from jotgate.core.document.questionnaire import Finish, Questionnaire
+from jotgate.core.document.restriction import restrictions
+from jotgate.core.items import Carried
+from jotgate.core.publishing.condition_faults import fault
+
+
+def finish_faults(finish: Finish, questionnaire: Questionnaire) -> Iterator[Fault]:
+    at = f"finishes/{finish.key}"
+    first = questionnaire.first_language
+    if not finish.title.get(first, "").strip():
+        yield fault("no_text", at, "This finish has no heading yet.")
+    if finish.link:
+        yield from _address(finish.link.address, at)
+        if not say(finish.link.label, first, first).strip():
+            yield fault("no_label", at, "The link onward has no words yet.")
+    yield from _slots(finish, questionnaire, at)
+    yield from _sets(finish, questionnaire, at)
+
+
+def _address(address: str, at: str) -> Iterator[Fault]:
+    try:
+        parts = urlsplit(fill(address, {}))
+        sound = parts.scheme in ("http", "https") and bool(parts.hostname)
+    except ValueError:
+        sound = False
+    if not sound or any(one.isspace() for one in address) or slots(address.split("/")[2:3][0]):
+        message = "The link onward needs a whole address, such as https://example.org/thanks."
+        yield fault("bad_address", at, message)
+
+
+def _slots(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:
+    items = {item.key: item for item in questionnaire.items()}
+    kept = restrictions(questionnaire).items
+    texts = [*finish.message.values(), finish.link.address if finish.link else ""]
+    for name in dict.fromkeys(name for text in texts for name in slots(text)):
+        if name in ENTRY_SLOTS:
+            continue
+        if name not in items:
+            yield fault("no_item", at, f"This finish speaks of {name}, which is not there.")
+        elif name in kept:
+            message = f"{name} is restricted. A finish cannot say it."
+            yield fault("restricted", at, message)
+
+
+def _sets(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:
+    carried = {item.key: item for item in questionnaire.items() if isinstance(item, Carried)}
+    for key, raw in finish.sets.items():
+        if key not in carried:
+            message = f"This finish sets {key}, which is not a carried value."
+            yield fault("no_item", at, message)
+            continue
+        try:
+            carried_value(carried[key], raw)
+        except Failed:
+            message = f"This finish sets {key} to {raw}: it has no such value."
+            yield fault("no_such_answer", at, message)

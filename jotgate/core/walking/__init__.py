@@ -1,0 +1,1 @@
+"""Through an edition: prefill, pages, finishes."""

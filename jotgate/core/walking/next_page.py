@@ -1,0 +1,131 @@
+"""Which page is shown now: the first one, the same again, or what follows it."""
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
+
+from jotgate.core.checking.checks import Raw, checking
+from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.rows import LONGEST_LIST, shown_inside
+from jotgate.core.common.today import Today
+from jotgate.core.common.values import Values
+from jotgate.core.items import Item, Roster
+from jotgate.core.walking.path import RawAnswers, Step, Walk, Walked, walk_to, whole
+from jotgate.core.walking.plan import Plan
+
+
+@dataclass(frozen=True)
+class PageAhead:
+    """The page to show now.
+
+    `last` tells that, as answered, this page leads to a finish. `failed` holds failures to
+    show, by place. `before` is the page that going back leads to. `kept` are the answers
+    that count. `inside` tells for the rosters whose entries differ what each entry shows, and
+    last what a new one would.
+    """
+
+    step: Step
+    kept: Values
+    inside: Mapping[str, tuple[tuple[Item, ...], ...]]
+    before: str | None
+    last: bool
+    failed: Mapping[str, Failed]
+
+
+@dataclass(frozen=True)
+class FinishAhead:
+    """Every page on the path is answered; the walk ends at its finish."""
+
+    walk: Walk
+
+
+def first_page(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> PageAhead:
+    """Where a visitor begins."""
+    return _ahead(plan, walk_to(plan, answers, carried, today, -1), 0, answers, today)
+
+
+def stay(
+    plan: Plan,
+    answers: RawAnswers,
+    carried: Values,
+    today: Today,
+    page: str,
+    touched: Collection[str] = (),
+) -> PageAhead:
+    """The same page again, after an answer that matters for what is shown.
+
+    Of the failures on it, those at the places in `touched` are shown.
+    """
+    number = plan.page_numbers.get(page, 0)
+    walked = walk_to(plan, answers, carried, today, number)
+    position = _position(plan, walked, number)
+    ahead = _ahead(plan, walked, position, answers, today, show_failures=True)
+    shown = {place: why for place, why in ahead.failed.items() if place in touched}
+    return replace(ahead, failed=shown)
+
+
+def onward(
+    plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str
+) -> PageAhead | FinishAhead:
+    """Where the walk goes after `page`: that page again, or an earlier one, if answers fail."""
+    number = plan.page_numbers.get(page, 0)
+    walked = walk_to(plan, answers, carried, today, number)
+    position = _position(plan, walked, number)
+    for earlier, step in enumerate(walked.steps[: position + 1]):
+        if step.failed:
+            return _ahead(plan, walked, earlier, answers, today, show_failures=True)
+    if position + 1 < len(walked.steps):
+        return _ahead(plan, walked, position + 1, answers, today)
+    return FinishAhead(whole(walked))
+
+
+def go_on(plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str) -> PageAhead:
+    """Where somebody goes on who answered up to `page`, perhaps in another edition: the first
+    page up to there on which something fails, else that page or the nearest before it."""
+    number = plan.page_numbers.get(page, 0)
+    walked = walk_to(plan, answers, carried, today, number)
+    position = _position(plan, walked, number)
+    failing = (n for n, step in enumerate(walked.steps[:position]) if step.failed)
+    return _ahead(plan, walked, next(failing, position), answers, today)
+
+
+def _position(plan: Plan, walked: Walked, number: int) -> int:
+    """Where page `number` stands on the path; off the path, the nearest page before it."""
+    before = [plan.page_numbers[step.page.key] <= number for step in walked.steps]
+    return max(sum(before) - 1, 0)
+
+
+def _ahead(
+    plan: Plan,
+    walked: Walked,
+    position: int,
+    answers: RawAnswers,
+    today: Today,
+    show_failures: bool = False,
+) -> PageAhead:
+    step = walked.steps[position]
+    return PageAhead(
+        step=step,
+        kept=walked.kept,
+        inside={
+            item.key: _entries(item, answers.get(item.key), walked.kept, today)
+            for item in step.shown
+            if isinstance(item, Roster) and item.key in plan.varied
+        },
+        before=walked.steps[position - 1].page.key if position else None,
+        last=position + 1 == len(walked.steps),
+        failed=step.failed if show_failures else {},
+    )
+
+
+def _entries(
+    roster: Roster, raw: Raw, values: Values, today: Today
+) -> tuple[tuple[Item, ...], ...]:
+    """What each entry of `roster` shows, and last what a new one would."""
+    lines = [line if isinstance(line, dict) else {} for line in raw] if _few(raw) else []
+    return tuple(
+        shown_inside(roster, line, values, checking(today), today) for line in [*lines, {}]
+    )
+
+
+def _few(raw: Raw) -> bool:
+    return isinstance(raw, list) and len(raw) <= LONGEST_LIST
