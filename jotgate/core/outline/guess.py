@@ -57,9 +57,9 @@ def guess(asked: Asked) -> Guess:
         return Guess("scale", f"it asks for {scale[1]} to {scale[2]}", _ends(asked.words))
     if NAME.match(asked.words):
         return Guess("name", "it asks for a person's name")
-    more = MORE.search(asked.words)
-    if more:
-        return Guess("long_text", f'"{more[0]}" asks for words at length')
+    further = MORE.search(asked.words)
+    if further:
+        return Guess("long_text", f'"{further[0]}" asks for words at length')
     if YES_NO.search(asked.words):
         return Guess("yes_no", "it can be answered with yes or no")
     for kind, clue, wanted in CLUES:
