@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.document.drafts import Draft, DraftJson
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate import Gate
+from jotgate.core.publishing.drafts import Draft, DraftJson
 from jotgate.services import accounts, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House

@@ -12,13 +12,13 @@ from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.document.changes import Change, changes
-from jotgate.core.document.drafts import DraftJson, kept, taken
 from jotgate.core.document.questionnaire import Questionnaire, blank
 from jotgate.core.document.restriction import Restrictions, newly_freed, restricts_more
 from jotgate.core.entries import dispatch as dispatching
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Register
 from jotgate.core.gate import Gate
+from jotgate.core.publishing.drafts import DraftJson, kept, taken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.plan import compile_plan
 from jotgate.services.house import House, may_write

@@ -15,9 +15,9 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.display import files_in
 from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.gate import admit
-from jotgate.core.walking.finishing import Ending, ending, to_keep
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
 from jotgate.services.answering import (

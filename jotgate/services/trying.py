@@ -12,8 +12,8 @@ from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest
+from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.publishing.condition_faults import VISITOR
-from jotgate.core.walking.finishing import Ending, ending, to_keep
 from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import FinishAhead, PageAhead
 from jotgate.core.walking.path import RawAnswers

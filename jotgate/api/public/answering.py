@@ -13,7 +13,7 @@ from jotgate.core.checking.offered import settle
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader
-from jotgate.core.walking.finishing import Ending
+from jotgate.core.entries.finishing import Ending
 from jotgate.core.walking.next_page import FinishAhead, PageAhead
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit

@@ -11,10 +11,10 @@ from pydantic import BaseModel, StringConstraints
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
-from jotgate.core.document.drafts import Depending, Draft, DraftJson
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
+from jotgate.core.publishing.drafts import Depending, Draft, DraftJson
 from jotgate.services import questionnaires
 from jotgate.services.questionnaires import Changed
 from jotgate.store.questionnaires import Saved, Summary

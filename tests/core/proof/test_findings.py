@@ -8,7 +8,7 @@ import pytest
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, Finding, prove
 from jotgate.core.proof.repairs import Repair
-from tests.core.test_faults import OK
+from tests.core.publishing.test_faults import OK
 from tests.documents import (
     TODAY,
     finish,

@@ -7,7 +7,7 @@ import pytest
 from jotgate.core.proof.mending import mended
 from jotgate.core.publishing.faults import faults
 from tests.core.proof.test_findings import applied, skip, to_finish, to_page
-from tests.core.test_faults import OK
+from tests.core.publishing.test_faults import OK
 from tests.documents import is_, item, page, questionnaire
 
 ILL = item("yes_no", "ill")

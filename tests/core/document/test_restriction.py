@@ -5,11 +5,11 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.document.drafts import depending
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.dispatch import Dispatch, problems
+from jotgate.core.entries.finishing import to_keep
+from jotgate.core.publishing.drafts import depending
 from jotgate.core.publishing.faults import faults
-from jotgate.core.walking.finishing import to_keep
 from jotgate.core.walking.made_up import MadeUp
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import compile_plan

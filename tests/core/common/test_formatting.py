@@ -10,7 +10,7 @@ import pytest
 from jotgate.core.checking.failure_messages import fault_of
 from jotgate.core.checking.failures import Failed
 from jotgate.core.common.formatting import day, moment, number, plural
-from jotgate.core.walking.finishing import ending
+from jotgate.core.entries.finishing import ending
 from jotgate.core.walking.path import walk
 from jotgate.core.words import LANGUAGES
 from jotgate.settings import ROOT

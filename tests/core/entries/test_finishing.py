@@ -5,8 +5,8 @@ from urllib.parse import parse_qs, urlsplit
 
 import pytest
 
+from jotgate.core.entries.finishing import Link, ending, to_keep
 from jotgate.core.publishing.faults import faults
-from jotgate.core.walking.finishing import Link, ending, to_keep
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
 from tests.documents import TODAY, finish, item, options, page, plan, questionnaire, words
