@@ -20,12 +20,12 @@ from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.system import SystemIds
+from jotgate.core.records.accounts import Account
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
 from jotgate.settings import ROOT
-from jotgate.store.accounts import Account
 from jotgate.store.base import connect
 from jotgate.store.migrate import migrate
 from tests.scenes import Scene, set_scene

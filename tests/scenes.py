@@ -8,12 +8,12 @@ from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
+from jotgate.core.records.accounts import Account
 from jotgate.services import accounts, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
 from jotgate.services.submitting import Taken
 from jotgate.store import accounts as account_store
-from jotgate.store.accounts import Account
 from tests.documents import is_, well_check
 
 PASSWORD = "a long enough password"

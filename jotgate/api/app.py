@@ -2,10 +2,10 @@
 
 import asyncio
 from collections.abc import AsyncIterator, Callable
-from contextlib import AbstractAsyncContextManager, asynccontextmanager, suppress
+from contextlib import AbstractAsyncContextManager, asynccontextmanager
 
+import structlog
 from fastapi import FastAPI
-from sqlalchemy.exc import SQLAlchemyError
 
 from jotgate.api import pages, problems
 from jotgate.api.assets import Assets
@@ -25,9 +25,12 @@ from jotgate.api.staff import (
     trial,
 )
 from jotgate.api.staff import media as staff_media
+from jotgate.core.common.errors import Away
 from jotgate.services.house import House
 from jotgate.services.pacing import Pace, share
 from jotgate.settings import Settings
+
+log = structlog.get_logger("request")
 
 OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
 
@@ -63,8 +66,12 @@ async def _share(house: House, pace: Pace) -> None:
     its own."""
     while True:
         await asyncio.sleep(SHARED_EVERY)
-        with suppress(SQLAlchemyError):
+        try:
             await share(house, pace)
+        except Away:
+            continue
+        except Exception as error:
+            log.exception("failed", route="pace", kind=type(error).__name__)
 
 
 def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:

@@ -6,10 +6,10 @@ from typing import Annotated
 from fastapi import Depends, Request
 
 from jotgate.core.common.errors import NotAllowed
+from jotgate.core.records.accounts import Account, Session
 from jotgate.services.accounts import session_of
 from jotgate.services.house import House
 from jotgate.settings import Settings
-from jotgate.store.accounts import Account, Session
 
 COOKIE = "jotgate_session"
 

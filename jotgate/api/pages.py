@@ -13,11 +13,10 @@ from babel import Locale, UnknownLocaleError
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse
 from pydantic import BaseModel
-from sqlalchemy.exc import OperationalError
 
 from jotgate.api.body import StrictRoute
 from jotgate.api.given import GivenHouse, GivenSession
-from jotgate.api.problems import Problem, as_ours, problem_of
+from jotgate.api.problems import Problem, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
 from jotgate.api.public.questions import QuestionOut
@@ -91,8 +90,8 @@ async def answer(
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
         visitor = await answering.visit(house, address, request.url.query, wanted)
-    except (JotGateError, OperationalError) as error:
-        problem = problem_of(as_ours(error))
+    except JotGateError as error:
+        problem = problem_of(error)
         return await _refused(request, house, problem, closest(LANGUAGES, wanted))
     first = _first(visitor, f"/q/{address}")
     kept = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled

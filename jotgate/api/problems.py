@@ -7,11 +7,10 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
-from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
 from jotgate.core.common import errors
-from jotgate.core.common.errors import Away, Fault, Invalid, JotGateError
+from jotgate.core.common.errors import Fault, Invalid, JotGateError
 
 STATUS: dict[type[JotGateError], int] = {
     errors.NotSignedIn: 401,
@@ -27,6 +26,8 @@ STATUS: dict[type[JotGateError], int] = {
     errors.TooHeavy: 422,
     errors.TooLarge: 413,
     errors.TooManyTries: 429,
+    errors.AlreadyThere: 409,
+    errors.OutOfRange: 422,
     errors.Away: 503,
 }
 
@@ -87,12 +88,6 @@ async def _unreadable(request: Request, error: RequestValidationError) -> JSONRe
     return answer(Problem(status=422, code="unreadable", detail=detail, faults=faults))
 
 
-async def _not_storable(request: Request, error: DataError) -> JSONResponse:
-    """A value that the database has no room for, such as a number beyond its column's."""
-    detail = "The request has a value that is out of range."
-    return answer(Problem(status=422, code="unreadable", detail=detail))
-
-
 async def _plain(request: Request, error: HTTPException) -> JSONResponse:
     code = {404: "not_found", 405: "method_not_allowed", 413: "too_large", 422: "unreadable"}.get(
         error.status_code, "http"
@@ -100,20 +95,7 @@ async def _plain(request: Request, error: HTTPException) -> JSONResponse:
     return answer(Problem(status=error.status_code, code=code, detail=str(error.detail)))
 
 
-def as_ours(error: JotGateError | OperationalError) -> JotGateError:
-    """One of our errors for what went wrong below us."""
-    if isinstance(error, JotGateError):
-        return error
-    return Away("The database does not answer just now. Try again in a moment.")
-
-
-async def _away(request: Request, error: OperationalError) -> JSONResponse:
-    return await _ours(request, as_ours(error))
-
-
 def install(app: FastAPI) -> None:
     app.add_exception_handler(JotGateError, _ours)  # type: ignore[arg-type]
     app.add_exception_handler(RequestValidationError, _unreadable)  # type: ignore[arg-type]
     app.add_exception_handler(HTTPException, _plain)  # type: ignore[arg-type]
-    app.add_exception_handler(DataError, _not_storable)  # type: ignore[arg-type]
-    app.add_exception_handler(OperationalError, _away)  # type: ignore[arg-type]

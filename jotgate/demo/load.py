@@ -6,11 +6,8 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from random import Random
-from typing import Any
 from urllib.parse import urlencode
 from uuid import UUID
-
-from sqlalchemy import ColumnElement, literal
 
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Questionnaire
@@ -18,10 +15,11 @@ from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.gate import Gate
 from jotgate.core.items import Question
+from jotgate.core.records.accounts import Account, Role
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import well_head
 from jotgate.local.cluster import Trouble
-from jotgate.ports.queue import Task
+from jotgate.ports.queue import Sql, Task
 from jotgate.services import (
     accounts,
     bank,
@@ -37,7 +35,7 @@ from jotgate.services.house import House
 from jotgate.services.sending import Beginning
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
-from jotgate.store.accounts import Account, Role
+from jotgate.store.base import nothing
 from jotgate.wiring import open_house
 
 ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "private_well_check")
@@ -92,8 +90,8 @@ class FixedClock:
 class _Unasked:
     """A queue for the loader, which does itself what it would have asked for."""
 
-    def asking(self, task: Task, arguments: ColumnElement[Any]) -> ColumnElement[Any]:
-        return literal(None)
+    def asking(self, task: Task, arguments: Sql) -> Sql:
+        return nothing()
 
 
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:

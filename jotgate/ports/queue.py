@@ -3,13 +3,14 @@
 from collections.abc import Hashable
 from typing import Any, Literal, Protocol
 
-from sqlalchemy import ColumnElement
-
 Task = Literal["dispatch_entry", "send_notice", "send_letter", "seal_anew"]
+
+Sql = Any
+"""An SQL expression of the database's own library."""
 
 
 class Queue(Hashable, Protocol):
-    def asking(self, task: Task, arguments: ColumnElement[Any]) -> ColumnElement[Any]:
+    def asking(self, task: Task, arguments: Sql) -> Sql:
         """An SQL expression that asks for `task` in the transaction that selects it.
 
         `arguments` is a JSON object of texts. What was asked for is done at least once.

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from datetime import timedelta
 
 from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.records.accounts import Account, Role, Session
 from jotgate.services.house import House
 from jotgate.store import accounts, trail
-from jotgate.store.accounts import Account, Role, Session
 
 TRIES = 5
 """Failed sign-ins of one client with one address, before a pause."""

@@ -3,11 +3,10 @@
 import hashlib
 from datetime import timedelta
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.common.errors import TooManyTries
 from jotgate.services.house import House
 from jotgate.store import allowances
+from jotgate.store.base import Connection
 
 
 def name_of(kind: str, who: str) -> str:
@@ -16,7 +15,7 @@ def name_of(kind: str, who: str) -> str:
 
 
 async def allow(
-    house: House, conn: AsyncConnection, limits: dict[str, int], says: str, amount: int = 1
+    house: House, conn: Connection, limits: dict[str, int], says: str, amount: int = 1
 ) -> None:
     """Use up `amount` of each of `limits` (name -> most in a day). Raises TooManyTries."""
     now = house.clock.now()

@@ -6,14 +6,13 @@ from typing import Literal
 from urllib.parse import parse_qsl
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.checking.failure_messages import fault_of
 from jotgate.core.checking.failures import Failed
 from jotgate.core.common.errors import Fault, NotFound
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
+from jotgate.core.records.questionnaires import Standing
 from jotgate.core.walking.next_page import FinishAhead, PageAhead, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
@@ -21,7 +20,7 @@ from jotgate.core.walking.prefill import Filled, read_link
 from jotgate.services.facts import with_facts
 from jotgate.services.house import House, Recent
 from jotgate.store import editions, questionnaires
-from jotgate.store.questionnaires import Standing
+from jotgate.store.base import Connection
 
 LINK_VALUES = 200
 """Values of one link that are read."""
@@ -63,7 +62,7 @@ class Answers:
     language: str = ""
 
 
-async def standing(conn: AsyncConnection, address: str) -> Standing:
+async def standing(conn: Connection, address: str) -> Standing:
     found = await questionnaires.standing(conn, address)
     if found is None:
         raise NotFound("There is no questionnaire at this address.")
@@ -90,7 +89,7 @@ async def visit(
 
 
 async def edition_at(
-    house: House, conn: AsyncConnection, found: Standing, edition: int
+    house: House, conn: Connection, found: Standing, edition: int
 ) -> tuple[int, Plan]:
     """The edition that somebody who began on `edition` answers now: that one, or the newest, once
     it was replaced for longer than people are given to end what they began. Raises NotFound.

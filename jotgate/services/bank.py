@@ -7,10 +7,10 @@ from pydantic import TypeAdapter
 
 from jotgate.core.common.errors import NotFound, Stale
 from jotgate.core.items import AnyQuestion, Question
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.questionnaires import Banked
 from jotgate.services.house import House, may_write
 from jotgate.store import bank
-from jotgate.store.accounts import Account
-from jotgate.store.bank import Banked
 
 _QUESTION: TypeAdapter[Question] = TypeAdapter(AnyQuestion)
 

@@ -11,12 +11,12 @@ from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document as files
 from jotgate.core.formats.fhir import from_fhir
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.questionnaires import Summary
 from jotgate.core.starts import begun, starts
 from jotgate.services.house import House, may_write
 from jotgate.services.questionnaires import add, there
 from jotgate.store import questionnaires, queue
-from jotgate.store.accounts import Account
-from jotgate.store.questionnaires import Summary
 
 DAYS_DRAWN = 14
 

@@ -4,8 +4,6 @@ from collections.abc import Mapping
 from dataclasses import replace
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
@@ -22,12 +20,13 @@ from jotgate.core.entries.dispatch import (
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.register import Register
 from jotgate.core.entries.stored import values_of
+from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.house import House
 from jotgate.services.resealing import newest_plan, sealed_by_now
 from jotgate.store import entries, questionnaires, registers, runs
-from jotgate.store.runs import Run
+from jotgate.store.base import Connection
 
 
 async def dispatch_entry(house: House, questionnaire_id: UUID, entry_id: UUID) -> None:
@@ -60,7 +59,7 @@ def _plan(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Regist
     return planned(rules, plan, open_values(plan, entry), entry.number, known, today)
 
 
-async def _start(house: House, conn: AsyncConnection, entry: Entry, effect: Effect) -> None:
+async def _start(house: House, conn: Connection, entry: Entry, effect: Effect) -> None:
     now = house.clock.now()
     run = Run(
         id=house.ids.id(),

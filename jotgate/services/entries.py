@@ -4,11 +4,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
 from jotgate.services.house import House
@@ -16,8 +16,7 @@ from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
 from jotgate.services.sending import preview
 from jotgate.services.sending import read as read_file
 from jotgate.store import accounts, entries, files, questionnaires, runs, trail
-from jotgate.store.accounts import Account
-from jotgate.store.runs import Run
+from jotgate.store.base import Connection
 
 PER_PAGE = 100
 
@@ -100,7 +99,7 @@ async def read(house: House, account: Account, questionnaire_id: UUID, id: UUID)
 
 
 async def _there(
-    house: House, conn: AsyncConnection, questionnaire_id: UUID, id: UUID
+    house: House, conn: Connection, questionnaire_id: UUID, id: UUID
 ) -> tuple[Entry, Plan, Plan]:
     """An entry with its edition and the newest one. Raises NotFound."""
     entry = await entries.entry(conn, questionnaire_id, id)
@@ -150,7 +149,7 @@ async def file(
 
 
 async def _mark(
-    house: House, conn: AsyncConnection, account: Account, entry: Entry, keys: list[str]
+    house: House, conn: Connection, account: Account, entry: Entry, keys: list[str]
 ) -> None:
     """Note in the trail that restricted answers were seen."""
     now = house.clock.now()

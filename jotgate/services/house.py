@@ -8,11 +8,10 @@ from datetime import date, timedelta
 from typing import TypeVar
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine
-
 from jotgate.core.common.errors import NotAllowed, NotFound, TooHeavy
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Proof
+from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import Eyes, Files
 from jotgate.ports.ids import Ids
@@ -24,7 +23,7 @@ from jotgate.ports.rendering import Rendered, Rendering
 from jotgate.ports.secrets import Cipher, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
-from jotgate.store.accounts import Account
+from jotgate.store.base import Connection, Engine
 
 PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
@@ -67,8 +66,8 @@ class House:
     """`engine` is for transactions, `single` for what is one statement and needs none around it.
     `addresses` names the questionnaire of a public address, `plans` its editions."""
 
-    engine: AsyncEngine
-    single: AsyncEngine
+    engine: Engine
+    single: Engine
     clock: Clock
     ids: Ids
     cipher: Cipher
@@ -98,7 +97,7 @@ class House:
         await self.engine.dispose()
         await self.single.dispose()
 
-    async def plan(self, conn: AsyncConnection, questionnaire_id: UUID, edition: int) -> Plan:
+    async def plan(self, conn: Connection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""
         name = (questionnaire_id, edition)
         kept = self.plans.find(name)

@@ -4,11 +4,11 @@ from uuid import UUID
 
 from jotgate.core.checking.file_kinds import MEGABYTE, file_name, kind_of
 from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.files import Medium
 from jotgate.ports.files import Seen
 from jotgate.services.house import House, may_write
 from jotgate.store import files, questionnaires
-from jotgate.store.accounts import Account
-from jotgate.store.files import Medium
 
 LARGEST = 30
 """Megabytes of one picture, video or captions file at most."""

@@ -5,11 +5,11 @@ from dataclasses import replace
 from uuid import UUID
 
 from jotgate.core.common.errors import NotAllowed, NotFound
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.trail import Mark
 from jotgate.ports.mail import Received
 from jotgate.services.house import House
 from jotgate.store import accounts, trail
-from jotgate.store.accounts import Account
-from jotgate.store.trail import Mark
 
 PER_PAGE = 100
 LETTERS = 100

@@ -8,7 +8,6 @@ from uuid import UUID
 
 import orjson
 from pydantic import BaseModel
-from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.document.changes import Change, changes
@@ -20,14 +19,13 @@ from jotgate.core.entries.register import Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import DraftJson, kept, taken
 from jotgate.core.publishing.faults import faults
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.questionnaires import PartName, Present, Published, Saved, Summary
 from jotgate.core.walking.plan import compile_plan
 from jotgate.services.house import House, may_write
 from jotgate.store import editions as edition_store
 from jotgate.store import entries, presence, questionnaires, registers, runs, trail
-from jotgate.store.accounts import Account
-from jotgate.store.editions import Published
-from jotgate.store.presence import Present
-from jotgate.store.questionnaires import PartName, Saved, Summary
+from jotgate.store.base import Connection
 
 P = TypeVar("P", bound=BaseModel)
 
@@ -92,12 +90,12 @@ async def draft_json(house: House, id: UUID) -> DraftJson:
 
 
 async def _save(
-    conn: AsyncConnection,
+    conn: Connection,
     id: UUID,
     name: PartName,
     value: P,
     revision: int,
-    read: Callable[[AsyncConnection, UUID], Awaitable[Saved[P] | None]],
+    read: Callable[[Connection, UUID], Awaitable[Saved[P] | None]],
 ) -> Saved[P]:
     """Save a part over the `revision` it was read at. Raises Stale with the newer one."""
     saved = await questionnaires.save(conn, id, name, value, revision)
@@ -248,7 +246,7 @@ class DispatchState:
     counts: Mapping[str, int]
 
 
-async def _dispatch_faults(conn: AsyncConnection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
+async def _dispatch_faults(conn: Connection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
     """Rules speak of the newest edition, before that of the draft."""
     number = there(await questionnaires.summary(conn, id)).edition
     if number is not None:

@@ -3,15 +3,12 @@
 from collections.abc import Sequence
 from uuid import UUID
 
-from sqlalchemy.exc import IntegrityError
-
-from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.entries.register import Column, Register
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.dispatch import Row
 from jotgate.services.house import House, may_write
 from jotgate.store import registers, trail
-from jotgate.store.accounts import Account
-from jotgate.store.base import is_double
-from jotgate.store.registers import Row
 
 PER_PAGE = 100
 
@@ -38,9 +35,7 @@ async def add(house: House, account: Account, name: str, columns: Sequence[Colum
             await registers.add(conn, register)
             now = house.clock.now()
             await trail.add(conn, now, account.id, "register_created", name=register.name)
-    except IntegrityError as error:
-        if not is_double(error):
-            raise
+    except AlreadyThere:
         message = f"There is a register named {register.name}. Give this one another name."
         raise Invalid(message, [Fault(code="taken", at="name", message=message)]) from None
     return register

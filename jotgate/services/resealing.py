@@ -2,14 +2,13 @@
 
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 from jotgate.services.house import House
 from jotgate.services.sealing import NONE, Restricted, is_sealed, seal, seal_name, unseal
 from jotgate.store import entries, files, questionnaires
+from jotgate.store.base import Connection
 
 AT_ONCE = 200
 """Entries of one transaction."""
@@ -23,7 +22,7 @@ async def seal_anew(house: House, questionnaire_id: UUID) -> None:
             last = await _some(house, conn, questionnaire_id, last)
 
 
-async def _some(house: House, conn: AsyncConnection, id: UUID, after: int) -> int | None:
+async def _some(house: House, conn: Connection, id: UUID, after: int) -> int | None:
     """Seal what follows the entry numbered `after`: the last number, None where that is all."""
     newest = await newest_plan(house, conn, id)
     found = await entries.following(conn, id, after, AT_ONCE)
@@ -32,14 +31,12 @@ async def _some(house: House, conn: AsyncConnection, id: UUID, after: int) -> in
     return found[-1].number if len(found) == AT_ONCE else None
 
 
-async def newest_plan(house: House, conn: AsyncConnection, id: UUID) -> Plan | None:
+async def newest_plan(house: House, conn: Connection, id: UUID) -> Plan | None:
     summary = await questionnaires.summary(conn, id)
     return await house.plan(conn, id, summary.edition) if summary and summary.edition else None
 
 
-async def sealed_by_now(
-    house: House, conn: AsyncConnection, entry: Entry, newest: Plan | None
-) -> Entry:
+async def sealed_by_now(house: House, conn: Connection, entry: Entry, newest: Plan | None) -> Entry:
     """The entry with nothing open but what still is; what was sealed for that is stored.
 
     Its row has to be locked, so that nothing is sealed twice.

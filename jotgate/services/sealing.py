@@ -6,8 +6,8 @@ from uuid import UUID
 import orjson
 
 from jotgate.core.entries.entry import Stored
+from jotgate.core.records.files import SentFile
 from jotgate.services.house import House
-from jotgate.store.files import SentFile
 
 _FINISH = "."
 """Where the finish stands among sealed answers; no item has such a key."""

@@ -4,8 +4,6 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from uuid import UUID
 
-from sqlalchemy.ext.asyncio import AsyncConnection
-
 from jotgate.core.checking.composites import size_suits, suits
 from jotgate.core.checking.failure_messages import fault_of
 from jotgate.core.checking.failures import Failed
@@ -15,14 +13,15 @@ from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
 from jotgate.core.items import File
+from jotgate.core.records.files import SentFile
+from jotgate.core.records.questionnaires import Standing
 from jotgate.core.walking.plan import Plan
 from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House
 from jotgate.services.sealing import name_of_file, seal_name
 from jotgate.store import files
-from jotgate.store.files import SentFile
-from jotgate.store.questionnaires import Standing
+from jotgate.store.base import Connection
 
 PIECE = 1_500_000
 """Bytes of one piece at most."""
@@ -113,7 +112,7 @@ async def so_far(house: House, address: str, id: UUID) -> SentFile:
         return await _there(conn, await standing(conn, address), id)
 
 
-async def _there(conn: AsyncConnection, found: Standing, id: UUID, lock: bool = False) -> SentFile:
+async def _there(conn: Connection, found: Standing, id: UUID, lock: bool = False) -> SentFile:
     file = await files.find(conn, id, lock)
     if file is None or file.questionnaire_id != found.id:
         raise NotFound("There is no such file. Send it again from its start.")

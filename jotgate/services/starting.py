@@ -15,6 +15,7 @@ from jotgate.core.common.errors import NotFound, TooLarge, TooManyTries
 from jotgate.core.common.formatting import day
 from jotgate.core.common.wording import closest, say
 from jotgate.core.gate import admit
+from jotgate.core.records.entries import Started
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
@@ -23,7 +24,6 @@ from jotgate.services.allowing import allow, name_of
 from jotgate.services.answering import edition_at, standing
 from jotgate.services.house import House
 from jotgate.store import started
-from jotgate.store.started import Started
 
 KEPT_DAYS = 30
 """Days after the last change for which a started entry is kept."""

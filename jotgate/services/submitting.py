@@ -5,10 +5,15 @@ from dataclasses import dataclass
 from uuid import UUID
 
 import orjson
-from sqlalchemy.exc import IntegrityError
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.common.errors import InvalidAnswers, KeyReused, NotFound, Replaced, Shut
+from jotgate.core.common.errors import (
+    AlreadyThere,
+    InvalidAnswers,
+    KeyReused,
+    NotFound,
+    Replaced,
+    Shut,
+)
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
@@ -18,6 +23,7 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.gate import admit
+from jotgate.core.records.entries import Submission
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
 from jotgate.services.answering import (
@@ -31,8 +37,7 @@ from jotgate.services.facts import with_facts
 from jotgate.services.house import House
 from jotgate.services.sealing import Restricted, seal, unseal
 from jotgate.store import entries, files
-from jotgate.store.base import is_double
-from jotgate.store.entries import Submission
+from jotgate.store.base import Connection
 
 
 @dataclass(frozen=True)
@@ -90,9 +95,7 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
     try:
         number = await _store(house, submission, sent)
-    except (IntegrityError, _NotStored) as error:
-        if isinstance(error, IntegrityError) and not is_double(error):
-            raise
+    except (AlreadyThere, _NotStored):
         return await _not_stored(house, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
     return Taken(entry_id, number, said, repeated=False)
@@ -128,7 +131,7 @@ def _body_hash(answers: Answers) -> bytes:
     return hashlib.sha256(orjson.dumps(said, option=orjson.OPT_SORT_KEYS)).digest()
 
 
-async def _before(conn: AsyncConnection, id: UUID, key: str, answers: Answers) -> Entry | None:
+async def _before(conn: Connection, id: UUID, key: str, answers: Answers) -> Entry | None:
     """The entry that was stored under this key. Raises KeyReused where it is of other answers."""
     found = await entries.by_idempotency_key(conn, id, key)
     if found is None:
@@ -171,7 +174,7 @@ async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -
     statement, which is a transaction by itself.
 
     Raises _NotStored where the gate is shut or another entry has got the files, and
-    IntegrityError where it is stored already.
+    AlreadyThere where it is stored already.
     """
     begun = submission.arrived - house.replaced_for
     whole = house.engine.begin() if sent else house.single.connect()

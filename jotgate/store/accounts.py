@@ -1,9 +1,7 @@
 """Accounts, their sessions, failed sign-ins, and clearance per questionnaire."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Literal
 from uuid import UUID
 
 from sqlalchemy import (
@@ -19,11 +17,9 @@ from sqlalchemy import (
     insert,
     select,
 )
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.store.base import metadata, time_column, uuid_column
-
-Role = Literal["coordinator", "reviewer"]
+from jotgate.core.records.accounts import Account, Session
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 accounts = Table(
     "accounts",
@@ -59,30 +55,10 @@ clearances = Table(
 )
 
 
-@dataclass(frozen=True)
-class Account:
-    id: UUID
-    email: str
-    name: str
-    role: Role
-
-    @property
-    def writes(self) -> bool:
-        """Whether this account may change questionnaires, gates and rules."""
-        return self.role == "coordinator"
-
-
-@dataclass(frozen=True)
-class Session:
-    account: Account
-    csrf: str
-    expires: datetime
-
-
 _ACCOUNT = (accounts.c.id, accounts.c.email, accounts.c.name, accounts.c.role)
 
 
-async def add(conn: AsyncConnection, account: Account, password_hash: str) -> None:
+async def add(conn: Connection, account: Account, password_hash: str) -> None:
     await conn.execute(
         insert(accounts).values(
             id=account.id,
@@ -94,7 +70,7 @@ async def add(conn: AsyncConnection, account: Account, password_hash: str) -> No
     )
 
 
-async def by_email(conn: AsyncConnection, email: str) -> tuple[Account, str] | None:
+async def by_email(conn: Connection, email: str) -> tuple[Account, str] | None:
     """The account with this address (in lower case), and its password hash."""
     query = select(*_ACCOUNT, accounts.c.password_hash).where(accounts.c.email == email)
     row = (await conn.execute(query)).one_or_none()
@@ -102,7 +78,7 @@ async def by_email(conn: AsyncConnection, email: str) -> tuple[Account, str] | N
 
 
 async def start_session(
-    conn: AsyncConnection, token_hash: bytes, account_id: UUID, csrf: str, expires: datetime
+    conn: Connection, token_hash: bytes, account_id: UUID, csrf: str, expires: datetime
 ) -> None:
     await conn.execute(
         insert(sessions).values(
@@ -111,7 +87,7 @@ async def start_session(
     )
 
 
-async def session(conn: AsyncConnection, token_hash: bytes, now: datetime) -> Session | None:
+async def session(conn: Connection, token_hash: bytes, now: datetime) -> Session | None:
     query = (
         select(*_ACCOUNT, sessions.c.csrf, sessions.c.expires)
         .join(sessions, sessions.c.account_id == accounts.c.id)
@@ -121,36 +97,36 @@ async def session(conn: AsyncConnection, token_hash: bytes, now: datetime) -> Se
     return row and Session(Account(*row[:4]), row[4], row[5])
 
 
-async def end_session(conn: AsyncConnection, token_hash: bytes, now: datetime) -> None:
+async def end_session(conn: Connection, token_hash: bytes, now: datetime) -> None:
     """End this session, and clear away those that have run out."""
     gone = (sessions.c.token_hash == token_hash) | (sessions.c.expires <= now)
     await conn.execute(delete(sessions).where(gone))
 
 
-async def note_try(conn: AsyncConnection, who: str, now: datetime) -> None:
+async def note_try(conn: Connection, who: str, now: datetime) -> None:
     await conn.execute(insert(sign_in_tries).values(who=who, at=now))
 
 
-async def tries(conn: AsyncConnection, who: str, since: datetime) -> int:
+async def tries(conn: Connection, who: str, since: datetime) -> int:
     query = select(func.count()).where(sign_in_tries.c.who == who, sign_in_tries.c.at > since)
     return (await conn.execute(query)).scalar_one()
 
 
-async def forget_tries(conn: AsyncConnection, who: Sequence[str]) -> None:
+async def forget_tries(conn: Connection, who: Sequence[str]) -> None:
     await conn.execute(delete(sign_in_tries).where(sign_in_tries.c.who.in_(who)))
 
 
-async def forget_old_tries(conn: AsyncConnection, before: datetime) -> None:
+async def forget_old_tries(conn: Connection, before: datetime) -> None:
     await conn.execute(delete(sign_in_tries).where(sign_in_tries.c.at < before))
 
 
-async def give_clearance(conn: AsyncConnection, account_id: UUID, questionnaire_id: UUID) -> None:
+async def give_clearance(conn: Connection, account_id: UUID, questionnaire_id: UUID) -> None:
     await conn.execute(
         insert(clearances).values(account_id=account_id, questionnaire_id=questionnaire_id)
     )
 
 
-async def is_cleared(conn: AsyncConnection, account_id: UUID, questionnaire_id: UUID) -> bool:
+async def is_cleared(conn: Connection, account_id: UUID, questionnaire_id: UUID) -> bool:
     found = exists().where(
         clearances.c.account_id == account_id,
         clearances.c.questionnaire_id == questionnaire_id,
@@ -158,7 +134,7 @@ async def is_cleared(conn: AsyncConnection, account_id: UUID, questionnaire_id: 
     return (await conn.execute(select(found))).scalar_one()
 
 
-async def clearances_of(conn: AsyncConnection, account_id: UUID) -> frozenset[UUID]:
+async def clearances_of(conn: Connection, account_id: UUID) -> frozenset[UUID]:
     """The questionnaires whose restricted answers an account may read."""
     query = select(clearances.c.questionnaire_id).where(clearances.c.account_id == account_id)
     return frozenset((await conn.execute(query)).scalars())

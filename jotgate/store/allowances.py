@@ -4,9 +4,8 @@ from datetime import date
 
 from sqlalchemy import BigInteger, Column, Date, String, Table, delete
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.store.base import metadata
+from jotgate.store.base import Connection, metadata
 
 allowances = Table(
     "allowances",
@@ -17,7 +16,7 @@ allowances = Table(
 )
 
 
-async def use(conn: AsyncConnection, name: str, day: date, most: int, amount: int = 1) -> bool:
+async def use(conn: Connection, name: str, day: date, most: int, amount: int = 1) -> bool:
     """Use up `amount` of what there is of `name` on that day, `most` in all; whether there was."""
     if amount > most:
         return False
@@ -29,5 +28,5 @@ async def use(conn: AsyncConnection, name: str, day: date, most: int, amount: in
     return (await conn.execute(query)).one_or_none() is not None
 
 
-async def forget(conn: AsyncConnection, before: date) -> None:
+async def forget(conn: Connection, before: date) -> None:
     await conn.execute(delete(allowances).where(allowances.c.day < before))

@@ -1,7 +1,6 @@
 """The question bank: questions kept for reuse, each with its revision."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -9,10 +8,10 @@ from uuid import UUID
 from pydantic import TypeAdapter
 from sqlalchemy import Column, Integer, Table, delete, insert, select, update
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.items import AnyQuestion, Question
-from jotgate.store.base import dumped, metadata, time_column, uuid_column
+from jotgate.core.records.questionnaires import Banked
+from jotgate.store.base import Connection, dumped, metadata, time_column, uuid_column
 
 bank = Table(
     "bank",
@@ -26,34 +25,24 @@ bank = Table(
 _QUESTION: TypeAdapter[Question] = TypeAdapter(AnyQuestion)
 
 
-@dataclass(frozen=True)
-class Banked:
-    """A question in the bank; `revision` counts its wordings from 1."""
-
-    id: UUID
-    revision: int
-    item: Question
-    changed: datetime
-
-
 def _banked(row: Sequence[Any]) -> Banked:
     id, item, revision, changed = row
     return Banked(id, revision, _QUESTION.validate_python(item), changed)
 
 
-async def every(conn: AsyncConnection) -> list[Banked]:
+async def every(conn: Connection) -> list[Banked]:
     """All of it, what was changed last first."""
     query = select(bank).order_by(bank.c.changed.desc(), bank.c.id)
     return [_banked(tuple(row)) for row in await conn.execute(query)]
 
 
-async def add(conn: AsyncConnection, id: UUID, item: Question, now: datetime) -> Banked:
+async def add(conn: Connection, id: UUID, item: Question, now: datetime) -> Banked:
     await conn.execute(insert(bank).values(id=id, item=dumped(item), revision=1, changed=now))
     return Banked(id, 1, item, now)
 
 
 async def change(
-    conn: AsyncConnection, id: UUID, item: Question, revision: int, now: datetime
+    conn: Connection, id: UUID, item: Question, revision: int, now: datetime
 ) -> Banked | None:
     """Another wording over `revision`; None where it is another by now, or gone."""
     query = (
@@ -66,12 +55,12 @@ async def change(
     return None if row is None else _banked(tuple(row))
 
 
-async def find(conn: AsyncConnection, id: UUID) -> Banked | None:
+async def find(conn: Connection, id: UUID) -> Banked | None:
     row = (await conn.execute(select(bank).where(bank.c.id == id))).one_or_none()
     return None if row is None else _banked(tuple(row))
 
 
-async def remove(conn: AsyncConnection, id: UUID) -> bool:
+async def remove(conn: Connection, id: UUID) -> bool:
     """Whether it was there."""
     query = delete(bank).where(bank.c.id == id).returning(bank.c.id)
     return (await conn.execute(query)).one_or_none() is not None

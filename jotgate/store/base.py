@@ -1,14 +1,32 @@
-"""What the tables share: the metadata, the engine, and columns of one kind everywhere."""
+"""What the tables share: the metadata, columns of one kind everywhere, the engine, and our errors
+for those of the database."""
 
 from datetime import datetime
 from typing import Any
 
 import orjson
 from pydantic import BaseModel
-from sqlalchemy import Column, DateTime, MetaData, Text, Uuid, cast, literal
+from sqlalchemy import (
+    Column,
+    ColumnElement,
+    DateTime,
+    MetaData,
+    Text,
+    Uuid,
+    cast,
+    event,
+    literal,
+    null,
+)
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.exc import IntegrityError
-from sqlalchemy.ext.asyncio import AsyncEngine, create_async_engine
+from sqlalchemy.engine import ExceptionContext
+from sqlalchemy.exc import DataError, IntegrityError, OperationalError
+from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine, create_async_engine
+
+from jotgate.core.common.errors import AlreadyThere, Away, OutOfRange
+
+Connection = AsyncConnection
+Engine = AsyncEngine
 
 UNIQUE_VIOLATION = "23505"
 """The SQLSTATE (PostgreSQL, appendix A)."""
@@ -42,9 +60,23 @@ def time_column(name: str) -> Column[datetime]:
     return Column(name, DateTime(timezone=True), nullable=False)
 
 
-def is_double(error: IntegrityError) -> bool:
-    """Whether a row was refused since one with its key is there already."""
-    return getattr(error.orig, "sqlstate", None) == UNIQUE_VIOLATION
+def nothing() -> ColumnElement[Any]:
+    return null()
+
+
+def _as_ours(context: ExceptionContext) -> None:
+    """Raise our own error for one of the database that its callers can do something about.
+
+    The words of the database never go on: they can hold what was to be stored.
+    """
+    error = context.sqlalchemy_exception
+    if isinstance(error, IntegrityError):
+        if getattr(error.orig, "sqlstate", None) == UNIQUE_VIOLATION:
+            raise AlreadyThere("There is one like this already.")
+    elif isinstance(error, DataError):
+        raise OutOfRange("The request has a value that is out of range.")
+    elif isinstance(error, OperationalError):
+        raise Away("The database does not answer just now. Try again in a moment.")
 
 
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:
@@ -55,7 +87,7 @@ def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngin
     options: dict[str, Any] = {}
     if statementwise:
         options = {"isolation_level": "AUTOCOMMIT", "pool_reset_on_return": None}
-    return create_async_engine(
+    engine = create_async_engine(
         url,
         pool_size=pool_size,
         max_overflow=0,
@@ -65,3 +97,5 @@ def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngin
         json_deserializer=orjson.loads,
         **options,
     )
+    event.listen(engine.sync_engine, "handle_error", _as_ours)
+    return engine

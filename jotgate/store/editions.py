@@ -1,29 +1,17 @@
 """Editions: published versions of a questionnaire, which never change."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy import Text, cast, func, insert, literal, select, update
-from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.records.questionnaires import Published, Saved
 from jotgate.store.accounts import accounts
-from jotgate.store.base import as_column
-from jotgate.store.questionnaires import Saved, editions, questionnaires
+from jotgate.store.base import Connection, as_column
+from jotgate.store.questionnaires import editions, questionnaires
 
 
-@dataclass(frozen=True)
-class Published:
-    """An edition as it is listed; `by` is a person's name."""
-
-    number: int
-    at: datetime
-    by: str
-
-
-async def publish(
-    conn: AsyncConnection, id: UUID, saved: Saved[str], by: UUID, now: datetime
-) -> int:
+async def publish(conn: Connection, id: UUID, saved: Saved[str], by: UUID, now: datetime) -> int:
     """Freeze `saved` as the next edition and make it the current one; its number."""
     number: int = (
         await conn.execute(
@@ -46,7 +34,7 @@ async def publish(
     return number
 
 
-async def edition(conn: AsyncConnection, id: UUID, number: int) -> str | None:
+async def edition(conn: Connection, id: UUID, number: int) -> str | None:
     """The document as JSON: reading it can take long."""
     query = select(cast(editions.c.document, Text)).where(
         editions.c.questionnaire_id == id, editions.c.number == number
@@ -55,7 +43,7 @@ async def edition(conn: AsyncConnection, id: UUID, number: int) -> str | None:
     return document
 
 
-async def replaced(conn: AsyncConnection, id: UUID, number: int) -> datetime | None:
+async def replaced(conn: Connection, id: UUID, number: int) -> datetime | None:
     """When the edition after `number` was published."""
     query = select(editions.c.published).where(
         editions.c.questionnaire_id == id, editions.c.number == number + 1
@@ -64,7 +52,7 @@ async def replaced(conn: AsyncConnection, id: UUID, number: int) -> datetime | N
     return found
 
 
-async def published(conn: AsyncConnection, id: UUID) -> list[Published]:
+async def published(conn: Connection, id: UUID) -> list[Published]:
     """Every edition, the newest first."""
     query = (
         select(editions.c.number, editions.c.published, accounts.c.name)

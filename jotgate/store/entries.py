@@ -1,7 +1,6 @@
 """Entries and their restricted answers, which stand sealed in a table of their own."""
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
 from typing import Any
@@ -32,11 +31,11 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.core.entries.entry import Entry, Stored
+from jotgate.core.entries.entry import Entry
+from jotgate.core.records.entries import Submission
 from jotgate.ports.queue import Queue
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 from jotgate.store.questionnaires import editions, questionnaires, tallies
 
 entries = Table(
@@ -86,22 +85,6 @@ _ENTRY = (
     entries.c.answers,
     entries.c.flags,
 )
-
-
-@dataclass(frozen=True)
-class Submission:
-    """An entry before it has its number. `sealed` are its restricted answers, encrypted."""
-
-    id: UUID
-    questionnaire_id: UUID
-    edition: int
-    arrived: datetime
-    finish: str
-    answers: Stored
-    flags: list[str]
-    idempotency_key: str
-    body_hash: bytes
-    sealed: bytes | None
 
 
 _GIVEN: dict[str, Any] = {
@@ -171,12 +154,12 @@ def _insert(sealing: bool, queue: Queue) -> Any:
 
 
 async def add(
-    conn: AsyncConnection, submission: Submission, begun: datetime, queue: Queue
+    conn: Connection, submission: Submission, begun: datetime, queue: Queue
 ) -> int | None:
     """Store a submission and ask for its dispatch: its number, or None where the gate is shut,
     or its edition was replaced before the moment `begun`.
 
-    On None nothing was done. Raises IntegrityError where the idempotency key is known.
+    On None nothing was done. Raises AlreadyThere where the idempotency key is known.
     """
     values = {f"new_{name}": value for name, value in vars(submission).items()}
     values["new_begun"] = begun
@@ -193,7 +176,7 @@ def _entry(row: Any) -> Entry:
 
 
 async def by_idempotency_key(
-    conn: AsyncConnection, id: UUID, key: str
+    conn: Connection, id: UUID, key: str
 ) -> tuple[Entry, bytes | None] | None:
     """The entry under this key, and the hash of what was sent, where that was kept."""
     query = select(*_ENTRY, entries.c.body_hash).where(
@@ -207,7 +190,7 @@ async def by_idempotency_key(
 
 
 async def entry(
-    conn: AsyncConnection, questionnaire_id: UUID, id: UUID, lock: bool = False
+    conn: Connection, questionnaire_id: UUID, id: UUID, lock: bool = False
 ) -> Entry | None:
     query = select(*_ENTRY).where(
         entries.c.questionnaire_id == questionnaire_id, entries.c.id == id
@@ -217,7 +200,7 @@ async def entry(
 
 
 async def newest(
-    conn: AsyncConnection, questionnaire_id: UUID, before: int | None, limit: int
+    conn: Connection, questionnaire_id: UUID, before: int | None, limit: int
 ) -> list[Entry]:
     """Entries from the newest back, those with a number under `before` where it is given."""
     query = select(*_ENTRY).where(entries.c.questionnaire_id == questionnaire_id)
@@ -228,7 +211,7 @@ async def newest(
 
 
 async def following(
-    conn: AsyncConnection, questionnaire_id: UUID, after: int, limit: int
+    conn: Connection, questionnaire_id: UUID, after: int, limit: int
 ) -> list[Entry]:
     """Entries with numbers over `after`, the oldest first, locked until the transaction ends."""
     query = select(*_ENTRY).where(
@@ -238,7 +221,7 @@ async def following(
     return [_entry(row) for row in await conn.execute(query)]
 
 
-async def put_sealed(conn: AsyncConnection, entry: Entry, sealed: bytes) -> None:
+async def put_sealed(conn: Connection, entry: Entry, sealed: bytes) -> None:
     """Store an entry's open answers and finish as they are, and its sealed ones."""
     row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "sealed": sealed}
     await conn.execute(
@@ -255,14 +238,14 @@ async def put_sealed(conn: AsyncConnection, entry: Entry, sealed: bytes) -> None
     )
 
 
-async def ask_to_seal(conn: AsyncConnection, questionnaire_id: UUID, queue: Queue) -> None:
+async def ask_to_seal(conn: Connection, questionnaire_id: UUID, queue: Queue) -> None:
     """Ask for the answers of earlier editions to be sealed, once this is committed."""
     named = func.jsonb_build_object(literal("questionnaire_id"), literal(str(questionnaire_id)))
     await conn.execute(select(queue.asking("seal_anew", named)))
 
 
 async def sealed(
-    conn: AsyncConnection, questionnaire_id: UUID, ids: Collection[UUID]
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> dict[UUID, bytes]:
     """The sealed answers of those of `ids` that have some."""
     r = restricted_answers.c

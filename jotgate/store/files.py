@@ -1,7 +1,6 @@
 """Files that respondents sent, and what their pages show; the bytes are in the files port."""
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -22,9 +21,9 @@ from sqlalchemy import (
     text,
     update,
 )
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.core.records.files import Medium, SentFile
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 files = Table(
     "files",
@@ -56,50 +55,22 @@ media = Table(
 )
 
 
-@dataclass(frozen=True)
-class SentFile:
-    """`size` and `received` are in bytes; `item` is the key of the question."""
-
-    id: UUID
-    questionnaire_id: UUID
-    edition: int
-    item: str
-    name: str
-    size: int
-    received: int
-    type: str | None
-    entry_id: UUID | None
-    begun: datetime
-
-
-@dataclass(frozen=True)
-class Medium:
-    """A picture, a video or captions that a questionnaire shows."""
-
-    id: UUID
-    questionnaire_id: UUID
-    name: str
-    type: str
-    size: int
-    added: datetime
-
-
 def _file(row: Any) -> SentFile:
     return SentFile(**row._mapping)
 
 
-async def add(conn: AsyncConnection, file: SentFile) -> None:
+async def add(conn: Connection, file: SentFile) -> None:
     await conn.execute(insert(files).values(**vars(file)))
 
 
-async def find(conn: AsyncConnection, id: UUID, lock: bool = False) -> SentFile | None:
+async def find(conn: Connection, id: UUID, lock: bool = False) -> SentFile | None:
     query = select(files).where(files.c.id == id)
     row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
     return None if row is None else _file(row)
 
 
 async def find_all(
-    conn: AsyncConnection, questionnaire_id: UUID, ids: Collection[UUID]
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> list[SentFile]:
     """Those of `ids` that have arrived whole for this questionnaire."""
     query = select(files).where(
@@ -108,16 +79,16 @@ async def find_all(
     return [_file(row) for row in await conn.execute(query)]
 
 
-async def of_entry(conn: AsyncConnection, entry_id: UUID) -> list[SentFile]:
+async def of_entry(conn: Connection, entry_id: UUID) -> list[SentFile]:
     query = select(files).where(files.c.entry_id == entry_id)
     return [_file(row) for row in await conn.execute(query)]
 
 
-async def advance(conn: AsyncConnection, id: UUID, received: int, type: str | None) -> None:
+async def advance(conn: Connection, id: UUID, received: int, type: str | None) -> None:
     await conn.execute(update(files).where(files.c.id == id).values(received=received, type=type))
 
 
-async def unclaimed_bytes(conn: AsyncConnection, questionnaire_id: UUID) -> int:
+async def unclaimed_bytes(conn: Connection, questionnaire_id: UUID) -> int:
     """How much has arrived for a questionnaire and belongs to no entry."""
     query = select(func.coalesce(func.sum(files.c.received), 0)).where(
         files.c.questionnaire_id == questionnaire_id, files.c.entry_id.is_(None)
@@ -125,22 +96,22 @@ async def unclaimed_bytes(conn: AsyncConnection, questionnaire_id: UUID) -> int:
     return int((await conn.execute(query)).scalar_one())
 
 
-async def claim(conn: AsyncConnection, entry_id: UUID, ids: Collection[UUID]) -> int:
+async def claim(conn: Connection, entry_id: UUID, ids: Collection[UUID]) -> int:
     """Give free files to an entry; how many of them it got."""
     query = update(files).where(files.c.id.in_(ids), files.c.entry_id.is_(None))
     return (await conn.execute(query.values(entry_id=entry_id))).rowcount
 
 
-async def rename(conn: AsyncConnection, id: UUID, name: str) -> None:
+async def rename(conn: Connection, id: UUID, name: str) -> None:
     await conn.execute(update(files).where(files.c.id == id).values(name=name))
 
 
-async def remove(conn: AsyncConnection, id: UUID) -> None:
+async def remove(conn: Connection, id: UUID) -> None:
     await conn.execute(delete(files).where(files.c.id == id))
 
 
 async def unclaimed(
-    conn: AsyncConnection, unsent: datetime, cut_off: datetime, limit: int
+    conn: Connection, unsent: datetime, cut_off: datetime, limit: int
 ) -> list[UUID]:
     """Files that no entry has: begun before `unsent`, or, where they never arrived whole,
     before `cut_off`."""
@@ -149,10 +120,10 @@ async def unclaimed(
     return list((await conn.execute(query.limit(limit))).scalars())
 
 
-async def add_medium(conn: AsyncConnection, medium: Medium) -> None:
+async def add_medium(conn: Connection, medium: Medium) -> None:
     await conn.execute(insert(media).values(**vars(medium)))
 
 
-async def medium(conn: AsyncConnection, id: UUID) -> Medium | None:
+async def medium(conn: Connection, id: UUID) -> Medium | None:
     row = (await conn.execute(select(media).where(media.c.id == id))).one_or_none()
     return None if row is None else Medium(**row._mapping)

@@ -4,9 +4,8 @@ up what it may ask for. The table is not worth a log; after a crash everybody be
 from collections.abc import Mapping
 
 from sqlalchemy import Column, Double, String, Table, text
-from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.store.base import metadata
+from jotgate.store.base import Connection, metadata
 
 paces = Table(
     "paces",
@@ -27,11 +26,11 @@ _TAKE = text("""
 """)
 
 
-async def take(conn: AsyncConnection, used: Mapping[str, float], now: float) -> dict[str, float]:
+async def take(conn: Connection, used: Mapping[str, float], now: float) -> dict[str, float]:
     """Note that clients used up so many seconds of their pace; up to when each has by now."""
     given = {"clients": list(used), "used": list(used.values()), "now": now}
     return {row.client: row.until for row in await conn.execute(_TAKE, given)}
 
 
-async def forget(conn: AsyncConnection, now: float) -> None:
+async def forget(conn: Connection, now: float) -> None:
     await conn.execute(text("delete from paces where until < :now"), {"now": now})

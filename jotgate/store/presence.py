@@ -1,15 +1,14 @@
 """Who has a draft open, and where in it: rows that are forgotten after moments."""
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from uuid import UUID
 
 from sqlalchemy import Column, ForeignKey, String, Table, delete, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.records.questionnaires import Present
 from jotgate.store.accounts import accounts
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 presence = Table(
     "presence",
@@ -29,18 +28,7 @@ GONE = timedelta(seconds=12)
 """After this long without a sign of life a tab counts as closed."""
 
 
-@dataclass(frozen=True)
-class Present:
-    """Somebody in a tab; `at` is the key of what they have selected."""
-
-    tab: str
-    name: str
-    at: str
-
-
-async def note(
-    conn: AsyncConnection, id: UUID, tab: str, account: UUID, at: str, now: datetime
-) -> None:
+async def note(conn: Connection, id: UUID, tab: str, account: UUID, at: str, now: datetime) -> None:
     """Somebody is there; tabs that have been silent for long are forgotten."""
     values = {"account_id": account, "at": at, "seen": now}
     query = insert(presence).values(questionnaire_id=id, tab=tab, **values)
@@ -48,7 +36,7 @@ async def note(
     await conn.execute(delete(presence).where(presence.c.seen < now - 10 * GONE))
 
 
-async def others(conn: AsyncConnection, id: UUID, tab: str, now: datetime) -> list[Present]:
+async def others(conn: Connection, id: UUID, tab: str, now: datetime) -> list[Present]:
     """Who is in other tabs, by name."""
     query = (
         select(presence.c.tab, accounts.c.name, presence.c.at)

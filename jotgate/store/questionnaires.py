@@ -1,8 +1,7 @@
 """Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
 
-from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any, Generic, Literal, TypeVar
+from typing import Any
 from uuid import UUID
 
 from pydantic import BaseModel
@@ -23,16 +22,11 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate import Gate
-from jotgate.store.base import as_column, dumped, metadata, time_column, uuid_column
-
-T = TypeVar("T")
-
-PartName = Literal["draft", "gate", "dispatch"]
-"""The parts of a questionnaire that are saved on their own, each under optimistic locking."""
+from jotgate.core.records.questionnaires import PartName, Saved, Standing, Summary
+from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
 
 questionnaires = Table(
     "questionnaires",
@@ -76,43 +70,7 @@ editions = Table(
 )
 
 
-@dataclass(frozen=True)
-class Saved(Generic[T]):
-    """A part of a questionnaire with the revision that it was read at."""
-
-    revision: int
-    value: T
-
-
-@dataclass(frozen=True)
-class Summary:
-    """A questionnaire as the desk lists it. `edition` is None before the first publishing;
-    `days` counts entries by the day (ISO date in UTC) of their arrival, lately."""
-
-    id: UUID
-    address: str
-    title: dict[str, str]
-    languages: list[str]
-    gate: Gate
-    edition: int | None
-    draft_revision: int
-    published_revision: int | None
-    entries: int
-    folder: str | None
-    template: bool
-    days: dict[str, int]
-
-
-@dataclass(frozen=True)
-class Standing:
-    """What a visitor's request needs of a questionnaire. Editions count from 1."""
-
-    id: UUID
-    gate: Gate
-    edition: int
-
-
-async def add(conn: AsyncConnection, id: UUID, address: str, draft: str, now: datetime) -> None:
+async def add(conn: Connection, id: UUID, address: str, draft: str, now: datetime) -> None:
     """Start one with `draft`, which is JSON."""
     await conn.execute(
         insert(questionnaires).values(
@@ -159,13 +117,13 @@ def _summary(row: Any) -> Summary:
     return Summary(*values)
 
 
-async def summaries(conn: AsyncConnection) -> list[Summary]:
+async def summaries(conn: Connection) -> list[Summary]:
     """All questionnaires, the newest first."""
     query = _summaries().order_by(questionnaires.c.created.desc(), questionnaires.c.id)
     return [_summary(row) for row in await conn.execute(query)]
 
 
-async def summary(conn: AsyncConnection, id: UUID) -> Summary | None:
+async def summary(conn: Connection, id: UUID) -> Summary | None:
     row = (await conn.execute(_summaries().where(questionnaires.c.id == id))).one_or_none()
     return None if row is None else _summary(row)
 
@@ -176,29 +134,29 @@ _PARTS: dict[PartName, type[BaseModel]] = {
 }
 
 
-async def _part(conn: AsyncConnection, id: UUID, name: PartName) -> Saved[Any] | None:
+async def _part(conn: Connection, id: UUID, name: PartName) -> Saved[Any] | None:
     columns = questionnaires.c[f"{name}_revision"], questionnaires.c[name]
     row = (await conn.execute(select(*columns).where(questionnaires.c.id == id))).one_or_none()
     return row and Saved(row[0], _PARTS[name].model_validate(row[1]))
 
 
-async def draft(conn: AsyncConnection, id: UUID) -> Saved[str] | None:
+async def draft(conn: Connection, id: UUID) -> Saved[str] | None:
     """The draft as JSON: reading it can take long."""
     columns = questionnaires.c.draft_revision, cast(questionnaires.c.draft, Text)
     row = (await conn.execute(select(*columns).where(questionnaires.c.id == id))).one_or_none()
     return None if row is None else Saved(*row)
 
 
-async def gate(conn: AsyncConnection, id: UUID) -> Saved[Gate] | None:
+async def gate(conn: Connection, id: UUID) -> Saved[Gate] | None:
     return await _part(conn, id, "gate")
 
 
-async def dispatch(conn: AsyncConnection, id: UUID) -> Saved[Dispatch] | None:
+async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
 
 
 async def save(
-    conn: AsyncConnection, id: UUID, name: PartName, value: BaseModel | str, revision: int
+    conn: Connection, id: UUID, name: PartName, value: BaseModel | str, revision: int
 ) -> int | None:
     """Save a part that was read at `revision`: its new revision, or None where it is stale."""
     current = questionnaires.c[f"{name}_revision"]
@@ -212,7 +170,7 @@ async def save(
     return new
 
 
-async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: bool | None) -> bool:
+async def put(conn: Connection, id: UUID, folder: str | None, template: bool | None) -> bool:
     """Change its folder, an empty one for none, or whether it is a template; if it is there."""
     changed: dict[str, Any] = {} if folder is None else {"folder": folder or None}
     if template is not None:
@@ -226,7 +184,7 @@ async def put(conn: AsyncConnection, id: UUID, folder: str | None, template: boo
     return (await conn.execute(query)).one_or_none() is not None
 
 
-async def forget_days(conn: AsyncConnection, before: date) -> None:
+async def forget_days(conn: Connection, before: date) -> None:
     """Forget how many entries arrived on each day before that."""
     kept = text(
         "(select coalesce(jsonb_object_agg(key, value), '{}') "
@@ -241,7 +199,7 @@ _STANDING = select(questionnaires.c.id, questionnaires.c.gate, questionnaires.c.
 )
 
 
-async def standing(conn: AsyncConnection, address: str) -> Standing | None:
+async def standing(conn: Connection, address: str) -> Standing | None:
     """The published questionnaire at this public address."""
     row = (await conn.execute(_STANDING, {"wanted": address})).one_or_none()
     return row and Standing(row[0], Gate.model_validate(row[1]), row[2])

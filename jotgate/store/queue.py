@@ -3,7 +3,8 @@
 from datetime import datetime, timedelta
 
 from sqlalchemy import text
-from sqlalchemy.ext.asyncio import AsyncConnection
+
+from jotgate.store.base import Connection
 
 _WAITING = text("""
     select count(*), min(due) from (
@@ -20,9 +21,7 @@ MOST = 1000
 """Jobs that are looked at, the oldest first."""
 
 
-async def overdue(
-    conn: AsyncConnection, now: datetime, by: timedelta
-) -> tuple[int, datetime | None]:
+async def overdue(conn: Connection, now: datetime, by: timedelta) -> tuple[int, datetime | None]:
     """How many jobs should have been done `by` then or longer ago (up to `MOST`), and since when
     the first of them waits. Both by the clock of the database, which notes when jobs came."""
     given = {"before": now - by, "most": MOST}

@@ -1,7 +1,6 @@
 """Registers and the rows that are filed to them."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
@@ -19,11 +18,11 @@ from sqlalchemy import (
     select,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.core.entries.register import Column as RegisterColumn
 from jotgate.core.entries.register import Register
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.core.records.dispatch import Row
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 registers = Table(
     "registers",
@@ -47,15 +46,7 @@ rows = Table(
 """Rows name the entry that they came from, and stay when it is deleted."""
 
 
-@dataclass(frozen=True)
-class Row:
-    id: int
-    values: dict[str, str | bool]
-    entry_number: int
-    filed: datetime
-
-
-async def add(conn: AsyncConnection, register: Register) -> None:
+async def add(conn: Connection, register: Register) -> None:
     await conn.execute(
         insert(registers).values(
             id=register.id,
@@ -70,19 +61,19 @@ def _register(id: UUID, name: str, columns: list[dict[str, str]]) -> Register:
     return Register(id=id, name=name, columns=parsed)
 
 
-async def every(conn: AsyncConnection) -> dict[UUID, Register]:
+async def every(conn: Connection) -> dict[UUID, Register]:
     """All registers by id, in the order of their names."""
     query = select(registers.c.id, registers.c.name, registers.c.columns).order_by(registers.c.name)
     return {row[0]: _register(*row) for row in await conn.execute(query)}
 
 
-async def counts(conn: AsyncConnection) -> dict[UUID, int]:
+async def counts(conn: Connection) -> dict[UUID, int]:
     query = select(rows.c.register_id, func.count()).group_by(rows.c.register_id)
     return {row[0]: row[1] for row in await conn.execute(query)}
 
 
 async def file(
-    conn: AsyncConnection,
+    conn: Connection,
     register_id: UUID,
     values: Mapping[str, str | bool],
     source: tuple[UUID, UUID, int],
@@ -105,9 +96,7 @@ async def file(
     return id
 
 
-async def newest(
-    conn: AsyncConnection, register_id: UUID, before: int | None, limit: int
-) -> list[Row]:
+async def newest(conn: Connection, register_id: UUID, before: int | None, limit: int) -> list[Row]:
     """Rows from the newest back, those with an id under `before` where it is given."""
     query = select(rows.c.id, rows.c["values"], rows.c.entry_number, rows.c.filed).where(
         rows.c.register_id == register_id

@@ -1,8 +1,6 @@
 """Runs: what dispatch did with an entry, one line for each effect, each once."""
 
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
 from uuid import UUID
 
 from sqlalchemy import (
@@ -19,12 +17,10 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.records.dispatch import Run, RunState
 from jotgate.ports.queue import Queue
-from jotgate.store.base import metadata, time_column, uuid_column
-
-RunState = Literal["waiting", "done", "failing"]
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 runs = Table(
     "runs",
@@ -49,27 +45,10 @@ runs = Table(
 )
 
 
-@dataclass(frozen=True)
-class Run:
-    """One effect. `detail` of a row: register and row; of a notice: to, subject, body."""
-
-    id: UUID
-    questionnaire_id: UUID
-    entry_id: UUID
-    rule: str
-    position: int
-    kind: Literal["row", "notice"]
-    state: RunState
-    detail: dict[str, Any]
-    tries: int
-    last_error: str | None
-    changed: datetime
-
-
 _RUN = list(runs.c)
 
 
-async def any_of(conn: AsyncConnection, questionnaire_id: UUID, entry_id: UUID) -> list[Run]:
+async def any_of(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> list[Run]:
     """The runs of one entry, in the order of their rules and acts."""
     query = (
         select(*_RUN)
@@ -79,7 +58,7 @@ async def any_of(conn: AsyncConnection, questionnaire_id: UUID, entry_id: UUID) 
     return [Run(*row) for row in await conn.execute(query)]
 
 
-async def counts(conn: AsyncConnection, questionnaire_id: UUID) -> dict[str, int]:
+async def counts(conn: Connection, questionnaire_id: UUID) -> dict[str, int]:
     """Rule key -> how many entries it has acted on."""
     query = (
         select(runs.c.rule, func.count(runs.c.entry_id.distinct()))
@@ -89,17 +68,17 @@ async def counts(conn: AsyncConnection, questionnaire_id: UUID) -> dict[str, int
     return {row[0]: row[1] for row in await conn.execute(query)}
 
 
-async def add(conn: AsyncConnection, run: Run) -> None:
+async def add(conn: Connection, run: Run) -> None:
     await conn.execute(insert(runs).values({c.name: getattr(run, c.name) for c in runs.c}))
 
 
-async def ask_to_send(conn: AsyncConnection, id: UUID, queue: Queue) -> None:
+async def ask_to_send(conn: Connection, id: UUID, queue: Queue) -> None:
     """Ask for a waiting notice to be sent, once this transaction is committed."""
     named = func.jsonb_build_object(literal("run_id"), literal(str(id)))
     await conn.execute(select(queue.asking("send_notice", named)))
 
 
-async def take(conn: AsyncConnection, id: UUID) -> Run | None:
+async def take(conn: Connection, id: UUID) -> Run | None:
     """The run, locked until the transaction ends so that two workers never do it at once."""
     query = select(*_RUN).where(runs.c.id == id).with_for_update()
     row = (await conn.execute(query)).one_or_none()
@@ -107,7 +86,7 @@ async def take(conn: AsyncConnection, id: UUID) -> Run | None:
 
 
 async def mark(
-    conn: AsyncConnection, id: UUID, state: RunState, error: str | None, now: datetime
+    conn: Connection, id: UUID, state: RunState, error: str | None, now: datetime
 ) -> None:
     """Note the outcome of a try."""
     await conn.execute(

@@ -1,6 +1,5 @@
 """Started entries: answers on their way, sealed, under a secret that only the respondent has."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
@@ -20,10 +19,10 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.records.entries import Started
 from jotgate.ports.queue import Queue
-from jotgate.store.base import metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 started = Table(
     "started",
@@ -39,16 +38,7 @@ started = Table(
 """`letters` counts the letters with a link that were asked for."""
 
 
-@dataclass(frozen=True)
-class Started:
-    token_hash: str
-    questionnaire_id: UUID
-    edition: int
-    sealed: bytes
-    touched: datetime
-
-
-async def save(conn: AsyncConnection, one: Started) -> bool:
+async def save(conn: Connection, one: Started) -> bool:
     """Keep it in place of what was saved under its secret for the same questionnaire; whether
     it is the first."""
     query = insert(started).values(**vars(one))
@@ -59,7 +49,7 @@ async def save(conn: AsyncConnection, one: Started) -> bool:
     return made is not None and bool(made[0])
 
 
-async def find(conn: AsyncConnection, token_hash: str, questionnaire_id: UUID) -> Started | None:
+async def find(conn: Connection, token_hash: str, questionnaire_id: UUID) -> Started | None:
     query = select(*(started.c[name] for name in Started.__annotations__)).where(
         started.c.token_hash == token_hash, started.c.questionnaire_id == questionnaire_id
     )
@@ -67,15 +57,15 @@ async def find(conn: AsyncConnection, token_hash: str, questionnaire_id: UUID) -
     return None if row is None else Started(*row)
 
 
-async def remove(conn: AsyncConnection, token_hash: str) -> None:
+async def remove(conn: Connection, token_hash: str) -> None:
     await conn.execute(delete(started).where(started.c.token_hash == token_hash))
 
 
-async def remove_untouched(conn: AsyncConnection, before: datetime) -> int:
+async def remove_untouched(conn: Connection, before: datetime) -> int:
     return (await conn.execute(delete(started).where(started.c.touched < before))).rowcount
 
 
-async def count_letter(conn: AsyncConnection, token_hash: str) -> int:
+async def count_letter(conn: Connection, token_hash: str) -> int:
     """Count one more letter; how many that makes."""
     query = update(started).where(started.c.token_hash == token_hash)
     counted = query.values(letters=started.c.letters + 1).returning(started.c.letters)
@@ -83,7 +73,7 @@ async def count_letter(conn: AsyncConnection, token_hash: str) -> int:
     return made
 
 
-async def ask_for_letter(conn: AsyncConnection, sealed: str, queue: Queue) -> None:
+async def ask_for_letter(conn: Connection, sealed: str, queue: Queue) -> None:
     """Ask for a sealed letter to be sent, once this transaction is committed."""
     named = func.jsonb_build_object(literal("sealed"), literal(sealed))
     await conn.execute(select(queue.asking("send_letter", named)))

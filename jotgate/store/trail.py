@@ -1,8 +1,7 @@
 """The trail: who did and who saw what."""
 
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
@@ -17,21 +16,10 @@ from sqlalchemy import (
     select,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.ext.asyncio import AsyncConnection
 
+from jotgate.core.records.trail import Action, Mark
 from jotgate.store.accounts import accounts
-from jotgate.store.base import metadata, time_column, uuid_column
-
-Action = Literal[
-    "signed_in",
-    "created",
-    "published",
-    "gate_changed",
-    "dispatch_changed",
-    "register_created",
-    "restricted_seen",
-    "set_free",
-]
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 trail = Table(
     "trail",
@@ -47,21 +35,8 @@ trail = Table(
 )
 
 
-@dataclass(frozen=True)
-class Mark:
-    """One line of the trail. `detail` holds names and keys, never answers."""
-
-    id: int
-    at: datetime
-    who: str
-    action: Action
-    questionnaire_id: UUID | None
-    entry_id: UUID | None
-    detail: dict[str, Any]
-
-
 async def add(
-    conn: AsyncConnection,
+    conn: Connection,
     at: datetime,
     account_id: UUID,
     action: Action,
@@ -81,7 +56,7 @@ async def add(
     )
 
 
-async def newest(conn: AsyncConnection, before: int | None, limit: int) -> list[Mark]:
+async def newest(conn: Connection, before: int | None, limit: int) -> list[Mark]:
     """Marks from the newest back, those with an id under `before` where it is given."""
     t = trail.c
     query = select(

@@ -9,9 +9,9 @@ from sqlalchemy import text
 from jotgate.core.common.errors import NotAllowed, NotSignedIn, TooManyTries, WrongSignIn
 from jotgate.core.document.questionnaire import blank
 from jotgate.core.gate import Gate
+from jotgate.core.records.accounts import Account
 from jotgate.services import accounts, office, questionnaires, registers
 from jotgate.services.house import House
-from jotgate.store.accounts import Account
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, save
 

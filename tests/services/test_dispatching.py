@@ -5,14 +5,13 @@ from uuid import UUID
 
 import pytest
 from sqlalchemy import text
-from sqlalchemy.exc import IntegrityError
 
-from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.errors import AlreadyThere, Invalid, NotFound
 from jotgate.core.entries.dispatch import Dispatch, NoticePlanned
+from jotgate.core.records.dispatch import Run
 from jotgate.ports.mail import MailFailed
 from jotgate.services import dispatching, entries, questionnaires, registers
 from jotgate.services.house import House
-from jotgate.store.runs import Run
 from tests.conftest import Post
 from tests.scenes import SECRET, Scene, rules
 
@@ -57,7 +56,7 @@ async def test_done_twice_or_at_once_it_takes_effect_once(scene: Scene, house: H
     id = await newest(scene)
     tries = (dispatching.dispatch_entry(house, scene.id, id) for _ in range(6))
     outcomes = await asyncio.gather(*tries, return_exceptions=True)
-    assert all(outcome is None or isinstance(outcome, IntegrityError) for outcome in outcomes)
+    assert all(outcome is None or isinstance(outcome, AlreadyThere) for outcome in outcomes)
     await dispatching.dispatch_entry(house, scene.id, id)
     assert {r.name: n for r, n in await registers.every(house)} == {"Saltings": 1, "Rest": 0}
     async with house.engine.connect() as conn:

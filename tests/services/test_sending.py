@@ -17,6 +17,7 @@ from jotgate.adapters.files import MOST_PIXELS, PillowEyes
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate import Gate
+from jotgate.core.records.files import SentFile
 from jotgate.services import entries, questionnaires, sending, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.house import House
@@ -24,7 +25,6 @@ from jotgate.services.sending import PIECE, UNSENT_DAYS, Beginning
 from jotgate.services.submitting import Taken
 from jotgate.store import entries as entry_store
 from jotgate.store import files
-from jotgate.store.files import SentFile
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire
 from tests.scenes import Scene, published

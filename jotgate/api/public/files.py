@@ -8,11 +8,11 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse
 from jotgate.api.routes import routes
+from jotgate.core.records.files import SentFile
 from jotgate.services import sending
 from jotgate.services.house import House
 from jotgate.services.sealing import name_of_file
 from jotgate.services.sending import Beginning
-from jotgate.store.files import SentFile
 
 router = routes("/api/public/{address}/files", "answering")
 

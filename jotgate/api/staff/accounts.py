@@ -7,8 +7,8 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.given import GivenHouse, GivenSession, cookie_name, same_site
 from jotgate.api.routes import routes
+from jotgate.core.records.accounts import Role, Session
 from jotgate.services import accounts
-from jotgate.store.accounts import Role, Session
 
 router = routes("/api", "accounts")
 

@@ -7,8 +7,8 @@ from pydantic import BaseModel, Field
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
 from jotgate.core.items import AnyQuestion
+from jotgate.core.records.questionnaires import Banked
 from jotgate.services import bank
-from jotgate.store.bank import Banked
 
 router = routes("/api/bank", "bank")
 

@@ -23,9 +23,9 @@ from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.entries.stored import values_of
 from jotgate.core.items import Item, is_valued
+from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
 from jotgate.services import entries
-from jotgate.store.runs import Run, RunState
 
 router = routes("/api/questionnaires", "entries")
 

@@ -9,8 +9,8 @@ from pydantic import BaseModel, Field, StringConstraints
 from jotgate.api.given import GivenAccount, GivenHouse
 from jotgate.api.routes import routes
 from jotgate.core.entries.register import Column, Register
+from jotgate.core.records.trail import Action
 from jotgate.services import office, registers
-from jotgate.store.trail import Action
 
 router = routes("/api", "office")
 

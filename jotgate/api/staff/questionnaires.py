@@ -15,9 +15,9 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
 from jotgate.core.publishing.drafts import Depending, Draft, DraftJson
+from jotgate.core.records.questionnaires import Saved, Summary
 from jotgate.services import questionnaires
 from jotgate.services.questionnaires import Changed
-from jotgate.store.questionnaires import Saved, Summary
 
 router = routes("/api/questionnaires", "questionnaires")
 

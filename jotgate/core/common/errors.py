@@ -17,6 +17,8 @@
     ├── Shut                   the gate refuses; carries the words to show
     ├── Replaced               an edition that takes no more answers
     ├── LinkRefused            a carried value in the link that may not be used
+    ├── AlreadyThere           kept already under the same key or name
+    ├── OutOfRange             a value that there is no room for where it would be kept
     └── Away                   a service that we need does not answer just now
 
 Each error has a stable `code`, a sentence for a person, and `params`.
@@ -158,6 +160,14 @@ class Sealed(JotGateError):
     """Something stored that none of our keys opens, or that was sealed for another place."""
 
     code = "sealed"
+
+
+class AlreadyThere(JotGateError):
+    code = "already_there"
+
+
+class OutOfRange(JotGateError):
+    code = "unreadable"
 
 
 class Away(JotGateError):

@@ -1,0 +1,1 @@
+"""What is kept, as the store takes it and gives it back."""

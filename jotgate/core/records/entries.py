@@ -1,0 +1,32 @@
+"""An entry that is to be stored, and one that was only started."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from jotgate.core.entries.entry import Stored
+
+
+@dataclass(frozen=True)
+class Submission:
+    """An entry before it has its number. `sealed` are its restricted answers, encrypted."""
+
+    id: UUID
+    questionnaire_id: UUID
+    edition: int
+    arrived: datetime
+    finish: str
+    answers: Stored
+    flags: list[str]
+    idempotency_key: str
+    body_hash: bytes
+    sealed: bytes | None
+
+
+@dataclass(frozen=True)
+class Started:
+    token_hash: str
+    questionnaire_id: UUID
+    edition: int
+    sealed: bytes
+    touched: datetime

@@ -1,0 +1,78 @@
+"""A questionnaire as it stands: its parts with their revisions, editions, who is in it."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Generic, Literal, TypeVar
+from uuid import UUID
+
+from jotgate.core.gate import Gate
+from jotgate.core.items import Question
+
+T = TypeVar("T")
+
+PartName = Literal["draft", "gate", "dispatch"]
+"""The parts of a questionnaire that are saved on their own, each under optimistic locking."""
+
+
+@dataclass(frozen=True)
+class Saved(Generic[T]):
+    """A part of a questionnaire with the revision that it was read at."""
+
+    revision: int
+    value: T
+
+
+@dataclass(frozen=True)
+class Summary:
+    """A questionnaire as the desk lists it. `edition` is None before the first publishing;
+    `days` counts entries by the day (ISO date in UTC) of their arrival, lately."""
+
+    id: UUID
+    address: str
+    title: dict[str, str]
+    languages: list[str]
+    gate: Gate
+    edition: int | None
+    draft_revision: int
+    published_revision: int | None
+    entries: int
+    folder: str | None
+    template: bool
+    days: dict[str, int]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What a visitor's request needs of a questionnaire. Editions count from 1."""
+
+    id: UUID
+    gate: Gate
+    edition: int
+
+
+@dataclass(frozen=True)
+class Published:
+    """An edition as it is listed; `by` is a person's name."""
+
+    number: int
+    at: datetime
+    by: str
+
+
+@dataclass(frozen=True)
+class Banked:
+    """A question in the bank; `revision` counts its wordings from 1."""
+
+    id: UUID
+    revision: int
+    item: Question
+    changed: datetime
+
+
+@dataclass(frozen=True)
+class Present:
+    """Somebody in a tab; `at` is the key of what they have selected."""
+
+    tab: str
+    name: str
+    at: str
