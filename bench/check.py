@@ -62,7 +62,8 @@ def figures() -> Iterator[Figure]:
         "finishes": [{"key": "end", "title": {"en": "e"}}],
     }
     plan = compile_plan(Questionnaire.model_validate(document))
-    model: type[BaseModel] = create_model("Entry", __config__=ConfigDict(extra="forbid"), **fields)
+    strict = ConfigDict(extra="forbid")
+    model: type[BaseModel] = create_model("Entry", __config__=strict, **fields)  # type: ignore[call-overload]
 
     def ours() -> None:
         assert walk(plan, answers, {}, TODAY).stuck is None

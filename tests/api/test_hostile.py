@@ -58,21 +58,26 @@ def bodies(scene: Scene) -> dict[str, tuple[str, str, bytes]]:
     """Name -> method, path, body."""
     base, public = f"/api/questionnaires/{scene.id}", f"/api/public/{scene.address}"
     deep = '{"a":' * 5000 + "1" + "}" * 5000
-    found = {
+    found: dict[str, tuple[str, str, Any]] = {
         f"outline: {name}": ("POST", "/api/outlines", {"text": text, "language": "en", "taken": []})
         for name, text in OUTLINES.items()
     }
     for name, one in (("many", MANY), ("empty", EMPTY), ("options", OPTIONS)):
         found[f"file: {name}"] = ("POST", "/api/questionnaires/files", one)
         found[f"draft: {name}"] = ("PUT", f"{base}/draft", {"revision": 1, "document": one})
-    answers = {
+    answers: dict[str, dict[str, Any]] = {
         "many keys": {f"k{n}": "x" for n in range(4999)},
         "long": {"name": "x\u200b" * 200_000},
         "list": {"source": ["own"] * 100_000, "name": ["x"] * 100_000},
         "numbers": {"drinkers": "9" * 500_000, "name": {"a": 10**18}},
     }
     for name, given in answers.items():
-        body = {"edition": 1, "answers": given, "link": "name=" + "%20" * 2000, "move": "onward"}
+        body: dict[str, Any] = {
+            "edition": 1,
+            "answers": given,
+            "link": "name=" + "%20" * 2000,
+            "move": "onward",
+        }
         found[f"page: {name}"] = ("POST", f"{public}/page", {**body, "at": "start"})
         found[f"submission: {name}"] = ("POST", f"{public}/entries", body)
         found[f"started: {name}"] = ("PUT", f"{public}/started", {"edition": 1, "answers": given})
@@ -211,7 +216,7 @@ async def test_one_key_is_for_one_submission(anybody: Visitor, scene: Scene) -> 
 
     async def send(name: str, language: str = "en") -> httpx.Response:
         answers = {"name": name, "source": "own"}
-        body = {"edition": 1, "answers": answers, "language": language}
+        body: dict[str, Any] = {"edition": 1, "answers": answers, "language": language}
         return await anybody.post(path, json=body, headers=headers)
 
     assert (await send("Ines")).status_code == 201

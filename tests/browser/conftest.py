@@ -93,7 +93,7 @@ def browser(
     severe = [one["message"] for one in chromium.get_log("browser") if one["level"] == "SEVERE"]
     errors = [message for message in severe if not SIGNED_OUT.search(message)]
     wanted = {status for mark in request.node.iter_markers("refused") for status in mark.args}
-    found = {int(status[1]) for one in errors if (status := STATUS.search(one))}
-    assert found == wanted, json.dumps(errors, indent=1)
+    refused = {int(status[1]) for one in errors if (status := STATUS.search(one))}
+    assert refused == wanted, json.dumps(errors, indent=1)
     left = [message for message in errors if not STATUS.search(message)]
     assert not left, json.dumps(left, indent=1)

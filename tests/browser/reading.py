@@ -59,7 +59,7 @@ class Browser:
     def alive(self) -> None:
         self.soon(lambda: self.driver.execute_script(ALIVE))
 
-    def soon(self, find: Callable[[], T]) -> T:
+    def soon(self, find: Callable[[], T | None]) -> T:
         """What `find` gives once it gives something; the last error where it never does."""
         end = time.monotonic() + PATIENCE
         while True:
@@ -93,6 +93,7 @@ class Browser:
             "textbox": "input,textarea",
             "radio": "input[type=radio]",
             "switch": "input[type=checkbox]",
+            "checkbox": "input[type=checkbox]",
             "option": "[role=option]",
         }
 

@@ -91,14 +91,7 @@ def right_answers(browser: Browser) -> None:
     browser.write("When was it", "05112025")
     browser.write("At what time", "0545AM")
     for bird in ("None of them", "Curlew", "Lapwing"):
-        box = browser.soon(
-            lambda bird=bird: next(
-                one
-                for one in browser.driver.find_elements(By.CSS_SELECTOR, "input[type=checkbox]")
-                if one.accessible_name == bird
-            )
-        )
-        box.send_keys(Keys.SPACE)
+        browser.named("checkbox", bird).send_keys(Keys.SPACE)
     picked = browser.driver.find_elements(By.CSS_SELECTOR, "input[type=checkbox]:checked")
     assert [one.accessible_name for one in picked] == ["Curlew", "Lapwing"]
     browser.press("radio", "5, deafening")

@@ -145,7 +145,7 @@ def test_a_picture_of_ones_own(browser: Browser, tmp_path: Path) -> None:
     shown = browser.driver.find_element(By.CSS_SELECTOR, "main img")
     assert shown.get_attribute("alt") == "Boats"
     assert shown.get_dom_attribute("width") == "900"
-    assert browser.soon(lambda: int(shown.get_property("naturalWidth") or 0)) == 900
+    assert browser.soon(lambda: shown.get_property("naturalWidth") == 900)
     browser.accessible()
     browser.driver.close()
     browser.driver.switch_to.window(before)

@@ -104,7 +104,7 @@ def _flat(metadata: Any) -> list[Any]:
     return found
 
 
-_DEEP = frozenset({Every, Some, Not})
+_DEEP: frozenset[Any] = frozenset((Every, Some, Not))
 
 
 def _unions(
@@ -120,7 +120,8 @@ def _unions(
 @cache
 def models(model: type[BaseModel], depth: int = 0) -> st.SearchStrategy[Any]:
     """Instances of a part of a document, some of its members left as they are by default."""
-    always, maybe = {}, {}
+    always: dict[str, st.SearchStrategy[Any]] = {}
+    maybe: dict[str, st.SearchStrategy[Any]] = {}
     for name, field in model.model_fields.items():
         made = of(field.annotation, tuple(field.metadata), depth)
         (always if field.is_required() else maybe)[name] = made

@@ -13,7 +13,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.services import proving, questionnaires
 from jotgate.services.house import House
 from tests.conftest import Clock
-from tests.core.proof.test_findings import hostile
+from tests.core.proof.test_decided import hostile
 from tests.documents import is_, item, options, page, questionnaire
 from tests.scenes import Scene, save
 

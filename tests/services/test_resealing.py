@@ -100,7 +100,7 @@ async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, house: House) -> No
 
 async def test_where_it_ended_is_sealed_too(scene: Scene, house: House) -> None:
     skip = {"when": is_("ill", True), "to": {"kind": "finish", "finish": "other"}}
-    ends = [{"key": key, "title": {"en": key}} for key in ("end", "other")]
+    ends: Any = [{"key": key, "title": {"en": key}} for key in ("end", "other")]
     open_one = questionnaire(page("p", item("yes_no", "ill"), skips=[skip]), finishes=ends)
     id, address = await published(house, scene.coordinator, open_one)
     own = Scene(house, scene.coordinator, scene.reviewer, id, address, scene.saltings, scene.rest)

@@ -255,7 +255,8 @@ async def test_bytes_at_rest_are_sealed(sender: Sender, tmp_path: Path) -> None:
 async def test_a_file_belongs_to_one_entry_of_its_question(sender: Sender) -> None:
     sent = await sender.send("photo", "a.png", picture())
     other = await sender.send("papers", "a.csv", b"a,b\n1,2\n")
-    for answers in ({"photo": [of(other)]}, {"papers": [of(sent)]}, {"photo": [{"id": "x"}]}):
+    refused: Any = ({"photo": [of(other)]}, {"papers": [of(sent)]}, {"photo": [{"id": "x"}]})
+    for answers in refused:
         with pytest.raises(InvalidAnswers) as failed:
             await sender.submit(**answers)
         assert failed.value.faults[0].code == "no_such_file"

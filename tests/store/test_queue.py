@@ -1,6 +1,8 @@
 """Outgoing work is asked for in the transaction of what it belongs to."""
 
-from sqlalchemy import ColumnElement, func, literal, select, text
+from typing import Any
+
+from sqlalchemy import func, literal, select, text
 from sqlalchemy.ext.asyncio import AsyncConnection
 
 from jotgate.services.house import House
@@ -8,7 +10,8 @@ from jotgate.services.house import House
 
 async def jobs(house: House) -> int:
     async with house.engine.connect() as conn:
-        found: int = (await conn.execute(text("select count(*) from procrastinate_jobs"))).scalar()
+        query = text("select count(*) from procrastinate_jobs")
+        found: int = (await conn.execute(query)).scalar_one()
         return found
 
 
@@ -18,7 +21,7 @@ async def _backend(conn: AsyncConnection) -> tuple[int, int]:
     return row[0], row[1]
 
 
-def asked(house: House) -> ColumnElement[object]:
+def asked(house: House) -> Any:
     arguments = func.jsonb_build_object(literal("run_id"), literal("x"))
     return house.queue.asking("send_notice", arguments)
 

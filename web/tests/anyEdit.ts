@@ -2,8 +2,8 @@
 import * as fc from "fast-check";
 
 import { itemsOf, KINDS, type Doc, type Kind } from "../src/desk/document";
-import * as edits from "../src/desk/script/edits";
-import { settleKey } from "../src/desk/script/rename";
+import * as edits from "../src/desk/draft/edits";
+import { settleKey } from "../src/desk/draft/rename";
 
 export const BLANK: Doc = {
   format: "jotgate-questionnaire",

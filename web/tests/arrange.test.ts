@@ -3,7 +3,7 @@ import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
 import { everyItem, itemsOf, type Doc } from "../src/desk/document";
-import { moveTo, pagesTo } from "../src/desk/script/arrange";
+import { moveTo, pagesTo } from "../src/desk/draft/arrange";
 import { left, linesOf, stateOf, translated } from "../src/desk/translate/lines";
 import { anyEdit, at, BLANK } from "./anyEdit";
 

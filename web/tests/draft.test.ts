@@ -13,11 +13,11 @@ import {
   type Item,
   type Subject,
 } from "../src/desk/document";
-import { reduce, start, type State } from "../src/desk/script/draftState";
-import * as edits from "../src/desk/script/edits";
-import { pasted } from "../src/desk/script/pasted";
-import { renameKey } from "../src/desk/script/rename";
-import { seatOf } from "../src/desk/script/seats";
+import { reduce, start, type State } from "../src/desk/draft/draftState";
+import * as edits from "../src/desk/draft/edits";
+import { pasted } from "../src/desk/draft/pasted";
+import { renameKey } from "../src/desk/draft/rename";
+import { seatOf } from "../src/desk/draft/stableKeys";
 import { anyEdit, at, BLANK, place, type Edit } from "./anyEdit";
 
 const opened = (document: Doc): State =>

@@ -5,9 +5,9 @@ import { expect, test } from "vitest";
 import type { Doc } from "../src/desk/document";
 import { graphOf, litBy } from "../src/desk/map/graph";
 import { asElk } from "../src/desk/map/layout";
-import { Outdated, patched } from "../src/desk/map/patch";
-import { marksOf, spotAt } from "../src/desk/map/spots";
-import { foundNothing, walksTogether } from "../src/desk/map/standing";
+import { Outdated, patched } from "../src/desk/proof/patch";
+import { marksOf, spotAt } from "../src/desk/proof/spots";
+import { foundNothing, walksTogether } from "../src/desk/proof/summary";
 import { anyEdit, BLANK } from "./anyEdit";
 
 const yesNo = (key: string) => ({ kind: "yes_no" as const, key, text: { en: key } });

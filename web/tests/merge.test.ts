@@ -3,13 +3,13 @@ import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
 import { everyItem, everyKeyed, itemsOf, type Doc, type Item } from "../src/desk/document";
-import { reduce, start, type Event, type State } from "../src/desk/script/draftState";
-import * as edits from "../src/desk/script/edits";
-import { merge } from "../src/desk/script/merge/merge";
-import { order } from "../src/desk/script/merge/order";
-import { renamesOfBoth } from "../src/desk/script/merge/renames";
-import { same, shared } from "../src/desk/script/merge/same";
-import { renameKey, settleKey } from "../src/desk/script/rename";
+import { reduce, start, type Event, type State } from "../src/desk/draft/draftState";
+import * as edits from "../src/desk/draft/edits";
+import { merge } from "../src/desk/draft/merge/merge";
+import { order } from "../src/desk/draft/merge/order";
+import { renamesOfBoth } from "../src/desk/draft/merge/renames";
+import { same, shared } from "../src/desk/draft/merge/same";
+import { renameKey, settleKey } from "../src/desk/draft/rename";
 import { anyEdit, BLANK, type Edit } from "./anyEdit";
 
 const done = (doc: Doc, changes: readonly Edit[]) => changes.reduce((now, edit) => edit(now), doc);
@@ -223,8 +223,10 @@ class Two {
   save(who: number): void {
     const state = this.people[who]!;
     if (state.saving === "saved") return;
-    if (state.revision !== this.revision)
-      return this.send(who, { kind: "theirs", theirs: this.reply() });
+    if (state.revision !== this.revision) {
+      this.send(who, { kind: "theirs", theirs: this.reply() });
+      return;
+    }
     this.revision += 1;
     this.document = state.doc;
     this.send(who, {
@@ -282,7 +284,7 @@ test("two people who write at once come to the same draft, with everything in it
       const two = new Two();
       for (const [who, what, place, settles] of steps) {
         if (what === "write") two.write(who, place, settles);
-        else two[what as "save" | "look" | "type"](who);
+        else two[what](who);
       }
       for (const who of [0, 1, 0, 1, 0, 1]) {
         two.save(who);

@@ -2,9 +2,9 @@
 import { expect, test } from "vitest";
 
 import { everyItem, type Doc } from "../src/desk/document";
-import { duplicate } from "../src/desk/script/edits";
-import { keysOn, keysWithin, rulesUsing, usedBy, withoutUses } from "../src/desk/script/references";
-import { renameKey } from "../src/desk/script/rename";
+import { duplicate } from "../src/desk/draft/edits";
+import { keysOn, keysWithin, rulesUsing, usedBy, withoutUses } from "../src/desk/draft/references";
+import { renameKey } from "../src/desk/draft/rename";
 import { BLANK } from "./anyEdit";
 
 const is = (item: string) => ({ op: "is", item, value: true }) as const;

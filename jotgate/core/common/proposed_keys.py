@@ -1,6 +1,6 @@
 """Keys and codes made from words: short, readable, each its own.
 
-`web/src/desk/script/keys.ts` does the same while somebody types; `web/tests/keys.json` holds
+`web/src/desk/keys.ts` does the same while somebody types; `web/tests/keys.json` holds
 both to the same names.
 """
 

@@ -25,8 +25,8 @@ class HeaderPicture(Part):
 
 
 class Look(Part):
-    """The accent is made readable where it is not (`core/common/colour.py`). `introduction` stands
-    on the first page, in CommonMark. Words of a button that are not given are the page's own."""
+    """The accent is made readable where it is not. `introduction` stands on the
+    first page, in CommonMark. Words of a button that are not given are the page's own."""
 
     accent: Colour | None = None
     picture: HeaderPicture | None = None

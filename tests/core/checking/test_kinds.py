@@ -14,7 +14,7 @@ from jotgate.core.checking.checks import check
 from jotgate.core.checking.failures import Failed
 from jotgate.core.checking.texts import plain_email
 from jotgate.core.common.today import day_of
-from jotgate.core.conditions.condition import compares
+from jotgate.core.conditions.comparison import compares
 from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.items import Item
 from jotgate.core.publishing.faults import faults

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from jotgate.core.checking.checks import check
 from jotgate.core.checking.failures import Failed
 from jotgate.core.common.today import Today
-from jotgate.core.common.values import Else
+from jotgate.core.common.values import Else, Values
 from jotgate.core.conditions.cross_checks import CrossCheck, broken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.path import walk
@@ -110,11 +110,11 @@ def test_now_in_the_hour_that_comes_twice(
 
 
 def against(relation: str, left: str = "a", right: str = "b") -> CrossCheck:
-    return CrossCheck(left=left, relation=relation, right=right, message=words("Look."))  # type: ignore[arg-type]
+    return CrossCheck(left=left, relation=relation, right=right, message=words("Look."))
 
 
 def test_own_words_are_compared_as_what_they_say() -> None:
-    blue = {"a": Else("blue"), "b": "blue"}
+    blue: Values = {"a": Else("blue"), "b": "blue"}
     assert not broken(against("is"), blue, TODAY)
     assert broken(against("is_not"), blue, TODAY)
 
@@ -137,7 +137,7 @@ def test_what_has_no_order_cannot_be_ordered() -> None:
             value = {"given": "Ada"} if kind in ("name", "address") else "x"
             assert not broken(against(relation), {"a": value, "b": "x"}, TODAY) or kind != "name"
     for kind in ("signature", "grid"):
-        more = {"rows": [], "columns": []} if kind == "grid" else {}
+        more: dict[str, Any] = {"rows": [], "columns": []} if kind == "grid" else {}
         found = coded(
             item(kind, "a", **more),
             item(kind, "b", **more),

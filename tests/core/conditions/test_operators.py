@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from jotgate.core.common.today import Today, today_in
-from jotgate.core.common.values import Else, Values
+from jotgate.core.common.values import Else, Value, Values
 from jotgate.core.conditions.condition import Condition, holds, named
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.path import walk
@@ -18,7 +18,7 @@ from jotgate.core.walking.plan import compile_plan
 from tests.documents import TODAY, is_, item, options, page, plan, questionnaire
 
 CONDITION: TypeAdapter[Condition] = TypeAdapter(Condition)
-WELLS = (
+WELLS: tuple[Value, ...] = (
     {"depth": Decimal(12), "use": "drink"},
     {"depth": Decimal(30), "use": "garden"},
     {"use": "drink"},

@@ -192,18 +192,18 @@ def happens(plan: Plan, whole: Walk) -> Goals:
                 found |= {("item", place)} if holds(one.shown_when, kept, TODAY) else set()
             elif one.key in shown:
                 found |= _asked(one, place, kept, step.failed)
-        for number, one in enumerate(step.page.checks, start=1):
-            told(f"{at}/checks/{number}", one.when)
+        for number, across in enumerate(step.page.checks, start=1):
+            told(f"{at}/checks/{number}", across.when)
         if step.failed:
             return found
         found.add(("left", at))
         true = [holds(one.when, kept, TODAY) for one in step.page.skips]
-        for number, one in enumerate(true, start=1):
+        for number, is_true in enumerate(true, start=1):
             place = f"{at}/skips/{number}"
-            if one:
+            if is_true:
                 found.add(("matches", place))
             if not any(true[: number - 1]):
-                found.add(("fires" if one else "false", place))
+                found.add(("fires" if is_true else "false", place))
         if not any(true):
             found.add(("straight", at))
         arrived = here + 1

@@ -6,9 +6,9 @@ import pytest
 
 from jotgate.core.proof.mending import mended
 from jotgate.core.publishing.faults import faults
-from tests.core.proof.test_findings import applied, skip, to_finish, to_page
+from tests.core.proof.findings import applied
 from tests.core.publishing.test_faults import OK
-from tests.documents import is_, item, page, questionnaire
+from tests.documents import is_, item, page, questionnaire, skip, to_finish, to_page
 
 ILL = item("yes_no", "ill")
 OTHER = item("yes_no", "x")

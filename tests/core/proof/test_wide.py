@@ -81,7 +81,8 @@ def test_nothing_is_never_that_happens_and_nearly_all_is_decided(number: int) ->
 
 def checks_of(document: Questionnaire) -> list[CrossCheck]:
     rosters = [one for one in document.items() if isinstance(one, Roster)]
-    return [one for part in (*document.pages, *rosters) for one in part.checks]
+    held = [*(page.checks for page in document.pages), *(one.checks for one in rosters)]
+    return [check for checks in held for check in checks]
 
 
 def operators_of(document: Questionnaire) -> Counter[str]:
@@ -99,7 +100,7 @@ def operators_of(document: Questionnaire) -> Counter[str]:
 
 def test_every_kind_relation_and_operator_is_among_them_in_number() -> None:
     documents = [wide(seed) for seed in range(len(TURNS) * PER_TURN)]
-    kinds = Counter(one.kind for made in documents for one in with_inside(tuple(made.items())))
+    kinds = Counter[str](one.kind for made in documents for one in with_inside(tuple(made.items())))
     operators = sum((operators_of(made) for made in documents), Counter())
     relations = Counter(check.relation for made in documents for check in checks_of(made))
     between = Counter(check.right is not None for made in documents for check in checks_of(made))

@@ -2421,8 +2421,8 @@ export interface components {
         };
         /**
          * Look
-         * @description The accent is made readable where it is not (`core/common/colour.py`). `introduction` stands on
-         *     the first page, in CommonMark. Words of a button that are not given are the page's own.
+         * @description The accent is made readable where it is not. `introduction` stands on the
+         *     first page, in CommonMark. Words of a button that are not given are the page's own.
          */
         Look: {
             /** Accent */

@@ -268,3 +268,13 @@ export function count(number: number, noun: string): string {
 export function entryNumber(number: number): string {
   return String(number).padStart(4, "0");
 }
+
+export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"]): string {
+  if (to.kind === "page") {
+    const number = doc.pages.findIndex(({ key }) => key === to.page);
+    const page = doc.pages[number];
+    return page ? `page ${number + 1} ${say(doc, page.title)}` : `page ${to.page} (gone)`;
+  }
+  const finish = doc.finishes.find(({ key }) => key === to.finish);
+  return finish ? `finish "${say(doc, finish.title)}"` : `finish ${to.finish} (gone)`;
+}

@@ -13,9 +13,8 @@ import {
   type Answer,
   type Item,
   type Line,
-  type QuestionProps,
+  type HoldingProps,
 } from "./answer";
-import { Question } from "./Question";
 import { Label, useShared } from "./shared";
 import { total } from "./totals";
 import { useSay } from "./words";
@@ -76,20 +75,20 @@ function cellOf(column: Item): Item {
   return column.kind === "pick_one" ? { ...column, look: "dropdown" } : column;
 }
 
-interface LineProps extends QuestionProps {
+interface LineProps extends HoldingProps {
   place: string;
   line: Line;
   onLine: (line: Line, place: string) => void;
 }
 
-function Columns({ item, place, line, faults, onLine, onLeave }: LineProps) {
+function Columns({ item, place, line, faults, onLine, onLeave, Inner }: LineProps) {
   return (
     <>
       {(item.items ?? []).map((column) => {
         const at = `${place}/${column.key}`;
         return (
           <div key={column.key} data-cell>
-            <Question
+            <Inner
               item={cellOf(column)}
               at={at}
               answer={line[column.key] ?? null}
@@ -104,7 +103,7 @@ function Columns({ item, place, line, faults, onLine, onLeave }: LineProps) {
   );
 }
 
-export function GridTable(props: QuestionProps) {
+export function GridTable(props: HoldingProps) {
   const { item, at, answer, faults, onAnswer } = props;
   const say = useSay();
   const { id, label, help, error } = useShared(props);

@@ -51,6 +51,9 @@ function Points(props: QuestionProps) {
   );
 }
 
+const Grid = (props: QuestionProps) => <GridTable {...props} Inner={Question} />;
+const Roster = (props: QuestionProps) => <RosterList {...props} Inner={Question} />;
+
 const BY_KIND: Record<Item["kind"], ComponentType<QuestionProps>> = {
   short_text: Typed,
   long_text: Typed,
@@ -70,8 +73,8 @@ const BY_KIND: Record<Item["kind"], ComponentType<QuestionProps>> = {
   address: Parts,
   file: Files,
   signature: Signature,
-  grid: GridTable,
-  roster: RosterList,
+  grid: Grid,
+  roster: Roster,
   note: Note,
   picture: Picture,
   video: Video,

@@ -13,9 +13,9 @@ import {
   lines,
   type Item,
   type Line,
+  type HoldingProps,
   type QuestionProps,
 } from "./answer";
-import { Question } from "./Question";
 import { focusSoon, Reveal } from "./reveal";
 import { useShared } from "./shared";
 import { titleOf } from "./title";
@@ -84,8 +84,8 @@ interface Removed {
   label: string;
 }
 
-export function RosterList(props: QuestionProps) {
-  const { item, at, answer, faults, onAnswer, onLeave } = props;
+export function RosterList(props: HoldingProps) {
+  const { item, at, answer, faults, onAnswer, onLeave, Inner } = props;
   const say = useSay();
   const { id, label, help, error } = useShared(props);
   const entries = entriesOf(item, answer);
@@ -151,6 +151,7 @@ export function RosterList(props: QuestionProps) {
             faults={faultsIn(faults, `${at}/${number}`)}
             onEntry={onEntry}
             onLeave={onLeave}
+            Inner={Inner}
           />
         ))}
       </Entries>
@@ -200,11 +201,12 @@ interface EntryProps {
   faults: readonly Fault[];
   onEntry: (number: number, done: Done) => void;
   onLeave: QuestionProps["onLeave"];
+  Inner: HoldingProps["Inner"];
 }
 
 /** Drawn again only when something about it has changed. */
 const Entry = memo(function Entry(props: EntryProps) {
-  const { asked, at, number, line, name, isOpen, faults, onEntry, onLeave } = props;
+  const { asked, at, number, line, name, isOpen, faults, onEntry, onLeave, Inner } = props;
   const say = useSay();
   return (
     <li data-open={isOpen || undefined} data-wrong={faults.length > 0 || undefined}>
@@ -230,7 +232,7 @@ const Entry = memo(function Entry(props: EntryProps) {
         {isOpen ? (
           <Inside>
             {asked.map((one) => (
-              <Question
+              <Inner
                 key={one.key}
                 item={one}
                 at={`${at}/${one.key}`}

@@ -1,4 +1,6 @@
 /** Answers as the page holds and sends them, and where inside them something stands. */
+import type { ComponentType } from "react";
+
 import type { Fault, Schema } from "../client/client";
 
 export type Item = Schema<"QuestionOut">;
@@ -19,6 +21,11 @@ export interface QuestionProps {
   onAnswer: (answer: Answer, place: string) => void;
   /** The respondent has left this place. */
   onLeave: (item: Item, place: string, answer: Answer) => void;
+}
+
+/** A question that holds others, and how those are drawn. */
+export interface HoldingProps extends QuestionProps {
+  Inner: ComponentType<QuestionProps>;
 }
 
 export function errorAt(faults: readonly Fault[], at: string): string | undefined {

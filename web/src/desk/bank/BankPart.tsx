@@ -5,9 +5,9 @@ import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { say, type Item, type Question } from "../document";
-import type { Change } from "../script/Limits";
-import { Section } from "../script/Section";
-import type { Draft } from "../script/useDraft";
+import type { Change } from "../kinds/setting";
+import { Section } from "../shell/Section";
+import type { Draft } from "../draft/useDraft";
 import { bank, renewed, type Banked } from "./bank";
 
 interface BankPartProps {

@@ -3,7 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 
 import { client, got, type Schema } from "../../client/client";
 import type { Doc, Item, Question } from "../document";
-import { duplicate } from "../script/edits";
+import { duplicate } from "../draft/edits";
 
 export type Banked = Schema<"BankedOut">;
 

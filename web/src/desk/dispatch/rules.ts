@@ -2,7 +2,7 @@
 import type { Schema } from "../../client/client";
 import type { Kind, Subject } from "../document";
 import { compare } from "../condition/edit";
-import { keyFrom } from "../script/keys";
+import { keyFrom } from "../keys";
 
 export type Dispatch = Schema<"Dispatch">;
 export type Rule = Schema<"Rule">;

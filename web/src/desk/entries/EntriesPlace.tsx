@@ -12,6 +12,7 @@ import { usePlaceId } from "../shell/Place";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { useOlder } from "../useOlder";
 import { when } from "../when";
+import { Covered } from "./Covered";
 import { Reading } from "./Reading";
 
 type Entry = Schema<"EntryOut">;
@@ -65,15 +66,6 @@ const Heading = styled.th`
   span {
     display: block;
   }
-`;
-
-/** Stands where a restricted answer would: no answer is behind it. */
-export const Covered = styled.span`
-  display: inline-block;
-  width: 74px;
-  height: 12px;
-  border-radius: 2px;
-  background: repeating-linear-gradient(90deg, var(--line-2) 0 5px, var(--line) 5px 8px);
 `;
 
 function Cell({ column, entry, cleared }: { column: Column; entry: Entry; cleared: boolean }) {

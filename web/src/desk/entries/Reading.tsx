@@ -13,7 +13,7 @@ import { entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { when, whole } from "../when";
 import { Detail } from "./Detail";
-import { Covered } from "./EntriesPlace";
+import { Covered } from "./Covered";
 
 type Read = Schema<"EntryRead">;
 type Run = Schema<"RunOut">;

@@ -3,7 +3,8 @@ import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { Quiet } from "../../ui/text";
-import { isFar, titleAt, type Marked } from "./cards";
+import { isFar, titleAt } from "./cards";
+import type { Marked } from "../proof/spots";
 import { wayId, type Graph } from "./graph";
 import { inColumns, pastOf, type Laid } from "./layout";
 import { MapBar } from "./MapBar";

@@ -2,7 +2,8 @@
 import type { KeyboardEvent } from "react";
 
 import { Unseen } from "../../ui/text";
-import { Card, Face, Mark, RuleLine, type Marked } from "./cards";
+import { Card, Face, Mark, RuleLine } from "./cards";
+import type { Marked } from "../proof/spots";
 import type { Stop } from "./graph";
 import type { Laid, Placed } from "./layout";
 

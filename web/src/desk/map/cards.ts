@@ -1,13 +1,7 @@
 /** How the cards of the stops look, and the lines of their rules. */
 import styled, { css } from "styled-components";
 
-export type Level = "wrong" | "advice";
-
-/** What was found out about a place: how many things, and the worst of them. */
-export interface Marked {
-  count: number;
-  level: Level;
-}
+import type { Level } from "../proof/spots";
 
 export const isFar = (zoom: number): boolean => zoom < 0.6;
 

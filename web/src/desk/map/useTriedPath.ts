@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 
 import { client, got, type Schema } from "../../client/client";
-import { kept } from "../script/Tried";
+import { kept } from "../trying/Tried";
 
 /** Milliseconds between two looks at what has been answered. */
 const EVERY = 700;

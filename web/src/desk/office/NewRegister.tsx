@@ -9,7 +9,7 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
-import { keyFrom } from "../script/keys";
+import { keyFrom } from "../keys";
 import { registers } from "../data";
 
 export type Column = Schema<"Column">;

@@ -1,8 +1,8 @@
 /** Checks across answers as the script shows them, below what they are about. */
 import styled from "styled-components";
 
-import type { CrossCheck } from "./CrossChecks";
-import { RELATIONS } from "./relations";
+import type { CrossCheck } from "../kinds/CrossChecks";
+import { RELATIONS } from "../kinds/relations";
 
 const List = styled.ul`
   font-size: 13.5px;

@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { Inline } from "../../ui/Inline";
 import { Mono } from "../../ui/text";
 import { told, say } from "../document";
-import { changeFinish } from "./edits";
-import { fieldId, type ScriptPart } from "./part";
+import { changeFinish } from "../draft/edits";
+import { fieldId } from "../draft/fields";
+import type { ScriptPart } from "../draft/part";
 
 const Whole = styled.section`
   h2 {

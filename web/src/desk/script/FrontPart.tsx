@@ -4,10 +4,9 @@ import styled from "styled-components";
 import { Paragraphs } from "../../ui/Inline";
 import { Quiet } from "../../ui/text";
 import { say } from "../document";
-import { changeLook } from "./edits";
-import type { ScriptPart } from "./part";
-
-export const INTRODUCTION = "introduction";
+import { changeLook } from "../draft/edits";
+import { INTRODUCTION } from "../draft/fields";
+import type { ScriptPart } from "../draft/part";
 
 const Whole = styled.section<{ $chosen: boolean }>`
   padding: 2px 8px 12px;

@@ -6,8 +6,8 @@ import { Button } from "../../ui/Button";
 import { first, say, told, type Doc, type Grid } from "../document";
 import { CodedList, Mark } from "./CodedList";
 import { NewLines } from "./NewLines";
-import { controlId } from "./part";
-import { pasted } from "./pasted";
+import { controlId } from "../draft/fields";
+import { pasted } from "../draft/pasted";
 
 type Row = Schema<"Row">;
 

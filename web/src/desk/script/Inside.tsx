@@ -6,14 +6,22 @@ import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Mono, Quiet } from "../../ui/text";
 import { hasOptions, inside, isValued, KINDS, say, told, type Item } from "../document";
-import { addInside, changeItem, moveInside, newItem, removeInside, type Spot } from "./edits";
-import { Here } from "./AlsoHere";
+import {
+  addInside,
+  changeItem,
+  moveInside,
+  newItem,
+  removeInside,
+  type Spot,
+} from "../draft/edits";
+import { Here } from "../draft/AlsoHere";
 import { Checks } from "./Checks";
 import { limits } from "./inWords";
 import { Options } from "./Options";
-import { changeAndFocus, fieldId, type ScriptPart } from "./part";
-import { settleKey } from "./rename";
-import { seatOf } from "./seats";
+import { changeAndFocus, fieldId } from "../draft/fields";
+import type { ScriptPart } from "../draft/part";
+import { settleKey } from "../draft/rename";
+import { seatOf } from "../draft/stableKeys";
 
 const List = styled.ol`
   margin-top: 8px;

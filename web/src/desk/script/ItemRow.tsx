@@ -17,15 +17,16 @@ import {
   type Item,
   type Condition,
 } from "../document";
-import { addItem, changeItem, duplicate, moveItem, removeItem } from "./edits";
-import { Here } from "./AlsoHere";
+import { addItem, changeItem, duplicate, moveItem, removeItem } from "../draft/edits";
+import { Here } from "../draft/AlsoHere";
 import { GridRows } from "./GridRows";
 import { Inside } from "./Inside";
 import { limits } from "./inWords";
 import { Options } from "./Options";
-import { changeAndFocus, DraftNow, fieldId, isAt, WORDING, type ScriptPart } from "./part";
-import { settleKey } from "./rename";
-import { RestrictedTag } from "./Restricted";
+import { changeAndFocus, fieldId } from "../draft/fields";
+import { DraftNow, isAt, WORDING, type ScriptPart } from "../draft/part";
+import { settleKey } from "../draft/rename";
+import { RestrictedTag } from "../kinds/Restricted";
 
 /** Rows out of view are not laid out; the one that is worked in always is, or typing fails. */
 const Row = styled.div<{ $chosen: boolean }>`

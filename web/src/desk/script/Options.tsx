@@ -2,12 +2,12 @@
 import { Button } from "../../ui/Button";
 import { first, hasOptions, optionsOf, say, told, type Item, type Option } from "../document";
 import { CodedList, Mark } from "./CodedList";
-import { changeItem, type Spot } from "./edits";
-import { keyFrom } from "./keys";
+import { changeItem, type Spot } from "../draft/edits";
+import { keyFrom } from "../keys";
 import { NewLines } from "./NewLines";
-import { controlId } from "./part";
-import { pasted } from "./pasted";
-import type { Draft } from "./useDraft";
+import { controlId } from "../draft/fields";
+import { pasted } from "../draft/pasted";
+import type { Draft } from "../draft/useDraft";
 
 interface OptionsProps {
   item: Item;

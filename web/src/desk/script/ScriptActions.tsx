@@ -10,10 +10,10 @@ import { edition, editions, questionnaire } from "../data";
 import { PlaceActions } from "../shell/PlaceActions";
 import { left } from "../translate/lines";
 import { TranslateSheet } from "../translate/TranslateSheet";
-import { Changes } from "./Changes";
-import { EditionsSheet } from "./EditionsSheet";
-import { MoreSheet } from "./MoreSheet";
-import type { Draft } from "./useDraft";
+import { Changes } from "../sheets/Changes";
+import { EditionsSheet } from "../sheets/EditionsSheet";
+import { MoreSheet } from "../sheets/MoreSheet";
+import type { Draft } from "../draft/useDraft";
 
 function usePublish(id: string, onDone: () => void) {
   const queries = useQueryClient();

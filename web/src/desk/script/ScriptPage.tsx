@@ -6,12 +6,13 @@ import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
-import { isQuestion, itemsOf, say, subjectsOf, told, type Doc, type Page } from "../document";
-import { addItem, changePage, newItem } from "./edits";
+import { isQuestion, itemsOf, say, subjectsOf, targetName, told, type Page } from "../document";
+import { addItem, changePage, newItem } from "../draft/edits";
 import { Checks } from "./Checks";
 import { ItemRow } from "./ItemRow";
-import { changeAndFocus, fieldId, isAt, type ScriptPart } from "./part";
-import { seatOf } from "./seats";
+import { changeAndFocus, fieldId } from "../draft/fields";
+import { isAt, type ScriptPart } from "../draft/part";
+import { seatOf } from "../draft/stableKeys";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -46,16 +47,6 @@ const Leads = styled.ul`
     color: var(--loden);
   }
 `;
-
-export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"]): string {
-  if (to.kind === "page") {
-    const number = doc.pages.findIndex(({ key }) => key === to.page);
-    const page = doc.pages[number];
-    return page ? `page ${number + 1} ${say(doc, page.title)}` : `page ${to.page} (gone)`;
-  }
-  const finish = doc.finishes.find(({ key }) => key === to.finish);
-  return finish ? `finish "${say(doc, finish.title)}"` : `finish ${to.finish} (gone)`;
-}
 
 interface ScriptPageProps extends ScriptPart {
   page: Page;

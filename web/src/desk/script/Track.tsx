@@ -3,10 +3,10 @@ import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { count, itemsOf, isQuestion, say } from "../document";
-import { addFinish, addPage } from "./edits";
-import { INTRODUCTION } from "./FrontPart";
-import { fieldId, goTo, type ScriptPart } from "./part";
-import { standing } from "./Section";
+import { addFinish, addPage } from "../draft/edits";
+import { fieldId, goTo, INTRODUCTION } from "../draft/fields";
+import type { ScriptPart } from "../draft/part";
+import { standing } from "../shell/Section";
 
 const Side = styled.nav`
   background: var(--mist);

@@ -11,8 +11,8 @@ import { Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Mono, Quiet } from "../../ui/text";
 import { count, first, type Doc } from "../document";
-import { clashName } from "../script/clashWords";
-import type { Draft } from "../script/useDraft";
+import { clashName } from "../draft/clashWords";
+import type { Draft } from "../draft/useDraft";
 import { AddLanguage } from "./AddLanguage";
 import { autonym, directionOf, linesOf, stateOf, translated, type Line, type State } from "./lines";
 

@@ -1,0 +1,36 @@
+"""Findings of a proof looked up, and their repairs done, for the tests."""
+
+from typing import Any
+
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.proof import Finding, prove
+from jotgate.core.proof.repairs import Repair
+from tests.documents import (
+    TODAY,
+)
+
+
+def applied(document: Questionnaire, repair: Repair) -> Questionnaire:
+    """`document` after the changes of a repair (RFC 6902)."""
+    whole = document.model_dump(mode="json")
+    for change in repair.changes:
+        *steps, last = change["path"].split("/")[1:]
+        part: Any = whole
+        for step in steps:
+            part = part[int(step)] if isinstance(part, list) else part[step]
+        name: Any = int(last) if isinstance(part, list) else last
+        match change["op"]:
+            case "test":
+                assert part[name] == change["value"]
+            case "remove":
+                del part[name]
+            case "add":
+                part.insert(name, change["value"])
+            case "replace":
+                part[name] = change["value"]
+    return Questionnaire.model_validate(whole)
+
+
+def of(code: str, at: str, document: Questionnaire) -> Finding | None:
+    found = prove(document, TODAY).findings
+    return next((one for one in found if (one.code, one.at) == (code, at)), None)

@@ -1,0 +1,150 @@
+/** The bench of the front: accent colour, header picture, progress, words of the buttons. */
+import { useId, useState } from "react";
+import styled from "styled-components";
+
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Toggle } from "../../ui/Toggle";
+import { first, say, type Doc, type Look } from "../document";
+import { changeLook, withLook } from "../draft/edits";
+import { Bring, Seen } from "../kinds/MediaFields";
+import { SavedConditions } from "./SavedConditions";
+import { Section } from "../shell/Section";
+import type { Draft } from "../draft/useDraft";
+
+const Colour = styled.div`
+  display: flex;
+  gap: 10px;
+  align-items: end;
+  > label {
+    display: grid;
+    font-weight: 600;
+  }
+  input[type="color"] {
+    width: 56px;
+    height: 34px;
+    padding: 2px;
+    border: 1px solid var(--edge);
+    border-radius: 4px;
+    background: var(--paper);
+  }
+`;
+
+/** The accent of pages that have none of their own. */
+const OURS = "#3f5128";
+
+function Accent({ look, set }: { look: Look; set: (part: Partial<Look>, step?: string) => void }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const id = useId();
+  const accent = look.accent ?? OURS;
+  const write = (words: string) => {
+    const colour = words.trim().toLowerCase();
+    const whole = /^#?[0-9a-f]{6}$/.test(colour);
+    setTyped(whole ? null : words);
+    if (whole) set({ accent: colour.startsWith("#") ? colour : `#${colour}` }, "accent");
+  };
+  return (
+    <Section title="Accent colour">
+      <Colour>
+        <label htmlFor={id}>
+          Pick
+          <input
+            id={id}
+            type="color"
+            value={accent}
+            onChange={(event) => write(event.target.value)}
+          />
+        </label>
+        <Field
+          label="Or write it"
+          value={typed ?? accent}
+          error={typed === null ? undefined : "Six digits of 0 to 9 and a to f."}
+          onChange={write}
+        />
+      </Colour>
+      <p>
+        Where words in it or on it could not be read, the page takes it darker, or lighter in the
+        dark: at least 4.5 to 1.
+      </p>
+      {look.accent ? (
+        <Button weight="word" onPress={() => set({ accent: null })}>
+          Use the plain one
+        </Button>
+      ) : null}
+    </Section>
+  );
+}
+
+function Picture({ draft, look, set }: { draft: Draft; look: Look; set: Setting }) {
+  const { doc, id } = draft;
+  const { picture } = look;
+  return (
+    <Section title="Header picture">
+      {picture ? <Seen src={`/media/${picture.media}`} alt={say(doc, picture.text)} /> : null}
+      <Bring
+        id={id}
+        label={picture ? "Another picture" : "Picture"}
+        accept="image/jpeg,image/png,image/gif,image/webp"
+        onBrought={({ id: media, width, height }) => {
+          if (width && height) set({ picture: { ...picture, media, width, height } });
+        }}
+      />
+      {picture ? (
+        <>
+          <Field
+            label="What it shows"
+            help="Leave it empty where it only decorates."
+            value={say(doc, picture.text)}
+            onChange={(words) =>
+              set(
+                { picture: { ...picture, text: { ...picture.text, [first(doc)]: words } } },
+                "picture text",
+              )
+            }
+          />
+          <Button weight="word" onPress={() => set({ picture: null })}>
+            Remove the picture
+          </Button>
+        </>
+      ) : null}
+    </Section>
+  );
+}
+
+type Setting = (part: Partial<Look>, step?: string) => void;
+
+const BUTTONS = [
+  { name: "onward", label: "To the next page", plain: "Continue" },
+  { name: "back", label: "To the page before", plain: "Back" },
+  { name: "send", label: "At the end", plain: "Send" },
+] as const;
+
+export function FrontBench({ draft }: { draft: Draft }) {
+  const { doc } = draft;
+  const look: Look = doc.look ?? {};
+  const set: Setting = (part, step = "") =>
+    draft.edit((now: Doc) => withLook(now, part), step && `look ${step}`);
+  return (
+    <>
+      <Accent look={look} set={set} />
+      <Picture draft={draft} look={look} set={set} />
+      <Section title="Progress">
+        <Toggle isSelected={look.progress ?? true} onChange={(progress) => set({ progress })}>
+          A line shows how far one has come
+        </Toggle>
+      </Section>
+      <SavedConditions draft={draft} />
+      <Section title="Words of the buttons">
+        {BUTTONS.map(({ name, label, plain }) => (
+          <Field
+            key={name}
+            label={label}
+            placeholder={plain}
+            value={say(doc, look[name])}
+            onChange={(words) => draft.edit((now) => changeLook(now, name, words), `look ${name}`)}
+          />
+        ))}
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,198 @@
+/** How a computed value follows from answers, built as a sentence. */
+import type { Schema } from "../../client/client";
+import { Picker } from "../../ui/Picker";
+import { Toggle } from "../../ui/Toggle";
+import { everyKeyed, optionsOf, say, type Doc, type Item, type Subject } from "../document";
+import { Bound, DECIMAL } from "./bounds";
+import type { Setting } from "./setting";
+import { Pair } from "../shell/Section";
+
+type Computed = Schema<"Computed">;
+type Formula = Computed["formula"];
+type Unit = NonNullable<Schema<"Difference">["unit"]>;
+
+const DOES: { code: Formula["do"]; label: string }[] = [
+  { code: "sum", label: "the sum of numbers" },
+  { code: "count", label: "how many there are" },
+  { code: "difference", label: "the time from one day to another" },
+  { code: "score", label: "points for what was picked" },
+  { code: "first", label: "the first of these that was answered" },
+];
+
+const UNITS: Unit[] = ["minutes", "hours", "days", "weeks", "months", "years"];
+
+const DAYS = new Set<Subject["kind"]>(["date", "date_time"]);
+
+/** The subjects that a formula of this sort can be computed from. */
+function suits(does: Formula["do"], { kind, options }: Subject): boolean {
+  if (does === "sum") return kind === "number" || kind === "scale";
+  if (does === "difference") return DAYS.has(kind);
+  if (does === "score") return options.length > 0 || kind === "yes_no" || kind === "scale";
+  return true;
+}
+
+function begin(does: Formula["do"], subjects: readonly Subject[]): Formula {
+  const key = subjects.find((subject) => suits(does, subject))?.key ?? "question";
+  switch (does) {
+    case "difference":
+      return { do: "difference", since: key, until: "today", unit: "days" };
+    case "score":
+      return { do: "score", points: { [key]: {} } };
+    default:
+      return { do: does, of: [key] };
+  }
+}
+
+interface FormulaProps extends Setting {
+  item: Computed;
+  /** Everything that stands before it, inside rosters and grids too. */
+  subjects: readonly Subject[];
+}
+
+export function FormulaFields({ item, doc, subjects, set }: FormulaProps) {
+  const { formula } = item;
+  const usable = subjects.filter((subject) => suits(formula.do, subject));
+  const into = (next: Formula) => set({ formula: next });
+  return (
+    <>
+      <Picker
+        label="It is"
+        options={DOES}
+        value={formula.do}
+        onChange={(code) => into(begin(code as Formula["do"], subjects))}
+      />
+      {formula.do === "difference" ? (
+        <Difference formula={formula} usable={usable} onChange={into} />
+      ) : formula.do === "score" ? (
+        <Score formula={formula} doc={doc} usable={usable} onChange={into} />
+      ) : (
+        usable.map(({ key, label }) => {
+          const among = formula.of.includes(key);
+          return (
+            <Toggle
+              key={key}
+              isSelected={among}
+              isDisabled={among && formula.of.length === 1}
+              onChange={(on) =>
+                into({
+                  ...formula,
+                  of: subjects
+                    .map((subject) => subject.key)
+                    .filter((one) => (one === key ? on : formula.of.includes(one))),
+                })
+              }
+            >
+              {label}
+            </Toggle>
+          );
+        })
+      )}
+      <Toggle isSelected={item.visible ?? false} onChange={(visible) => set({ visible })}>
+        The respondent sees it
+      </Toggle>
+    </>
+  );
+}
+
+interface PartProps<F> {
+  formula: F;
+  usable: readonly Subject[];
+  onChange: (formula: Formula) => void;
+}
+
+function Difference({ formula, usable, onChange }: PartProps<Schema<"Difference">>) {
+  const edges = [
+    { code: "today", label: "today" },
+    ...usable.map(({ key, label }) => ({ code: key, label })),
+  ];
+  return (
+    <>
+      <Picker
+        label="Since"
+        options={edges}
+        value={formula.since}
+        onChange={(since) => onChange({ ...formula, since })}
+      />
+      <Picker
+        label="Until"
+        options={edges}
+        value={formula.until}
+        onChange={(until) => onChange({ ...formula, until })}
+      />
+      <Picker
+        label="In whole"
+        options={UNITS.map((unit) => ({ code: unit, label: unit }))}
+        value={formula.unit ?? "days"}
+        onChange={(unit) => onChange({ ...formula, unit: unit as Unit })}
+      />
+    </>
+  );
+}
+
+/** What points are given for: options, yes and no, or the points of a scale. */
+function codesOf(doc: Doc, item: Item | undefined): { code: string; label: string }[] {
+  if (item?.kind === "yes_no") {
+    return [
+      { code: "yes", label: "Yes" },
+      { code: "no", label: "No" },
+    ];
+  }
+  if (item?.kind === "scale") {
+    const { low = 1, high = 5 } = item;
+    return Array.from({ length: high - low + 1 }, (_, at) => String(low + at)).map((code) => ({
+      code,
+      label: code,
+    }));
+  }
+  return item
+    ? optionsOf(item).map(({ code, label }) => ({ code, label: say(doc, label) || code }))
+    : [];
+}
+
+function Score({ formula, doc, usable, onChange }: PartProps<Schema<"Score">> & { doc: Doc }) {
+  const keyed = everyKeyed(doc);
+  return (
+    <>
+      {usable.map(({ key, label }) => {
+        const points = formula.points[key];
+        const others = Object.fromEntries(
+          Object.entries(formula.points).filter(([other]) => other !== key),
+        );
+        return (
+          <div key={key}>
+            <Toggle
+              isSelected={points !== undefined}
+              isDisabled={points !== undefined && Object.keys(formula.points).length === 1}
+              onChange={(on) =>
+                onChange({ ...formula, points: on ? { ...others, [key]: {} } : others })
+              }
+            >
+              {label}
+            </Toggle>
+            {points ? (
+              <Pair>
+                {codesOf(
+                  doc,
+                  keyed.find((one) => one.key === key),
+                ).map((option) => (
+                  <Bound
+                    key={option.code}
+                    label={option.label}
+                    value={points[option.code]}
+                    {...DECIMAL}
+                    onChange={(value) => {
+                      const rest = Object.entries(points).filter(([one]) => one !== option.code);
+                      const own = value === null ? [] : [[option.code, value] as const];
+                      const next = Object.fromEntries([...rest, ...own]);
+                      onChange({ ...formula, points: { ...formula.points, [key]: next } });
+                    }}
+                  />
+                ))}
+              </Pair>
+            ) : null}
+          </div>
+        );
+      })}
+    </>
+  );
+}
