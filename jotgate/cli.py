@@ -12,6 +12,7 @@ import typer
 
 from jotgate import logs
 from jotgate.local.cluster import Trouble
+from jotgate.local.edits import watched
 from jotgate.local.installation import data_folder, open_installation, start_processes
 from jotgate.local.processes import port_is_free
 from jotgate.settings import ROOT, Settings
@@ -23,6 +24,7 @@ app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_
 def demo(
     port: Annotated[int, typer.Option(help="The port to serve on.")] = 8000,
     fresh: Annotated[bool, typer.Option("--fresh", help="Throw the data away first.")] = False,
+    watch: Annotated[bool, typer.Option("--watch", help="Start again what is edited.")] = False,
 ) -> None:
     """Start the database, the outside world, the worker and the application with demo data."""
     from jotgate.demo.load import ACCOUNTS, PASSWORD, load_once
@@ -51,7 +53,12 @@ def demo(
         for email, _name, role in ACCOUNTS:
             typer.echo(f"  {role:<12} {email:<22} password: {PASSWORD}")
         typer.echo("\nCtrl C stops everything.")
+        edited = watched(stop) if watch else threading.Event()
         while not stop.wait(0.5):
+            if edited.is_set():
+                edited.clear()
+                typer.echo("Edited. Starting the application and the worker again")
+                processes.renew("application", "worker")
             if not installation.cluster.runs():
                 typer.echo("PostgreSQL has ended. Starting it again")
                 installation = installation.with_cluster(installation.cluster.start_again())
@@ -110,17 +117,24 @@ def migrate() -> None:
 
 
 @app.command()
-def openapi(
-    target: Annotated[Path, typer.Argument(help="The file to write.")] = ROOT / "docs/openapi.json",
-    check: Annotated[bool, typer.Option("--check", help="Only tell whether it is true.")] = False,
+def described(
+    check: Annotated[
+        bool, typer.Option("--check", help="Only tell whether they are true.")
+    ] = False,
 ) -> None:
-    """Write the description of the API, from which the front end's types are made."""
+    """Write the description of the API and the schema of questionnaires."""
     from jotgate.api.app import create_app
+    from jotgate.core.formats import document
     from jotgate.wiring import open_house
 
-    described = create_app(Settings(), open_house).openapi()
-    text = json.dumps(described, indent=1, ensure_ascii=False) + "\n"
-    if not check:
-        target.write_text(text)
-    elif target.read_text() != text:
-        raise SystemExit(f"{target} is out of date: python -m jotgate openapi")
+    files = {
+        "openapi.json": create_app(Settings(), open_house).openapi(),
+        "questionnaire.schema.json": document.schema(),
+    }
+    for name, found in files.items():
+        target = ROOT / "docs" / name
+        text = json.dumps(found, indent=1, ensure_ascii=False) + "\n"
+        if not check:
+            target.write_text(text)
+        elif target.read_text() != text:
+            raise SystemExit(f"{target} is out of date: bin/fix")

@@ -83,6 +83,14 @@ class Processes:
         self.restarts[name] = [*lately, now]
         self.start(name, self.arguments[name])
 
+    def renew(self, *names: str) -> None:
+        """End these and start them again."""
+        for name in names:
+            self.running[name].terminate()
+        for name in names:
+            self.running[name].wait()
+            self.start(name, self.arguments[name])
+
     def ended(self) -> str | None:
         """The name of a process that has ended by itself, if one has."""
         return next((n for n, p in self.running.items() if p.poll() is not None), None)
