@@ -1,7 +1,6 @@
 """The commands: `python -m jotgate COMMAND`."""
 
 import asyncio
-import json
 import shutil
 import signal
 import threading
@@ -15,7 +14,7 @@ from jotgate.local.cluster import Trouble
 from jotgate.local.edits import watched
 from jotgate.local.installation import data_folder, open_installation, start_processes
 from jotgate.local.processes import port_is_free
-from jotgate.settings import ROOT, Settings
+from jotgate.settings import Settings
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 
@@ -122,18 +121,10 @@ def described(
         bool, typer.Option("--check", help="Only tell whether they are true.")
     ] = False,
 ) -> None:
-    """Write the description of the API and the schema of questionnaires."""
-    from jotgate.api.app import create_app
-    from jotgate.core.formats import document
-    from jotgate.wiring import open_house
+    """Write what is made from the code: descriptions, and what the front end knows of kinds."""
+    from jotgate.described import files
 
-    files = {
-        "openapi.json": create_app(Settings(), open_house).openapi(),
-        "questionnaire.schema.json": document.schema(),
-    }
-    for name, found in files.items():
-        target = ROOT / "docs" / name
-        text = json.dumps(found, indent=1, ensure_ascii=False) + "\n"
+    for target, text in files().items():
         if not check:
             target.write_text(text)
         elif target.read_text() != text:

@@ -134,6 +134,12 @@ class Person:
         street = f"{self._random.randint(1, 60)} {self._random.choice(STREETS)}"
         return {"street": street, "city": self._random.choice(TOWNS)}
 
+    def location(self, item: Any) -> Raw:
+        """Somewhere within about 20 km of where it has to be near."""
+        latitude, longitude = float(item.near.latitude), float(item.near.longitude)
+        by = self._random.uniform(-0.12, 0.12), self._random.uniform(-0.2, 0.2)
+        return f"{latitude + by[0]:.5f}, {longitude + by[1]:.5f}"
+
     def signature(self, _: Item) -> Raw:
         return {"typed": str(self._given.get("name", "somebody"))}
 

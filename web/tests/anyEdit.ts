@@ -1,7 +1,7 @@
 /** A draft to begin with, and any edit of a draft, for properties. */
 import * as fc from "fast-check";
 
-import { itemsOf, KINDS, type Doc, type Kind } from "../src/desk/document";
+import { itemsOf, KIND_NAMES, type Doc, type Kind } from "../src/desk/document";
 import * as edits from "../src/desk/draft/edits";
 import { settleKey } from "../src/desk/draft/rename";
 
@@ -16,7 +16,7 @@ export const BLANK: Doc = {
 
 export type Edit = (doc: Doc) => Doc;
 
-const kind = fc.constantFrom(...(Object.keys(KINDS) as Kind[]));
+const kind = fc.constantFrom(...(Object.keys(KIND_NAMES) as Kind[]));
 export const at = fc.nat(6);
 
 /** Somewhere that there is, for any two numbers. */

@@ -29,6 +29,7 @@ QuestionKind = Literal[
     "scale",
     "name",
     "address",
+    "location",
     "file",
     "signature",
     "grid",

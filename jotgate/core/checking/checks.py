@@ -9,6 +9,7 @@ from typing import Any
 from jotgate.core.checking.composites import address, files, name, signature
 from jotgate.core.checking.dates import clock_time, day, moment
 from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.locations import location
 from jotgate.core.checking.numbers import number
 from jotgate.core.checking.offered import settle
 from jotgate.core.checking.picks import option_of, pick_many, pick_one, rank, scale
@@ -17,6 +18,7 @@ from jotgate.core.checking.texts import email, phone, says_nothing, shaped, text
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
 from jotgate.core.items import IN_PARTS, SHOWN, Carried, Item, LongText, ShortText, YesNo
+from jotgate.core.items.kinds import OFFERING
 
 Raw = Any
 """An answer as it comes over the wire: any JSON value, with files in place of their ids."""
@@ -39,7 +41,7 @@ def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> V
     one. Raises Failed, and FailedInside where answers inside this one fail.
     """
     known = values if values is not None else {}
-    varies = item.kind in _OFFERING or getattr(item, "required_when", None) is not None
+    varies = item.kind in OFFERING or getattr(item, "required_when", None) is not None
     found = settle(item, known, today) if varies else item
     if item.kind in _WITH_ROWS:
         return _WITH_ROWS[item.kind](found, raw, known, today)
@@ -48,9 +50,6 @@ def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> V
             raise Failed("required")
         return None
     return _CHECKS[item.kind](found, raw, today)
-
-
-_OFFERING = frozenset({"pick_one", "pick_many", "rank", "grid"})
 
 
 def _short_text(item: ShortText, raw: Raw, _: Today) -> str:
@@ -94,6 +93,7 @@ _CHECKS: Mapping[str, Callable[[Any, Raw, Today], Value]] = {
     "scale": lambda item, raw, _: scale(item, raw),
     "name": lambda item, raw, _: name(item, raw),
     "address": lambda item, raw, _: address(item, raw),
+    "location": lambda item, raw, _: location(item, raw),
     "file": lambda item, raw, _: files(item, raw),
     "signature": lambda item, raw, _: signature(item, raw),
     "carried": lambda item, raw, _: carried_value(item, raw),

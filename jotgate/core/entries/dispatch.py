@@ -25,8 +25,9 @@ from jotgate.core.document.restriction import restrictions
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.entries.stored import as_json
-from jotgate.core.items import Item, Key, is_valued
-from jotgate.core.publishing.condition_faults import condition_faults, is_number
+from jotgate.core.items import Item, Key, holding, is_valued
+from jotgate.core.items.kinds import Holds
+from jotgate.core.publishing.condition_faults import condition_faults
 from jotgate.core.walking.plan import Plan
 
 Address = Annotated[
@@ -237,13 +238,13 @@ def _columns(
             yield Fault(code="wrong_type", at=at, message=message)
 
 
+_COLUMNS: Mapping[Holds, ColumnType] = {"number": "number", "day": "date", "truth": "yes_no"}
+
+
 def fitting(item: Item) -> tuple[ColumnType, ...]:
     """The column types that can take answers of `item`."""
-    if is_number(item):
-        return ("text", "number")
-    if item.kind in ("date", "yes_no"):
-        return ("text", "date" if item.kind == "date" else "yes_no")
-    return ("text",)
+    own = _COLUMNS.get(holding(item))
+    return ("text", own) if own else ("text",)
 
 
 def _names(key: str, items: Mapping[str, Item], at: str, kept: Kept) -> Iterator[Fault]:

@@ -147,6 +147,15 @@ class Reader:
             found.append(names.get(value["country"], value["country"]))
         return ", ".join(found)
 
+    def _location(self, _: Any, value: Any) -> str:
+        """`54.12345° N, 2.5678° W`, in the reader's letters for the quarters of the sky."""
+        told = []
+        for axis, names in (("latitude", "NS"), ("longitude", "EW")):
+            degrees = value[axis]
+            letter = self._words[f"quarter_{names[degrees < 0].lower()}"]
+            told.append(f"{number(abs(degrees), self.language)}° {letter}")
+        return self._words["between_parts"].join(told)
+
     def _lines_in_words(self, item: Any, value: Any) -> str:
         table = self.table(item, value)
         assert table is not None
@@ -161,6 +170,7 @@ _TELL: Mapping[str, Callable[[Reader, Any, Any], str]] = {
     "number": Reader._number,
     "name": lambda _, item, value: " ".join(value[part] for part in item.parts if part in value),
     "address": Reader._address,
+    "location": Reader._location,
     "signature": lambda _, __, value: str(value.get("typed", "✓")),
     "grid": Reader._lines_in_words,
     "roster": Reader._lines_in_words,

@@ -79,6 +79,7 @@ _READ: Mapping[str, Callable[[Any, Any], Value]] = {
     "pick_many": lambda item, stored: tuple(_picked(item, one) for one in stored),
     "rank": lambda _, stored: tuple(stored),
     "file": lambda _, stored: tuple(FileFacts(**one) for one in stored),
+    "location": lambda _, stored: {axis: Decimal(one) for axis, one in stored.items()},
     "roster": _lines,
     "grid": lambda item, stored: {row: _lines(item, lines) for row, lines in stored.items()},
     "computed": _computed,

@@ -15,6 +15,7 @@ from jotgate.core.items import (
     Computed,
     File,
     Item,
+    Location,
     LongText,
     Name,
     Number,
@@ -121,6 +122,11 @@ def _parts(item: Name | Address) -> Schema:
     return _closed(properties, list(item.needed))
 
 
+def _location(_: Location) -> Schema:
+    degrees: Schema = {"type": "string", "pattern": r"^-?[0-9]{1,3}(\.[0-9]{1,5})?$"}
+    return _closed({"latitude": degrees, "longitude": degrees}, ["latitude", "longitude"])
+
+
 def _file(item: File) -> Schema:
     facts: Schema = {
         "id": {"type": "string"},
@@ -172,6 +178,7 @@ _SCHEMA: Mapping[str, Callable[[Any], Schema]] = {
     "rank": _rank,
     "name": _parts,
     "address": _parts,
+    "location": _location,
     "file": _file,
     "signature": _signature,
     "carried": _carried,

@@ -106,6 +106,7 @@ def _unsaid(item: Item) -> Iterator[str]:
         "date_time": "that it is asked in local time",
         "email": "its form in full",
         "web_address": "its form in full",
+        "location": "the area that it has to lie in, and other ways to write it",
         "file": "that the files were sent before and what they hold",
         "computed": "that it follows from other answers",
     }.get(item.kind)

@@ -9,8 +9,18 @@ from jotgate.core.common.part import Code, Key, Part
 from jotgate.core.common.wording import Text
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.conditions.cross_checks import CrossCheck
-from jotgate.core.conditions.formulas import Formula
-from jotgate.core.items.gathered import Address, File, Grid, Inner, Name, Row, Signature
+from jotgate.core.conditions.formulas import First, Formula
+from jotgate.core.items.gathered import (
+    Address,
+    File,
+    Grid,
+    Inner,
+    Location,
+    Name,
+    Row,
+    Signature,
+)
+from jotgate.core.items.kinds import IN_PARTS, KINDS, SHOWN, Holds
 from jotgate.core.items.parts import (
     Country,
     ItemPart,
@@ -74,16 +84,19 @@ class Computed(ItemPart):
     restricted: bool = False
 
 
-Question = Written | Picked | Name | Address | File | Signature | Grid | Roster
+Question = Written | Picked | Name | Address | Location | File | Signature | Grid | Roster
 AnyQuestion = Annotated[Question, Field(discriminator="kind")]
 Shown = Note | Picture | Video
 Item = Annotated[Question | Shown | Carried | Computed, Field(discriminator="kind")]
 
-SHOWN = frozenset({"note", "picture", "video"})
-"""The kinds that hold no value."""
 
-IN_PARTS = frozenset({"name", "address"})
-"""The kinds whose answer is a map of written parts."""
+def holding(item: Item) -> Holds:
+    """What an entry holds of `item`."""
+    if isinstance(item, Carried):
+        return "pick" if item.options else "text"
+    if isinstance(item, Computed):
+        return "text" if isinstance(item.formula, First) else "number"
+    return KINDS[item.kind].holds
 
 
 def is_asked(item: Item) -> bool:
@@ -134,6 +147,7 @@ def with_inside(items: tuple[Item, ...]) -> Iterator[Item]:
 
 __all__ = [
     "IN_PARTS",
+    "KINDS",
     "SHOWN",
     "Address",
     "AnyQuestion",
@@ -149,6 +163,7 @@ __all__ = [
     "Inner",
     "Item",
     "Key",
+    "Location",
     "LongText",
     "Name",
     "Note",
@@ -175,6 +190,7 @@ __all__ = [
     "WebAddress",
     "YesNo",
     "conditions_in",
+    "holding",
     "inside",
     "is_asked",
     "is_restricted",

@@ -1,5 +1,6 @@
 """Questions whose answer has parts: names, addresses, files, signatures, grids, rosters."""
 
+from decimal import Decimal
 from functools import cached_property
 from typing import Annotated, Literal
 
@@ -96,6 +97,39 @@ class Row(Part):
     shown_when: Condition | None = None
 
 
+Latitude = Annotated[Decimal, Field(ge=-90, le=90, max_digits=8, decimal_places=5)]
+Longitude = Annotated[Decimal, Field(ge=-180, le=180, max_digits=8, decimal_places=5)]
+
+
+class Box(Part):
+    """An area between two parallels and two meridians. Where `west` is beyond `east` it goes across
+    180°."""
+
+    south: Latitude
+    west: Longitude
+    north: Latitude
+    east: Longitude
+
+
+class Near(Part):
+    """The area around a place, as far as `kilometres` along the ground."""
+
+    latitude: Latitude
+    longitude: Longitude
+    kilometres: Decimal = Field(gt=0, le=20_000, max_digits=8, decimal_places=3)
+
+
+class Location(QuestionPart):
+    """A place: latitude and longitude in decimal degrees of WGS 84, kept with five places.
+
+    It has to lie in `box`, and around `near`, where those are given.
+    """
+
+    kind: Literal["location"]
+    box: Box | None = None
+    near: Near | None = None
+
+
 class Grid(QuestionPart):
     """Rows by columns, answered as a table. `totals` are the number columns that are summed.
 
@@ -115,5 +149,7 @@ class Grid(QuestionPart):
         return picked or needed or any(row.shown_when is not None for row in self.rows)
 
 
-Inner = Annotated[Written | Picked | Name | Address | File | Note, Field(discriminator="kind")]
+Inner = Annotated[
+    Written | Picked | Name | Address | Location | File | Note, Field(discriminator="kind")
+]
 """What can be asked inside a roster."""

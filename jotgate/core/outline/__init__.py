@@ -13,6 +13,7 @@ from pydantic import TypeAdapter
 
 from jotgate.core.common.proposed_keys import key_from
 from jotgate.core.items import Item
+from jotgate.core.items.kinds import PICKED
 from jotgate.core.outline.asked import Asked
 from jotgate.core.outline.blocks import blocks, paged
 from jotgate.core.outline.guess import Guess, guess, is_else, is_none
@@ -30,7 +31,6 @@ MOST = 2000
 """Questions of an outline, as on one page."""
 
 _ITEM: TypeAdapter[Item] = TypeAdapter(Item)
-_PICKED = frozenset({"pick_one", "pick_many", "rank"})
 _TYPED = frozenset({"short_text", "long_text", "email", "phone", "web_address", "number"})
 
 
@@ -123,7 +123,7 @@ def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
     typed = found.kind in _TYPED
     if asked.example and typed:
         members["placeholder"] = {language: asked.example}
-    picked = found.kind in _PICKED
+    picked = found.kind in PICKED
     single = asked.options[0] if len(asked.options) == 1 and not picked else ""
     helped = [asked.help, single, "" if typed or not asked.example else f"e.g. {asked.example}"]
     if any(helped):
@@ -154,7 +154,7 @@ def _grid(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
         "key": "answer",
         "text": {language: ANSWER.get(language, "Answer")},
     }
-    offered = _options(asked.options, cell.kind, language) if cell.kind in _PICKED else {}
+    offered = _options(asked.options, cell.kind, language) if cell.kind in PICKED else {}
     return {
         "required": asked.required,
         "rows": rows,

@@ -46,6 +46,19 @@ CLUES: tuple[Clue, ...] = (
         "a file",
     ),
     (
+        "location",
+        any_of(
+            "coordinates",
+            "latitude(?: and longitude)?",
+            "gps(?: position| location)?",
+            "grid position",
+            "coordenadas",
+            "koordinaten",
+            "إحداثيات",
+        ),
+        "a place on the map",
+    ),
+    (
         "email",
         any_of(
             r"e-?mails?",

@@ -33,6 +33,8 @@ NAMED: dict[str, str] = {
         "scale": "scale, rating, escala, مقياس, skala",
         "name": "name, full name, nombre, اسم",
         "address": "address, postal address, dirección, عنوان, adresse, anschrift",
+        "location": "location, coordinates, gps, place on the map, ubicación, coordenadas, "
+        "إحداثيات, koordinaten",
         "file": "file, upload, attachment, photo, archivo, foto, ملف, صورة, datei, bild",
         "signature": "signature, firma, توقيع, unterschrift",
         "note": "note, information, nota, ملاحظة, hinweis",

@@ -21,7 +21,8 @@ from jotgate.core.common.decimals import stepped, whole_steps
 from jotgate.core.common.today import Today, day_of
 from jotgate.core.common.values import ELSE, Value, as_decimal, read_operand
 from jotgate.core.conditions.condition import Leaf, holds, operands
-from jotgate.core.items import Carried, Date, DateTime, Item, Number, Scale, Time, YesNo
+from jotgate.core.items import Carried, Date, DateTime, Item, Number, Scale, Time, YesNo, holding
+from jotgate.core.items.kinds import Holds, kinds_that_hold
 from jotgate.core.walking.made_up import answer
 
 MADE = object()
@@ -146,7 +147,7 @@ def legal(item: Item, raw: Raw, today: Today) -> Value | None:
 
 
 def _constants(item: Item, leaves: Sequence[Leaf], today: Today) -> Iterator[Any]:
-    kind = _CLASS.get(item.kind, str)
+    kind = _CLASS.get(holding(item), str)
     for leaf in leaves:
         for operand in operands(leaf):
             value = operand if kind is str else read_operand(kind, operand, today)
@@ -154,12 +155,11 @@ def _constants(item: Item, leaves: Sequence[Leaf], today: Today) -> Iterator[Any
                 yield value
 
 
-_CLASS: Mapping[str, type] = {
+_CLASS: Mapping[Holds, type] = {
     "number": Decimal,
-    "scale": Decimal,
-    "date": date,
+    "day": date,
     "time": time,
-    "date_time": datetime,
+    "moment": datetime,
 }
 
 
@@ -265,10 +265,10 @@ def _carried(item: Carried, constants: Iterable[Any], today: Today) -> Iterator[
         yield from _texts(item, constants, today)
 
 
-RANGED = frozenset({"number", "date", "time", "date_time"})
+RANGED = kinds_that_hold("number", "day", "time", "moment") - {"scale"}
 """The kinds of which there may be no answer at all."""
 
-_WRITTEN = frozenset({"short_text", "long_text", "email", "phone", "web_address"})
+_WRITTEN = kinds_that_hold("text")
 
 CANDIDATES: Mapping[str, Any] = {
     **dict.fromkeys(_WRITTEN, _texts),

@@ -26,6 +26,7 @@ from jotgate.core.conditions.formulas import (
     sources,
 )
 from jotgate.core.items import Computed, PickMany, PickOne
+from jotgate.core.items.kinds import kinds_that_hold
 from jotgate.core.proof.answers import MOST_COUNTED, Answer
 from jotgate.core.proof.cells import Cell, every_legal
 from jotgate.core.proof.gates import FALSE, TRUE, Gates
@@ -35,7 +36,7 @@ from jotgate.core.walking.plan import Plan
 MOST_TOTALS = 250
 """Totals that are told apart; what can come to more is not looked into."""
 
-SEVERAL = frozenset({"rank", "file", "signature", "roster"})
+SEVERAL = kinds_that_hold("order", "files", "drawing", "entries")
 """The kinds, beside pick many, of which one answer may count several."""
 
 Part = Sequence[tuple[int, Decimal | None]]

@@ -9,7 +9,6 @@ from jotgate.core.common.patterns import BadPattern, compiled
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import as_decimal, read_operand
 from jotgate.core.conditions.condition import (
-    OF_ENTRIES,
     Condition,
     Entries,
     EntryCount,
@@ -19,7 +18,8 @@ from jotgate.core.conditions.condition import (
     operands,
 )
 from jotgate.core.conditions.formulas import First
-from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, Roster
+from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, Roster, holding
+from jotgate.core.items.kinds import OPERATORS, Holds
 
 Earlier = Mapping[str, Item]
 """What stands before the place that is looked at, by key."""
@@ -104,36 +104,15 @@ def _pattern(operand: str | bool, at: str, lead: str, key: str) -> Iterator[Faul
         )
 
 
-ORDERED: Mapping[str, type] = {"date": date, "time": time, "date_time": datetime}
-NUMBERS = frozenset({"number", "scale"})
-_IN_PARTS = frozenset({"name", "address", "file", "signature", "grid", "rank"})
-_ORDER = frozenset(
-    {"is", "is_not", "one_of", "at_least", "at_most", "more_than", "less_than", "between"}
-)
-_TEXT = frozenset({"is", "is_not", "one_of", "contains", "like"})
+_TIMED: Mapping[Holds, type] = {"day": date, "time": time, "moment": datetime}
 _NOON = Today(datetime(2000, 1, 1, 12, tzinfo=UTC))
 """Any day will do to see whether an operand can be read."""
 
 
 def operators_for(item: Item | None) -> frozenset[str]:
     """What an answer to `item`, or a fact of the visitor, can be asked."""
-    return frozenset({"answered", "unanswered"}) | _operators(item)
-
-
-def _operators(item: Item | None) -> frozenset[str]:
-    if item is None:
-        return _TEXT
-    if item.kind == "roster":
-        return OF_ENTRIES
-    if item.kind in _IN_PARTS:
-        return frozenset()
-    if is_number(item) or item.kind in ORDERED:
-        return _ORDER
-    if isinstance(item, PickMany):
-        return frozenset({"includes", "includes_all", "one_of"})
-    if item.kind == "yes_no" or (isinstance(item, PickingPart) and item.options):
-        return frozenset({"is", "is_not", "one_of"})
-    return _TEXT
+    found = OPERATORS[holding(item) if item else "text"]
+    return frozenset({"answered", "unanswered", *found})
 
 
 def _fits(item: Item | None, operand: str | bool, op: str) -> bool:
@@ -141,9 +120,10 @@ def _fits(item: Item | None, operand: str | bool, op: str) -> bool:
         return isinstance(operand, str)
     if is_number(item):
         return as_decimal(operand) is not None
-    if item.kind in ORDERED:
-        return read_operand(ORDERED[item.kind], operand, _NOON) is not None
-    if item.kind == "yes_no":
+    held = holding(item)
+    if held in _TIMED:
+        return read_operand(_TIMED[held], operand, _NOON) is not None
+    if held == "truth":
         return isinstance(operand, bool)
     if not isinstance(operand, str) or (op == "contains" and not operand):
         return False
@@ -161,6 +141,4 @@ def codes_of(item: Item, any_text: str) -> frozenset[str]:
 
 def is_number(item: Item) -> bool:
     """Whether the value of `item` is a number, asked or computed."""
-    if isinstance(item, Computed):
-        return not isinstance(item.formula, First)
-    return item.kind in NUMBERS
+    return holding(item) == "number"

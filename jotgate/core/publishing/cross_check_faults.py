@@ -7,7 +7,8 @@ from jotgate.core.common.wording import say
 from jotgate.core.conditions.cross_checks import ALIKE, CrossCheck
 from jotgate.core.conditions.formulas import Difference, First, Formula, Score, Sum, sources
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.items import Computed, Item, inside, options_of
+from jotgate.core.items import Computed, Item, holding, inside, options_of
+from jotgate.core.items.kinds import IN_PARTS, MEASURED, UNORDERED
 from jotgate.core.publishing.condition_faults import (
     Earlier,
     condition_faults,
@@ -15,8 +16,6 @@ from jotgate.core.publishing.condition_faults import (
     is_number,
     taken_from,
 )
-
-_COUNTED = frozenset({"pick_many", "rank", "file", "roster"})
 
 
 def check_faults(
@@ -53,13 +52,10 @@ def _comparable(check: CrossCheck, earlier: Earlier, at: str) -> Iterator[Fault]
     if left is None or (right is None and check.right is not None):
         return
     mine, other = _measure(left, earlier), "number" if right is None else _measure(right, earlier)
-    unordered = mine in _UNORDERED and check.relation not in ALIKE
+    unordered = mine in UNORDERED | IN_PARTS and check.relation not in ALIKE
     if mine != other or mine == "nothing" or unordered:
         message = "These two cannot be compared like this. Compare answers of the same kind."
         yield fault("no_comparison", at, message)
-
-
-_UNORDERED = frozenset({"text", "yes_no", "name", "address"})
 
 
 def _measure(item: Item, earlier: Earlier) -> str:
@@ -69,11 +65,8 @@ def _measure(item: Item, earlier: Earlier) -> str:
 
 
 def _measure_of(item: Item) -> str:
-    if is_number(item) or item.kind in _COUNTED:
-        return "number"
-    if item.kind in ("date", "time", "date_time", "yes_no", "name", "address"):
-        return item.kind
-    return "nothing" if item.kind in ("signature", "grid") else "text"
+    found = MEASURED[holding(item)]
+    return item.kind if found == "parts" else found
 
 
 def formula_faults(item: Computed, earlier: Earlier, at: str) -> Iterator[Fault]:
@@ -96,7 +89,7 @@ def _usable(formula: Formula, source: Item) -> bool:
     if isinstance(formula, Sum):
         return is_number(source)
     if isinstance(formula, Difference):
-        return source.kind in ("date", "date_time")
+        return holding(source) in ("day", "moment")
     if isinstance(formula, Score):
         return bool(options_of(source)) or source.kind in ("yes_no", "scale")
     return True

@@ -17,6 +17,7 @@ from jotgate.core.items import (
     DateTime,
     Grid,
     Item,
+    Location,
     Name,
     Picture,
     Roster,
@@ -28,6 +29,7 @@ from jotgate.core.items import (
     is_valued,
     options_of,
 )
+from jotgate.core.items.kinds import PICKED
 from jotgate.core.publishing.condition_faults import Earlier, condition_faults, fault
 from jotgate.core.publishing.cross_check_faults import check_faults, formula_faults
 
@@ -84,7 +86,7 @@ def _rows(item: Grid, earlier: Earlier, at: str, first: str) -> Iterator[Fault]:
 
 def _options(item: Item, earlier: Earlier, at: str, first: str) -> Iterator[Fault]:
     options = options_of(item)
-    if item.kind in ("pick_one", "pick_many", "rank") and not options:
+    if item.kind in PICKED and not options:
         yield fault("no_options", at, "There is nothing to pick. Add at least one option.")
     yield from _coded([(option.code, option.label) for option in options], "option", at, first)
     for option in options:
@@ -160,6 +162,12 @@ def _needed(item: Name | Address, at: str) -> Iterator[Fault]:
             yield fault("wrong_source", at, message)
 
 
+def _area(item: Location, at: str) -> Iterator[Fault]:
+    if item.box is not None and item.box.south > item.box.north:
+        message = "The south of the area is north of its north. Change one of them."
+        yield fault("empty_range", at, message)
+
+
 def _media(item: Picture | Video, at: str) -> Iterator[Fault]:
     if item.media is None:
         yield fault("no_media", at, f"Choose the {item.kind} to show.")
@@ -185,6 +193,7 @@ _OWN: Mapping[str, Callable[[Any, str], Iterator[Fault]]] = {
     "time": _days,
     "name": _needed,
     "address": _needed,
+    "location": _area,
     "picture": _media,
     "video": _media,
     "roster": _roster,

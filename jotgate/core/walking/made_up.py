@@ -27,6 +27,7 @@ from jotgate.core.items import (
     File,
     Grid,
     Item,
+    Location,
     Name,
     Number,
     Option,
@@ -212,6 +213,19 @@ def _parts(item: Name | Address, _: Values, _today: Today, dice: Random) -> Raw:
     return named
 
 
+def _location(item: Location, _: Values, _today: Today, dice: Random) -> Raw:
+    """Somewhere in the box, or at the middle of the area around a place."""
+    if item.near is not None:
+        return {"latitude": str(item.near.latitude), "longitude": str(item.near.longitude)}
+    box = item.box
+    south, north = (box.south, box.north) if box else (Decimal(-60), Decimal(70))
+    west, east = (box.west, box.east) if box else (Decimal(-179), Decimal(179))
+    wide = (east - west) % 360
+    share = Decimal(dice.randint(0, 1000)) / 1000
+    longitude = (west + wide * share + 180) % 360 - 180
+    return {"latitude": str(south + (north - south) * share), "longitude": str(longitude)}
+
+
 def _file(item: File, _: Values, _today: Today, dice: Random) -> Raw:
     name, media_type = TYPES[dice.choice(item.kinds)]
     return [FileFacts(f"{dice.getrandbits(128):032x}", name, 1, media_type)]
@@ -259,6 +273,7 @@ _MAKERS: Mapping[str, Callable[[Any, Values, Today, Random], Raw]] = {
     "scale": lambda item, _known, _today, dice: dice.randint(item.low, item.high),
     "name": _parts,
     "address": _parts,
+    "location": _location,
     "file": _file,
     "signature": lambda _, _known, _today, dice: {"typed": dice.choice(NAMES["given"])},
     "grid": _grid,

@@ -17,6 +17,7 @@ from jotgate.core.common.errors import LinkRefused
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import ELSE, Value, Values
 from jotgate.core.items import IN_PARTS, Carried, Item, YesNo, is_asked, options_of
+from jotgate.core.items.kinds import BY_LINK, kinds_that_hold
 from jotgate.core.walking.plan import Plan
 
 LONGEST_VALUE = 2000
@@ -35,8 +36,7 @@ class Filled:
     flags: tuple[str, ...]
 
 
-_MANY = frozenset({"pick_many", "rank"})
-_NOT_BY_LINK = frozenset({"file", "signature", "grid", "roster"})
+_MANY = kinds_that_hold("picks", "order")
 
 
 def read_link(plan: Plan, pairs: Iterable[tuple[str, str]], today: Today) -> Filled:
@@ -78,7 +78,7 @@ def _by_key(plan: Plan, pairs: Iterable[tuple[str, str]]) -> _Given:
     for name, text in pairs:
         key, _, part = name.partition(".")
         item = plan.items.get(key)
-        if item is None or key in plan.owners or item.kind in _NOT_BY_LINK:
+        if item is None or key in plan.owners or item.kind not in BY_LINK:
             continue
         if bool(part) is (item.kind in IN_PARTS) and (is_asked(item) or item.kind == "carried"):
             given.setdefault(key, []).append((part, text))

@@ -5,6 +5,10 @@ have no words for reads the page in English.
 """
 
 from collections.abc import Mapping
+from functools import cache
+
+from babel import Locale, UnknownLocaleError
+from babel.localedata import locale_identifiers
 
 from jotgate.core.words import ar, en, es
 
@@ -12,9 +16,6 @@ _FAILURES = {"en": en.FAILURES, "es": es.FAILURES, "ar": ar.FAILURES}
 _PAGE = {"en": en.PAGE, "es": es.PAGE, "ar": ar.PAGE}
 
 LANGUAGES = tuple(_PAGE)
-
-RIGHT_TO_LEFT = frozenset({"ar", "arc", "ckb", "dv", "fa", "he", "ps", "sd", "ug", "ur", "yi"})
-"""Languages written from right to left (Unicode CLDR, the layouts of their usual scripts)."""
 
 
 def spoken(language: str) -> str:
@@ -33,6 +34,18 @@ def page(language: str) -> Mapping[str, str]:
     return _PAGE[spoken(language)]
 
 
+@cache
 def direction(language: str) -> str:
-    """`rtl` or `ltr`."""
-    return "rtl" if language.partition("-")[0] in RIGHT_TO_LEFT else "ltr"
+    """`rtl` or `ltr`, of the script that a language tag names or is usually written in (CLDR)."""
+    for tag in (language, language.partition("-")[0]):
+        try:
+            return Locale.parse(tag, sep="-").text_direction
+        except (ValueError, UnknownLocaleError):
+            continue
+    return "ltr"
+
+
+def right_to_left() -> list[str]:
+    """Languages that are usually written from right to left, without region and script."""
+    bases = {one.partition("_")[0] for one in locale_identifiers()}
+    return sorted(one for one in bases if direction(one) == "rtl")

@@ -38,6 +38,10 @@ FAILURES = {
     "too_few_entries": "Add at least {limit}.",
     "too_many_entries": "There can be at most {limit}.",
     "row_missing": "Answer this row.",
+    "not_a_location": "Write a place in degrees, such as 54.1234, -2.5678, or "
+    "54°07'24\" N 2°34'04\" W.",
+    "outside_area": "This lies outside the area that is asked about.",
+    "too_far": "This lies more than {limit} km from where it should be.",
     "no_such_file": "This file is no longer there. Add it again.",
     "file_empty": "{name} is empty. Choose another file.",
     "file_too_large": "{name} is larger than {limit} MB.",
@@ -48,6 +52,15 @@ FAILURES = {
 }
 
 PAGE = {
+    "quarter_n": "N",
+    "quarter_s": "S",
+    "quarter_e": "E",
+    "quarter_w": "W",
+    "between_parts": ", ",
+    "locate": "Use where I am",
+    "locating": "Finding where you are",
+    "not_located": "Your device does not tell where you are. Write it instead.",
+    "location_hint": "Degrees in any usual form, such as 54.1234, -2.5678.",
     "continue": "Continue",
     "back": "Back",
     "send": "Send",

@@ -38,6 +38,10 @@ FAILURES = {
     "too_few_entries": "Añada al menos {limit}.",
     "too_many_entries": "Puede haber como máximo {limit}.",
     "row_missing": "Responda a esta fila.",
+    "not_a_location": "Escriba un lugar en grados, como 54.1234, -2.5678, o "
+    "54°07'24\" N 2°34'04\" W.",
+    "outside_area": "Está fuera de la zona de la que se pregunta.",
+    "too_far": "Está a más de {limit} km de donde debería.",
     "no_such_file": "Este archivo ya no está. Añádalo de nuevo.",
     "file_empty": "{name} está vacío. Elija otro archivo.",
     "file_too_large": "{name} ocupa más de {limit} MB.",
@@ -48,6 +52,15 @@ FAILURES = {
 }
 
 PAGE = {
+    "quarter_n": "N",
+    "quarter_s": "S",
+    "quarter_e": "E",
+    "quarter_w": "O",
+    "between_parts": ", ",
+    "locate": "Usar donde estoy",
+    "locating": "Buscando dónde está",
+    "not_located": "Su dispositivo no dice dónde está. Escríbalo.",
+    "location_hint": "Grados en cualquier forma habitual, como 54.1234, -2.5678.",
     "continue": "Continuar",
     "back": "Atrás",
     "send": "Enviar",

@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 
 import { Failed, type Schema } from "../client/client";
+import { PRESSED } from "../client/kinds";
 import { isEmpty, type Answer, type Item } from "../items/answer";
 import { instant } from "../items/instant";
 import type { Words } from "../items/words";
@@ -22,8 +23,7 @@ interface Going {
 /** Milliseconds without a key after which a watched field is taken for answered. */
 const TYPING = 350;
 
-/** Kinds that are answered with one press. */
-const CHOSEN = new Set<Item["kind"] | undefined>(["pick_one", "pick_many", "scale", "rank"]);
+const CHOSEN: ReadonlySet<Item["kind"] | undefined> = new Set(PRESSED);
 
 function kindAt(page: Page, key: string) {
   return page.items.find((item) => item.key === key)?.kind;

@@ -1139,7 +1139,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Item */
-            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
         };
         /**
          * Between
@@ -1157,6 +1157,21 @@ export interface components {
             low: string;
             /** High */
             high: string;
+        };
+        /**
+         * Box
+         * @description An area between two parallels and two meridians. Where `west` is beyond `east` it goes across
+         *     180°.
+         */
+        Box: {
+            /** South */
+            south: number | string;
+            /** West */
+            west: number | string;
+            /** North */
+            north: number | string;
+            /** East */
+            east: number | string;
         };
         /**
          * BroughtOut
@@ -1230,7 +1245,7 @@ export interface components {
          */
         ChangeBanked: {
             /** Item */
-            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
             /** Revision */
             revision: number;
         };
@@ -2256,7 +2271,7 @@ export interface components {
             /** Why */
             why: string;
             /** Item */
-            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"];
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"];
         };
         /** JottedPageOut */
         JottedPageOut: {
@@ -2350,6 +2365,67 @@ export interface components {
             key: string;
             /** Value */
             value: string;
+        };
+        /**
+         * Location
+         * @description A place: latitude and longitude in decimal degrees of WGS 84, kept with five places.
+         *
+         *     It has to lie in `box`, and around `near`, where those are given.
+         */
+        Location: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: {
+                [key: string]: string;
+            };
+            /** Shown When */
+            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Freed
+             * @default false
+             */
+            freed?: boolean;
+            /**
+             * Help
+             * @default {}
+             */
+            help?: {
+                [key: string]: string;
+            };
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /** Required When */
+            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Error Text
+             * @default {}
+             */
+            error_text?: {
+                [key: string]: string;
+            };
+            /**
+             * Width
+             * @default full
+             * @enum {string}
+             */
+            width?: "full" | "half" | "third";
+            banked?: components["schemas"]["FromBank"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "location";
+            box?: components["schemas"]["Box"] | null;
+            near?: components["schemas"]["Near"] | null;
         };
         /**
          * LongText
@@ -2636,10 +2712,22 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Near
+         * @description The area around a place, as far as `kilometres` along the ground.
+         */
+        Near: {
+            /** Latitude */
+            latitude: number | string;
+            /** Longitude */
+            longitude: number | string;
+            /** Kilometres */
+            kilometres: number | string;
+        };
         /** NewBanked */
         NewBanked: {
             /** Item */
-            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+            item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
         };
         /**
          * NewQuestionnaire
@@ -2901,7 +2989,7 @@ export interface components {
              * Items
              * @default []
              */
-            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"])[];
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"] | components["schemas"]["Note"] | components["schemas"]["Picture"] | components["schemas"]["Video"] | components["schemas"]["Carried"] | components["schemas"]["Computed"])[];
             /**
              * Skips
              * @default []
@@ -3437,7 +3525,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "rank" | "scale" | "name" | "address" | "file" | "signature" | "grid" | "roster" | "note" | "picture" | "video" | "computed";
+            kind: "short_text" | "long_text" | "email" | "phone" | "web_address" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "rank" | "scale" | "name" | "address" | "location" | "file" | "signature" | "grid" | "roster" | "note" | "picture" | "video" | "computed";
             /** Key */
             key: string;
             /** Text */
@@ -3929,7 +4017,7 @@ export interface components {
              * Items
              * @default []
              */
-            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["File"] | components["schemas"]["Note"])[];
+            items?: (components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Note"])[];
             /**
              * Checks
              * @default []

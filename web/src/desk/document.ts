@@ -1,5 +1,6 @@
 /** The parts of a questionnaire document by their names, and small questions about them. */
 import type { Schema } from "../client/client";
+import { KINDS } from "../client/kinds";
 
 export type Doc = Schema<"Questionnaire">;
 export type Page = Schema<"Page">;
@@ -16,33 +17,10 @@ export type Question = Exclude<Item, Shown | Schema<"Carried"> | Schema<"Compute
 export type Roster = Schema<"Roster">;
 export type Grid = Schema<"Grid">;
 
-export const KINDS: Record<Kind, string> = {
-  short_text: "Short text",
-  long_text: "Long text",
-  email: "Email",
-  phone: "Phone",
-  web_address: "Web address",
-  number: "Number",
-  date: "Date",
-  time: "Time",
-  date_time: "Date and time",
-  yes_no: "Yes or no",
-  pick_one: "Pick one",
-  pick_many: "Pick many",
-  rank: "Rank",
-  scale: "Scale",
-  name: "Name",
-  address: "Address",
-  file: "File",
-  signature: "Signature",
-  grid: "Grid",
-  roster: "Roster",
-  note: "Note",
-  picture: "Picture",
-  video: "Video",
-  carried: "Carried value",
-  computed: "Computed value",
-};
+/** What the kinds are called. */
+export const KIND_NAMES = Object.fromEntries(
+  Object.entries(KINDS).map(([kind, { name }]) => [kind, name]),
+) as Record<Kind, string>;
 
 export function first(doc: Doc): string {
   return doc.languages?.[0] ?? "en";
@@ -57,39 +35,26 @@ export function say(doc: Doc, text: Text | undefined): string {
   return text?.[first(doc)] ?? "";
 }
 
-const NOT_ASKED: ReadonlySet<Kind> = new Set(["note", "picture", "video", "carried", "computed"]);
-const SHOWN: ReadonlySet<Kind> = new Set(["note", "picture", "video"]);
-
 export function isQuestion(item: Item): item is Question {
-  return !NOT_ASKED.has(item.kind);
+  const { group } = KINDS[item.kind];
+  return group !== "Shown" && group !== "Behind the page";
 }
 
 /** Whether an entry can hold a value of `item`. */
 export function isValued(item: Item): item is Exclude<Item, Shown> {
-  return !SHOWN.has(item.kind);
+  return KINDS[item.kind].holds !== "nothing";
 }
 
-/** The kinds that are typed, where an example inside the field helps. */
-const TYPED: ReadonlySet<Kind> = new Set([
-  "short_text",
-  "long_text",
-  "email",
-  "phone",
-  "web_address",
-  "number",
-]);
-
+/** Whether `item` is typed, where an example inside the field helps. */
 export function isTyped(item: Item): boolean {
-  return TYPED.has(item.kind);
+  return KINDS[item.kind].typed;
 }
 
 /** The items that a respondent or a link picks from. */
 export type Picking = Schema<"PickOne"> | Schema<"PickMany"> | Schema<"Rank"> | Schema<"Carried">;
 
-const PICKING: ReadonlySet<Kind> = new Set(["pick_one", "pick_many", "rank", "carried"]);
-
 export function hasOptions(item: Item): item is Picking {
-  return PICKING.has(item.kind);
+  return ["pick", "picks", "order", "brought"].includes(KINDS[item.kind].holds);
 }
 
 /** The questions inside a roster, or the columns of a grid. */

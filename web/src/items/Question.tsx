@@ -6,6 +6,7 @@ import { Scale } from "../ui/Scale";
 import { words, type Item, type QuestionProps } from "./answer";
 import { Files } from "./Files";
 import { GridTable } from "./GridTable";
+import { LocationField } from "./LocationField";
 import { Parts } from "./Parts";
 import { PickMany, PickOne } from "./Picks";
 import { RankList } from "./RankList";
@@ -71,6 +72,7 @@ const BY_KIND: Record<Item["kind"], ComponentType<QuestionProps>> = {
   scale: Points,
   name: Parts,
   address: Parts,
+  location: LocationField,
   file: Files,
   signature: Signature,
   grid: Grid,

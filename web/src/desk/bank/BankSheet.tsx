@@ -9,7 +9,7 @@ import { Field } from "../../ui/Field";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { count, inside, KINDS, optionsOf, say, type Doc, type Item } from "../document";
+import { count, inside, KIND_NAMES, optionsOf, say, type Doc, type Item } from "../document";
 import { Loaded } from "../shell/states";
 import { bank, fromBank, type Banked } from "./bank";
 
@@ -42,7 +42,7 @@ function about(item: Item): string {
   const options = optionsOf(item).length;
   const within = inside(item).length;
   const more = options ? count(options, "option") : within ? count(within, "question") : "";
-  return [KINDS[item.kind], more].filter(Boolean).join(", ");
+  return [KIND_NAMES[item.kind], more].filter(Boolean).join(", ");
 }
 
 interface BankSheetProps {

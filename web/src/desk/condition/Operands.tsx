@@ -4,6 +4,7 @@ import styled from "styled-components";
 
 import { Picker } from "../../ui/Picker";
 import type { Subject } from "../document";
+import { holdsOf } from "./words";
 import type { Comparison } from "./edit";
 import { Operand } from "./Sentence";
 
@@ -90,16 +91,16 @@ export function Value({ subject, value, onChange, name = "Answer" }: ValueProps)
       />
     );
   }
-  if (subject?.kind === "date" || subject?.kind === "date_time") {
+  const holds = subject && holdsOf(subject);
+  if (subject && (holds === "day" || holds === "moment")) {
     return <Day subject={subject} value={value} onChange={onChange} name={name} />;
   }
-  const number = subject?.kind === "number" || subject?.kind === "scale";
   return (
     <Operand
       aria-label={name}
       value={String(value)}
-      type={subject?.kind === "time" ? "time" : "text"}
-      inputMode={number ? "decimal" : "text"}
+      type={holds === "time" ? "time" : "text"}
+      inputMode={holds === "number" ? "decimal" : "text"}
       onChange={(event) => onChange(event.target.value)}
     />
   );

@@ -1,7 +1,7 @@
 /** A condition as the groups and comparisons that the editor works on, and back. */
 import type { Schema } from "../../client/client";
 import type { Condition, Subject } from "../document";
-import { firstOperator, type Operator } from "./words";
+import { firstOperator, holdsOf, type Operator } from "./words";
 
 export type Comparison = Exclude<Condition, Schema<"Every"> | Schema<"Some"> | Schema<"Not">>;
 
@@ -54,16 +54,19 @@ function inFull(group: Group): Condition | null {
 
 /** The operand that a comparison of `subject` begins with. */
 function firstOperand(subject: Subject): string | boolean {
-  if (subject.kind === "yes_no") return true;
-  const spare = {
-    number: "1",
-    scale: "1",
-    date: "today",
-    date_time: "today",
-    time: "12:00",
-  } as const;
-  const kind = subject.kind as keyof typeof spare;
-  return subject.options[0]?.code ?? (kind in spare ? spare[kind] : "");
+  switch (holdsOf(subject)) {
+    case "truth":
+      return true;
+    case "number":
+      return "1";
+    case "day":
+    case "moment":
+      return "today";
+    case "time":
+      return "12:00";
+    default:
+      return subject.options[0]?.code ?? "";
+  }
 }
 
 /** The operands that a comparison has, to be kept where another operator takes them too. */

@@ -1,5 +1,6 @@
 /** Conditions as sentences. */
-import type { Condition, Kind, Subject } from "../document";
+import { KINDS, OPERATORS } from "../../client/kinds";
+import type { Condition, Subject } from "../document";
 
 export type Operator =
   | "is"
@@ -20,7 +21,7 @@ export type Operator =
   | "answered"
   | "unanswered";
 
-const OPERATORS: Record<Operator, string> = {
+const WORDS: Record<Operator, string> = {
   is: "is",
   is_not: "is not",
   one_of: "is one of",
@@ -47,23 +48,20 @@ const OF_DAYS: Partial<Record<Operator, string>> = {
   less_than: "is before",
 };
 
-const TIMED: ReadonlySet<Kind> = new Set(["date", "time", "date_time"]);
-const ORDERED: ReadonlySet<Kind> = new Set(["number", "scale", ...TIMED]);
+/** What an answer to `subject` holds. */
+export function holdsOf({ kind, options }: Subject): keyof typeof OPERATORS {
+  const { holds } = KINDS[kind];
+  if (holds === "brought") return options.length ? "pick" : "text";
+  return holds === "computed" ? "text" : holds;
+}
 
-/** Answers in parts: only whether they are there can be asked. */
-const IN_PARTS: ReadonlySet<Kind> = new Set([
-  "rank",
-  "name",
-  "address",
-  "file",
-  "signature",
-  "grid",
-]);
+export const isTimed = (subject: Subject): boolean =>
+  ["day", "time", "moment"].includes(holdsOf(subject));
 
 export function operatorWords(op: Operator, subject: Subject | undefined): string {
-  if (subject && TIMED.has(subject.kind)) return OF_DAYS[op] ?? OPERATORS[op];
+  if (subject && isTimed(subject)) return OF_DAYS[op] ?? WORDS[op];
   if (op === "one_of" && subject?.kind === "pick_many") return "includes any of";
-  return OPERATORS[op];
+  return WORDS[op];
 }
 
 /** The operator that a comparison of `subject` begins with. */
@@ -71,15 +69,10 @@ export function firstOperator(subject: Subject): Operator {
   return operatorsFor(subject)[0] ?? "answered";
 }
 
-function comparing({ kind, options }: Subject): Operator[] {
-  if (IN_PARTS.has(kind)) return [];
-  if (kind === "roster") return ["entry_count", "any_entry", "every_entry"];
-  if (kind === "pick_many") return ["includes", "includes_all", "one_of"];
-  if (ORDERED.has(kind)) {
-    return ["is", "is_not", "at_least", "at_most", "more_than", "less_than", "between"];
-  }
-  if (kind === "yes_no") return ["is", "is_not"];
-  return options.length ? ["is", "is_not", "one_of"] : ["is", "is_not", "contains", "like"];
+/** What can be asked of `subject` here: one of several only where there are some to choose from. */
+function comparing(subject: Subject): Operator[] {
+  const found: readonly Operator[] = OPERATORS[holdsOf(subject)];
+  return found.filter((op) => op !== "one_of" || subject.options.length > 0);
 }
 
 export function operatorsFor(subject: Subject | undefined): Operator[] {
@@ -97,7 +90,7 @@ function dayInWords(day: string): string {
 
 function value(subject: Subject | undefined, operand: string | boolean): string {
   if (typeof operand === "boolean") return operand ? "Yes" : "No";
-  if (subject && TIMED.has(subject.kind)) return dayInWords(operand);
+  if (subject && isTimed(subject)) return dayInWords(operand);
   return subject?.options.find(({ code }) => code === operand)?.label ?? operand;
 }
 

@@ -1,5 +1,5 @@
 /** What clashes, in the words of those who wrote it. */
-import { KINDS, say, everyKeyed, type Condition, type Doc, type Item } from "../document";
+import { KIND_NAMES, say, everyKeyed, type Condition, type Doc, type Item } from "../document";
 import { byKey, count, subjectOf } from "../document";
 import { sentence } from "../condition/words";
 import type { Clashing } from "./merge/parts";
@@ -30,7 +30,7 @@ const MEMBERS: Readonly<Record<string, string>> = {
   send: "words of the button at the end",
 };
 
-const kinds: Readonly<Record<string, string | undefined>> = KINDS;
+const kinds: Readonly<Record<string, string | undefined>> = KIND_NAMES;
 
 /** "source, option own, words (es)" for `items/source/options/own/label/es`. */
 export function clashName(doc: Doc, path: string): string {
@@ -61,6 +61,6 @@ export function clashValue(doc: Doc, { path }: Clashing, value: unknown): string
   if (part.op) {
     return sentence(value as Condition, byKey(everyKeyed(doc).map((one) => subjectOf(doc, one))));
   }
-  const kind = part.kind ? ` (${KINDS[part.kind]})` : "";
+  const kind = part.kind ? ` (${KIND_NAMES[part.kind]})` : "";
   return (say(doc, part.text ?? part.title) || "no words yet") + kind;
 }

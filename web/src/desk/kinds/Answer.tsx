@@ -4,7 +4,15 @@ import { useState } from "react";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
-import { everyKeyed, isQuestion, KINDS, type Item, type Kind, type Subject } from "../document";
+import { KINDS } from "../../client/kinds";
+import {
+  everyKeyed,
+  isQuestion,
+  KIND_NAMES,
+  type Item,
+  type Kind,
+  type Subject,
+} from "../document";
 import { asKind } from "../draft/edits";
 import { renameKey } from "../draft/rename";
 import { FormulaFields } from "./FormulaFields";
@@ -30,7 +38,7 @@ interface AnswerProps extends Place {
   deep: () => readonly Subject[];
 }
 
-const kinds = Object.entries(KINDS).map(([code, label]) => ({ code, label }));
+const kinds = Object.entries(KIND_NAMES).map(([code, label]) => ({ code, label }));
 
 function Key({ item, draft }: { item: Item; draft: Draft }) {
   const [other, setOther] = useState<string | null>(null);
@@ -58,33 +66,6 @@ function Key({ item, draft }: { item: Item; draft: Draft }) {
   );
 }
 
-/** What a column of a grid can ask. */
-const COLUMNS: readonly Kind[] = [
-  "short_text",
-  "email",
-  "phone",
-  "web_address",
-  "number",
-  "date",
-  "time",
-  "yes_no",
-  "pick_one",
-  "pick_many",
-  "scale",
-];
-
-/** What can stand inside of a roster. */
-const INSIDE: readonly Kind[] = [
-  ...COLUMNS,
-  "long_text",
-  "date_time",
-  "rank",
-  "name",
-  "address",
-  "file",
-  "note",
-];
-
 const HEADINGS: Partial<Record<Kind, string>> = {
   note: "Note",
   picture: "Picture",
@@ -96,8 +77,9 @@ const HEADINGS: Partial<Record<Kind, string>> = {
 export function Answer({ item, inner, outer, draft, onChange, deep }: AnswerProps) {
   const { doc } = draft;
   const set = (part: object) => onChange((one) => ({ ...one, ...part }), "limits");
-  const among = inner === undefined ? null : outer?.kind === "grid" ? COLUMNS : INSIDE;
-  const offered = among ? kinds.filter(({ code }) => among.includes(code as Kind)) : kinds;
+  const place = outer?.kind === "grid" ? "inGrid" : "inRoster";
+  const offered =
+    inner === undefined ? kinds : kinds.filter(({ code }) => KINDS[code as Kind][place]);
   return (
     <Section title={HEADINGS[item.kind] ?? "Answer"}>
       <div data-kinds>

@@ -2,10 +2,12 @@
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
+import { COUNTED, MEASURED } from "../../client/kinds";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Operand, Sentence } from "../condition/Sentence";
+import { holdsOf } from "../condition/words";
 import { isFact, say, told, type Doc, type Subject } from "../document";
 import { RELATIONS } from "./relations";
 import { Section } from "../shell/Section";
@@ -29,9 +31,11 @@ const Rules = styled.ol`
   }
 `;
 
-/** Kinds whose answers are counted. */
-const COUNTED = new Set<Subject["kind"]>(["pick_many", "rank", "file", "roster"]);
-const NEVER = new Set<Subject["kind"]>(["name", "address", "signature", "grid"]);
+const COUNTED_HERE: ReadonlySet<string> = new Set(COUNTED);
+
+/** Whether an answer to `subject` can be held against another one. */
+const isComparable = (subject: Subject): boolean =>
+  !isFact(subject) && MEASURED[holdsOf(subject)] !== "nothing";
 
 interface CrossChecksProps {
   doc: Doc;
@@ -42,7 +46,7 @@ interface CrossChecksProps {
 
 /** What is compared, as a person reads it. */
 function named(subject: Subject): Subject {
-  return COUNTED.has(subject.kind)
+  return COUNTED_HERE.has(holdsOf(subject))
     ? { ...subject, label: `how many of ${subject.label}` }
     : subject;
 }
@@ -53,7 +57,7 @@ const asOptions = (subjects: readonly Subject[]) =>
 const A_NUMBER = "(number)";
 
 export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProps) {
-  const usable = subjects.filter((one) => !isFact(one) && !NEVER.has(one.kind)).map(named);
+  const usable = subjects.filter(isComparable).map(named);
   const change = (at: number, part: Partial<CrossCheck>) =>
     onChange(
       checks.map((one, other) => (other === at ? { ...one, ...part } : one)),

@@ -2,6 +2,7 @@
 import type { Schema } from "../../client/client";
 import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
+import { holdsOf } from "../condition/words";
 import { everyKeyed, optionsOf, say, type Doc, type Item, type Subject } from "../document";
 import { Bound, DECIMAL } from "./bounds";
 import type { Setting } from "./setting";
@@ -21,12 +22,12 @@ const DOES: { code: Formula["do"]; label: string }[] = [
 
 const UNITS: Unit[] = ["minutes", "hours", "days", "weeks", "months", "years"];
 
-const DAYS = new Set<Subject["kind"]>(["date", "date_time"]);
-
 /** The subjects that a formula of this sort can be computed from. */
-function suits(does: Formula["do"], { kind, options }: Subject): boolean {
-  if (does === "sum") return kind === "number" || kind === "scale";
-  if (does === "difference") return DAYS.has(kind);
+function suits(does: Formula["do"], subject: Subject): boolean {
+  const { kind, options } = subject;
+  const holds = holdsOf(subject);
+  if (does === "sum") return holds === "number";
+  if (does === "difference") return holds === "day" || holds === "moment";
   if (does === "score") return options.length > 0 || kind === "yes_no" || kind === "scale";
   return true;
 }

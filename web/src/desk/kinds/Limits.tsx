@@ -2,6 +2,7 @@
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { say, told, type Doc, type Item } from "../document";
+import { AreaLimits } from "./AreaLimits";
 import { Bound, CLOCK, COUNTRIES, DAY, DECIMAL, MOMENT, WHOLE } from "./bounds";
 import { FileLimits, PartLimits, RosterLimits } from "./CompositeLimits";
 import { PatternFields } from "./PatternFields";
@@ -129,6 +130,8 @@ export function Limits({ item, doc, onChange }: LimitsProps) {
     case "name":
     case "address":
       return <PartLimits item={item} {...setting} />;
+    case "location":
+      return <AreaLimits item={item} {...setting} />;
     case "file":
       return <FileLimits item={item} {...setting} />;
     case "roster":

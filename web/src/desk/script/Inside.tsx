@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Mono, Quiet } from "../../ui/text";
-import { hasOptions, inside, isValued, KINDS, say, told, type Item } from "../document";
+import { hasOptions, inside, isValued, KIND_NAMES, say, told, type Item } from "../document";
 import {
   addInside,
   changeItem,
@@ -118,7 +118,7 @@ export function Inside({ item, here, draft, spot, onSpot }: InsideProps) {
             <Words>
               <Inline
                 id={fieldId("item", one.key)}
-                name={`${isValued(one) ? noun : KINDS[one.kind]} ${inner + 1}`}
+                name={`${isValued(one) ? noun : KIND_NAMES[one.kind]} ${inner + 1}`}
                 value={say(doc, one.text)}
                 placeholder={noun === "column" ? "What the column asks" : "What is asked"}
                 onKeyDown={(event) => press(event, one, inner)}

@@ -10,7 +10,7 @@ import {
   hasOptions,
   isQuestion,
   itemsOf,
-  KINDS,
+  KIND_NAMES,
   say,
   subjectsOf,
   told,
@@ -199,7 +199,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
         <Words>
           <Wording
             id={fieldId("item", item.key)}
-            name={question ? `Question ${question}` : KINDS[item.kind]}
+            name={question ? `Question ${question}` : KIND_NAMES[item.kind]}
             value={say(doc, item.text)}
             placeholder={PLACEHOLDERS[item.kind] ?? "What is asked"}
             onKeyDown={press}

@@ -1,6 +1,6 @@
 /** What an item takes, in a few words. */
 import type { Schema } from "../../client/client";
-import { count, inside, KINDS, optionsOf, type Item } from "../document";
+import { count, inside, KIND_NAMES, optionsOf, type Item } from "../document";
 
 type Formula = Schema<"Computed">["formula"];
 
@@ -29,35 +29,35 @@ export function limits(item: Item): string {
   switch (item.kind) {
     case "short_text": {
       const like = item.pattern ? ", by a pattern" : "";
-      return KINDS[item.kind] + range(item.shortest, item.longest, " characters") + like;
+      return KIND_NAMES[item.kind] + range(item.shortest, item.longest, " characters") + like;
     }
     case "long_text":
-      return KINDS[item.kind] + range(item.shortest, item.longest, " characters");
+      return KIND_NAMES[item.kind] + range(item.shortest, item.longest, " characters");
     case "number":
       return (item.decimals ? "Number" : "Whole number") + range(item.at_least, item.at_most, "");
     case "pick_many":
-      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${range(item.fewest, item.most, " picks")}`;
+      return `${KIND_NAMES[item.kind]}, ${count(optionsOf(item).length, "option")}${range(item.fewest, item.most, " picks")}`;
     case "scale":
       return `Scale, ${item.low ?? 1} to ${item.high ?? 5}`;
     case "date":
     case "time":
     case "date_time":
-      return KINDS[item.kind] + range(item.earliest, item.latest, "");
+      return KIND_NAMES[item.kind] + range(item.earliest, item.latest, "");
     case "rank": {
       const top = item.top ? `, the first ${item.top}` : "";
-      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}${top}`;
+      return `${KIND_NAMES[item.kind]}, ${count(optionsOf(item).length, "option")}${top}`;
     }
     case "file":
-      return KINDS[item.kind] + range(null, item.most ?? 1, "");
+      return KIND_NAMES[item.kind] + range(null, item.most ?? 1, "");
     case "grid":
-      return `${KINDS[item.kind]}, ${count(item.rows?.length ?? 0, "row")} by ${count(inside(item).length, "column")}`;
+      return `${KIND_NAMES[item.kind]}, ${count(item.rows?.length ?? 0, "row")} by ${count(inside(item).length, "column")}`;
     case "roster":
-      return KINDS[item.kind] + range(item.fewest || null, item.most ?? 10, " entries");
+      return KIND_NAMES[item.kind] + range(item.fewest || null, item.most ?? 10, " entries");
     case "computed":
       return `Computed: ${formulaInWords(item.formula)}`;
     case "pick_one":
-      return `${KINDS[item.kind]}, ${count(optionsOf(item).length, "option")}`;
+      return `${KIND_NAMES[item.kind]}, ${count(optionsOf(item).length, "option")}`;
     default:
-      return KINDS[item.kind];
+      return KIND_NAMES[item.kind];
   }
 }

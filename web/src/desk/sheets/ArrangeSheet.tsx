@@ -11,7 +11,7 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Mono, Quiet } from "../../ui/text";
-import { count, itemsOf, KINDS, say, type Doc } from "../document";
+import { count, itemsOf, KIND_NAMES, say, type Doc } from "../document";
 import { moveTo, pagesTo, type Before } from "../draft/arrange";
 
 const Rows = styled(GridList)`
@@ -101,7 +101,7 @@ function linesOf(doc: Doc): Line[] {
       id: `item ${key}`,
       page: false,
       words: say(doc, text) || key,
-      kind: KINDS[kind],
+      kind: KIND_NAMES[kind],
     })),
   ]);
 }

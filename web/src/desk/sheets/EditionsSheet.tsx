@@ -8,7 +8,7 @@ import { Picker } from "../../ui/Picker";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Mono, Quiet } from "../../ui/text";
 import { editionAt, editions } from "../data";
-import { itemsOf, KINDS, say, type Doc } from "../document";
+import { itemsOf, KIND_NAMES, say, type Doc } from "../document";
 import { Loaded } from "../shell/states";
 import { when } from "../when";
 import { Changes } from "./Changes";
@@ -93,7 +93,7 @@ function Edition({
                   {itemsOf(page).map((item) => (
                     <li key={item.key}>
                       {say(document, item.text)} <Mono>{item.key}</Mono>{" "}
-                      <Quiet>{KINDS[item.kind]}</Quiet>
+                      <Quiet>{KIND_NAMES[item.kind]}</Quiet>
                     </li>
                   ))}
                 </ul>

@@ -9,7 +9,16 @@ import { Choose } from "../../ui/Choose";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Mono, Quiet } from "../../ui/text";
-import { count, everyKeyed, first, KINDS, optionsOf, say, type Item, type Kind } from "../document";
+import {
+  count,
+  everyKeyed,
+  first,
+  KIND_NAMES,
+  optionsOf,
+  say,
+  type Item,
+  type Kind,
+} from "../document";
 import { asKind } from "../draft/edits";
 
 const Beside = styled.div`
@@ -88,9 +97,9 @@ function listedIn(item: Item) {
 /** A kind that was chosen holds for the words it was chosen for, wherever they move. */
 type Chosen = Readonly<Record<string, Kind>>;
 
-const KIND_OPTIONS = (Object.keys(KINDS) as Kind[])
+const KIND_OPTIONS = (Object.keys(KIND_NAMES) as Kind[])
   .filter((kind) => !["roster", "carried", "computed", "picture", "video"].includes(kind))
-  .map((code) => ({ code, label: KINDS[code] }));
+  .map((code) => ({ code, label: KIND_NAMES[code] }));
 
 interface JotSheetProps {
   doc: Parameters<typeof everyKeyed>[0];

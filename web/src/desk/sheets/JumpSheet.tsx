@@ -8,7 +8,7 @@ import styled from "styled-components";
 
 import { fieldBox } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
-import { everyKeyed, KINDS, say, type Doc } from "../document";
+import { everyKeyed, KIND_NAMES, say, type Doc } from "../document";
 import { fieldId, goTo } from "../draft/fields";
 
 const Sought = styled(Input)`
@@ -68,7 +68,7 @@ function targets(doc: Doc, deeds: readonly Deed[]): Target[] {
       to(fieldId("page", key), say(doc, title) || "Untitled page", `Page ${number + 1}`),
     ),
     ...everyKeyed(doc).map(({ key, text, kind }) =>
-      to(fieldId("item", key), say(doc, text) || key, `${KINDS[kind]}, ${key}`),
+      to(fieldId("item", key), say(doc, text) || key, `${KIND_NAMES[kind]}, ${key}`),
     ),
     ...doc.finishes.map(({ key, title }) =>
       to(fieldId("finish", key), say(doc, title) || "Untitled finish", "Finish"),

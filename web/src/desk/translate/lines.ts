@@ -1,6 +1,7 @@
 /** Every text of a draft by where it stands, and how its translation stands to it.
  *
  * `jotgate/core/document/translations.py` does the same for files; a test there holds the list of members. */
+import { RIGHT_TO_LEFT } from "../../client/kinds";
 import { first, type Doc, type Text } from "../document";
 import MEMBERS from "./members.json";
 
@@ -100,7 +101,7 @@ export function autonym(language: string): string {
   }
 }
 
-const RIGHT_TO_LEFT = new Set(["ar", "dv", "fa", "he", "ps", "sd", "ug", "ur", "yi"]);
+const RTL: ReadonlySet<string> = new Set(RIGHT_TO_LEFT);
 
 export const directionOf = (language: string): "rtl" | "ltr" =>
-  RIGHT_TO_LEFT.has(language.split("-")[0] ?? "") ? "rtl" : "ltr";
+  RTL.has(language.split("-")[0] ?? "") ? "rtl" : "ltr";

@@ -1,0 +1,178 @@
+"""Reading a place as people write or paste it, and checking where it lies.
+
+Taken are degrees with decimals, degrees and minutes, degrees, minutes and seconds, with signs or
+with N, S, E and W before or behind; `geo:` addresses (RFC 5870); and ISO 6709 in its short forms
+(`+54.1234-002.5678/`, `+540724.2-0023404.1/`). Latitude comes first where no letters say otherwise.
+"""
+
+import re
+from collections.abc import Mapping, Sequence
+from decimal import Decimal
+from math import asin, cos, radians, sin, sqrt
+from typing import NamedTuple
+
+from jotgate.core.checking.failures import Failed
+from jotgate.core.common.values import Value
+from jotgate.core.items import Location
+from jotgate.core.items.gathered import Box
+
+LONGEST = 120
+"""Characters of a place that are read."""
+
+EARTH_RADIUS = 6371.0088
+"""Kilometres: the mean radius of the Earth (IUGG, GRS 80)."""
+
+_PLACES = Decimal("0.00001")
+_MOST = {"latitude": 90, "longitude": 180}
+_AXES = {"N": "latitude", "S": "latitude", "E": "longitude", "W": "longitude"}
+
+_TOKEN = re.compile(r"\s*(?:(\d{1,9}(?:\.\d{1,12})?)|([NSEW])|([°º'’′\"”″]{1,2})|([+\-−])|([,;/]))")
+_SHORT = re.compile(r"([+-])(\d{2,6})(\.\d{1,9})?([+-])(\d{3,7})(\.\d{1,9})?")
+_COMMAS = re.compile(r"\d,\d")
+
+
+class _Angle(NamedTuple):
+    """A part of what was written: its sign and numbers, and the letter that stands with it."""
+
+    sign: int
+    numbers: tuple[Decimal, ...]
+    letter: str
+
+
+def location(item: Location, raw: object) -> Mapping[str, Value]:
+    """`{"latitude": …, "longitude": …}` in decimal degrees of WGS 84, with five places, from a text
+    or from such a map. Raises Failed."""
+    latitude, longitude = _read(raw)
+    if item.box is not None and not _inside(item.box, latitude, longitude):
+        raise Failed("outside_area")
+    if item.near is not None:
+        here = item.near.latitude, item.near.longitude
+        if kilometres((latitude, longitude), here) > float(item.near.kilometres):
+            raise Failed("too_far", limit=item.near.kilometres)
+    return {"latitude": latitude, "longitude": longitude}
+
+
+def kilometres(one: tuple[Decimal, Decimal], other: tuple[Decimal, Decimal]) -> float:
+    """The way between two places along the ground, on a sphere (the haversine formula)."""
+    (lat, lon), (to_lat, to_lon) = ((radians(a), radians(b)) for a, b in (one, other))
+    chord = sin((to_lat - lat) / 2) ** 2 + cos(lat) * cos(to_lat) * sin((to_lon - lon) / 2) ** 2
+    return 2 * EARTH_RADIUS * asin(min(1.0, sqrt(chord)))
+
+
+def _inside(box: Box, latitude: Decimal, longitude: Decimal) -> bool:
+    """Whether a place lies in a box; one whose west is beyond its east goes across 180°."""
+    if not box.south <= latitude <= box.north:
+        return False
+    if box.west <= box.east:
+        return box.west <= longitude <= box.east
+    return longitude >= box.west or longitude <= box.east
+
+
+def _read(raw: object) -> tuple[Decimal, Decimal]:
+    if isinstance(raw, dict) and set(raw) == set(_MOST):
+        parts = [_Angle(1, (_number(raw[axis]),), "") for axis in _MOST]
+        return _placed(parts)
+    if not isinstance(raw, str) or len(raw) > LONGEST:
+        raise Failed("not_a_location")
+    written = raw.strip()
+    if written.lower().startswith("geo:"):
+        written = written[4:].partition(";")[0]
+        numbers = [_number(one) for one in written.split(",")[:2]]
+        return _placed([_Angle(1, (one,), "") for one in numbers])
+    short = _SHORT.fullmatch(written.rstrip("/"))
+    if short and ("." in written or len(short[2]) > 3):
+        signs, wholes, rests = short.group(1, 4), short.group(2, 5), short.group(3, 6)
+        found = zip(signs, (2, 3), wholes, rests, strict=True)
+        return _placed([_from_short(*one) for one in found])
+    return _placed(_angles(written))
+
+
+def _number(raw: object) -> Decimal:
+    if isinstance(raw, bool) or not isinstance(raw, str | int | float | Decimal):
+        raise Failed("not_a_location")
+    written = str(raw).strip()
+    if not re.fullmatch(r"[+-]?\d{1,3}(?:\.\d{1,30})?", written):
+        raise Failed("not_a_location")
+    return Decimal(written)
+
+
+def _from_short(sign: str, width: int, whole: str, rest: str | None) -> _Angle:
+    """One angle of ISO 6709: degrees, then minutes and seconds where the digits go on."""
+    degrees, more = whole[:width], whole[width:]
+    parts = [degrees, *(more[at : at + 2] for at in range(0, len(more), 2))]
+    if len(parts[-1]) < 2 or len(degrees) < width:
+        raise Failed("not_a_location")
+    parts[-1] += rest or ""
+    return _Angle(-1 if sign == "-" else 1, tuple(Decimal(one) for one in parts), "")
+
+
+def _angles(written: str) -> Sequence[_Angle]:
+    """The two angles that a text writes."""
+    if "." not in written and len(_COMMAS.findall(written)) > 1:
+        written = _COMMAS.sub(lambda found: found[0].replace(",", "."), written)
+    tokens, at, text = [], 0, written.upper()
+    while at < len(text.rstrip()):
+        found = _TOKEN.match(text, at)
+        if found is None:
+            raise Failed("not_a_location")
+        tokens.append((found.lastindex or 0, found[found.lastindex or 0]))
+        at = found.end()
+    return _grouped(tokens)
+
+
+def _grouped(tokens: Sequence[tuple[int, str]]) -> Sequence[_Angle]:
+    """Numbers gathered to angles: an angle ends at a letter behind it, at a comma, a sign, or where
+    the numbers of both are as many."""
+    count = sum(kind == 1 for kind, _ in tokens)
+    each = count // 2
+    if count % 2 or not 1 <= each <= 3:
+        raise Failed("not_a_location")
+    numbers = [Decimal(said) for kind, said in tokens if kind == 1]
+    signs, letters = [1, 1], ["", ""]
+    seen = 0
+    first_is_letter = bool(tokens) and tokens[0][0] == 2
+    for kind, said in tokens:
+        here = 0 if seen < each else 1
+        if kind == 1:
+            seen += 1
+        elif kind == 2:
+            side = here if first_is_letter else (0 if seen <= each else 1)
+            if seen % each or letters[side]:
+                raise Failed("not_a_location")
+            letters[side] = said
+        elif kind == 4:
+            if seen not in (0, each):
+                raise Failed("not_a_location")
+            signs[here] = 1 if said == "+" else -1
+        elif kind == 5 and seen != each:
+            raise Failed("not_a_location")
+    halves = numbers[:each], numbers[each:]
+    return [_Angle(signs[n], tuple(halves[n]), letters[n]) for n in (0, 1)]
+
+
+def _placed(angles: Sequence[_Angle]) -> tuple[Decimal, Decimal]:
+    """Latitude and longitude, with five places."""
+    if len(angles) != 2:
+        raise Failed("not_a_location")
+    axes = [_AXES.get(one.letter, "") for one in angles]
+    if bool(axes[0]) is not bool(axes[1]) or (axes[0] and axes[0] == axes[1]):
+        raise Failed("not_a_location")
+    found = {}
+    for axis, angle in zip(axes if axes[0] else _MOST, angles, strict=True):
+        degrees = _degrees(angle)
+        if abs(degrees) > _MOST[axis]:
+            raise Failed("not_a_location")
+        found[axis] = degrees.quantize(_PLACES) + 0
+    return found["latitude"], found["longitude"]
+
+
+def _degrees(angle: _Angle) -> Decimal:
+    degrees, *smaller = angle.numbers
+    if any(one >= 60 for one in smaller):
+        raise Failed("not_a_location")
+    if any(one % 1 for one in angle.numbers[:-1]) or (angle.letter and angle.sign < 0):
+        raise Failed("not_a_location")
+    whole = degrees + sum(
+        (one / 60**power for power, one in enumerate(smaller, start=1)), Decimal(0)
+    )
+    return -whole if angle.sign < 0 or angle.letter in ("S", "W") else whole
