@@ -15,6 +15,8 @@ from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import Away, Fault, Invalid, InvalidAnswers
 from jotgate.ports.isolated import TookTooLong
 
+pytestmark = pytest.mark.long
+
 
 @pytest.fixture
 def one() -> Iterator[OwnProcesses]:

@@ -11,6 +11,8 @@ from jotgate.adapters import rendering as adapter
 from jotgate.adapters.rendering import NodeRendering
 from jotgate.ports.rendering import NOTHING, Rendered
 
+pytestmark = pytest.mark.long
+
 Make = Callable[[str], NodeRendering]
 ANSWER = """
 for await (const line of createInterface({ input: process.stdin }))

@@ -16,6 +16,8 @@ from tests.api.test_rights import DESCRIBED, filled
 from tests.documents import item, options, page
 from tests.scenes import Scene
 
+pytestmark = pytest.mark.long
+
 MOST_HELD = 0.25
 """Seconds of processor time that one turn of the event loop may take here, on any machine that
 runs the tests; `bin/bench hold` has the bar that counts."""

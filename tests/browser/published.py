@@ -33,6 +33,9 @@ EVERY_KIND = questionnaire(
         item("scale", "loud", low_label=words("soft"), high_label=words("noisy"), required=True),
         item("name", "who", required=True),
         item("address", "where", required=True, countries=["GB", "PT"]),
+        item(
+            "location", "spot", near={"latitude": "52.4", "longitude": "-20.6", "kilometres": "40"}
+        ),
         item("file", "photo", kinds=["picture"], most=3, largest=1, required=True),
         item("signature", "signed", required=True),
         item(

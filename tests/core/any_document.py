@@ -43,8 +43,10 @@ def _strings(metadata: tuple[Any, ...]) -> st.SearchStrategy[str]:
 
 def _decimals(metadata: tuple[Any, ...]) -> st.SearchStrategy[Decimal]:
     above = _limit(metadata, "gt")
-    low = Decimal("0.25") if above is not None else Decimal(-1000)
-    return st.decimals(low, 1000, places=2).map(lambda one: one.normalize() + 0)
+    least, most = _limit(metadata, "ge"), _limit(metadata, "le")
+    low = Decimal("0.25") if above is not None else Decimal(-1000 if least is None else least)
+    high = 1000 if most is None else min(most, 1000)
+    return st.decimals(low, high, places=2).map(lambda one: one.normalize() + 0)
 
 
 def _integers(metadata: tuple[Any, ...]) -> st.SearchStrategy[int]:

@@ -18,6 +18,8 @@ from jotgate.store.base import dumped
 from tests.core.any_document import documents, models
 from tests.documents import page, questionnaire
 
+pytestmark = pytest.mark.long
+
 KINDS = (*get_args(Question), *get_args(Shown), Carried, Computed)
 
 

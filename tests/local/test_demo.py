@@ -17,6 +17,8 @@ from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_house
 from tests.conftest import KEY
 
+pytestmark = pytest.mark.long
+
 
 def settings_for(database_url: str) -> Settings:
     return Settings(database_url=database_url, keys=(KEY,))

@@ -25,6 +25,8 @@ from jotgate.wiring import open_house
 from tests.conftest import reachable_folder
 from tests.scenes import Scene, set_scene
 
+pytestmark = pytest.mark.long
+
 WORKER = ("-m", "jotgate", "worker")
 
 

@@ -15,6 +15,8 @@ from jotgate.services.house import House
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, save
 
+pytestmark = pytest.mark.long
+
 
 async def sign_in(house: House, password: str = PASSWORD, place: str = "1") -> accounts.SignedIn:
     return await accounts.sign_in(house, " Rowan@Example.org ", password, place)

@@ -86,6 +86,7 @@ _LIMITS: Mapping[str, Callable[[Any, Today], Limits]] = {
     "scale": _scale,
     "name": _same("parts", "needed"),
     "address": _same("parts", "needed"),
+    "location": lambda _item, _today: {"server": True},
     "file": _file,
     "grid": _same("totals"),
     "roster": _same("fewest", "most"),

@@ -10,7 +10,7 @@ from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
 from jotgate.core.entries.display import Reader
 from jotgate.core.formats.common_mark import formatted
-from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_asked, options_of
+from jotgate.core.items import Grid, Item, Roster, inside, is_asked, options_of
 
 QuestionKind = Literal[
     "short_text",
@@ -117,6 +117,10 @@ _OF_THE_MOMENT = frozenset({"date_time", "computed"})
 """The kinds that are shown as they are at the moment, or by answers."""
 
 
+_READ_BACK = frozenset({"computed", "location"})
+"""The kinds whose value is shown as it is read."""
+
+
 class Shower:
     """Shows items in the reader's language, at one time."""
 
@@ -197,7 +201,7 @@ class Shower:
                 )
                 for row in item.rows
             ]
-        if isinstance(item, Computed) and value is not None:
+        if item.kind in _READ_BACK and value is not None:
             out.value = self._reader.reads(item, value)
         if isinstance(item, Roster) and not out.noun:
             out.noun = self._reader.noun(item)

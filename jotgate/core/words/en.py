@@ -60,6 +60,7 @@ PAGE = {
     "locate": "Use where I am",
     "locating": "Finding where you are",
     "not_located": "Your device does not tell where you are. Write it instead.",
+    "location_read": "Read as {place}",
     "location_hint": "Degrees in any usual form, such as 54.1234, -2.5678.",
     "continue": "Continue",
     "back": "Back",

@@ -60,6 +60,7 @@ PAGE = {
     "locate": "Usar donde estoy",
     "locating": "Buscando dónde está",
     "not_located": "Su dispositivo no dice dónde está. Escríbalo.",
+    "location_read": "Leído como {place}",
     "location_hint": "Grados en cualquier forma habitual, como 54.1234, -2.5678.",
     "continue": "Continuar",
     "back": "Atrás",

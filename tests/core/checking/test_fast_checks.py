@@ -2,12 +2,15 @@
 
 from typing import Any
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jotgate.core.checking.fast_checks import quick_of
 from tests.core.kinds import of, outcome
 from tests.documents import is_, options
+
+pytestmark = pytest.mark.long
 
 ITEMS = [
     of("short_text"),

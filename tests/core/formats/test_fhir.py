@@ -29,6 +29,8 @@ from tests.core.proof.wide import wide
 from tests.core.strategies import questionnaires
 from tests.documents import TODAY, is_, item, options, page, questionnaire
 
+pytestmark = pytest.mark.long
+
 SAID = questionnaire(
     page(
         "start",

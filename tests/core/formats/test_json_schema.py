@@ -18,6 +18,8 @@ from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import compile_plan
 from tests.documents import TODAY, item, options, page, questionnaire
 
+pytestmark = pytest.mark.long
+
 CODES = ("a", "b", "c")
 
 

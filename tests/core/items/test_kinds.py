@@ -51,7 +51,7 @@ TABLES: Mapping[str, tuple[Set[str], Set[str]]] = {
     ),
     "limits that the browser is told": (
         limits._LIMITS.keys(),
-        (TEXT - {"short_text", "long_text"} | BEHIND) | {"yes_no", "location", "signature", "note"},
+        (TEXT - {"short_text", "long_text"} | BEHIND) | {"yes_no", "signature", "note"},
     ),
     "kinds of the answering page": (set(get_args(questions.QuestionKind)), {"carried"}),
     "types of FHIR": (to_fhir.TYPES.keys(), frozenset()),

@@ -67,6 +67,7 @@ SOME: Mapping[str, tuple[Any, ...]] = {
     "date_time": MOMENTS,
     "name": ({"given": "Ada"}, {"given": "Bran"}),
     "address": ({"city": "Thornmere"},),
+    "location": ("54.12345, -2.5678",),
     "signature": ({"typed": "Ada"},),
 }
 """Answers to the kinds that have more of them than can be tried."""

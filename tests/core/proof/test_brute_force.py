@@ -14,6 +14,8 @@ from tests.core.proof.branching import branching
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.documents import TODAY
 
+pytestmark = pytest.mark.long
+
 MOST = 120
 """Walks of one questionnaire; one that has more is passed over."""
 

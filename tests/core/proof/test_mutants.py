@@ -16,6 +16,8 @@ from tests.core.proof.branching import branching
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
 from tests.documents import TODAY
 
+pytestmark = pytest.mark.long
+
 PARTS = (
     "gates",
     "cells",

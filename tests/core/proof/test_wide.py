@@ -119,5 +119,7 @@ def _tags(union: object, member: str) -> set[str]:
 from jotgate.core.conditions.condition import Condition  # noqa: E402
 from jotgate.core.items import Item  # noqa: E402
 
+pytestmark = pytest.mark.long
+
 EVERY_KIND = _tags(Item, "kind")
 EVERY_OPERATOR = _tags(Condition, "op")

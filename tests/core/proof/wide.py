@@ -36,7 +36,7 @@ RELATIONS = (*ALIKE, "at_least", "at_most", "more_than", "less_than")
 KINDS = (
     *("yes_no", "pick_one", "pick_one", "pick_many", "number", "scale", "date", "short_text"),
     *("time", "date_time", "long_text", "email", "phone", "web_address", "rank", "name"),
-    *("address", "file", "signature", "grid", "roster", "roster", "note"),
+    *("address", "location", "file", "signature", "grid", "roster", "roster", "note"),
 )
 WRITTEN = {
     "fact": MAILS,

@@ -21,6 +21,10 @@ const Whole = styled.div`
   > :first-child {
     justify-self: stretch;
   }
+  > button {
+    min-height: 46px;
+    font-size: inherit;
+  }
 `;
 
 /** The place as one text; an answer that was made up, or filled in, may have come in parts. */
@@ -36,12 +40,17 @@ export function LocationField(props: QuestionProps) {
   const say = useSay();
   const [finding, setFinding] = useState<Finding>("idle");
   const shared = useShared(props);
+  const text = written(answer);
+  const [read, setRead] = useState({ place: item.value ?? "", text });
+  if (read.place !== (item.value ?? "")) setRead({ place: item.value ?? "", text });
+  const isRead = read.place !== "" && read.text === text && !shared.error;
   const find = () => {
     setFinding("looking");
     const found = ({ coords }: GeolocationPosition) => {
       setFinding("idle");
       const place = [coords.latitude, coords.longitude].map((one) => one.toFixed(PLACES));
       onAnswer(place.join(", "), at);
+      onLeave(item, at, place.join(", "));
     };
     navigator.geolocation.getCurrentPosition(found, () => setFinding("failed"), PATIENCE);
   };
@@ -51,8 +60,8 @@ export function LocationField(props: QuestionProps) {
         {...shared}
         help={shared.help ?? say("location_hint")}
         dir="ltr"
-        value={written(answer)}
-        onChange={(text) => onAnswer(text, at)}
+        value={text}
+        onChange={(now) => onAnswer(now, at)}
         onBlur={(event) => {
           const next = event.relatedTarget as HTMLButtonElement | null;
           if (next?.type !== "submit") onLeave(item, at, answer);
@@ -62,7 +71,13 @@ export function LocationField(props: QuestionProps) {
         {say("locate")}
       </Button>
       <span role="status">
-        {finding === "looking" ? say("locating") : finding === "failed" ? say("not_located") : ""}
+        {finding === "looking"
+          ? say("locating")
+          : finding === "failed"
+            ? say("not_located")
+            : isRead
+              ? say("location_read", { place: read.place })
+              : ""}
       </span>
     </Whole>
   );

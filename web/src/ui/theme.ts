@@ -65,7 +65,7 @@ export const Global = createGlobalStyle`
     :root { ${dark} }
   }
   *, *::before, *::after { box-sizing: border-box; }
-  html { -webkit-text-size-adjust: 100%; scroll-padding-block: 12px 60px; }
+  html { -webkit-text-size-adjust: 100%; scroll-padding-block: calc(12px + var(--way, 0px)) 60px; }
   * { scrollbar-width: thin; scrollbar-color: var(--line-2) transparent; }
   body {
     margin: 0;

@@ -49,6 +49,11 @@ export function limits(item: Item): string {
     }
     case "file":
       return KIND_NAMES[item.kind] + range(null, item.most ?? 1, "");
+    case "location":
+      return (
+        KIND_NAMES[item.kind] +
+        (item.near ? `, within ${item.near.kilometres} km` : item.box ? ", in a box" : "")
+      );
     case "grid":
       return `${KIND_NAMES[item.kind]}, ${count(item.rows?.length ?? 0, "row")} by ${count(inside(item).length, "column")}`;
     case "roster":

@@ -8,8 +8,14 @@ import { Quiet } from "../../ui/text";
 import { questionnaire } from "../data";
 import { count } from "../document";
 import { Loaded } from "./states";
+import { useHeight, WIDE } from "./head";
 
 const Way = styled.nav`
+  ${WIDE} {
+    position: sticky;
+    top: 0;
+    z-index: 3;
+  }
   min-height: 54px;
   background: var(--paper);
   border-bottom: 1px solid var(--line);
@@ -117,11 +123,12 @@ export function usePlaceId(): string {
 export function Place() {
   const id = usePlaceId();
   const query = useQuery(questionnaire(id));
+  const measure = useHeight();
   return (
     <Loaded query={query} stands="page">
       {(found) => (
         <>
-          <Way aria-label="The way of this questionnaire">
+          <Way ref={measure} aria-label="The way of this questionnaire">
             <Title>{found.title || "Untitled"}</Title>
             <ol>
               {PLACES.map(({ to, label }) => (

@@ -2,6 +2,8 @@
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 
+import { HEAD } from "./head";
+
 const Whole = styled.section`
   padding: 13px 18px;
   border-bottom: 1px solid var(--line);
@@ -22,9 +24,9 @@ const Whole = styled.section`
 /** A column that stays while the script between them is scrolled. */
 export const standing = css`
   position: sticky;
-  top: 0;
+  top: ${HEAD};
   align-self: start;
-  height: 100vh;
+  height: calc(100vh - ${HEAD});
   overflow: auto;
   @media (max-width: 1080px) {
     position: static;
