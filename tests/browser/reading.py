@@ -186,12 +186,15 @@ class Browser:
             self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": self._axe})
         tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
         found: dict[str, Any] = self.driver.execute_async_script(
-            # What stays at the foot of a script covers what is behind it: look at the end.
+            # What stays at the foot of a script covers what is behind it: look at the end. What
+            # stays at the head scrolls with the rest meanwhile.
             "const done = arguments[arguments.length - 1]; const before = scrollY;"
             "const script = document.querySelector('[data-region=script]');"
+            "const head = script && document.querySelector('nav:has(#place-actions)');"
+            "if (head) head.style.position = 'static';"
             "if (script) scrollTo(0, document.body.scrollHeight);"
-            "axe.run(document, {runOnly: arguments[0]})"
-            ".then((found) => { scrollTo(0, before); done(found); })",
+            "axe.run(document, {runOnly: arguments[0]}).then((found) => {"
+            "if (head) head.style.position = ''; scrollTo(0, before); done(found); })",
             tags,
         )
         problems = [
