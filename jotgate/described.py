@@ -34,8 +34,8 @@ def _camel(name: str) -> str:
     return first + "".join(one.capitalize() for one in others)
 
 
-def _const(name: str, said: str, found: Any, more: str = "") -> str:
-    return f"/** {said} */\nexport const {name} = {_json(found)} as const{more};\n"
+def _const(name: str, said: str, found: Any) -> str:
+    return f"/** {said} */\nexport const {name} = {_json(found)} as const;\n"
 
 
 def kinds() -> str:

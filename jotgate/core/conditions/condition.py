@@ -204,8 +204,6 @@ _HOLDS: dict[str, Callable[[Any, Values, Today], bool]] = {
 }
 """What each operator means, looked up by its name: asking a node for its class costs far more."""
 
-OF_ENTRIES = frozenset({"any_entry", "every_entry", "entry_count"})
-
 
 def leaves(condition: Condition | None) -> Iterator[Leaf | Saved]:
     """Every comparison in `condition`, in reading order; those of entries whole."""

@@ -36,8 +36,7 @@ const areaOf = ({ box, near }: Place): Area => (box ? "box" : near ? "near" : "a
 export function AreaLimits({ item, set }: Setting & { item: Place }) {
   const [area, setArea] = useState<Area>(areaOf(item));
   const [typed, setTyped] = useState<Readonly<Record<string, string | null>>>({});
-  const own: Readonly<Record<string, unknown>> =
-    area === "anywhere" ? {} : { ...(item[area] ?? {}) };
+  const own: Readonly<Record<string, unknown>> = area === "anywhere" ? {} : (item[area] ?? {});
   const change = (name: string, value: string | null) => {
     if (area === "anywhere") return;
     const now = { ...typed, [name]: value };

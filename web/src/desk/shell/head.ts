@@ -7,7 +7,8 @@ export const WIDE = "@media (min-width: 1081px) and (min-height: 600px)";
 /** The height of the line that stays, as a length of CSS. */
 export const HEAD = "var(--way, 0px)";
 
-/** Tells the page how high the line is: it goes on in a second row where it has much to show. */
+/** Tells the page how high the line is: it goes on in a second row where it has much to show. What
+ * has not changed is not told again, since all of the page is styled anew by it. */
 export function useHeight() {
   const watching = useRef<ResizeObserver | null>(null);
   return useCallback((line: HTMLElement | null) => {
@@ -19,7 +20,8 @@ export function useHeight() {
     }
     watching.current = new ResizeObserver(() => {
       const stays = getComputedStyle(line).position === "sticky";
-      style.setProperty("--way", `${stays ? line.offsetHeight : 0}px`);
+      const height = `${stays ? line.offsetHeight : 0}px`;
+      if (style.getPropertyValue("--way") !== height) style.setProperty("--way", height);
     });
     watching.current.observe(line);
     watching.current.observe(document.documentElement);
