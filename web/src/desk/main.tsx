@@ -2,13 +2,14 @@
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
+import { I18nProvider } from "react-aria-components";
 import { createRoot } from "react-dom/client";
 
 import { Failed } from "../client/client";
 import "../ui/fonts.css";
 import { Global } from "../ui/theme";
 import { me } from "./data";
-import { router } from "./routes";
+import { routerOf } from "./routes";
 
 /** A session that has ended shows in any answer: ask who is signed in, which leads to signing in. */
 const cache = new QueryCache({
@@ -34,9 +35,11 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <Global />
-      <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
-      </QueryClientProvider>
+      <I18nProvider locale="en-US">
+        <QueryClientProvider client={queries}>
+          <RouterProvider router={routerOf(queries)} />
+        </QueryClientProvider>
+      </I18nProvider>
     </StrictMode>,
   );
 }

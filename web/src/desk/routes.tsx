@@ -1,23 +1,29 @@
 /** The addresses of the staff application. */
-import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
+import { noop, type QueryClient } from "@tanstack/react-query";
+import {
+  createRootRouteWithContext,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from "@tanstack/react-router";
 
-import { DispatchPlace } from "./dispatch/DispatchPlace";
-import { EntriesPlace } from "./entries/EntriesPlace";
-import { GatePlace } from "./gate/GatePlace";
-import { LinksPlace } from "./links/LinksPlace";
-import { MapPlace } from "./map/MapPlace";
-import { DeskRoom } from "./office/DeskRoom";
-import { MailRoom } from "./office/MailRoom";
-import { RegisterRoom } from "./office/RegisterRoom";
-import { RegistersRoom } from "./office/RegistersRoom";
-import { TrailRoom } from "./office/TrailRoom";
-import { ScriptPlace } from "./script/ScriptPlace";
+import { me, questionnaire } from "./data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
 import { Lost } from "./shell/states";
 
-const root = createRootRoute({ component: Shell, notFoundComponent: () => <Lost /> });
+interface RouterContext {
+  queries: QueryClient;
+}
+
+const root = createRootRouteWithContext<RouterContext>()({
+  component: Shell,
+  notFoundComponent: () => <Lost />,
+  // Asked for while the script of the place is fetched.
+  loader: ({ context }) => void context.queries.query(me).catch(noop),
+});
 
 const office = createRoute({
   getParentRoute: () => root,
@@ -27,33 +33,34 @@ const office = createRoute({
 const desk = createRoute({
   getParentRoute: () => office,
   path: "/",
-  component: DeskRoom,
+  component: lazyRouteComponent(() => import("./office/DeskRoom"), "DeskRoom"),
 });
 const registers = createRoute({
   getParentRoute: () => office,
   path: "registers",
-  component: RegistersRoom,
+  component: lazyRouteComponent(() => import("./office/RegistersRoom"), "RegistersRoom"),
 });
 const register = createRoute({
   getParentRoute: () => office,
   path: "registers/$registerId",
-  component: RegisterRoom,
+  component: lazyRouteComponent(() => import("./office/RegisterRoom"), "RegisterRoom"),
 });
 const mailRoom = createRoute({
   getParentRoute: () => office,
   path: "mail-room",
-  component: MailRoom,
+  component: lazyRouteComponent(() => import("./office/MailRoom"), "MailRoom"),
 });
 const trail = createRoute({
   getParentRoute: () => office,
   path: "trail",
-  component: TrailRoom,
+  component: lazyRouteComponent(() => import("./office/TrailRoom"), "TrailRoom"),
 });
 
 const place = createRoute({
   getParentRoute: () => root,
   path: "q/$id",
   component: Place,
+  loader: ({ context, params }) => void context.queries.query(questionnaire(params.id)).catch(noop),
 });
 const first = createRoute({
   getParentRoute: () => place,
@@ -65,46 +72,49 @@ const first = createRoute({
 const script = createRoute({
   getParentRoute: () => place,
   path: "script",
-  component: ScriptPlace,
+  component: lazyRouteComponent(() => import("./script/ScriptPlace"), "ScriptPlace"),
 });
 const map = createRoute({
   getParentRoute: () => place,
   path: "map",
-  component: MapPlace,
+  component: lazyRouteComponent(() => import("./map/MapPlace"), "MapPlace"),
 });
 const links = createRoute({
   getParentRoute: () => place,
   path: "links",
-  component: LinksPlace,
+  component: lazyRouteComponent(() => import("./links/LinksPlace"), "LinksPlace"),
 });
 const gate = createRoute({
   getParentRoute: () => place,
   path: "gate",
-  component: GatePlace,
+  component: lazyRouteComponent(() => import("./gate/GatePlace"), "GatePlace"),
 });
 const dispatch = createRoute({
   getParentRoute: () => place,
   path: "dispatch",
-  component: DispatchPlace,
+  component: lazyRouteComponent(() => import("./dispatch/DispatchPlace"), "DispatchPlace"),
 });
 const entries = createRoute({
   getParentRoute: () => place,
   path: "entries",
-  component: EntriesPlace,
+  component: lazyRouteComponent(() => import("./entries/EntriesPlace"), "EntriesPlace"),
   validateSearch: (search: Record<string, unknown>): { entry?: string } =>
     typeof search["entry"] === "string" ? { entry: search["entry"] } : {},
 });
 
-export const router = createRouter({
-  basepath: "/desk",
-  routeTree: root.addChildren([
-    office.addChildren([desk, registers, register, mailRoom, trail]),
-    place.addChildren([first, script, map, links, gate, dispatch, entries]),
-  ]),
-});
+export const routerOf = (queries: QueryClient) =>
+  createRouter({
+    context: { queries },
+    basepath: "/desk",
+    defaultPreload: "intent",
+    routeTree: root.addChildren([
+      office.addChildren([desk, registers, register, mailRoom, trail]),
+      place.addChildren([first, script, map, links, gate, dispatch, entries]),
+    ]),
+  });
 
 declare module "@tanstack/react-router" {
   interface Register {
-    router: typeof router;
+    router: ReturnType<typeof routerOf>;
   }
 }

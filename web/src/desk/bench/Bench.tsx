@@ -1,6 +1,6 @@
 /** The bench: everything about what is selected, and what is left to do before publishing. */
 import { useQuery } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { memo, useState, type ReactNode } from "react";
 import styled from "styled-components";
 
 import { dispatch } from "../data";
@@ -160,7 +160,7 @@ interface WholeProps extends ScriptPart {
   lead?: ReactNode;
 }
 
-export function Bench({ lead, ...part }: WholeProps) {
+export const Bench = memo(function Bench({ lead, ...part }: WholeProps) {
   const { draft, onSpot } = part;
   const [asked, setAsked] = useState<Leaving | null>(null);
   const rules = useQuery(dispatch(draft.id)).data?.dispatch;
@@ -194,4 +194,4 @@ export function Bench({ lead, ...part }: WholeProps) {
       ) : null}
     </Side>
   );
-}
+});

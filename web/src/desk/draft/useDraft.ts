@@ -1,6 +1,6 @@
 /** Keeps a draft saved: by itself, again while the server is away, and never over a newer one. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
 import { client, Failed, got, type Schema } from "../../client/client";
@@ -125,7 +125,10 @@ export function useDraft(id: string, opened: Schema<"DraftOut">, onJoin: Joining
     },
     [send],
   );
-  return { ...state, id, edit, send, join, catchUp };
+  return useMemo(
+    () => ({ ...state, id, edit, send, join, catchUp }),
+    [state, id, edit, send, join, catchUp],
+  );
 }
 
 interface ServerDraft {

@@ -1,4 +1,5 @@
 /** The finishes: the words that a respondent ends with. */
+import { memo } from "react";
 import styled from "styled-components";
 
 import { Inline } from "../../ui/Inline";
@@ -38,7 +39,7 @@ const Heading = styled.div`
   font-weight: 600;
 `;
 
-export function FinishList({ draft, spot, onSpot }: ScriptPart) {
+export const FinishList = memo(function FinishList({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
   return (
     <Whole aria-label="Finishes">
@@ -89,4 +90,4 @@ export function FinishList({ draft, spot, onSpot }: ScriptPart) {
       ))}
     </Whole>
   );
-}
+});

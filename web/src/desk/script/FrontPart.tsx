@@ -1,4 +1,5 @@
 /** What stands before the first page: the introduction. */
+import { memo } from "react";
 import styled from "styled-components";
 
 import { Paragraphs } from "../../ui/Inline";
@@ -19,7 +20,7 @@ const Whole = styled.section<{ $chosen: boolean }>`
   }
 `;
 
-export function FrontPart({ draft, spot, onSpot }: ScriptPart) {
+export const FrontPart = memo(function FrontPart({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
   return (
     <Whole aria-label="Front" $chosen={spot.on === "front"} onFocus={() => onSpot({ on: "front" })}>
@@ -36,4 +37,4 @@ export function FrontPart({ draft, spot, onSpot }: ScriptPart) {
       {doc.look?.picture ? <Quiet>Below the header picture</Quiet> : null}
     </Whole>
   );
-}
+});

@@ -1,6 +1,6 @@
 /** What can be done with the draft as a whole: editions, trying it, publishing it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useMemo, useState } from "react";
+import { memo, useDeferredValue, useMemo, useState } from "react";
 
 import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
@@ -71,7 +71,11 @@ interface ScriptActionsProps {
   onTry: () => void;
 }
 
-export function ScriptActions({ draft, writes, onTry }: ScriptActionsProps) {
+export const ScriptActions = memo(function ScriptActions({
+  draft,
+  writes,
+  onTry,
+}: ScriptActionsProps) {
   const { id, saving, faults } = draft;
   const doc = useDeferredValue(draft.doc);
   const untranslated = useMemo(() => left(doc), [doc]);
@@ -121,4 +125,4 @@ export function ScriptActions({ draft, writes, onTry }: ScriptActionsProps) {
       ) : null}
     </PlaceActions>
   );
-}
+});

@@ -2,12 +2,9 @@
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import styled from "styled-components";
 
-import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
-import { Keys, Quiet } from "../../ui/text";
 import { Tools } from "../condition/tools";
 import { isQuestion, itemsOf, type Doc } from "../document";
-import { AlsoHere } from "../draft/AlsoHere";
 import { Bench } from "../bench/Bench";
 import { Clash } from "../draft/Clash";
 import type { Spot } from "../draft/edits";
@@ -15,8 +12,8 @@ import { FinishList } from "./FinishList";
 import { FrontPart } from "./FrontPart";
 import { follow } from "../draft/follow";
 import { DraftNow, WORDING } from "../draft/part";
-import { SAVING } from "../draft/saving";
 import { ScriptActions } from "./ScriptActions";
+import { ScriptFoot } from "./ScriptFoot";
 import { ScriptPage } from "./ScriptPage";
 import { ScriptSheets, useOpen } from "../sheets/ScriptSheets";
 import { Track } from "./Track";
@@ -50,25 +47,6 @@ const Middle = styled.div`
   min-width: 0;
 `;
 
-const Foot = styled.p`
-  position: sticky;
-  bottom: 0;
-  margin: auto calc(-1 * var(--gap)) 0;
-  background: var(--paper);
-  border-top: 1px solid var(--line);
-  padding: 8px var(--gap);
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 12px;
-  color: var(--ink-2);
-  @media (max-width: 1080px) {
-    > :not([role]) {
-      display: none;
-    }
-  }
-`;
-
 /** For each page, how many questions stand on those before it. */
 function askedBefore(doc: Doc): number[] {
   let total = 0;
@@ -91,24 +69,26 @@ function Writing(props: WritingProps) {
   const [open, setOpen] = useOpen();
   const [trying, setTrying] = useState<Width | null>(null);
   const [link, setLink] = useState("");
-  const tryIt = () => setTrying((now) => (now ? null : "phone"));
+  const tryIt = useCallback(() => setTrying((now) => (now ? null : "phone")), []);
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
-  const shared = { draft, spot, onSpot: setSpot };
+  const shared = useMemo(() => ({ draft, spot, onSpot: setSpot }), [draft, spot]);
   const late = useDeferredValue(shared);
+  // While words are typed, what stands beside them is drawn when there is time.
+  const beside = draft.step.startsWith(WORDING) ? late : shared;
   return (
     <DraftNow value={draft.doc}>
       <Tools value={tools}>
         <Company value={company}>
-          <ScriptActions draft={draft} writes={writes} onTry={tryIt} />
+          <ScriptActions draft={beside.draft} writes={writes} onTry={tryIt} />
           <Whole
             inert={!writes}
             $track={trying === "desk" ? 0 : TRACK}
             $beside={trying ? paneWidth(trying) : BENCH}
           >
-            {trying === "desk" ? <span /> : <Track {...shared} />}
+            {trying === "desk" ? <span /> : <Track {...beside} />}
             <Middle data-region="script">
               {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
-              <FrontPart {...shared} />
+              <FrontPart {...beside} />
               {draft.doc.pages.map((page, number) => (
                 <ScriptPage
                   key={page.key}
@@ -118,40 +98,8 @@ function Writing(props: WritingProps) {
                   {...shared}
                 />
               ))}
-              <FinishList {...shared} />
-              <Foot>
-                <span>
-                  <Keys>Enter</Keys> new question
-                </span>
-                <span>
-                  <Keys>Alt ↑↓</Keys> move
-                </span>
-                <span>
-                  <Keys>Ctrl /</Keys> kind
-                </span>
-                <span>
-                  <Keys>Ctrl D</Keys> duplicate
-                </span>
-                <span>
-                  <Keys>F6</Keys> bench
-                </span>
-                <Button weight="word" onPress={() => setOpen("jot")}>
-                  <Keys>Alt J</Keys> Jot several at once
-                </Button>
-                <Button weight="word" onPress={() => setOpen("bank")}>
-                  <Keys>Alt B</Keys> Bank
-                </Button>
-                <Button weight="word" onPress={() => setOpen("arrange")}>
-                  <Keys>Alt A</Keys> Arrange
-                </Button>
-                <Button weight="word" onPress={() => setOpen("jump")}>
-                  <Keys>Ctrl K</Keys> Jump
-                </Button>
-                <AlsoHere others={others} />
-                <Quiet role="status" style={{ marginInlineStart: "auto" }}>
-                  {SAVING[draft.saving]}
-                </Quiet>
-              </Foot>
+              <FinishList {...beside} />
+              <ScriptFoot others={others} saving={draft.saving} onOpen={setOpen} />
             </Middle>
             {trying ? (
               <TryPane
@@ -163,7 +111,7 @@ function Writing(props: WritingProps) {
                 onClose={() => setTrying(null)}
               />
             ) : (
-              <Bench {...(draft.step.startsWith(WORDING) ? late : shared)} />
+              <Bench {...beside} />
             )}
           </Whole>
           <Clash draft={draft} />

@@ -1,4 +1,5 @@
 /** The track: pages as stations down the line, finishes as its ends. */
+import { memo } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
@@ -84,7 +85,7 @@ const Stop = styled.button<{ $end: boolean }>`
   }
 `;
 
-export function Track({ draft, spot, onSpot }: ScriptPart) {
+export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
   return (
     <Side aria-label="Pages and finishes" data-region="track">
@@ -163,4 +164,4 @@ export function Track({ draft, spot, onSpot }: ScriptPart) {
       </Button>
     </Side>
   );
-}
+});
