@@ -14,7 +14,7 @@ from bench.submit import in_a_folder, staged
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.services import desk
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 
 ENTRIES = 1_000_000
 DAYS = 60
@@ -41,16 +41,16 @@ update tallies set entries = :entries, days = (
 async def _measured(installation: Installation) -> list[float]:
     """Milliseconds of each opening."""
     await staged(installation)
-    async with open_house(installation.settings) as house:
-        async with house.engine.begin() as conn:
+    async with open_context(installation.settings) as context:
+        async with context.engine.begin() as conn:
             await conn.execute(text(FILL), {"entries": ENTRIES, "days": DAYS})
             await conn.execute(text(TALLY), {"entries": ENTRIES})
-        async with house.engine.execution_options(isolation_level="AUTOCOMMIT").connect() as conn:
+        async with context.engine.execution_options(isolation_level="AUTOCOMMIT").connect() as conn:
             await conn.execute(text("vacuum analyze"))
         times = []
         for _ in range(ROUNDS):
             started = time.perf_counter()
-            (line,) = await desk.desk(house)
+            (line,) = await desk.desk(context)
             times.append((time.perf_counter() - started) * 1000)
             assert line.summary.entries == ENTRIES
             assert sum(line.arrivals) > ENTRIES * 13 / DAYS

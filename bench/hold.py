@@ -16,9 +16,9 @@ from bench.submit import in_a_folder
 from jotgate.api.app import create_app
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import open_installation
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 from tests.api.conftest import BASE, Visitor
 from tests.api.test_hostile import bodies, watched
 from tests.scenes import set_scene
@@ -33,15 +33,15 @@ HEADERS = {
 
 async def measured(settings: Settings) -> dict[str, float]:
     """Name of a body -> the longest turn of the loop while it was sent, in milliseconds."""
-    async with open_house(settings) as house:
-        scene = await set_scene(house)
+    async with open_context(settings) as context:
+        scene = await set_scene(context)
 
         @asynccontextmanager
-        async def same(_: Settings) -> AsyncIterator[House]:
-            yield house
+        async def same(_: Settings) -> AsyncIterator[Context]:
+            yield context
 
         app = create_app(settings, same)
-        app.state.house = house
+        app.state.context = context
         held = {}
         transport = httpx.ASGITransport(app)
         async with Visitor(transport=transport, base_url=BASE) as visitor:

@@ -19,7 +19,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate import Gate
 from jotgate.local.installation import Installation
 from jotgate.services import accounts, questionnaires
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 
 MOST_MS = 50
 OPTIONS = 2000
@@ -50,12 +50,12 @@ def large() -> Questionnaire:
 
 
 async def _staged(installation: Installation) -> str:
-    async with open_house(installation.settings) as house:
-        person = await accounts.add_account(house, "a@example.org", "A", "coordinator", "x")
-        id = await questionnaires.add(house, person, "", large())
-        await questionnaires.publish(house, person, id, 1)
-        await questionnaires.save_gate(house, person, id, Gate(state="open"), 1)
-        return (await questionnaires.summary(house, id)).address
+    async with open_context(installation.settings) as context:
+        person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
+        id = await questionnaires.add(context, person, "", large())
+        await questionnaires.publish(context, person, id, 1)
+        await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
+        return (await questionnaires.summary(context, id)).address
 
 
 def _fill(driver: webdriver.Chrome) -> None:

@@ -17,7 +17,7 @@ from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services import accounts, questionnaires
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 
 PAGES = 20
 QUESTIONS = 500
@@ -60,9 +60,9 @@ def long() -> Questionnaire:
 
 
 async def _staged(installation: Installation) -> UUID:
-    async with open_house(installation.settings) as house:
-        person = await accounts.add_account(house, EMAIL, "A", "coordinator", PASSWORD)
-        return await questionnaires.add(house, person, "", long())
+    async with open_context(installation.settings) as context:
+        person = await accounts.add_account(context, EMAIL, "A", "coordinator", PASSWORD)
+        return await questionnaires.add(context, person, "", long())
 
 
 def _sign_in(driver: webdriver.Chrome, base: str) -> None:

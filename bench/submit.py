@@ -19,7 +19,7 @@ from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services import accounts, questionnaires
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 
 ROUNDS = 5
 REQUESTS = 800
@@ -50,14 +50,14 @@ BODY = {
 
 
 async def staged(installation: Installation) -> str:
-    """The address of an open questionnaire of the demo scenario, in an empty house."""
-    async with open_house(installation.settings) as house:
-        person = await accounts.add_account(house, "a@example.org", "A", "coordinator", "x")
+    """The address of an open questionnaire of the demo scenario, in an empty context."""
+    async with open_context(installation.settings) as context:
+        person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
         document = documents()["private_well_check"]
-        id = await questionnaires.add(house, person, "", document)
-        await questionnaires.publish(house, person, id, 1)
-        await questionnaires.save_gate(house, person, id, Gate(state="open"), 1)
-        return (await questionnaires.summary(house, id)).address
+        id = await questionnaires.add(context, person, "", document)
+        await questionnaires.publish(context, person, id, 1)
+        await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
+        return (await questionnaires.summary(context, id)).address
 
 
 async def measured(ours: str, bare: str) -> list[tuple[float, float]]:

@@ -16,10 +16,10 @@ from jotgate.settings import ROOT, Settings
 def files() -> Mapping[Path, str]:
     """Each file with what it has to hold."""
     from jotgate.api.app import create_app
-    from jotgate.wiring import open_house
+    from jotgate.wiring import open_context
 
     return {
-        ROOT / "docs/openapi.json": _json(create_app(Settings(), open_house).openapi()) + "\n",
+        ROOT / "docs/openapi.json": _json(create_app(Settings(), open_context).openapi()) + "\n",
         ROOT / "docs/questionnaire.schema.json": _json(document.schema()) + "\n",
         ROOT / "web/src/client/kinds.ts": kinds(),
     }

@@ -4,7 +4,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import timedelta
 
-from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
@@ -13,16 +13,16 @@ from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import SmtpMail
 from jotgate.adapters.system import SystemClock, SystemIds
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
 from jotgate.store.base import connect
 
 
-def build_house(settings: Settings) -> House:
-    """A house on the settings' database; its engine is the caller's to dispose of."""
+def build_context(settings: Settings) -> Context:
+    """The context of the settings' database; its engine is the caller's to dispose of."""
     if not settings.keys:
         raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
-    return House(
+    return Context(
         engine=connect(settings.database_url, settings.pool_size),
         single=connect(settings.database_url, settings.pool_size, statementwise=True),
         clock=SystemClock(),
@@ -33,7 +33,7 @@ def build_house(settings: Settings) -> House:
         mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
         files=FolderFiles(settings.files),
-        eyes=PillowEyes(OwnProcesses(1, 20, 1_000)),
+        inspector=PillowInspector(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
         rendering=NodeRendering(settings.web / "render" / "render.js"),
@@ -43,9 +43,9 @@ def build_house(settings: Settings) -> House:
 
 
 @asynccontextmanager
-async def open_house(settings: Settings) -> AsyncIterator[House]:
-    house = build_house(settings)
+async def open_context(settings: Settings) -> AsyncIterator[Context]:
+    context = build_context(settings)
     try:
-        yield house
+        yield context
     finally:
-        await house.close()
+        await context.close()

@@ -11,9 +11,9 @@ import structlog
 from jotgate.adapters.queue import queue_app
 from jotgate.jobs import tasks
 from jotgate.logs import kind_of
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
-from jotgate.wiring import build_house
+from jotgate.wiring import build_context
 
 log = structlog.get_logger("jotgate.worker")
 
@@ -49,16 +49,16 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     stop = asyncio.Event()
     for number in (signal.SIGINT, signal.SIGTERM):
         asyncio.get_running_loop().add_signal_handler(number, stop.set)
-    house = build_house(settings)
+    context = build_context(settings)
     looking = asyncio.gather(
-        every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(house)),
+        every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
     )
     failures = 0
     try:
         while not stop.is_set():
             started = time.monotonic()
             try:
-                await _work_off(settings, house, concurrency, stop)
+                await _work_off(settings, context, concurrency, stop)
             except Exception as error:
                 log.warning("the queue cannot be worked off", exc_info=error)
             failures = 0 if time.monotonic() - started > STEADY else failures + 1
@@ -66,15 +66,15 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
                 await asyncio.wait_for(stop.wait(), PAUSES[min(max(failures, 1), len(PAUSES)) - 1])
     finally:
         looking.cancel()
-        await house.close()
+        await context.close()
 
 
 async def _work_off(
-    settings: Settings, house: House, concurrency: int, stop: asyncio.Event
+    settings: Settings, context: Context, concurrency: int, stop: asyncio.Event
 ) -> None:
     """Work off what the queue has, until `stop`. Ends before that only by raising."""
     app = queue_app(settings.database_url)
-    tasks.register(app, house)
+    tasks.register(app, context)
     async with app.open_async():
         work = app.run_worker_async(
             concurrency=concurrency,

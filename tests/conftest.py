@@ -1,4 +1,4 @@
-"""A PostgreSQL cluster for the run, a database of its own for each test that asks, a house."""
+"""A PostgreSQL cluster for the run, a database of its own for each test that asks, a context."""
 
 import os
 import shutil
@@ -13,7 +13,7 @@ import pytest
 from cryptography.fernet import Fernet
 from hypothesis import settings
 
-from jotgate.adapters.files import FolderFiles, PillowEyes
+from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
@@ -24,14 +24,14 @@ from jotgate.core.records.accounts import Account
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
 from jotgate.ports.mail import Letter, MailFailed
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import ROOT
 from jotgate.store.base import connect
 from jotgate.store.migrate import migrate
 from tests.scenes import Scene, set_scene
 
-settings.register_profile("house", deadline=None)
-settings.load_profile("house")
+settings.register_profile("context", deadline=None)
+settings.load_profile("context")
 
 KEY = Fernet.generate_key().decode()
 
@@ -136,7 +136,7 @@ def rendering() -> Iterator[NodeRendering]:
 
 
 @pytest.fixture
-async def house(
+async def context(
     database_url: str,
     clock: Clock,
     post: Post,
@@ -145,8 +145,8 @@ async def house(
     proofs: OwnProcess,
     reading: OwnProcesses,
     rendering: NodeRendering,
-) -> AsyncIterator[House]:
-    built = House(
+) -> AsyncIterator[Context]:
+    built = Context(
         engine=connect(database_url, 10),
         single=connect(database_url, 10, statementwise=True),
         clock=clock,
@@ -157,7 +157,7 @@ async def house(
         mail=post,
         mail_room=None,
         files=FolderFiles(tmp_path / "files"),
-        eyes=PillowEyes(reading),
+        inspector=PillowInspector(reading),
         proofs=proofs,
         reading=reading,
         rendering=rendering,
@@ -170,9 +170,9 @@ async def house(
 
 
 @pytest.fixture
-async def scene(house: House) -> Scene:
+async def scene(context: Context) -> Scene:
     """Two accounts, a published and open questionnaire, two registers and rules."""
-    return await set_scene(house)
+    return await set_scene(context)
 
 
 @pytest.fixture

@@ -1,4 +1,4 @@
-"""A house with people, a questionnaire and rules in it, to begin a test from."""
+"""A context with people, a questionnaire and rules in it, to begin a test from."""
 
 from dataclasses import dataclass
 from uuid import UUID
@@ -9,9 +9,9 @@ from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
 from jotgate.core.records.accounts import Account
-from jotgate.services import accounts, questionnaires, registers, submitting
+from jotgate.services import accounts, dispatch_rules, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.submitting import Taken
 from jotgate.store import accounts as account_store
 from tests.documents import is_, well_check
@@ -22,7 +22,7 @@ SECRET = "cramps after every glass"
 
 @dataclass(frozen=True)
 class Scene:
-    house: House
+    context: Context
     coordinator: Account
     reviewer: Account
     id: UUID
@@ -33,7 +33,7 @@ class Scene:
     async def submit(self, key: str, link: str = "", **given: str | bool) -> Taken:
         """Submit answers, with a key that is padded to the length of a real one."""
         answers = Answers(link, 1, {"name": "Ines", "source": "own", **given})
-        return await submitting.submit(self.house, self.address, answers, key.rjust(20, "0"))
+        return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
 
 
 def rules(saltings: Register, rest: Register) -> Dispatch:
@@ -59,32 +59,32 @@ def rules(saltings: Register, rest: Register) -> Dispatch:
     )
 
 
-async def published(house: House, owner: Account, document: Questionnaire) -> tuple[UUID, str]:
+async def published(context: Context, owner: Account, document: Questionnaire) -> tuple[UUID, str]:
     """The id and the public address of a questionnaire that is open to answers."""
-    id = await questionnaires.add(house, owner, "", document)
-    await questionnaires.publish(house, owner, id, 1)
-    await questionnaires.save_gate(house, owner, id, Gate(state="open"), 1)
-    return id, (await questionnaires.summary(house, id)).address
+    id = await questionnaires.add(context, owner, "", document)
+    await questionnaires.publish(context, owner, id, 1)
+    await questionnaires.save_gate(context, owner, id, Gate(state="open"), 1)
+    return id, (await questionnaires.summary(context, id)).address
 
 
 async def save(
-    house: House, account: Account, id: UUID, document: Questionnaire, revision: int
+    context: Context, account: Account, id: UUID, document: Questionnaire, revision: int
 ) -> DraftJson:
     """Save a draft as its route does."""
     body = Draft(revision=revision, document=document).model_dump_json().encode()
-    return await questionnaires.save_draft(house, account, id, body)
+    return await questionnaires.save_draft(context, account, id, body)
 
 
-async def set_scene(house: House) -> Scene:
+async def set_scene(context: Context) -> Scene:
     coordinator = await accounts.add_account(
-        house, "rowan@example.org", "Rowan", "coordinator", PASSWORD
+        context, "rowan@example.org", "Rowan", "coordinator", PASSWORD
     )
-    reviewer = await accounts.add_account(house, "sam@example.org", "Sam", "reviewer", PASSWORD)
-    id, address = await published(house, coordinator, well_check())
+    reviewer = await accounts.add_account(context, "sam@example.org", "Sam", "reviewer", PASSWORD)
+    id, address = await published(context, coordinator, well_check())
     columns = [Column(key="name", label="Name"), Column(key="drinkers", label="D", type="number")]
-    saltings = await registers.add(house, coordinator, "Saltings", columns)
-    rest = await registers.add(house, coordinator, "Rest", columns)
-    await questionnaires.save_dispatch(house, coordinator, id, rules(saltings, rest), 1)
-    async with house.engine.begin() as conn:
+    saltings = await registers.add(context, coordinator, "Saltings", columns)
+    rest = await registers.add(context, coordinator, "Rest", columns)
+    await dispatch_rules.save(context, coordinator, id, rules(saltings, rest), 1)
+    async with context.engine.begin() as conn:
         await account_store.give_clearance(conn, coordinator.id, id)
-    return Scene(house, coordinator, reviewer, id, address, saltings, rest)
+    return Scene(context, coordinator, reviewer, id, address, saltings, rest)

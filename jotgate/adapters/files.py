@@ -12,7 +12,7 @@ from pathlib import Path
 import filetype
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from jotgate.ports.files import Missing, Seen
+from jotgate.ports.files import Inspected, Missing
 from jotgate.ports.isolated import Isolated, TookTooLong
 
 SMALL = 480
@@ -70,46 +70,46 @@ class FolderFiles:
             path.unlink(missing_ok=True)
 
 
-class PillowEyes:
+class PillowInspector:
     """Looks in `processes`: a small file can unfold to very many pixels, or take very long."""
 
     def __init__(self, processes: Isolated) -> None:
         self._processes = processes
 
-    async def look(self, data: bytes) -> Seen:
+    async def look(self, data: bytes) -> Inspected:
         try:
             return await self._processes.run(_look, data)
         except TookTooLong:
-            return Seen("")
+            return Inspected("")
 
     def close(self) -> None:
         self._processes.close()
 
 
-def _look(data: bytes) -> Seen:
+def _look(data: bytes) -> Inspected:
     guessed = filetype.guess(data)
     found = str(guessed.mime) if guessed else ""
     if found.startswith("image/"):
         return _picture(data)
-    return Seen(found or _text(data))
+    return Inspected(found or _text(data))
 
 
-def _picture(data: bytes) -> Seen:
+def _picture(data: bytes) -> Inspected:
     """A picture that can really be drawn, to its end."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=tuple(DRAWN)) as picture:
                 if picture.width * picture.height > MOST_PIXELS:
-                    return Seen("")
+                    return Inspected("")
                 kind, (width, height) = DRAWN[str(picture.format)], picture.size
                 if picture.getexif().get(_ORIENTATION, 1) >= _SIDEWAYS:
                     width, height = height, width
-                return Seen(kind, width, height, _small(picture))
+                return Inspected(kind, width, height, _small(picture))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning):
-        return Seen("")
+        return Inspected("")
     except Image.DecompressionBombError:
-        return Seen("")
+        return Inspected("")
 
 
 def _small(picture: Image.Image) -> bytes:

@@ -9,7 +9,7 @@ from fastapi import FastAPI
 
 from jotgate.api import pages, problems
 from jotgate.api.assets import Assets
-from jotgate.api.doors import Doors
+from jotgate.api.middleware import Middleware
 from jotgate.api.public import answering, files, media, started
 from jotgate.api.staff import (
     accounts,
@@ -26,13 +26,13 @@ from jotgate.api.staff import (
 )
 from jotgate.api.staff import media as staff_media
 from jotgate.core.common.errors import Away
-from jotgate.services.house import House
-from jotgate.services.pacing import Pace, share
+from jotgate.services.context import Context
+from jotgate.services.rate_limit import RateLimiter, share
 from jotgate.settings import Settings
 
 log = structlog.get_logger("request")
 
-OpenHouse = Callable[[Settings], AbstractAsyncContextManager[House]]
+OpenContext = Callable[[Settings], AbstractAsyncContextManager[Context]]
 
 ROUTERS = (
     answering.router,
@@ -61,29 +61,29 @@ SHARED_EVERY = 0.5
 """Seconds between two exchanges of how fast clients go."""
 
 
-async def _share(house: House, pace: Pace) -> None:
+async def _share(context: Context, limiter: RateLimiter) -> None:
     """Share the pace of clients with the other processes; while the database is away, each has
     its own."""
     while True:
         await asyncio.sleep(SHARED_EVERY)
         try:
-            await share(house, pace)
+            await share(context, limiter)
         except Away:
             continue
         except Exception as error:
-            log.exception("failed", route="pace", kind=type(error).__name__)
+            log.exception("failed", route="rate limit", kind=type(error).__name__)
 
 
-def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
-    """The application; `open_house` opens what the use cases work on for its lifetime."""
+def create_app(settings: Settings, open_context: OpenContext) -> FastAPI:
+    """The application; `open_context` opens what the use cases work on for its lifetime."""
 
-    pace = Pace(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
+    limiter = RateLimiter(settings.public_per_minute, burst=max(settings.public_per_minute // 4, 1))
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        async with open_house(settings) as house:
-            app.state.house = house
-            sharing = asyncio.ensure_future(_share(house, pace))
+        async with open_context(settings) as context:
+            app.state.context = context
+            sharing = asyncio.ensure_future(_share(context, limiter))
             yield
             sharing.cancel()
 
@@ -104,6 +104,6 @@ def create_app(settings: Settings, open_house: OpenHouse) -> FastAPI:
         app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
     over_https = settings.public_url.startswith("https:")
     app.add_middleware(
-        Doors, public_pace=pace, proxies=settings.trusted_proxies, over_https=over_https
+        Middleware, limiter=limiter, proxies=settings.trusted_proxies, over_https=over_https
     )
     return app

@@ -15,7 +15,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse
 from pydantic import BaseModel
 
 from jotgate.api.body import StrictRoute
-from jotgate.api.given import GivenHouse, GivenSession
+from jotgate.api.dependencies import CurrentContext, CurrentSession
 from jotgate.api.problems import Problem, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
@@ -26,9 +26,9 @@ from jotgate.core.common.wording import closest
 from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import LANGUAGES, failures, page
 from jotgate.ports.rendering import NOTHING, Rendered
-from jotgate.services import answering, trying
+from jotgate.services import answering, trial
 from jotgate.services.answering import Visit
-from jotgate.services.house import House
+from jotgate.services.context import Context
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
@@ -85,31 +85,31 @@ class FirstOut(BaseModel):
 @router.get("/q/{address}")
 @router.get("/q/{address}/{language}")
 async def answer(
-    address: str, request: Request, house: GivenHouse, language: str = ""
+    address: str, request: Request, context: CurrentContext, language: str = ""
 ) -> HTMLResponse:
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
-        visitor = await answering.visit(house, address, request.url.query, wanted)
+        visitor = await answering.visit(context, address, request.url.query, wanted)
     except JotGateError as error:
         problem = problem_of(error)
-        return await _refused(request, house, problem, closest(LANGUAGES, wanted))
+        return await _refused(request, context, problem, closest(LANGUAGES, wanted))
     first = _first(visitor, f"/q/{address}")
     kept = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled
-    return await _drawn(request, house, first, kept)
+    return await _drawn(request, context, first, kept)
 
 
 @router.get("/try/{id}")
 @router.get("/try/{id}/{language}")
 async def try_draft(
-    id: UUID, request: Request, house: GivenHouse, session: GivenSession, language: str = ""
+    id: UUID, request: Request, context: CurrentContext, session: CurrentSession, language: str = ""
 ) -> HTMLResponse:
     """The draft as its visitors would see it; nothing that is answered here is stored."""
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
-        visitor = await trying.visit(house, id, request.url.query, wanted)
+        visitor = await trial.visit(context, id, request.url.query, wanted)
     except JotGateError as error:
         return await _refused(
-            request, house, problem_of(error), closest(LANGUAGES, wanted), BY_DESK
+            request, context, problem_of(error), closest(LANGUAGES, wanted), BY_DESK
         )
     first = _first(visitor, f"/try/{id}")
     first.trial = TrialOut(id=id, csrf=session.csrf)
@@ -118,8 +118,8 @@ async def try_draft(
 
 def _first(visitor: Visit, at: str) -> FirstOut:
     given = visitor.filled
-    ahead = first_page(visitor.plan, given.answers, given.carried, visitor.today)
-    shown = page_out(visitor, ahead)
+    following = first_page(visitor.plan, given.answers, given.carried, visitor.today)
+    shown = page_out(visitor, following)
     offered = [
         LanguageOut(code=one, name=autonym(one), href=f"{at}/{one}{LINK}")
         for one in visitor.plan.questionnaire.languages
@@ -148,23 +148,23 @@ def _standing(visitor: Visit) -> dict[str, Any]:
 
 
 async def _refused(
-    request: Request, house: House, problem: Problem, language: str, framed: str = "'none'"
+    request: Request, context: Context, problem: Problem, language: str, framed: str = "'none'"
 ) -> HTMLResponse:
     first = FirstOut(language=language, words=page(language), failures={}, shown=problem)
-    return await _drawn(request, house, first, True, framed)
+    return await _drawn(request, context, first, True, framed)
 
 
 async def _drawn(
-    request: Request, house: House, first: FirstOut, kept: bool, framed: str = "'none'"
+    request: Request, context: Context, first: FirstOut, kept: bool, framed: str = "'none'"
 ) -> HTMLResponse:
     """The page drawn beforehand; `kept` where others will be shown the very same."""
     data = _data(first)
     name = hashlib.blake2b(data.encode()).digest()
-    drawn = house.pages_kept.find(name)
+    drawn = context.pages_kept.find(name)
     if drawn is None:
-        drawn = await house.rendering.render(data)
+        drawn = await context.rendering.render(data)
         if kept and drawn is not NOTHING:
-            house.pages_kept.keep(name, drawn)
+            context.pages_kept.keep(name, drawn)
     return _sent(request, first, data, drawn, framed)
 
 

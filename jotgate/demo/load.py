@@ -24,19 +24,20 @@ from jotgate.services import (
     accounts,
     bank,
     desk,
-    dispatching,
+    dispatch,
+    dispatch_rules,
     questionnaires,
     registers,
-    sending,
     submitting,
+    uploads,
 )
 from jotgate.services.answering import Answers
-from jotgate.services.house import House
-from jotgate.services.sending import Beginning
+from jotgate.services.context import Context
+from jotgate.services.uploads import Beginning
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 
 ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "private_well_check")
 
@@ -96,69 +97,69 @@ class _Unasked:
 
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
     """Load the scenario unless it is there; whether it had to be loaded. Raises Trouble."""
-    async with open_house(settings) as house:
-        async with house.engine.connect() as conn:
+    async with open_context(settings) as context:
+        async with context.engine.connect() as conn:
             if await account_store.by_email(conn, ACCOUNTS[-1][0]):
                 return False
             if await account_store.by_email(conn, ACCOUNTS[0][0]):
                 raise Trouble("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
-        await _load(house, say)
+        await _load(context, say)
         return True
 
 
-async def _load(house: House, say: Callable[[str], None]) -> None:
+async def _load(context: Context, say: Callable[[str], None]) -> None:
     """Accounts come last in a load, so that a load that was cut off is seen as not done."""
     random = Random(20261125)
-    now = house.clock.now()
-    coordinator = await accounts.add_account(house, *ACCOUNTS[0], PASSWORD)
-    made = [await _register(house, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
+    now = context.clock.now()
+    coordinator = await accounts.add_account(context, *ACCOUNTS[0], PASSWORD)
+    made = [await _register(context, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
     ids: dict[str, UUID] = {}
     for position, (name, document) in enumerate(documents().items()):
-        earlier = replace(house, clock=FixedClock(now - timedelta(days=60 - position)))
+        earlier = replace(context, clock=FixedClock(now - timedelta(days=60 - position)))
         ids[name] = await _questionnaire(earlier, coordinator, document)
     wells = ids["private_well_check"]
-    await _rules(house, coordinator, wells, made, notices=False)
+    await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
-        await _entries(house, ids[name], count, random, now)
-    await _rules(house, coordinator, wells, made, notices=True)
-    await _lately(house, wells, random)
-    await _shut(house, coordinator, ids["taste_panel"])
+        await _entries(context, ids[name], count, random, now)
+    await _rules(context, coordinator, wells, made, notices=True)
+    await _lately(context, wells, random)
+    await _shut(context, coordinator, ids["taste_panel"])
     for name in ("taste_panel", "sampler_sign_up"):
-        await desk.put(house, coordinator, ids[name], folder="People who help")
+        await desk.put(context, coordinator, ids[name], folder="People who help")
     for item in documents()["private_well_check"].items():
         if item.key in ("name", "email", "home"):
             assert isinstance(item, Question)
-            await bank.add(house, coordinator, item)
-    async with house.engine.begin() as conn:
+            await bank.add(context, coordinator, item)
+    async with context.engine.begin() as conn:
         await account_store.give_clearance(conn, coordinator.id, wells)
-    await accounts.add_account(house, *ACCOUNTS[1], PASSWORD)
+    await accounts.add_account(context, *ACCOUNTS[1], PASSWORD)
 
 
 SORT = "To sort by hand"
 
 
-async def _register(house: House, coordinator: Account, name: str) -> Register:
+async def _register(context: Context, coordinator: Account, name: str) -> Register:
     columns = [Column(key=key, label=label, type=type) for key, label, type in COLUMNS]
-    return await registers.add(house, coordinator, name, columns)
+    return await registers.add(context, coordinator, name, columns)
 
 
-async def _questionnaire(house: House, coordinator: Account, document: Questionnaire) -> UUID:
-    id = await questionnaires.add(house, coordinator, "", document)
-    await questionnaires.publish(house, coordinator, id, 1)
-    await questionnaires.save_gate(house, coordinator, id, Gate(state="open"), 1)
+async def _questionnaire(context: Context, coordinator: Account, document: Questionnaire) -> UUID:
+    id = await questionnaires.add(context, coordinator, "", document)
+    await questionnaires.publish(context, coordinator, id, 1)
+    await questionnaires.save_gate(context, coordinator, id, Gate(state="open"), 1)
     return id
 
 
-async def _shut(house: House, coordinator: Account, id: UUID) -> None:
-    saved = await questionnaires.gate(house, id)
+async def _shut(context: Context, coordinator: Account, id: UUID) -> None:
+    saved = await questionnaires.gate(context, id)
     words = Gate(state="shut", shut_words={"en": SHUT_WORDS})
-    await questionnaires.save_gate(house, coordinator, id, words, saved.revision)
+    await questionnaires.save_gate(context, coordinator, id, words, saved.revision)
 
 
 async def _rules(
-    house: House, coordinator: Account, id: UUID, made: list[Register], notices: bool
+    context: Context, coordinator: Account, id: UUID, made: list[Register], notices: bool
 ) -> None:
     """File by district, what has none to the last register; Saltings' crew gets a notice."""
     mapping = {key: key for key, _, _ in COLUMNS}
@@ -180,49 +181,49 @@ async def _rules(
         when = {"op": "is", "item": "district", "value": code}
         rules.append(Rule.model_validate({"key": code, "when": when, "acts": acts}))
     otherwise = (FileRow(kind="file", register_id=made[-1].id, columns=mapping),)
-    saved = await questionnaires.dispatch(house, id)
-    await questionnaires.save_dispatch(
-        house, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
+    saved = await dispatch_rules.find(context, id)
+    await dispatch_rules.save(
+        context, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
     )
 
 
-async def _entries(house: House, id: UUID, count: int, random: Random, now: datetime) -> None:
+async def _entries(context: Context, id: UUID, count: int, random: Random, now: datetime) -> None:
     """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
     unasked = _Unasked()
-    summary = await questionnaires.summary(house, id)
-    async with house.engine.connect() as conn:
-        plan = await house.plan(conn, id, 1)
+    summary = await questionnaires.summary(context, id)
+    async with context.engine.connect() as conn:
+        plan = await context.plan(conn, id, 1)
     ages = sorted((random.triangular(0.02, DAYS, 1) for _ in range(count)), reverse=True)
     for age in ages:
-        then = replace(house, clock=FixedClock(now - timedelta(days=age)), queue=unasked)
+        then = replace(context, clock=FixedClock(now - timedelta(days=age)), queue=unasked)
         carried = _carried(plan.questionnaire, random)
         given = answers_of(plan, random, carried, Today(then.clock.now()))
         if "photo" in plan.files and "wells" in given and random.random() < 0.15:
             given["photo"] = [await _photo(then, summary.address, random)]
         answers = Answers(urlencode(carried), 1, given)
-        taken = await submitting.submit(then, summary.address, answers, str(house.ids.id()))
-        await dispatching.dispatch_entry(then, id, taken.id)
+        taken = await submitting.submit(then, summary.address, answers, str(context.ids.id()))
+        await dispatch.dispatch_entry(then, id, taken.id)
 
 
-async def _photo(house: House, address: str, random: Random) -> dict[str, str]:
+async def _photo(context: Context, address: str, random: Random) -> dict[str, str]:
     """A photo, sent as a browser sends it."""
     picture = well_head(random)
     about = Beginning(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
-    sent = await sending.begin(house, address, about, "127.0.0.1")
-    await sending.take(house, address, sent.id, 0, picture, "en", "127.0.0.1")
+    sent = await uploads.begin(context, address, about, "127.0.0.1")
+    await uploads.take(context, address, sent.id, 0, picture, "en", "127.0.0.1")
     return {"id": str(sent.id)}
 
 
-async def _lately(house: House, id: UUID, random: Random) -> None:
+async def _lately(context: Context, id: UUID, random: Random) -> None:
     """Entries of today with everything that follows from them, mail included."""
-    address = (await questionnaires.summary(house, id)).address
-    async with house.engine.connect() as conn:
-        plan = await house.plan(conn, id, 1)
-    today = Today(house.clock.now())
+    address = (await questionnaires.summary(context, id)).address
+    async with context.engine.connect() as conn:
+        plan = await context.plan(conn, id, 1)
+    today = Today(context.clock.now())
     for number in range(LATELY):
         carried = {"district": "millbeck" if number == 2 else "saltings"}
         answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried, today))
-        await submitting.submit(house, address, answers, str(house.ids.id()))
+        await submitting.submit(context, address, answers, str(context.ids.id()))
 
 
 def _carried(document: Questionnaire, random: Random) -> dict[str, str]:

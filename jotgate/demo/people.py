@@ -6,7 +6,7 @@ from random import Random
 from typing import Any
 
 from jotgate.core.checking.checks import Raw
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.common.today import Today
 from jotgate.core.items import Grid, Item, Number, PickMany, PickOne, Rank, Roster, Scale
 from jotgate.core.walking.path import walk
@@ -53,7 +53,7 @@ def answers_of(plan: Plan, random: Random, carried: dict[str, str], today: Today
         new = [item for step in whole.steps for item in step.shown if item.key not in given]
         if not new:
             return {key: raw for key, raw in given.items() if raw is not None}
-        asked = settle(new[0], whole.kept, today)
+        asked = as_offered(new[0], whole.kept, today)
         given[asked.key] = Person(random, given, today).answer(asked)
 
 

@@ -6,15 +6,15 @@ from procrastinate import App, RetryStrategy
 
 from jotgate.services import (
     accounts,
-    allowing,
+    allowances,
     desk,
-    dispatching,
-    pacing,
+    dispatch,
+    rate_limit,
     resealing,
-    sending,
-    starting,
+    started,
+    uploads,
 )
-from jotgate.services.house import House
+from jotgate.services.context import Context
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""
@@ -26,34 +26,34 @@ TRIES = 12
 """Tries of a job that fails; with waits that double from 2 seconds that is over an hour."""
 
 
-def register(app: App, house: House) -> None:
-    """Put the tasks into `app`, working on `house`."""
+def register(app: App, context: Context) -> None:
+    """Put the tasks into `app`, working on `context`."""
     retry = RetryStrategy(max_attempts=TRIES, exponential_wait=2)
 
     @app.task(name="dispatch_entry", retry=retry)
     async def dispatch_entry(questionnaire_id: str, entry_id: str) -> None:
-        await dispatching.dispatch_entry(house, UUID(questionnaire_id), UUID(entry_id))
+        await dispatch.dispatch_entry(context, UUID(questionnaire_id), UUID(entry_id))
 
     @app.task(name="send_notice", retry=retry)
     async def send_notice(run_id: str) -> None:
-        await dispatching.send_notice(house, UUID(run_id))
+        await dispatch.send_notice(context, UUID(run_id))
 
     @app.task(name="seal_anew", retry=retry)
     async def seal_anew(questionnaire_id: str) -> None:
-        await resealing.seal_anew(house, UUID(questionnaire_id))
+        await resealing.seal_anew(context, UUID(questionnaire_id))
 
     @app.task(name="send_letter", retry=retry)
     async def send_letter(sealed: str) -> None:
-        await starting.send_letter(house, sealed)
+        await started.send_letter(context, sealed)
 
 
-async def clear_away(house: House) -> int:
+async def clear_away(context: Context) -> int:
     """Remove what was started long ago and never sent; how much that was."""
-    await accounts.forget_old_tries(house)
-    await allowing.forget_old(house)
-    await desk.forget_days(house)
-    await pacing.forget_old(house)
-    return await starting.remove_untouched(house) + await sending.remove_unsent(house)
+    await accounts.forget_old_tries(context)
+    await allowances.forget_old(context)
+    await desk.forget_days(context)
+    await rate_limit.forget_old(context)
+    return await started.remove_untouched(context) + await uploads.remove_unsent(context)
 
 
 async def take_up_stalled(app: App) -> int:

@@ -22,7 +22,7 @@ class Files(Protocol):
 
 
 @dataclass(frozen=True)
-class Seen:
+class Inspected:
     """What a file is by its content: its media type, empty where that is not known.
 
     A picture has a size in pixels, and `small`, a WebP of at most 480 pixels a side that
@@ -35,8 +35,8 @@ class Seen:
     small: bytes | None = None
 
 
-class Eyes(Protocol):
-    async def look(self, data: bytes) -> Seen:
+class FileInspector(Protocol):
+    async def look(self, data: bytes) -> Inspected:
         """What `data` is. A picture that cannot be drawn is of no known type."""
         ...
 

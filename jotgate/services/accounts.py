@@ -6,7 +6,7 @@ from datetime import timedelta
 
 from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
 from jotgate.core.records.accounts import Account, Role, Session
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.store import accounts, trail
 
 TRIES = 5
@@ -36,18 +36,18 @@ def token_hash(token: str) -> bytes:
     return hashlib.sha256(token.encode()).digest()
 
 
-async def sign_in(house: House, email: str, password: str, place: str) -> SignedIn:
+async def sign_in(context: Context, email: str, password: str, place: str) -> SignedIn:
     """Start a session. `place` is the network address of the client.
 
     A try counts before it is made, so that many at once count as well, and no longer once it
     was right. Raises WrongSignIn, TooManyTries.
     """
     email = email.strip().lower()
-    now = house.clock.now()
+    now = context.clock.now()
     limits = {f"pair {email} {place}": TRIES, f"place {place}": TRIES_FROM_ONE_PLACE}
     known = f"known {email} {place}"
     strangers = f"account {email}"
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         if not await accounts.tries(conn, known, now - REMEMBERED):
             limits[strangers] = TRIES_OF_STRANGERS
         for who, limit in limits.items():
@@ -59,12 +59,12 @@ async def sign_in(house: House, email: str, password: str, place: str) -> Signed
         for who in limits:
             await accounts.note_try(conn, who, now)
         found = await accounts.by_email(conn, email)
-    if not await house.passwords.matches(password, found and found[1]) or found is None:
+    if not await context.passwords.matches(password, found and found[1]) or found is None:
         raise WrongSignIn("That address and password do not belong together.")
     account = found[0]
-    token, csrf = house.ids.token(), house.ids.token()
-    expires = now + timedelta(hours=house.session_hours)
-    async with house.engine.begin() as conn:
+    token, csrf = context.ids.token(), context.ids.token()
+    expires = now + timedelta(hours=context.session_hours)
+    async with context.engine.begin() as conn:
         await accounts.start_session(conn, token_hash(token), account.id, csrf, expires)
         await accounts.forget_tries(conn, [*limits, strangers, known])
         await accounts.note_try(conn, known, now)
@@ -72,29 +72,31 @@ async def sign_in(house: House, email: str, password: str, place: str) -> Signed
     return SignedIn(token, Session(account, csrf, expires))
 
 
-async def session_of(house: House, token: str | None) -> Session:
+async def session_of(context: Context, token: str | None) -> Session:
     """The session that a cookie names. Raises NotSignedIn."""
     if token:
-        async with house.single.connect() as conn:
-            found = await accounts.session(conn, token_hash(token), house.clock.now())
+        async with context.single.connect() as conn:
+            found = await accounts.session(conn, token_hash(token), context.clock.now())
         if found is not None:
             return found
     raise NotSignedIn("Sign in to go on.")
 
 
-async def sign_out(house: House, token: str) -> None:
-    async with house.engine.begin() as conn:
-        await accounts.end_session(conn, token_hash(token), house.clock.now())
+async def sign_out(context: Context, token: str) -> None:
+    async with context.engine.begin() as conn:
+        await accounts.end_session(conn, token_hash(token), context.clock.now())
 
 
-async def add_account(house: House, email: str, name: str, role: Role, password: str) -> Account:
-    account = Account(house.ids.id(), email.strip().lower(), name, role)
-    hashed = await house.passwords.hash(password)
-    async with house.engine.begin() as conn:
+async def add_account(
+    context: Context, email: str, name: str, role: Role, password: str
+) -> Account:
+    account = Account(context.ids.id(), email.strip().lower(), name, role)
+    hashed = await context.passwords.hash(password)
+    async with context.engine.begin() as conn:
         await accounts.add(conn, account, hashed)
     return account
 
 
-async def forget_old_tries(house: House) -> None:
-    async with house.engine.begin() as conn:
-        await accounts.forget_old_tries(conn, house.clock.now() - REMEMBERED)
+async def forget_old_tries(context: Context) -> None:
+    async with context.engine.begin() as conn:
+        await accounts.forget_old_tries(conn, context.clock.now() - REMEMBERED)

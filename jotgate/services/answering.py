@@ -7,18 +7,18 @@ from urllib.parse import parse_qsl
 from uuid import UUID
 
 from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.errors import Fault, NotFound
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
-from jotgate.core.records.questionnaires import Standing
-from jotgate.core.walking.next_page import FinishAhead, PageAhead, first_page, go_on, onward, stay
+from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_link
+from jotgate.services.context import Context, Recent
 from jotgate.services.facts import with_facts
-from jotgate.services.house import House, Recent
 from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
 
@@ -62,34 +62,38 @@ class Answers:
     language: str = ""
 
 
-async def standing(conn: Connection, address: str) -> Standing:
-    found = await questionnaires.standing(conn, address)
+async def public_state(conn: Connection, address: str) -> PublicState:
+    found = await questionnaires.public_state(conn, address)
     if found is None:
         raise NotFound("There is no questionnaire at this address.")
     return found
 
 
 async def visit(
-    house: House, address: str, link: str, wanted: Iterable[str] = (), edition: int | None = None
+    context: Context,
+    address: str,
+    link: str,
+    wanted: Iterable[str] = (),
+    edition: int | None = None,
 ) -> Visit:
     """Let a visitor in who came by `link`, a query string, and reads the languages `wanted`.
 
     Raises NotFound, Shut, LinkRefused.
     """
-    async with house.single.connect() as conn:
-        found = await standing(conn, address)
+    async with context.single.connect() as conn:
+        found = await public_state(conn, address)
         begun = found.edition if edition is None else edition
-        number, plan = await edition_at(house, conn, found, begun)
+        number, plan = await edition_at(context, conn, found, begun)
     document = plan.questionnaire
     language = closest(document.languages, wanted)
     admit(found.gate, language, document.first_language)
-    today = today_in(document.time_zone, house.clock.now())
+    today = today_in(document.time_zone, context.clock.now())
     replaced = edition is not None and number != edition
     return Visit(found.id, plan, number, read(plan, link, today), today, language, replaced)
 
 
 async def edition_at(
-    house: House, conn: Connection, found: Standing, edition: int
+    context: Context, conn: Connection, found: PublicState, edition: int
 ) -> tuple[int, Plan]:
     """The edition that somebody who began on `edition` answers now: that one, or the newest, once
     it was replaced for longer than people are given to end what they began. Raises NotFound.
@@ -98,9 +102,9 @@ async def edition_at(
         raise NotFound("There is no such edition. Open the link again.")
     if edition < found.edition:
         since = await editions.replaced(conn, found.id, edition)
-        if since is not None and since < house.clock.now() - house.replaced_for:
+        if since is not None and since < context.clock.now() - context.replaced_for:
             edition = found.edition
-    return edition, await house.plan(conn, found.id, edition)
+    return edition, await context.plan(conn, found.id, edition)
 
 
 def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
@@ -131,22 +135,22 @@ def _arrives_alike(plan: Plan, key: str) -> bool:
 
 
 async def page(
-    house: House,
+    context: Context,
     address: str,
     answers: Answers,
     move: Move,
     at: str,
     touched: Collection[str] = (),
-) -> tuple[Visit, PageAhead | FinishAhead]:
+) -> tuple[Visit, NextPage | NextFinish]:
     """The page to show after `move` from the page `at`; staying, with what fails in `touched`."""
-    visitor = await visit(house, address, answers.link, [answers.language], answers.edition)
-    told = await with_facts(house, visitor.plan, visitor.id, answers.given)
+    visitor = await visit(context, address, answers.link, [answers.language], answers.edition)
+    told = await with_facts(context, visitor.plan, visitor.id, answers.given)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, at)
     return visitor, move_on(visitor, told, move, at, touched)
 
 
-def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> PageAhead:
+def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:
     """Where somebody goes on in a new edition: the first page on which an answer does not fit,
     else the page that they were on."""
     given = with_filled(visitor.filled, told)
@@ -155,7 +159,7 @@ def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> PageAhead:
 
 def move_on(
     visitor: Visit, told: RawAnswers, move: Move, at: str, touched: Collection[str]
-) -> PageAhead | FinishAhead:
+) -> NextPage | NextFinish:
     """Where `move` from the page `at` leads, with what the link filled in."""
     plan, carried, today = visitor.plan, visitor.filled.carried, visitor.today
     given = with_filled(visitor.filled, told)
@@ -168,7 +172,7 @@ def move_on(
             return onward(plan, given, carried, today, at)
 
 
-def faults_of(plan: Plan, failed: Mapping[str, Failed], language: str) -> list[Fault]:
+def faults_of(plan: Plan, failed: Mapping[str, CheckFailed], language: str) -> list[Fault]:
     """Failures by place as faults with words in `language`."""
     first = plan.questionnaire.first_language
     return [fault_of(plan.items, place, why, language, first) for place, why in failed.items()]

@@ -9,29 +9,31 @@ from jotgate.core.common.errors import NotFound, Stale
 from jotgate.core.items import AnyQuestion, Question
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Banked
-from jotgate.services.house import House, may_write
+from jotgate.services.context import Context, may_write
 from jotgate.store import bank
 
 _QUESTION: TypeAdapter[Question] = TypeAdapter(AnyQuestion)
 
 
-async def every(house: House) -> list[Banked]:
-    async with house.engine.connect() as conn:
+async def every(context: Context) -> list[Banked]:
+    async with context.engine.connect() as conn:
         return await bank.every(conn)
 
 
-async def add(house: House, account: Account, item: Question) -> Banked:
+async def add(context: Context, account: Account, item: Question) -> Banked:
     """Keep a question, without what belongs to the place where it stood."""
     may_write(account)
-    async with house.engine.begin() as conn:
-        return await bank.add(conn, house.ids.id(), placeless(item), house.clock.now())
+    async with context.engine.begin() as conn:
+        return await bank.add(conn, context.ids.id(), placeless(item), context.clock.now())
 
 
-async def change(house: House, account: Account, id: UUID, item: Question, revision: int) -> Banked:
+async def change(
+    context: Context, account: Account, id: UUID, item: Question, revision: int
+) -> Banked:
     """Keep another wording of it. Raises Stale where somebody else did so in the meantime."""
     may_write(account)
-    async with house.engine.begin() as conn:
-        changed = await bank.change(conn, id, placeless(item), revision, house.clock.now())
+    async with context.engine.begin() as conn:
+        changed = await bank.change(conn, id, placeless(item), revision, context.clock.now())
         if changed is None:
             current = await bank.find(conn, id)
             if current is None:
@@ -40,10 +42,10 @@ async def change(house: House, account: Account, id: UUID, item: Question, revis
     return changed
 
 
-async def remove(house: House, account: Account, id: UUID) -> None:
+async def remove(context: Context, account: Account, id: UUID) -> None:
     """Take it out of the bank; the questionnaires that use it keep their wording."""
     may_write(account)
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         if not await bank.remove(conn, id):
             raise NotFound("The question is no longer in the bank.")
 

@@ -14,7 +14,7 @@ from jotgate.core.formats.fhir import from_fhir
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Summary
 from jotgate.core.starts import begun, starts
-from jotgate.services.house import House, may_write
+from jotgate.services.context import Context, may_write
 from jotgate.services.questionnaires import add, there
 from jotgate.store import questionnaires, queue
 
@@ -29,10 +29,10 @@ class DeskLine:
     arrivals: tuple[int, ...]
 
 
-async def desk(house: House) -> list[DeskLine]:
-    today = house.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
+async def desk(context: Context) -> list[DeskLine]:
+    today = context.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
     days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         found = await questionnaires.summaries(conn)
     names = [day.date().isoformat() for day in days]
     return [DeskLine(line, tuple(line.days.get(name, 0) for name in names)) for line in found]
@@ -49,34 +49,34 @@ class Waiting:
     since: datetime | None
 
 
-async def waiting(house: House) -> Waiting:
-    async with house.engine.connect() as conn:
-        return Waiting(*await queue.overdue(conn, house.clock.now(), OVERDUE))
+async def waiting(context: Context) -> Waiting:
+    async with context.engine.connect() as conn:
+        return Waiting(*await queue.overdue(conn, context.clock.now(), OVERDUE))
 
 
-async def forget_days(house: House) -> None:
+async def forget_days(context: Context) -> None:
     """Forget arrivals by day that no screen shows any more."""
-    async with house.engine.begin() as conn:
-        before = house.clock.now().date() - timedelta(days=4 * DAYS_DRAWN)
+    async with context.engine.begin() as conn:
+        before = context.clock.now().date() - timedelta(days=4 * DAYS_DRAWN)
         await questionnaires.forget_days(conn, before)
 
 
 @dataclass(frozen=True)
-class Brought:
+class Imported:
     """A questionnaire that came in as a file, and what of the file was left out."""
 
     id: UUID
     left: tuple[str, ...]
 
 
-async def bring_in(house: House, account: Account, data: bytes) -> Brought:
+async def import_document(context: Context, account: Account, data: bytes) -> Imported:
     """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
     may_write(account)
-    draft, left = await house.apart(_brought, data)
-    return Brought(await add(house, account, "", draft), left)
+    draft, left = await context.apart(_imported, data)
+    return Imported(await add(context, account, "", draft), left)
 
 
-def _brought(data: bytes) -> tuple[str, tuple[str, ...]]:
+def _imported(data: bytes) -> tuple[str, tuple[str, ...]]:
     """The draft in a file as JSON, and what was left out."""
     found = files.parse(data)
     is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
@@ -92,10 +92,10 @@ def _read_fhir(found: Any, data: bytes) -> tuple[Questionnaire, tuple[str, ...]]
         raise Invalid(refused.message, files.with_lines(refused.faults, data)) from None
 
 
-async def _renamed(house: House, account: Account, draft: str, title: str | None) -> UUID:
+async def _renamed(context: Context, account: Account, draft: str, title: str | None) -> UUID:
     """Start one from a draft under another title; from none, as a copy."""
     may_write(account)
-    return await add(house, account, "", await house.apart(_with_title, draft, title))
+    return await add(context, account, "", await context.apart(_with_title, draft, title))
 
 
 def _with_title(draft: str, title: str | None) -> str:
@@ -107,15 +107,15 @@ def _with_title(draft: str, title: str | None) -> str:
     return orjson.dumps(found).decode()
 
 
-async def copy(house: House, account: Account, id: UUID) -> UUID:
+async def copy(context: Context, account: Account, id: UUID) -> UUID:
     """Start another one from the draft of this: the id of the new one."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         saved = there(await questionnaires.draft(conn, id))
-    return await _renamed(house, account, saved.value, None)
+    return await _renamed(context, account, saved.value, None)
 
 
 async def put(
-    house: House,
+    context: Context,
     account: Account,
     id: UUID,
     folder: str | None = None,
@@ -123,22 +123,22 @@ async def put(
 ) -> None:
     """Put it into a folder, out of any where that has no name; offer it as a template or not."""
     may_write(account)
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         there(await questionnaires.put(conn, id, folder, template) or None)
 
 
-async def from_template(house: House, account: Account, id: UUID, title: str) -> UUID:
+async def from_template(context: Context, account: Account, id: UUID, title: str) -> UUID:
     """Start another one from a template. Raises Invalid where that is none."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         if not there(await questionnaires.summary(conn, id)).template:
             raise Invalid("This questionnaire is not offered as a template.")
         saved = there(await questionnaires.draft(conn, id))
-    return await _renamed(house, account, saved.value, title)
+    return await _renamed(context, account, saved.value, title)
 
 
-async def from_start(house: House, account: Account, name: str, title: str) -> UUID:
+async def from_start(context: Context, account: Account, name: str, title: str) -> UUID:
     """Start one from what ships for that. Raises NotFound."""
     start = starts().get(name)
     if start is None:
         raise NotFound("There is no such start.")
-    return await add(house, account, "", begun(title, start))
+    return await add(context, account, "", begun(title, start))

@@ -11,10 +11,10 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
-from jotgate.services.sending import preview
-from jotgate.services.sending import read as read_file
+from jotgate.services.uploads import preview
+from jotgate.services.uploads import read as read_file
 from jotgate.store import accounts, entries, files, questionnaires, runs, trail
 from jotgate.store.base import Connection
 
@@ -51,17 +51,17 @@ class EntryRead:
 
 
 async def page(
-    house: House, account: Account, questionnaire_id: UUID, before: int | None
+    context: Context, account: Account, questionnaire_id: UUID, before: int | None
 ) -> EntryPage:
     """A page of entries, those with a number under `before` where it is given."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         summary = await questionnaires.summary(conn, questionnaire_id)
         if summary is None:
             raise NotFound("There is no such questionnaire.")
         found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1)
         cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
         wanted = {summary.edition, *(entry.edition for entry in found)}
-        plans = {n: await house.plan(conn, questionnaire_id, n) for n in wanted if n}
+        plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
         ids = [entry.id for entry in found] if cleared else []
         sealed = await entries.sealed(conn, questionnaire_id, ids)
     newest = plans[summary.edition] if summary.edition else None
@@ -74,40 +74,42 @@ async def page(
         total=summary.entries,
         cleared=cleared,
         withheld={
-            entry.id: _withheld(house, entry, sealed, hidden) for entry, hidden in shown if cleared
+            entry.id: _withheld(context, entry, sealed, hidden)
+            for entry, hidden in shown
+            if cleared
         },
     )
 
 
 def _withheld(
-    house: House, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
+    context: Context, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
 ) -> tuple[str, ...]:
     """The keys of the restricted questions that were answered."""
-    found = unseal(house, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
+    found = unseal(context, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
     return tuple(sorted({*found.answers, *hidden}))
 
 
-async def read(house: House, account: Account, questionnaire_id: UUID, id: UUID) -> EntryRead:
-    async with house.engine.connect() as conn:
-        entry, plan, newest = await _there(house, conn, questionnaire_id, id)
+async def read(context: Context, account: Account, questionnaire_id: UUID, id: UUID) -> EntryRead:
+    async with context.engine.connect() as conn:
+        entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
         cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
         sealed = await entries.sealed(conn, questionnaire_id, [id]) if cleared else {}
     shown, hidden = opened(entry, plan, newest)
-    withheld = _withheld(house, entry, sealed, hidden) if cleared else ()
+    withheld = _withheld(context, entry, sealed, hidden) if cleared else ()
     return EntryRead(shown, plan, newest, tuple(done), cleared, withheld)
 
 
 async def _there(
-    house: House, conn: Connection, questionnaire_id: UUID, id: UUID
+    context: Context, conn: Connection, questionnaire_id: UUID, id: UUID
 ) -> tuple[Entry, Plan, Plan]:
     """An entry with its edition and the newest one. Raises NotFound."""
     entry = await entries.entry(conn, questionnaire_id, id)
     summary = await questionnaires.summary(conn, questionnaire_id)
     if entry is None or summary is None:
         raise NotFound("There is no such entry.")
-    plan = await house.plan(conn, questionnaire_id, entry.edition)
-    newest = await house.plan(conn, questionnaire_id, summary.edition or entry.edition)
+    plan = await context.plan(conn, questionnaire_id, entry.edition)
+    newest = await context.plan(conn, questionnaire_id, summary.edition or entry.edition)
     return entry, plan, newest
 
 
@@ -121,7 +123,7 @@ class Download:
 
 
 async def file(
-    house: House, account: Account, where: tuple[UUID, UUID], file_id: UUID, small: bool
+    context: Context, account: Account, where: tuple[UUID, UUID], file_id: UUID, small: bool
 ) -> Download:
     """A file of the entry `where` (questionnaire, entry), or its preview as WebP.
 
@@ -129,8 +131,8 @@ async def file(
     Raises NotFound, NotAllowed.
     """
     questionnaire_id, entry_id = where
-    async with house.engine.begin() as conn:
-        entry, plan, newest = await _there(house, conn, questionnaire_id, entry_id)
+    async with context.engine.begin() as conn:
+        entry, plan, newest = await _there(context, conn, questionnaire_id, entry_id)
         found = await files.find(conn, file_id)
         if found is None or found.entry_id != entry_id or not found.type:
             raise NotFound("There is no such file.")
@@ -138,21 +140,21 @@ async def file(
         if needs_clearance(plan, newest, key):
             if not await accounts.is_cleared(conn, account.id, questionnaire_id):
                 raise NotAllowed("You have no clearance for the restricted answers of this one.")
-            await _mark(house, conn, account, entry, [key])
-    name = name_of_file(house, found)
+            await _mark(context, conn, account, entry, [key])
+    name = name_of_file(context, found)
     try:
         if small:
-            return Download(f"{name}.webp", "image/webp", await preview(house, found))
-        return Download(name, found.type, await read_file(house, found))
+            return Download(f"{name}.webp", "image/webp", await preview(context, found))
+        return Download(name, found.type, await read_file(context, found))
     except Missing:
         raise NotFound("There is no such file.") from None
 
 
 async def _mark(
-    house: House, conn: Connection, account: Account, entry: Entry, keys: list[str]
+    context: Context, conn: Connection, account: Account, entry: Entry, keys: list[str]
 ) -> None:
     """Note in the trail that restricted answers were seen."""
-    now = house.clock.now()
+    now = context.clock.now()
     await trail.add(
         conn,
         now,
@@ -166,20 +168,20 @@ async def _mark(
 
 
 async def reveal(
-    house: House, account: Account, questionnaire_id: UUID, id: UUID
+    context: Context, account: Account, questionnaire_id: UUID, id: UUID
 ) -> tuple[Plan, Restricted]:
     """An entry's edition and what of it is restricted; the trail has the reading before it is out.
 
     Raises NotAllowed without clearance, whether or not there is such an entry.
     """
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         if not await accounts.is_cleared(conn, account.id, questionnaire_id):
             raise NotAllowed("You have no clearance for the restricted answers of this one.")
-        entry, plan, newest = await _there(house, conn, questionnaire_id, id)
+        entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
-        kept = unseal(house, id, sealed[id]) if id in sealed else NONE
+        kept = unseal(context, id, sealed[id]) if id in sealed else NONE
         shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)
-        await _mark(house, conn, account, entry, sorted(found.answers))
+        await _mark(context, conn, account, entry, sorted(found.answers))
     return plan, found

@@ -7,13 +7,13 @@ from uuid import UUID
 from jotgate.core.common.values import FileFacts
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.sealing import name_of_file
 from jotgate.store import files
 
 
 async def with_facts(
-    house: House, plan: Plan, questionnaire_id: UUID, answers: RawAnswers
+    context: Context, plan: Plan, questionnaire_id: UUID, answers: RawAnswers
 ) -> RawAnswers:
     """`answers` with what we know of the files in them, in place of what the browser says.
 
@@ -27,11 +27,11 @@ async def with_facts(
     each_file(plan, answers, note)
     if not wanted:
         return answers
-    async with house.single.connect() as conn:
+    async with context.single.connect() as conn:
         found = await files.find_all(conn, questionnaire_id, wanted)
     facts = {
         (file.item, str(file.id)): FileFacts(
-            str(file.id), name_of_file(house, file), file.size, file.type or ""
+            str(file.id), name_of_file(context, file), file.size, file.type or ""
         )
         for file in found
         if file.entry_id is None

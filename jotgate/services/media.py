@@ -1,4 +1,4 @@
-"""Pictures, videos and captions that a questionnaire shows, brought by staff."""
+"""Pictures, videos and captions that a questionnaire shows, uploaded by staff."""
 
 from uuid import UUID
 
@@ -6,8 +6,8 @@ from jotgate.core.checking.file_kinds import MEGABYTE, file_name, kind_of
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.files import Medium
-from jotgate.ports.files import Seen
-from jotgate.services.house import House, may_write
+from jotgate.ports.files import Inspected
+from jotgate.services.context import Context, may_write
 from jotgate.store import files, questionnaires
 
 LARGEST = 30
@@ -17,40 +17,40 @@ CAPTIONS = "text/vtt"
 
 
 async def add(
-    house: House, account: Account, questionnaire_id: UUID, name: str, data: bytes
-) -> tuple[Medium, Seen]:
+    context: Context, account: Account, questionnaire_id: UUID, name: str, data: bytes
+) -> tuple[Medium, Inspected]:
     """Keep a picture, a video or WebVTT captions. Raises Invalid where it is none of them."""
     may_write(account)
     if not 0 < len(data) <= LARGEST * MEGABYTE:
         raise Invalid(f"Choose a file that is not empty, of at most {LARGEST} MB.")
-    seen = await house.eyes.look(data)
+    seen = await context.inspector.look(data)
     captions = data.removeprefix(b"\xef\xbb\xbf").startswith(b"WEBVTT")
     if kind_of(seen.type) not in ("picture", "video") and not captions:
         raise Invalid("Choose a picture (JPEG, PNG, GIF, WebP), a video (MP4, WebM) or WebVTT.")
     medium = Medium(
-        id=house.ids.id(),
+        id=context.ids.id(),
         questionnaire_id=questionnaire_id,
         name=file_name(name),
         type=CAPTIONS if captions else seen.type,
         size=len(data),
-        added=house.clock.now(),
+        added=context.clock.now(),
     )
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         if await questionnaires.summary(conn, questionnaire_id) is None:
             raise NotFound("There is no such questionnaire.")
-        await house.files.put(f"media/{medium.id}", data)
+        await context.files.put(f"media/{medium.id}", data)
         await files.add_medium(conn, medium)
     return medium, seen
 
 
-async def find(house: House, id: UUID) -> Medium:
-    async with house.engine.connect() as conn:
+async def find(context: Context, id: UUID) -> Medium:
+    async with context.engine.connect() as conn:
         found = await files.medium(conn, id)
     if found is None:
         raise NotFound("There is no such picture or video.")
     return found
 
 
-async def part(house: House, medium: Medium, start: int, length: int) -> bytes:
+async def part(context: Context, medium: Medium, start: int, length: int) -> bytes:
     """Bytes of it from `start`. Raises Missing."""
-    return await house.files.get(f"media/{medium.id}", start, length)
+    return await context.files.get(f"media/{medium.id}", start, length)

@@ -8,7 +8,7 @@ from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.trail import Mark
 from jotgate.ports.mail import Received
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.store import accounts, trail
 
 PER_PAGE = 100
@@ -16,12 +16,12 @@ LETTERS = 100
 
 
 async def marks(
-    house: House, account: Account, before: int | None
+    context: Context, account: Account, before: int | None
 ) -> tuple[tuple[Mark, ...], bool]:
     """The trail from the newest back, and whether older marks follow. Coordinators only."""
     if not account.writes:
         raise NotAllowed("The trail is open to coordinators.")
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         found = await trail.newest(conn, before, PER_PAGE + 1)
         cleared = await accounts.clearances_of(conn, account.id)
     shown = tuple(_told(mark, cleared) for mark in found[:PER_PAGE])
@@ -37,10 +37,10 @@ def _told(mark: Mark, cleared: Collection[UUID]) -> Mark:
     return replace(mark, detail=kept)
 
 
-async def letters(house: House, account: Account) -> list[Received]:
+async def letters(context: Context, account: Account) -> list[Received]:
     """The newest letters of the simulated mail room."""
     if not account.writes:
         raise NotAllowed("The mail room is open to coordinators.")
-    if house.mail_room is None:
+    if context.mail_room is None:
         raise NotFound("This installation has no mail room; its mail goes to a real server.")
-    return await house.mail_room.newest(LETTERS)
+    return await context.mail_room.newest(LETTERS)

@@ -1,7 +1,7 @@
-"""Writing a questionnaire: the draft, publishing, the gate, the dispatch rules."""
+"""Writing a questionnaire: the draft, publishing, the gate."""
 
 import asyncio
-from collections.abc import Awaitable, Callable, Mapping
+from collections.abc import Awaitable, Callable
 from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 from uuid import UUID
@@ -13,39 +13,36 @@ from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.document.changes import Change, changes
 from jotgate.core.document.questionnaire import Questionnaire, blank
 from jotgate.core.document.restriction import Restrictions, newly_freed, restricts_more
-from jotgate.core.entries import dispatch as dispatching
-from jotgate.core.entries.dispatch import Dispatch
-from jotgate.core.entries.register import Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import DraftJson, kept, taken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import PartName, Present, Published, Saved, Summary
 from jotgate.core.walking.plan import compile_plan
-from jotgate.services.house import House, may_write
+from jotgate.services.context import Context, may_write
 from jotgate.store import editions as edition_store
-from jotgate.store import entries, presence, questionnaires, registers, runs, trail
+from jotgate.store import entries, presence, questionnaires, trail
 from jotgate.store.base import Connection
 
 P = TypeVar("P", bound=BaseModel)
 
 
 async def add(
-    house: House, account: Account, title: str, draft: Questionnaire | str | None
+    context: Context, account: Account, title: str, draft: Questionnaire | str | None
 ) -> UUID:
     """Start a questionnaire, from `draft` where one is given (as JSON, where that is text); its
     id."""
     may_write(account)
-    id, now = house.ids.id(), house.clock.now()
+    id, now = context.ids.id(), context.clock.now()
     document = draft if isinstance(draft, str) else (draft or blank(title)).model_dump_json()
-    async with house.engine.begin() as conn:
-        await questionnaires.add(conn, id, house.ids.address(), document, now)
+    async with context.engine.begin() as conn:
+        await questionnaires.add(conn, id, context.ids.address(), document, now)
         await trail.add(conn, now, account.id, "created", id)
     return id
 
 
-async def summary(house: House, id: UUID) -> Summary:
-    async with house.engine.connect() as conn:
+async def summary(context: Context, id: UUID) -> Summary:
+    async with context.engine.connect() as conn:
         return there(await questionnaires.summary(conn, id))
 
 
@@ -67,13 +64,13 @@ class DraftState:
     faults: tuple[Fault, ...]
 
 
-async def _stored(house: House, id: UUID) -> Saved[str]:
-    async with house.engine.connect() as conn:
+async def _stored(context: Context, id: UUID) -> Saved[str]:
+    async with context.engine.connect() as conn:
         return there(await questionnaires.draft(conn, id))
 
 
-async def draft(house: House, id: UUID) -> DraftState:
-    saved = await _stored(house, id)
+async def draft(context: Context, id: UUID) -> DraftState:
+    saved = await _stored(context, id)
     document, found = await asyncio.to_thread(_read, saved.value)
     return DraftState(saved.revision, document, found)
 
@@ -83,13 +80,13 @@ def _read(document: str) -> tuple[Questionnaire, tuple[Fault, ...]]:
     return found, faults(found)
 
 
-async def draft_json(house: House, id: UUID) -> DraftJson:
+async def draft_json(context: Context, id: UUID) -> DraftJson:
     """The draft as it is sent."""
-    saved = await _stored(house, id)
-    return await house.apart(kept, saved.revision, saved.value)
+    saved = await _stored(context, id)
+    return await context.apart(kept, saved.revision, saved.value)
 
 
-async def _save(
+async def save_part(
     conn: Connection,
     id: UUID,
     name: PartName,
@@ -108,11 +105,11 @@ def _stale(current: Any) -> Stale:
     return Stale("Someone saved a newer version in the meantime.", current=current)
 
 
-async def save_draft(house: House, account: Account, id: UUID, body: bytes) -> DraftJson:
+async def save_draft(context: Context, account: Account, id: UUID, body: bytes) -> DraftJson:
     """Save a draft that came as JSON (`core/document`). Raises Unreadable, TooHeavy, Stale."""
     may_write(account)
-    given = await house.apart(taken, body)
-    async with house.engine.begin() as conn:
+    given = await context.apart(taken, body)
+    async with context.engine.begin() as conn:
         saved = await questionnaires.save(conn, id, "draft", given.document, given.revision)
         if saved is None:
             current = there(await questionnaires.draft(conn, id))
@@ -128,62 +125,64 @@ class Company:
     others: tuple[Present, ...]
 
 
-async def be_present(house: House, account: Account, id: UUID, tab: str, at: str) -> Company:
+async def be_present(context: Context, account: Account, id: UUID, tab: str, at: str) -> Company:
     """Say that the draft is open in `tab`, with the item, page or finish `at` selected."""
-    now = house.clock.now()
-    async with house.engine.begin() as conn:
+    now = context.clock.now()
+    async with context.engine.begin() as conn:
         found = there(await questionnaires.summary(conn, id))
         await presence.note(conn, id, tab, account.id, at, now)
         others = await presence.others(conn, id, tab, now)
     return Company(found.draft_revision, tuple(others))
 
 
-async def publish(house: House, account: Account, id: UUID, revision: int) -> int:
+async def publish(context: Context, account: Account, id: UUID, revision: int) -> int:
     """Freeze the draft at `revision` as the next edition; its number. Raises Invalid, Stale."""
     may_write(account)
-    now = house.clock.now()
-    saved = await _stored(house, id)
+    now = context.clock.now()
+    saved = await _stored(context, id)
     if saved.revision != revision:
         raise _stale(Saved(saved.revision, orjson.loads(saved.value)))
     document, found = await asyncio.to_thread(_read, saved.value)
     if found:
         raise Invalid("The draft cannot be published yet.", found)
-    before, now_restricted = await _restrictions(house, id, document)
+    before, now_restricted = await _restrictions(context, id, document)
     freed = newly_freed(before, now_restricted)
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         number = await edition_store.publish(conn, id, saved, account.id, now)
         await trail.add(conn, now, account.id, "published", id, edition=number)
         if freed:
             await trail.add(conn, now, account.id, "set_free", id, edition=number, keys=list(freed))
         if before and restricts_more(before, now_restricted):
-            await entries.ask_to_seal(conn, id, house.queue)
+            await entries.ask_to_seal(conn, id, context.queue)
     return number
 
 
 async def _restrictions(
-    house: House, id: UUID, document: Questionnaire
+    context: Context, id: UUID, document: Questionnaire
 ) -> tuple[Restrictions | None, Restrictions]:
     """What the newest edition restricts, where there is one, and what `document` does."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         newest = there(await questionnaires.summary(conn, id)).edition
-        before = await house.plan(conn, id, newest) if newest else None
+        before = await context.plan(conn, id, newest) if newest else None
     now = await asyncio.to_thread(compile_plan, document)
     return before.restrictions if before else None, now.restrictions
 
 
-async def edition(house: House, id: UUID, number: int | None = None) -> tuple[int, Questionnaire]:
+async def edition(
+    context: Context, id: UUID, number: int | None = None
+) -> tuple[int, Questionnaire]:
     """A published edition, the newest where no number is given."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         wanted = number or there(await questionnaires.summary(conn, id)).edition
         if wanted is None:
             raise NotFound("This questionnaire has not been published yet.")
-        plan = await house.plan(conn, id, wanted)
+        plan = await context.plan(conn, id, wanted)
     return wanted, plan.written
 
 
-async def editions(house: House, id: UUID) -> list[Published]:
+async def editions(context: Context, id: UUID) -> list[Published]:
     """Every edition, the newest first."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         there(await questionnaires.summary(conn, id))
         return await edition_store.published(conn, id)
 
@@ -196,9 +195,9 @@ class Changed:
     changes: tuple[Change, ...]
 
 
-async def changed(house: House, id: UUID, number: int | None = None) -> Changed:
+async def changed(context: Context, id: UUID, number: int | None = None) -> Changed:
     """What edition `number`, or else the draft, changed since the edition before it."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         newest = there(await questionnaires.summary(conn, id)).edition
         if number is None:
             before, after = newest, there(await questionnaires.draft(conn, id)).value
@@ -208,76 +207,29 @@ async def changed(house: House, id: UUID, number: int | None = None) -> Changed:
         if before is None:
             return Changed(None, ())
         old = there(await edition_store.edition(conn, id, before))
-    return Changed(before, await house.apart(_changes, old, after))
+    return Changed(before, await context.apart(_changes, old, after))
 
 
 def _changes(old: str, new: str) -> tuple[Change, ...]:
     return changes(*(Questionnaire.model_validate_json(one) for one in (old, new)))
 
 
-async def gate(house: House, id: UUID) -> Saved[Gate]:
-    async with house.engine.connect() as conn:
+async def gate(context: Context, id: UUID) -> Saved[Gate]:
+    async with context.engine.connect() as conn:
         return there(await questionnaires.gate(conn, id))
 
 
 async def save_gate(
-    house: House, account: Account, id: UUID, value: Gate, revision: int
+    context: Context, account: Account, id: UUID, value: Gate, revision: int
 ) -> Saved[Gate]:
     """Open or shut the gate, or change its words. Only a published one can be opened."""
     may_write(account)
-    now = house.clock.now()
-    async with house.engine.begin() as conn:
+    now = context.clock.now()
+    async with context.engine.begin() as conn:
         found = there(await questionnaires.summary(conn, id))
         if value.state == "open" and found.edition is None:
             fault = Fault(code="not_published", at="state", message="Publish it first.")
             raise Invalid("Nothing has been published that people could answer.", [fault])
-        saved = await _save(conn, id, "gate", value, revision, questionnaires.gate)
+        saved = await save_part(conn, id, "gate", value, revision, questionnaires.gate)
         await trail.add(conn, now, account.id, "gate_changed", id, state=value.state)
     return saved
-
-
-@dataclass(frozen=True)
-class DispatchState:
-    """The rules, what is wrong with them, and how many entries each has acted on."""
-
-    revision: int
-    rules: Dispatch
-    faults: tuple[Fault, ...]
-    counts: Mapping[str, int]
-
-
-async def _dispatch_faults(conn: Connection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
-    """Rules speak of the newest edition, before that of the draft."""
-    number = there(await questionnaires.summary(conn, id)).edition
-    if number is not None:
-        document = there(await edition_store.edition(conn, id, number))
-    else:
-        document = there(await questionnaires.draft(conn, id)).value
-    known = await registers.every(conn)
-    return await asyncio.to_thread(_problems, rules, document, known)
-
-
-def _problems(rules: Dispatch, document: str, known: Mapping[UUID, Register]) -> tuple[Fault, ...]:
-    return dispatching.problems(rules, Questionnaire.model_validate_json(document), known)
-
-
-async def dispatch(house: House, id: UUID) -> DispatchState:
-    async with house.engine.connect() as conn:
-        saved = there(await questionnaires.dispatch(conn, id))
-        found = await _dispatch_faults(conn, id, saved.value)
-        return DispatchState(saved.revision, saved.value, found, await runs.counts(conn, id))
-
-
-async def save_dispatch(
-    house: House, account: Account, id: UUID, rules: Dispatch, revision: int
-) -> DispatchState:
-    """Save rules that can be used as they stand. Raises Invalid, Stale."""
-    may_write(account)
-    now = house.clock.now()
-    async with house.engine.begin() as conn:
-        found = await _dispatch_faults(conn, id, rules)
-        if found:
-            raise Invalid("The rules cannot be used as they stand.", found)
-        saved = await _save(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
-        await trail.add(conn, now, account.id, "dispatch_changed", id)
-        return DispatchState(saved.revision, rules, (), await runs.counts(conn, id))

@@ -7,21 +7,21 @@ from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row
-from jotgate.services.house import House, may_write
+from jotgate.services.context import Context, may_write
 from jotgate.store import registers, trail
 
 PER_PAGE = 100
 
 
-async def every(house: House) -> list[tuple[Register, int]]:
+async def every(context: Context) -> list[tuple[Register, int]]:
     """All registers with their number of rows, in the order of their names."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         found = await registers.every(conn)
         counts = await registers.counts(conn)
     return [(register, counts.get(id, 0)) for id, register in found.items()]
 
 
-async def add(house: House, account: Account, name: str, columns: Sequence[Column]) -> Register:
+async def add(context: Context, account: Account, name: str, columns: Sequence[Column]) -> Register:
     """Make a register. Raises Invalid for a name or a column key that is taken."""
     may_write(account)
     keys = [column.key for column in columns]
@@ -29,11 +29,11 @@ async def add(house: House, account: Account, name: str, columns: Sequence[Colum
     if doubles:
         message = f"More than one column has the key {doubles[0]}. Give each its own."
         raise Invalid(message, [Fault(code="double_key", at="columns", message=message)])
-    register = Register(id=house.ids.id(), name=" ".join(name.split()), columns=tuple(columns))
+    register = Register(id=context.ids.id(), name=" ".join(name.split()), columns=tuple(columns))
     try:
-        async with house.engine.begin() as conn:
+        async with context.engine.begin() as conn:
             await registers.add(conn, register)
-            now = house.clock.now()
+            now = context.clock.now()
             await trail.add(conn, now, account.id, "register_created", name=register.name)
     except AlreadyThere:
         message = f"There is a register named {register.name}. Give this one another name."
@@ -42,10 +42,10 @@ async def add(house: House, account: Account, name: str, columns: Sequence[Colum
 
 
 async def page(
-    house: House, id: UUID, before: int | None
+    context: Context, id: UUID, before: int | None
 ) -> tuple[Register, tuple[Row, ...], bool]:
     """A register, rows from the newest back, and whether older ones follow."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         register = (await registers.every(conn)).get(id)
         if register is None:
             raise NotFound("There is no such register.")

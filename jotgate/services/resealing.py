@@ -5,7 +5,7 @@ from uuid import UUID
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.sealing import NONE, Restricted, is_sealed, seal, seal_name, unseal
 from jotgate.store import entries, files, questionnaires
 from jotgate.store.base import Connection
@@ -14,43 +14,45 @@ AT_ONCE = 200
 """Entries of one transaction."""
 
 
-async def seal_anew(house: House, questionnaire_id: UUID) -> None:
+async def seal_anew(context: Context, questionnaire_id: UUID) -> None:
     """Seal what the newest edition restricts in every entry of the editions before it."""
     last: int | None = 0
     while last is not None:
-        async with house.engine.begin() as conn:
-            last = await _some(house, conn, questionnaire_id, last)
+        async with context.engine.begin() as conn:
+            last = await _some(context, conn, questionnaire_id, last)
 
 
-async def _some(house: House, conn: Connection, id: UUID, after: int) -> int | None:
+async def _some(context: Context, conn: Connection, id: UUID, after: int) -> int | None:
     """Seal what follows the entry numbered `after`: the last number, None where that is all."""
-    newest = await newest_plan(house, conn, id)
+    newest = await newest_plan(context, conn, id)
     found = await entries.following(conn, id, after, AT_ONCE)
     for entry in found if newest else ():
-        await sealed_by_now(house, conn, entry, newest)
+        await sealed_by_now(context, conn, entry, newest)
     return found[-1].number if len(found) == AT_ONCE else None
 
 
-async def newest_plan(house: House, conn: Connection, id: UUID) -> Plan | None:
+async def newest_plan(context: Context, conn: Connection, id: UUID) -> Plan | None:
     summary = await questionnaires.summary(conn, id)
-    return await house.plan(conn, id, summary.edition) if summary and summary.edition else None
+    return await context.plan(conn, id, summary.edition) if summary and summary.edition else None
 
 
-async def sealed_by_now(house: House, conn: Connection, entry: Entry, newest: Plan | None) -> Entry:
+async def sealed_by_now(
+    context: Context, conn: Connection, entry: Entry, newest: Plan | None
+) -> Entry:
     """The entry with nothing open but what still is; what was sealed for that is stored.
 
     Its row has to be locked, so that nothing is sealed twice.
     """
-    plan = await house.plan(conn, entry.questionnaire_id, entry.edition)
+    plan = await context.plan(conn, entry.questionnaire_id, entry.edition)
     shown, hidden = opened(entry, plan, newest)
     if not hidden and shown.finish == entry.finish:
         return entry
     found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-    kept = unseal(house, entry.id, found[entry.id]) if entry.id in found else NONE
+    kept = unseal(context, entry.id, found[entry.id]) if entry.id in found else NONE
     finish = kept.finish if shown.finish else kept.finish or entry.finish
     whole = Restricted({**kept.answers, **hidden}, finish)
-    await entries.put_sealed(conn, shown, seal(house, entry.id, whole))
+    await entries.put_sealed(conn, shown, seal(context, entry.id, whole))
     for file in await files.of_entry(conn, entry.id):
         if plan.owners.get(file.item, file.item) in hidden and not is_sealed(file):
-            await files.rename(conn, file.id, seal_name(house, file.id, file.name))
+            await files.rename(conn, file.id, seal_name(context, file.id, file.name))
     return shown

@@ -7,7 +7,7 @@ import orjson
 
 from jotgate.core.entries.entry import Stored
 from jotgate.core.records.files import SentFile
-from jotgate.services.house import House
+from jotgate.services.context import Context
 
 _FINISH = "."
 """Where the finish stands among sealed answers; no item has such a key."""
@@ -28,16 +28,16 @@ def _purpose(entry_id: UUID) -> str:
     return f"entry {entry_id}"
 
 
-def seal(house: House, entry_id: UUID, restricted: Restricted) -> bytes:
+def seal(context: Context, entry_id: UUID, restricted: Restricted) -> bytes:
     """Restricted answers, and the finish where that is restricted."""
     answers, finish = restricted.answers, restricted.finish
     whole = {**answers, _FINISH: finish} if finish else answers
-    return house.cipher.seal(orjson.dumps(whole), _purpose(entry_id))
+    return context.cipher.seal(orjson.dumps(whole), _purpose(entry_id))
 
 
-def unseal(house: House, entry_id: UUID, sealed: bytes) -> Restricted:
+def unseal(context: Context, entry_id: UUID, sealed: bytes) -> Restricted:
     """What `seal` was given for this entry, as it is stored. Raises Sealed."""
-    answers: Stored = orjson.loads(house.cipher.open(sealed, _purpose(entry_id)))
+    answers: Stored = orjson.loads(context.cipher.open(sealed, _purpose(entry_id)))
     return Restricted(answers, str(answers.pop(_FINISH, "")))
 
 
@@ -45,18 +45,18 @@ _SEALED = "sealed/"
 """How the sealed name of a file begins; no clean name does, since none has a slash."""
 
 
-def seal_name(house: House, id: UUID, name: str) -> str:
+def seal_name(context: Context, id: UUID, name: str) -> str:
     """The name of the file `id` as it is stored where it is restricted."""
-    return _SEALED + house.cipher.seal(name.encode(), f"file {id} name").decode("ascii")
+    return _SEALED + context.cipher.seal(name.encode(), f"file {id} name").decode("ascii")
 
 
 def is_sealed(file: SentFile) -> bool:
     return file.name.startswith(_SEALED)
 
 
-def name_of_file(house: House, file: SentFile) -> str:
+def name_of_file(context: Context, file: SentFile) -> str:
     """The name that a file was sent under. Raises Sealed."""
     if not is_sealed(file):
         return file.name
     sealed = file.name.removeprefix(_SEALED).encode()
-    return house.cipher.open(sealed, f"file {file.id} name").decode()
+    return context.cipher.open(sealed, f"file {file.id} name").decode()

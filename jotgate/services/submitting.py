@@ -29,12 +29,12 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services.answering import (
     Answers,
     faults_of,
+    public_state,
     read,
-    standing,
     with_filled,
 )
+from jotgate.services.context import Context
 from jotgate.services.facts import with_facts
-from jotgate.services.house import House
 from jotgate.services.sealing import Restricted, seal, unseal
 from jotgate.store import entries, files
 from jotgate.store.base import Connection
@@ -54,27 +54,27 @@ class _NotStored(Exception):
     """The gate was shut at the moment of storing, or the edition had gone."""
 
 
-async def submit(house: House, address: str, answers: Answers, idempotency_key: str) -> Taken:
+async def submit(context: Context, address: str, answers: Answers, idempotency_key: str) -> Taken:
     """Store an entry in one transaction, once for its key.
 
     Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut,
     Replaced where its edition has gone, and KeyReused where the key came before with other
     answers. A submission that was stored before is answered as it was then, open or shut.
     """
-    id, plan = await _edition(house, address, answers.edition)
-    now = house.clock.now()
+    id, plan = await _edition(context, address, answers.edition)
+    now = context.clock.now()
     today = today_in(plan.questionnaire.time_zone, now)
     filled = read(plan, answers.link, today)
-    given = await with_facts(house, plan, id, answers.given)
+    given = await with_facts(context, plan, id, answers.given)
     whole = walk(plan, with_filled(filled, given), filled.carried, today)
     language = closest(plan.questionnaire.languages, [answers.language])
     if whole.stuck is not None:
-        repeated = await _repeated(house, address, plan, idempotency_key, answers, language)
+        repeated = await _repeated(context, address, plan, idempotency_key, answers, language)
         if repeated is not None:
             return repeated
         faults = faults_of(plan, whole.stuck.failed, language)
         raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
-    entry_id = house.ids.id()
+    entry_id = context.ids.id()
     kept = to_keep(plan, whole)
     open_answers, restricted = split(plan, kept)
     finish = whole.finish.key
@@ -89,40 +89,40 @@ async def submit(house: House, address: str, answers: Answers, idempotency_key: 
         flags=list(filled.flags),
         idempotency_key=idempotency_key,
         body_hash=_body_hash(answers),
-        sealed=_sealed(house, entry_id, restricted, hidden),
+        sealed=_sealed(context, entry_id, restricted, hidden),
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
     try:
-        number = await _store(house, submission, sent)
+        number = await _store(context, submission, sent)
     except (AlreadyThere, _NotStored):
-        return await _not_stored(house, address, idempotency_key, answers)
+        return await _not_stored(context, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
     return Taken(entry_id, number, said, repeated=False)
 
 
-async def _edition(house: House, address: str, edition: int) -> tuple[UUID, Plan]:
+async def _edition(context: Context, address: str, edition: int) -> tuple[UUID, Plan]:
     """The questionnaire at `address` and its edition, from memory where they are known.
 
     Neither ever changes. Whether the gate is open is asked when the entry is stored.
     """
-    id = house.addresses.find(address)
-    plan = id and house.plans.find((id, edition))
+    id = context.addresses.find(address)
+    plan = id and context.plans.find((id, edition))
     if id and plan:
         return id, plan
-    async with house.engine.connect() as conn:
-        found = await standing(conn, address)
+    async with context.engine.connect() as conn:
+        found = await public_state(conn, address)
         if not 1 <= edition <= found.edition:
             raise NotFound("There is no such edition. Open the link again.")
-        plan = await house.plan(conn, found.id, edition)
-    return house.addresses.keep(address, found.id), plan
+        plan = await context.plan(conn, found.id, edition)
+    return context.addresses.keep(address, found.id), plan
 
 
-def _sealed(house: House, entry_id: UUID, restricted: Values, finish: str) -> bytes | None:
+def _sealed(context: Context, entry_id: UUID, restricted: Values, finish: str) -> bytes | None:
     if not restricted and not finish:
         return None
     answers = {key: as_json(value) for key, value in restricted.items()}
-    return seal(house, entry_id, Restricted(answers, finish))
+    return seal(context, entry_id, Restricted(answers, finish))
 
 
 def _body_hash(answers: Answers) -> bytes:
@@ -143,43 +143,43 @@ async def _before(conn: Connection, id: UUID, key: str, answers: Answers) -> Ent
 
 
 async def _repeated(
-    house: House, address: str, plan: Plan, key: str, answers: Answers, language: str
+    context: Context, address: str, plan: Plan, key: str, answers: Answers, language: str
 ) -> Taken | None:
     """The entry that this submission led to before, which its files belong to by now.
 
     Where there is none, a shut gate comes before any word on the answers: raises Shut.
     """
-    async with house.engine.connect() as conn:
-        found = await standing(conn, address)
+    async with context.engine.connect() as conn:
+        found = await public_state(conn, address)
         entry = await _before(conn, found.id, key, answers) if plan.files else None
     if entry is not None:
-        return await _taken_before(house, plan, entry, language)
+        return await _taken_before(context, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     return None
 
 
-async def _taken_before(house: House, plan: Plan, entry: Entry, language: str) -> Taken:
+async def _taken_before(context: Context, plan: Plan, entry: Entry, language: str) -> Taken:
     values = values_of(plan.items, entry.answers)
     finish = entry.finish
     if not finish:
-        async with house.engine.connect() as conn:
+        async with context.engine.connect() as conn:
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-        finish = unseal(house, entry.id, sealed[entry.id]).finish
+        finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
     return Taken(entry.id, entry.number, said, repeated=True)
 
 
-async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -> int:
+async def _store(context: Context, submission: Submission, sent: tuple[UUID, ...]) -> int:
     """Store it with its files and outgoing work; the entry's number. Without files that is one
     statement, which is a transaction by itself.
 
     Raises _NotStored where the gate is shut or another entry has got the files, and
     AlreadyThere where it is stored already.
     """
-    begun = submission.arrived - house.replaced_for
-    whole = house.engine.begin() if sent else house.single.connect()
+    begun = submission.arrived - context.replaced_for
+    whole = context.engine.begin() if sent else context.single.connect()
     async with whole as conn:
-        number = await entries.add(conn, submission, begun, house.queue)
+        number = await entries.add(conn, submission, begun, context.queue)
         if number is None:
             raise _NotStored
         if sent and await files.claim(conn, submission.id, sent) != len(sent):
@@ -187,15 +187,15 @@ async def _store(house: House, submission: Submission, sent: tuple[UUID, ...]) -
     return number
 
 
-async def _not_stored(house: House, address: str, key: str, answers: Answers) -> Taken:
+async def _not_stored(context: Context, address: str, key: str, answers: Answers) -> Taken:
     """What the first submission under this key led to, or Shut."""
-    async with house.engine.connect() as conn:
-        found = await standing(conn, address)
+    async with context.engine.connect() as conn:
+        found = await public_state(conn, address)
         entry = await _before(conn, found.id, key, answers)
-        plan = await house.plan(conn, found.id, entry.edition if entry else found.edition)
+        plan = await context.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
-        return await _taken_before(house, plan, entry, language)
+        return await _taken_before(context, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     if found.edition != answers.edition:
         page = plan.questionnaire.pages[0].key

@@ -25,7 +25,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate import Gate
-from jotgate.core.records.questionnaires import PartName, Saved, Standing, Summary
+from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
 
 questionnaires = Table(
@@ -199,7 +199,7 @@ _STANDING = select(questionnaires.c.id, questionnaires.c.gate, questionnaires.c.
 )
 
 
-async def standing(conn: Connection, address: str) -> Standing | None:
+async def public_state(conn: Connection, address: str) -> PublicState | None:
     """The published questionnaire at this public address."""
     row = (await conn.execute(_STANDING, {"wanted": address})).one_or_none()
-    return row and Standing(row[0], Gate.model_validate(row[1]), row[2])
+    return row and PublicState(row[0], Gate.model_validate(row[1]), row[2])

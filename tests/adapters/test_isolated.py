@@ -10,7 +10,7 @@ from collections.abc import Iterator
 import pytest
 from PIL import Image
 
-from jotgate.adapters.files import PillowEyes
+from jotgate.adapters.files import PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import Away, Fault, Invalid, InvalidAnswers
 from jotgate.ports.isolated import TookTooLong
@@ -85,11 +85,11 @@ async def test_pictures_do_not_fill_the_memory() -> None:
     process that may have a gigabyte; none of it is held here."""
     out = io.BytesIO()
     Image.new("RGB", (8000, 6250), (90, 120, 60)).save(out, "PNG")
-    eyes = PillowEyes(OwnProcesses(1, 60, 1_000))
+    inspector = PillowInspector(OwnProcesses(1, 60, 1_000))
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
-    found = await asyncio.gather(*(eyes.look(out.getvalue()) for _ in range(4)))
+    found = await asyncio.gather(*(inspector.look(out.getvalue()) for _ in range(4)))
     after = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
-    eyes.close()
+    inspector.close()
     assert [(seen.type, seen.width, seen.height) for seen in found] == [
         ("image/png", 8000, 6250)
     ] * 4

@@ -10,7 +10,7 @@ import pytest
 
 from jotgate import logs
 from jotgate.api.app import create_app
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
 from tests.scenes import PASSWORD, Scene
 
@@ -27,15 +27,15 @@ class Visitor(httpx.AsyncClient):
 
 
 @pytest.fixture
-async def app_of(house: House) -> httpx.ASGITransport:
+async def app_of(context: Context) -> httpx.ASGITransport:
     @asynccontextmanager
-    async def open_house(settings: Settings) -> AsyncIterator[House]:
-        yield house
+    async def open_context(settings: Settings) -> AsyncIterator[Context]:
+        yield context
 
     app = create_app(
-        Settings(public_url=BASE, public_per_minute=100_000, secure_cookies=False), open_house
+        Settings(public_url=BASE, public_per_minute=100_000, secure_cookies=False), open_context
     )
-    app.state.house = house
+    app.state.context = context
     return httpx.ASGITransport(app, raise_app_exceptions=False)
 
 

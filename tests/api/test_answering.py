@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from tests.api.conftest import Visitor
 from tests.core.checking.test_checks import JSON_SENT
 from tests.scenes import Scene
@@ -46,16 +46,18 @@ async def test_the_first_page_comes_in_the_html_without_other_pages(
         assert hidden not in without_link
 
 
-async def test_one_drawing_serves_every_link(anybody: Visitor, scene: Scene, house: House) -> None:
+async def test_one_drawing_serves_every_link(
+    anybody: Visitor, scene: Scene, context: Context
+) -> None:
     """What is kept of a page is nobody's own; what a link fills in is drawn for it alone."""
     first = await anybody.get(f"/q/{scene.address}?district=saltings")
     other = await anybody.get(f"/q/{scene.address}?district=millbeck")
-    assert len(house.pages_kept) == 1
+    assert len(context.pages_kept) == 1
     assert "millbeck" not in first.text
     assert "saltings" not in other.text
     filled = await anybody.get(f"/q/{scene.address}?name=Ines")
     assert 'value="Ines"' in filled.text
-    assert len(house.pages_kept) == 1
+    assert len(context.pages_kept) == 1
 
 
 async def test_pages_are_sent_compressed_to_those_who_take_that(

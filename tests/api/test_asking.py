@@ -11,7 +11,7 @@ from PIL import Image
 from jotgate.api.pages import autonym, preferred
 from jotgate.api.public.media import span
 from jotgate.services import media, questionnaires
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.store import entries as entry_store
 from tests.api.conftest import Visitor
 from tests.documents import item, page, questionnaire
@@ -31,8 +31,8 @@ def png() -> bytes:
 
 
 @pytest.fixture
-async def address(scene: Scene, house: House) -> str:
-    return (await published(house, scene.coordinator, DOCUMENT))[1]
+async def address(scene: Scene, context: Context) -> str:
+    return (await published(context, scene.coordinator, DOCUMENT))[1]
 
 
 async def test_a_file_in_two_pieces(anybody: Visitor, address: str) -> None:
@@ -186,7 +186,7 @@ async def test_media(
 
 
 async def test_trying_a_draft_stores_nothing(
-    coordinator: Visitor, anybody: Visitor, scene: Scene, house: House
+    coordinator: Visitor, anybody: Visitor, scene: Scene, context: Context
 ) -> None:
     html = await coordinator.get(f"/try/{scene.id}")
     data = first(html.text)
@@ -199,7 +199,7 @@ async def test_trying_a_draft_stores_nothing(
     }
     reply = await coordinator.post(f"/api/questionnaires/{scene.id}/trial/page", json=body)
     assert reply.json() == {"kind": "finish", "heading": "Booked", "message": ""}
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         assert await entry_store.newest(conn, scene.id, None, 10) == []
     assert (await anybody.get(f"/try/{scene.id}")).status_code == 401
     assert (
@@ -208,11 +208,11 @@ async def test_trying_a_draft_stores_nothing(
 
 
 async def test_a_draft_with_faults_says_what_is_left(
-    coordinator: Visitor, scene: Scene, house: House
+    coordinator: Visitor, scene: Scene, context: Context
 ) -> None:
-    state = await questionnaires.draft(house, scene.id)
+    state = await questionnaires.draft(context, scene.id)
     empty = questionnaire(page("p"))
-    await save(house, scene.coordinator, scene.id, empty, state.revision)
+    await save(context, scene.coordinator, scene.id, empty, state.revision)
     data = first((await coordinator.get(f"/try/{scene.id}")).text)
     assert data["shown"]["code"] == "invalid"
     assert "one thing is left to do" in data["shown"]["detail"]

@@ -9,7 +9,7 @@ from typing import Any
 import psycopg
 from sqlalchemy import event
 
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from tests.api.conftest import Visitor
 from tests.scenes import PASSWORD, Scene
 
@@ -19,11 +19,11 @@ KEY = {"Idempotency-Key": "fedcba9876543210"}
 
 
 class Failing:
-    """Counts the statements of `house`; the one numbered `at` fails, and names every value."""
+    """Counts the statements of `context`; the one numbered `at` fails, and names every value."""
 
-    def __init__(self, house: House) -> None:
+    def __init__(self, context: Context) -> None:
         self.count, self.at = 0, -1
-        self._engines = [house.engine.sync_engine, house.single.sync_engine]
+        self._engines = [context.engine.sync_engine, context.single.sync_engine]
 
     def _before(self, *args: Any) -> None:
         parameters = args[3]
@@ -72,9 +72,9 @@ ENDED = {"signing in": 401, "started": 204, "a letter": 202, "a submission": 201
 
 
 async def test_each_statement_fails_once(
-    anybody: Visitor, scene: Scene, house: House, log: io.StringIO
+    anybody: Visitor, scene: Scene, context: Context, log: io.StringIO
 ) -> None:
-    failing = Failing(house)
+    failing = Failing(context)
     failed = 0
     for name, request in requests(scene).items():
         for at in range(50):
@@ -95,9 +95,9 @@ async def test_each_statement_fails_once(
 
 
 async def test_after_all_that_there_is_one_entry(
-    anybody: Visitor, scene: Scene, house: House, coordinator: Visitor
+    anybody: Visitor, scene: Scene, context: Context, coordinator: Visitor
 ) -> None:
-    failing = Failing(house)
+    failing = Failing(context)
     request = requests(scene)["a submission"]
     for at in range(50):
         with failing.watching(at):

@@ -27,7 +27,7 @@ READS_ALL_THE_SAME = {
     "/api/questionnaires/{id}/trial/answers",
     "/api/questionnaires/{id}/draft/proof/path",
 }
-"""Routes whose method is one that changes things, and which change nothing of the house."""
+"""Routes whose method is one that changes things, and which change nothing of the context."""
 
 STAFF = [
     (method, path)

@@ -5,7 +5,7 @@ import asyncio
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.store import accounts as account_store
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 from tests.documents import item, options, page, questionnaire, words
 from tests.scenes import published
 
@@ -80,10 +80,10 @@ LONG = questionnaire(
 
 def public(installation: Installation, document: Questionnaire) -> str:
     async def open_it() -> str:
-        async with open_house(installation.settings) as house:
-            async with house.engine.connect() as conn:
+        async with open_context(installation.settings) as context:
+            async with context.engine.connect() as conn:
                 found = await account_store.by_email(conn, "rowan@example.org")
             assert found is not None
-            return (await published(house, found[0], document))[1]
+            return (await published(context, found[0], document))[1]
 
     return f"{installation.settings.public_url}/q/{asyncio.run(open_it())}"

@@ -98,7 +98,7 @@ def test_a_question_of_the_bank_is_taken_linked_and_renewed(browser: Browser) ->
     browser.press("button", "Unlink it")
     browser.reads("Put into the bank", "Saved")
     browser.keys(Keys.ALT, "b")
-    browser.press("button", "Take out of the bank: Which heron did you see?")
+    browser.press("button", "Remove from the bank: Which heron did you see?")
     browser.soon(lambda: "Which heron did you see?" not in dialog(browser))
     assert "Where is the well?" in dialog(browser)
 

@@ -18,7 +18,7 @@ from jotgate.local.installation import Installation
 from jotgate.services import questionnaires
 from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 from tests.browser.published import EVERY_KIND, LONG, public
 from tests.browser.reading import Browser
 from tests.documents import item, page, questionnaire
@@ -27,14 +27,14 @@ from tests.scenes import save
 
 def publish_again(installation: Installation, address: str, document: Questionnaire) -> None:
     async def publish() -> None:
-        async with open_house(installation.settings) as house:
-            async with house.engine.connect() as conn:
+        async with open_context(installation.settings) as context:
+            async with context.engine.connect() as conn:
                 found = await account_store.by_email(conn, "rowan@example.org")
-                standing = await store.standing(conn, address.rpartition("/")[2])
+                standing = await store.public_state(conn, address.rpartition("/")[2])
             assert found is not None
             assert standing is not None
-            await save(house, found[0], standing.id, document, 1)
-            await questionnaires.publish(house, found[0], standing.id, 2)
+            await save(context, found[0], standing.id, document, 1)
+            await questionnaires.publish(context, found[0], standing.id, 2)
 
     asyncio.run(publish())
 

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from tests.browser.reading import Browser
 from tests.core.kinds import of
 from tests.documents import TODAY
@@ -126,7 +126,7 @@ def cases() -> Iterator[tuple[str, str]]:
 def ours(field: str, value: str) -> bool:
     try:
         return check(FIELDS[field][1], value, TODAY) is not None
-    except Failed:
+    except CheckFailed:
         return False
 
 

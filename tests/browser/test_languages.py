@@ -36,7 +36,7 @@ def test_side_by_side_and_by_file(browser: Browser, tmp_path: Path) -> None:
     browser.reads("5 missing")
     browser.choose("Which texts", "What is left to do")
     browser.accessible()
-    link = browser.named("link", "Take out for translators (XLIFF 1.2)").get_attribute("href")
+    link = browser.named("link", "Export for translators (XLIFF 1.2)").get_attribute("href")
     browser.press("button", "Close")
     browser.reads("Languages (5)", "Saved")
     text: str = browser.driver.execute_async_script(
@@ -95,7 +95,7 @@ def test_the_look_beside_the_script(browser: Browser, tmp_path: Path) -> None:
     first, second = browser.driver.find_elements(By.CSS_SELECTOR, "form input")
     assert first.rect["y"] == second.rect["y"]
     accent = browser.driver.execute_script(
-        "return getComputedStyle(document.documentElement).getPropertyValue('--loden')"
+        "return getComputedStyle(document.documentElement).getPropertyValue('--accent')"
     )
     assert accent.strip() not in ("#ffee00", "#3f5128")
     browser.driver.switch_to.default_content()

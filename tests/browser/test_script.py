@@ -40,7 +40,7 @@ def test_an_outline_is_seen_as_questions_changed_and_added(browser: Browser) -> 
     )
     kind.send_keys("Short")
     browser.reads("Your choice.", "Example: the gate is locked")
-    browser.press("button", "Leave")
+    browser.press("button", "Cancel")
     browser.press("button", "Alt J Jot several at once")
     assert browser.named("textbox", "Outline").get_attribute("value") == OUTLINE
     browser.press("button", "Add 4 items")
@@ -132,7 +132,7 @@ def test_what_changed_is_listed_and_an_edition_brought_back(browser: Browser) ->
     browser.pick("Edition", browser.driver.find_elements(By.CSS_SELECTOR, "option")[-1].text)
     browser.reads("The first edition: all of it is new.")
     browser.accessible()
-    browser.press("button", "Bring edition 1 back as the draft")
+    browser.press("button", "Restore edition 1 as the draft")
     browser.soon(lambda: questions(browser) == ["Which bird?"])
     browser.reads("Saved", "Publish edition 3")
 
@@ -146,7 +146,7 @@ def test_taken_out_copied_and_brought_in(browser: Browser, tmp_path: Path) -> No
     browser.press("button", "More")
     browser.reads("Without 1 thing that FHIR cannot say")
     browser.accessible()
-    link = browser.named("link", "Questionnaire as a file (JSON)").get_attribute("href")
+    link = browser.named("link", "Export as a file (JSON)").get_attribute("href")
     text = browser.driver.execute_async_script(
         "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", link
     )
@@ -154,11 +154,11 @@ def test_taken_out_copied_and_brought_in(browser: Browser, tmp_path: Path) -> No
     browser.reads("Exchange (copy)")
     browser.soon(lambda: questions(browser) == ["Which bird?"])
     browser.open("/desk")
-    browser.press("button", "Bring one in")
+    browser.press("button", "Import")
     broken = tmp_path / "broken.json"
     broken.write_text(text.replace('"short_text"', '"song"'))
     browser.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(broken))
-    browser.reads("The file was not brought in. Nothing has changed.", "pages/0/items/0")
+    browser.reads("The file was not imported. Nothing has changed.", "pages/0/items/0")
     browser.accessible()
     whole = tmp_path / "whole.json"
     whole.write_text(text)
@@ -192,7 +192,7 @@ def test_what_is_referred_to_is_told_before_it_goes(browser: Browser) -> None:
     browser.press("button", "Delete")
     browser.reads("Delete any_birds?", "1 thing refers to it:")
     browser.accessible()
-    browser.press("button", "Leave it")
+    browser.press("button", "Cancel")
     assert len(questions(browser)) == 3
     browser.press("button", "Delete")
     browser.press("button", "Delete it and what refers to it")

@@ -120,7 +120,7 @@ def tried(browser: Browser) -> None:
 
 @pytest.mark.refused(422)
 def test_a_picture_of_ones_own(browser: Browser, tmp_path: Path) -> None:
-    """Brought in the script, shown in its place with its words for those who cannot see it."""
+    """Uploaded in the script, shown in its place with its words for those who cannot see it."""
     picture = tmp_path / "map.png"
     Image.new("RGB", (900, 300), (90, 120, 60)).save(picture)
     (tmp_path / "wrong.png").write_bytes(b"not a picture")

@@ -3,7 +3,7 @@
 from typing import Any
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.common.values import Values
 from jotgate.core.items import Item
 from tests.documents import TODAY, item, page, questionnaire
@@ -17,7 +17,7 @@ def outcome(one: Item, raw: Any, values: Values | None = None) -> Any:
     """The value that is kept, the code of the failure, or codes by their place inside."""
     try:
         return check(one, raw, TODAY, values)
-    except Failed as failed:
+    except CheckFailed as failed:
         return failed.code
     except FailedInside as inside:
         return {place: failed.code for place, failed in inside.failures.items()}

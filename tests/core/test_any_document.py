@@ -28,7 +28,7 @@ def holding(item: Any) -> Questionnaire:
 
 
 def stays(one: Questionnaire) -> None:
-    """The same once it was saved and loaded, and once it was taken out and brought in."""
+    """The same once it was saved and loaded, and once it was exported and imported."""
     assert Questionnaire.model_validate(orjson.loads(orjson.dumps(dumped(one)))) == one
     assert files.read(files.write(one)) == one
 

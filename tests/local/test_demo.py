@@ -12,9 +12,9 @@ from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Trouble, free_port
 from jotgate.local.installation import keys
 from jotgate.services import accounts, desk, entries
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import ROOT, Settings
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 from tests.conftest import KEY
 
 pytestmark = pytest.mark.long
@@ -29,21 +29,21 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
     said: list[str] = []
     assert await load_once(settings, said.append)
     assert not await load_once(settings, said.append)
-    async with open_house(settings) as house:
-        lines = await desk.desk(house)
+    async with open_context(settings) as context:
+        lines = await desk.desk(context)
         assert [line.summary.gate.state for line in lines].count("shut") == 1
         assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
         wells = lines[0].summary
-        signed = await accounts.sign_in(house, ACCOUNTS[0][0], "well-water-2026", "here")
-        page = await entries.page(house, signed.session.account, wells.id, None)
+        signed = await accounts.sign_in(context, ACCOUNTS[0][0], "well-water-2026", "here")
+        page = await entries.page(context, signed.session.account, wells.id, None)
         assert page.cleared
         assert any(page.withheld[entry.id] for entry in page.entries)
 
 
-async def test_data_that_came_in_part_are_not_taken_for_whole(house: House) -> None:
+async def test_data_that_came_in_part_are_not_taken_for_whole(context: Context) -> None:
     email, name, role = ACCOUNTS[0]
-    await accounts.add_account(house, email, name, role, "x")
-    url = house.engine.url.render_as_string(hide_password=False)
+    await accounts.add_account(context, email, name, role, "x")
+    url = context.engine.url.render_as_string(hide_password=False)
     with pytest.raises(Trouble, match="--fresh"):
         await load_once(settings_for(url), lambda _: None)
 

@@ -21,7 +21,7 @@ from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster, Trouble, free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import MOST_RESTARTS, Processes, web_arguments
-from jotgate.wiring import open_house
+from jotgate.wiring import open_context
 from tests.conftest import reachable_folder
 from tests.scenes import Scene, set_scene
 
@@ -50,15 +50,15 @@ def processes(installation: Installation) -> Iterator[Processes]:
 
 
 async def staged(installation: Installation) -> tuple[str, UUID]:
-    """The address and the id of a questionnaire in a new house."""
-    async with open_house(installation.settings) as house:
-        scene: Scene = await set_scene(house)
+    """The address and the id of a questionnaire in a new context."""
+    async with open_context(installation.settings) as context:
+        scene: Scene = await set_scene(context)
     return scene.address, scene.id
 
 
 @dataclass
 class Served:
-    """A house with its mail room, the application and a worker, all running."""
+    """A context with its mail room, the application and a worker, all running."""
 
     installation: Installation
     processes: Processes

@@ -8,18 +8,18 @@ from sqlalchemy import text
 
 from jotgate.core.common.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate import Gate
-from jotgate.core.walking.next_page import PageAhead
-from jotgate.services import answering, entries, questionnaires, starting, submitting
+from jotgate.core.walking.next_page import NextPage
+from jotgate.services import answering, entries, questionnaires, started, submitting
 from jotgate.services.answering import Answers
-from jotgate.services.house import House
-from jotgate.services.starting import Going
+from jotgate.services.context import Context
+from jotgate.services.started import Going
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save
 
 
-async def count(house: House, table: str) -> int:
-    async with house.engine.connect() as conn:
+async def count(context: Context, table: str) -> int:
+    async with context.engine.connect() as conn:
         found: int = (await conn.execute(text(f"select count(*) from {table}"))).scalar_one()
         return found
 
@@ -27,13 +27,13 @@ async def count(house: House, table: str) -> int:
 async def shut(scene: Scene, words: str = "") -> None:
     shut_words = {"en": words} if words else {}
     gate = Gate(state="shut", shut_words=shut_words)
-    await questionnaires.save_gate(scene.house, scene.coordinator, scene.id, gate, 2)
+    await questionnaires.save_gate(scene.context, scene.coordinator, scene.id, gate, 2)
 
 
-async def test_an_entry_is_stored_with_its_work(scene: Scene, house: House) -> None:
+async def test_an_entry_is_stored_with_its_work(scene: Scene, context: Context) -> None:
     taken = await scene.submit("a", "district=Saltings", drinkers="4", ill=True, illness=SECRET)
     assert (taken.number, taken.ending.heading, taken.repeated) == (1, "Booked", False)
-    page = await entries.page(house, scene.coordinator, scene.id, None)
+    page = await entries.page(context, scene.coordinator, scene.id, None)
     (entry,) = page.entries
     assert page.withheld[entry.id] == ("ill", "illness")
     assert entry.answers == {
@@ -42,15 +42,15 @@ async def test_an_entry_is_stored_with_its_work(scene: Scene, house: House) -> N
         "district": "saltings",
         "drinkers": "4",
     }
-    assert await count(house, "procrastinate_jobs") == 1
+    assert await count(context, "procrastinate_jobs") == 1
 
 
-async def test_one_key_is_one_entry_however_often_it_comes(scene: Scene, house: House) -> None:
+async def test_one_key_is_one_entry_however_often_it_comes(scene: Scene, context: Context) -> None:
     taken = await asyncio.gather(*(scene.submit("same") for _ in range(30)))
     assert {one.number for one in taken} == {1}
     assert sum(not one.repeated for one in taken) == 1
-    assert await count(house, "entries") == 1
-    assert await count(house, "procrastinate_jobs") == 1
+    assert await count(context, "entries") == 1
+    assert await count(context, "procrastinate_jobs") == 1
 
 
 async def test_numbers_have_no_gaps_and_no_doubles(scene: Scene) -> None:
@@ -58,26 +58,26 @@ async def test_numbers_have_no_gaps_and_no_doubles(scene: Scene) -> None:
     assert sorted(one.number for one in taken) == list(range(1, 41))
 
 
-async def test_answers_off_the_path_are_not_stored(scene: Scene, house: House) -> None:
+async def test_answers_off_the_path_are_not_stored(scene: Scene, context: Context) -> None:
     await scene.submit("a", source="mains", drinkers="4", ill=True, illness=SECRET)
-    page = await entries.page(house, scene.coordinator, scene.id, None)
+    page = await entries.page(context, scene.coordinator, scene.id, None)
     (entry,) = page.entries
     assert entry.finish == "none"
     assert set(entry.answers) == {"name", "source"}
     assert page.withheld[entry.id] == ()
-    assert await count(house, "restricted_answers") == 0
+    assert await count(context, "restricted_answers") == 0
 
 
-async def test_restricted_answers_lie_sealed(scene: Scene, house: House) -> None:
+async def test_restricted_answers_lie_sealed(scene: Scene, context: Context) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         for table in ("entries", "restricted_answers", "procrastinate_jobs"):
             for row in await conn.execute(text(f"select * from {table}")):
                 assert SECRET not in str(row)
                 assert SECRET.encode() not in b"".join(v for v in row if isinstance(v, bytes))
 
 
-async def test_failures_name_their_page_and_store_nothing(scene: Scene, house: House) -> None:
+async def test_failures_name_their_page_and_store_nothing(scene: Scene, context: Context) -> None:
     with pytest.raises(InvalidAnswers) as refused:
         await scene.submit("a", drinkers="0", ill=True)
     assert refused.value.params == {"page": "health"}
@@ -85,57 +85,59 @@ async def test_failures_name_their_page_and_store_nothing(scene: Scene, house: H
         ("drinkers", "too_small"),
         ("illness", "required"),
     ]
-    assert await count(house, "entries") == 0
-    assert await count(house, "procrastinate_jobs") == 0
+    assert await count(context, "entries") == 0
+    assert await count(context, "procrastinate_jobs") == 0
 
 
-async def test_a_shut_gate_says_its_words(scene: Scene, house: House) -> None:
+async def test_a_shut_gate_says_its_words(scene: Scene, context: Context) -> None:
     await shut(scene, "Back in spring.")
     with pytest.raises(Shut, match="Back in spring"):
         await scene.submit("a")
     with pytest.raises(Shut, match="Back in spring"):
-        await answering.visit(house, scene.address, "")
+        await answering.visit(context, scene.address, "")
 
 
 async def test_a_submission_that_was_stored_is_acknowledged_after_the_gate_shut(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     first = await scene.submit("a")
     await shut(scene)
     again = await scene.submit("a")
     assert (again.number, again.repeated) == (first.number, True)
-    assert await count(house, "entries") == 1
+    assert await count(context, "entries") == 1
 
 
-async def test_somebody_in_the_middle_stays_with_their_edition(scene: Scene, house: House) -> None:
-    state = await questionnaires.draft(house, scene.id)
+async def test_somebody_in_the_middle_stays_with_their_edition(
+    scene: Scene, context: Context
+) -> None:
+    state = await questionnaires.draft(context, scene.id)
     pages = state.document.pages
     changed = state.document.model_copy(
         update={"pages": (pages[0], pages[1].model_copy(update={"title": {"en": "New"}}))}
     )
-    await save(house, scene.coordinator, scene.id, changed, 1)
-    await questionnaires.publish(house, scene.coordinator, scene.id, 2)
+    await save(context, scene.coordinator, scene.id, changed, 1)
+    await questionnaires.publish(context, scene.coordinator, scene.id, 2)
     answers = Answers("", 1, {"name": "Ines", "source": "own"})
-    visitor, ahead = await answering.page(house, scene.address, answers, "onward", "start")
-    assert isinstance(ahead, PageAhead)
-    assert ahead.step.page.title == {"en": "Health"}
+    visitor, following = await answering.page(context, scene.address, answers, "onward", "start")
+    assert isinstance(following, NextPage)
+    assert following.step.page.title == {"en": "Health"}
     assert visitor.edition == 1
-    assert (await answering.visit(house, scene.address, "")).edition == 2
+    assert (await answering.visit(context, scene.address, "")).edition == 2
     for wrong in (0, 3):
         with pytest.raises(NotFound):
-            await answering.visit(house, scene.address, "", edition=wrong)
+            await answering.visit(context, scene.address, "", edition=wrong)
 
 
 async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
-    scene: Scene, house: House, clock: Clock
+    scene: Scene, context: Context, clock: Clock
 ) -> None:
     """Then people go on in the new one, with the answers that still fit."""
     pages = well_check().pages
     renamed = pages[0].model_copy(update={"title": {"en": "New"}})
     less = pages[1].model_copy(update={"items": pages[1].items[1:]})
     changed = well_check().model_copy(update={"pages": (renamed, less)})
-    await save(house, scene.coordinator, scene.id, changed, 1)
-    await questionnaires.publish(house, scene.coordinator, scene.id, 2)
+    await save(context, scene.coordinator, scene.id, changed, 1)
+    await questionnaires.publish(context, scene.coordinator, scene.id, 2)
     given = {"name": "Ines", "source": "own", "drinkers": "4"}
     assert (await scene.submit("a", drinkers="4")).number == 1
     clock.move(timedelta(hours=24, seconds=1))
@@ -143,46 +145,48 @@ async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
         await scene.submit("b", drinkers="4")
     assert (await scene.submit("a", drinkers="4")).repeated
     answers = Answers("", 1, given)
-    visitor, ahead = await answering.page(house, scene.address, answers, "onward", "start")
-    assert isinstance(ahead, PageAhead)
-    assert (visitor.edition, visitor.replaced, ahead.step.page.key) == (2, True, "start")
-    assert ahead.step.page.title == {"en": "New"}
+    visitor, following = await answering.page(context, scene.address, answers, "onward", "start")
+    assert isinstance(following, NextPage)
+    assert (visitor.edition, visitor.replaced, following.step.page.key) == (2, True, "start")
+    assert following.step.page.title == {"en": "New"}
     answers = Answers("", 2, given)
-    taken = await submitting.submit(house, scene.address, answers, "c" * 20)
-    read = await entries.read(house, scene.coordinator, scene.id, taken.id)
+    taken = await submitting.submit(context, scene.address, answers, "c" * 20)
+    read = await entries.read(context, scene.coordinator, scene.id, taken.id)
     assert (read.entry.edition, read.entry.answers) == (2, {"name": "Ines", "source": "own"})
     answers = Answers("", 1, {"source": "own"})
-    _, ahead = await answering.page(house, scene.address, answers, "onward", "health")
-    assert isinstance(ahead, PageAhead)
-    assert (ahead.step.page.key, list(ahead.failed)) == ("start", [])
-    await starting.save(house, scene.address, "ab" * 32, Going(1, "", "start", "s", given), "c")
-    found = await starting.find(house, scene.address, "ab" * 32)
+    _, following = await answering.page(context, scene.address, answers, "onward", "health")
+    assert isinstance(following, NextPage)
+    assert (following.step.page.key, list(following.failed)) == ("start", [])
+    await started.save(context, scene.address, "ab" * 32, Going(1, "", "start", "s", given), "c")
+    found = await started.find(context, scene.address, "ab" * 32)
     assert (found.edition, found.answers) == (2, {"name": "Ines", "source": "own"})
 
 
-async def test_a_shut_gate_comes_before_any_word_on_answers(scene: Scene, house: House) -> None:
+async def test_a_shut_gate_comes_before_any_word_on_answers(scene: Scene, context: Context) -> None:
     wrong = Answers("", 1, {"name": "", "source": "own"})
     with pytest.raises(InvalidAnswers):
-        await submitting.submit(house, scene.address, wrong, "w" * 20)
+        await submitting.submit(context, scene.address, wrong, "w" * 20)
     await shut(scene)
     with pytest.raises(Shut):
-        await submitting.submit(house, scene.address, wrong, "w" * 20)
+        await submitting.submit(context, scene.address, wrong, "w" * 20)
 
 
 async def test_what_a_link_fills_in_counts_on_later_pages_until_it_is_taken_back(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     link = "name=Ines&source=own&ill=yes&illness=Nothing"
 
     async def shown(**given: str | bool | None) -> list[str]:
         answers = Answers(link, 1, given)
-        _, ahead = await answering.page(house, scene.address, answers, "onward", "start")
-        assert isinstance(ahead, PageAhead)
-        return [item.key for item in ahead.step.shown]
+        _, following = await answering.page(context, scene.address, answers, "onward", "start")
+        assert isinstance(following, NextPage)
+        return [item.key for item in following.step.shown]
 
     assert await shown() == ["drinkers", "ill", "illness"]
     assert await shown(ill=None) == ["drinkers", "ill"]
     assert await shown(ill=False) == ["drinkers", "ill"]
-    taken = await submitting.submit(house, scene.address, Answers(link, 1, {"ill": None}), "k" * 20)
-    read = await entries.read(house, scene.coordinator, scene.id, taken.id)
+    taken = await submitting.submit(
+        context, scene.address, Answers(link, 1, {"ill": None}), "k" * 20
+    )
+    read = await entries.read(context, scene.coordinator, scene.id, taken.id)
     assert (read.entry.answers, read.withheld) == ({"name": "Ines", "source": "own"}, ())

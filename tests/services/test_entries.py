@@ -7,19 +7,19 @@ from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import NotAllowed, NotFound, Sealed
 from jotgate.services import accounts, entries, office, questionnaires, submitting
 from jotgate.services.answering import Answers
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.sealing import Restricted
 from jotgate.store import accounts as account_store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, published, save
 
 
-async def test_revealing_is_on_the_trail(scene: Scene, house: House) -> None:
+async def test_revealing_is_on_the_trail(scene: Scene, context: Context) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(house, scene.coordinator, scene.id, None)).entries
-    _, found = await entries.reveal(house, scene.coordinator, scene.id, entry.id)
+    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    _, found = await entries.reveal(context, scene.coordinator, scene.id, entry.id)
     assert found == Restricted({"ill": True, "illness": SECRET}, "")
-    marks, _ = await office.marks(house, scene.coordinator, None)
+    marks, _ = await office.marks(context, scene.coordinator, None)
     assert (marks[0].action, marks[0].who, marks[0].entry_id) == (
         "restricted_seen",
         "Rowan",
@@ -30,21 +30,21 @@ async def test_revealing_is_on_the_trail(scene: Scene, house: House) -> None:
 
 
 async def test_without_clearance_nothing_is_told_not_even_whether_it_is_there(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(house, scene.reviewer, scene.id, None)).entries
-    for id in (entry.id, house.ids.id()):
+    (entry,) = (await entries.page(context, scene.reviewer, scene.id, None)).entries
+    for id in (entry.id, context.ids.id()):
         with pytest.raises(NotAllowed):
-            await entries.reveal(house, scene.reviewer, scene.id, id)
+            await entries.reveal(context, scene.reviewer, scene.id, id)
     with pytest.raises(NotFound):
-        await entries.reveal(house, scene.coordinator, scene.id, house.ids.id())
-    marks, _ = await office.marks(house, scene.coordinator, None)
+        await entries.reveal(context, scene.coordinator, scene.id, context.ids.id())
+    marks, _ = await office.marks(context, scene.coordinator, None)
     assert "restricted_seen" not in {mark.action for mark in marks}
 
 
 async def test_pages_go_back_without_gap_or_double(
-    scene: Scene, house: House, monkeypatch: pytest.MonkeyPatch
+    scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(entries, "PER_PAGE", 3)
     for n in range(7):
@@ -52,7 +52,7 @@ async def test_pages_go_back_without_gap_or_double(
     seen: list[int] = []
     before: int | None = None
     while True:
-        page = await entries.page(house, scene.reviewer, scene.id, before)
+        page = await entries.page(context, scene.reviewer, scene.id, before)
         seen += [entry.number for entry in page.entries]
         if not page.more:
             break
@@ -72,18 +72,18 @@ def test_keys_can_be_rotated_and_a_purpose_binds() -> None:
 
 
 async def test_the_trail_names_them_to_people_with_clearance_only(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
-    other = await accounts.add_account(house, "kim@example.org", "Kim", "coordinator", "x")
+    other = await accounts.add_account(context, "kim@example.org", "Kim", "coordinator", "x")
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(house, scene.coordinator, scene.id, None)).entries
-    await entries.reveal(house, scene.coordinator, scene.id, entry.id)
-    marks, _ = await office.marks(house, other, None)
+    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    await entries.reveal(context, scene.coordinator, scene.id, entry.id)
+    marks, _ = await office.marks(context, other, None)
     assert (marks[0].action, marks[0].detail) == ("restricted_seen", {"number": 1})
 
 
 async def test_restricting_a_question_protects_what_was_answered_before(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     """In the table, in the reading pane, and revealing brings it with a mark on the trail."""
     taken = await scene.submit("a", drinkers="4")
@@ -91,62 +91,62 @@ async def test_restricting_a_question_protects_what_was_answered_before(
     drinkers = pages[1].items[0].model_copy(update={"restricted": True})
     second = pages[1].model_copy(update={"items": (drinkers, *pages[1].items[1:])})
     document = well_check().model_copy(update={"pages": (pages[0], second)})
-    await save(house, scene.coordinator, scene.id, document, 1)
-    await questionnaires.publish(house, scene.coordinator, scene.id, 2)
+    await save(context, scene.coordinator, scene.id, document, 1)
+    await questionnaires.publish(context, scene.coordinator, scene.id, 2)
     for account, withheld in ((scene.reviewer, None), (scene.coordinator, ("drinkers",))):
-        page = await entries.page(house, account, scene.id, None)
-        read = await entries.read(house, account, scene.id, taken.id)
+        page = await entries.page(context, account, scene.id, None)
+        read = await entries.read(context, account, scene.id, taken.id)
         assert "drinkers" not in page.entries[0].answers
         assert "drinkers" not in read.entry.answers
         assert page.withheld.get(taken.id) == withheld
-    _, found = await entries.reveal(house, scene.coordinator, scene.id, taken.id)
+    _, found = await entries.reveal(context, scene.coordinator, scene.id, taken.id)
     assert found.answers == {"drinkers": "4"}
 
 
 async def test_where_it_ended_is_sealed_where_it_gives_an_answer_away(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     rule = {"when": is_("ill", True), "to": {"kind": "finish", "finish": "clinic"}}
     document = questionnaire(
         page("p", item("yes_no", "ill", restricted=True), item("short_text", "n"), skips=[rule]),
         finishes=("done", "clinic"),
     )
-    id, address = await published(house, scene.coordinator, document)
+    id, address = await published(context, scene.coordinator, document)
     answers = Answers("", 1, {"ill": True, "n": "Ines"})
-    taken = await submitting.submit(house, address, answers, "k" * 20)
+    taken = await submitting.submit(context, address, answers, "k" * 20)
     assert taken.ending.heading == "Clinic"
-    again = await submitting.submit(house, address, answers, "k" * 20)
+    again = await submitting.submit(context, address, answers, "k" * 20)
     assert (again.ending, again.repeated) == (taken.ending, True)
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         stored = (await conn.execute(text("select * from entries"))).all()
     assert "clinic" not in str(stored)
-    read = await entries.read(house, scene.coordinator, id, taken.id)
+    read = await entries.read(context, scene.coordinator, id, taken.id)
     assert (read.entry.finish, read.entry.answers) == ("", {"n": "Ines"})
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         await account_store.give_clearance(conn, scene.coordinator.id, id)
-    _, found = await entries.reveal(house, scene.coordinator, id, taken.id)
+    _, found = await entries.reveal(context, scene.coordinator, id, taken.id)
     assert (found.finish, found.answers) == ("clinic", {"ill": True})
 
 
-async def test_setting_free_stands_on_the_trail(scene: Scene, house: House) -> None:
+async def test_setting_free_stands_on_the_trail(scene: Scene, context: Context) -> None:
     when = is_("ill", True)
     free = item("yes_no", "x", shown_when=when, freed=True)
     document = questionnaire(page("p", item("yes_no", "ill", restricted=True), free))
-    await published(house, scene.coordinator, document)
-    marks, _ = await office.marks(house, scene.coordinator, None)
+    await published(context, scene.coordinator, document)
+    marks, _ = await office.marks(context, scene.coordinator, None)
     freed = [mark.detail for mark in marks if mark.action == "set_free"]
     assert freed == [{"edition": 1, "keys": ["x"]}]
 
 
 async def test_answers_put_into_another_entry_are_refused_as_what_they_are(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     one = await scene.submit("a", ill=True, illness=SECRET)
     other = await scene.submit("b", ill=False)
     swap = "update restricted_answers set sealed = (select sealed from restricted_answers where "
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         await conn.execute(text(f"{swap} entry_id = '{one.id}') where entry_id = '{other.id}'"))
     with pytest.raises(Sealed):
-        await entries.reveal(house, scene.coordinator, scene.id, other.id)
-    _, found = await entries.reveal(house, scene.coordinator, scene.id, one.id)
+        await entries.reveal(context, scene.coordinator, scene.id, other.id)
+    _, found = await entries.reveal(context, scene.coordinator, scene.id, one.id)
     assert found.answers == {"ill": True, "illness": SECRET}

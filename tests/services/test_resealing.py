@@ -6,13 +6,13 @@ from uuid import UUID
 import pytest
 from sqlalchemy import text
 
-from jotgate.services import dispatching, entries, questionnaires, registers, resealing
-from jotgate.services.house import House
+from jotgate.services import dispatch, dispatch_rules, entries, questionnaires, registers, resealing
+from jotgate.services.context import Context
 from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import Scene, published, save
-from tests.services.test_sending import Sender, of, picture, sender
+from tests.services.test_uploads import Sender, of, picture, sender
 
 __all__ = ["sender"]
 
@@ -32,99 +32,99 @@ async def restrict(scene: Scene, *keys: str) -> None:
         for one in document.pages
     ]
     changed = document.model_copy(update={"pages": tuple(pages)})
-    await save(scene.house, scene.coordinator, scene.id, changed, 1)
-    await questionnaires.publish(scene.house, scene.coordinator, scene.id, 2)
+    await save(scene.context, scene.coordinator, scene.id, changed, 1)
+    await questionnaires.publish(scene.context, scene.coordinator, scene.id, 2)
 
 
-async def clear(house: House, scene: Scene, id: UUID) -> None:
-    async with house.engine.begin() as conn:
+async def clear(context: Context, scene: Scene, id: UUID) -> None:
+    async with context.engine.begin() as conn:
         await account_store.give_clearance(conn, scene.coordinator.id, id)
 
 
-async def lying(house: House) -> list[dict[str, Any]]:
+async def lying(context: Context) -> list[dict[str, Any]]:
     """What lies open in the database."""
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         found = await conn.execute(text("select answers from entries order by number"))
         return [row.answers for row in found]
 
 
-async def asked(house: House) -> int:
+async def asked(context: Context) -> int:
     query = "select count(*) from procrastinate_jobs where task_name = 'seal_anew'"
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         return int((await conn.execute(text(query))).scalar_one())
 
 
 async def test_what_is_restricted_later_is_sealed_where_it_lies(
-    scene: Scene, house: House, monkeypatch: pytest.MonkeyPatch
+    scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(resealing, "AT_ONCE", 2)
     taken = [await scene.submit(f"{n}", drinkers="4", ill=True, illness="x") for n in range(5)]
-    assert await asked(house) == 0
+    assert await asked(context) == 0
     await restrict(scene, "drinkers")
-    assert await asked(house) == 1
+    assert await asked(context) == 1
     for _ in range(2):
-        await resealing.seal_anew(house, scene.id)
-        assert await lying(house) == [{"name": "Ines", "source": "own"}] * 5
+        await resealing.seal_anew(context, scene.id)
+        assert await lying(context) == [{"name": "Ines", "source": "own"}] * 5
     for one in taken:
-        _, found = await entries.reveal(house, scene.coordinator, scene.id, one.id)
+        _, found = await entries.reveal(context, scene.coordinator, scene.id, one.id)
         assert found.answers == {"drinkers": "4", "ill": True, "illness": "x"}
-        read = await entries.read(house, scene.coordinator, scene.id, one.id)
+        read = await entries.read(context, scene.coordinator, scene.id, one.id)
         assert "drinkers" in read.withheld
 
 
 async def test_an_entry_of_the_edition_before_is_sealed_when_it_arrives(
-    scene: Scene, house: House
+    scene: Scene, context: Context
 ) -> None:
     """It was begun in time, and nothing of it goes into registers or letters."""
     await restrict(scene, "drinkers")
     taken = await scene.submit("late", link="district=saltings", drinkers="4")
-    await dispatching.dispatch_entry(house, scene.id, taken.id)
-    assert "drinkers" not in (await lying(house))[0]
-    _, rows, _ = await registers.page(house, scene.saltings.id, None)
+    await dispatch.dispatch_entry(context, scene.id, taken.id)
+    assert "drinkers" not in (await lying(context))[0]
+    _, rows, _ = await registers.page(context, scene.saltings.id, None)
     assert [row.values.get("drinkers") for row in rows] == [None]
-    async with house.engine.connect() as conn:
+    async with context.engine.connect() as conn:
         (letter,) = await conn.execute(text("select detail from runs where kind = 'notice'"))
     assert "4" not in letter.detail["body"]
-    _, found = await entries.reveal(house, scene.coordinator, scene.id, taken.id)
+    _, found = await entries.reveal(context, scene.coordinator, scene.id, taken.id)
     assert found.answers["drinkers"] == "4"
 
 
-async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, house: House) -> None:
+async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, context: Context) -> None:
     await scene.submit("a", drinkers="4")
-    saved = await questionnaires.dispatch(house, scene.id)
+    saved = await dispatch_rules.find(context, scene.id)
     await restrict(scene, "drinkers")
-    entry, planned = await dispatching.rehearse(house, scene.id, saved.rules, None)
+    entry, planned = await dispatch_rules.rehearse(context, scene.id, saved.rules, None)
     assert "drinkers" not in entry.answers
     assert all("4" not in str(vars(effect)["values"]) for effect in planned.effects)
 
 
-async def test_where_it_ended_is_sealed_too(scene: Scene, house: House) -> None:
+async def test_where_it_ended_is_sealed_too(scene: Scene, context: Context) -> None:
     skip = {"when": is_("ill", True), "to": {"kind": "finish", "finish": "other"}}
     ends: Any = [{"key": key, "title": {"en": key}} for key in ("end", "other")]
     open_one = questionnaire(page("p", item("yes_no", "ill"), skips=[skip]), finishes=ends)
-    id, address = await published(house, scene.coordinator, open_one)
-    own = Scene(house, scene.coordinator, scene.reviewer, id, address, scene.saltings, scene.rest)
+    id, address = await published(context, scene.coordinator, open_one)
+    own = Scene(context, scene.coordinator, scene.reviewer, id, address, scene.saltings, scene.rest)
     await own.submit("a", ill=True)
     closed = questionnaire(
         page("p", item("yes_no", "ill", restricted=True), skips=[skip]), finishes=ends
     )
-    await save(house, scene.coordinator, id, closed, 1)
-    await questionnaires.publish(house, scene.coordinator, id, 2)
-    await resealing.seal_anew(house, id)
-    async with house.engine.connect() as conn:
+    await save(context, scene.coordinator, id, closed, 1)
+    await questionnaires.publish(context, scene.coordinator, id, 2)
+    await resealing.seal_anew(context, id)
+    async with context.engine.connect() as conn:
         (entry,) = await conn.execute(text("select answers, finish from entries"))
         assert (entry.answers, entry.finish) == ({}, "")
-        assert (await store.standing(conn, address)) is not None
-    await clear(house, scene, id)
-    page_found = await entries.page(house, scene.coordinator, id, None)
-    _, found = await entries.reveal(house, scene.coordinator, id, page_found.entries[0].id)
+        assert (await store.public_state(conn, address)) is not None
+    await clear(context, scene, id)
+    page_found = await entries.page(context, scene.coordinator, id, None)
+    _, found = await entries.reveal(context, scene.coordinator, id, page_found.entries[0].id)
     assert (found.answers, found.finish) == ({"ill": True}, "other")
 
 
-async def test_names_of_files_are_sealed_too(sender: Sender, house: House) -> None:
+async def test_names_of_files_are_sealed_too(sender: Sender, context: Context) -> None:
     sent = await sender.send("photo", "my-own-well.png", picture())
     taken = await sender.submit(photo=[of(sent)])
-    document = (await questionnaires.draft(house, sender.id)).document
+    document = (await questionnaires.draft(context, sender.id)).document
     first = document.pages[0]
     items = tuple(
         one.model_copy(update={"restricted": True}) if one.key == "photo" else one
@@ -133,13 +133,13 @@ async def test_names_of_files_are_sealed_too(sender: Sender, house: House) -> No
     changed = document.model_copy(
         update={"pages": (first.model_copy(update={"items": items}), *document.pages[1:])}
     )
-    await save(house, sender.scene.coordinator, sender.id, changed, 1)
-    await questionnaires.publish(house, sender.scene.coordinator, sender.id, 2)
-    await resealing.seal_anew(house, sender.id)
-    async with house.engine.connect() as conn:
+    await save(context, sender.scene.coordinator, sender.id, changed, 1)
+    await questionnaires.publish(context, sender.scene.coordinator, sender.id, 2)
+    await resealing.seal_anew(context, sender.id)
+    async with context.engine.connect() as conn:
         names = [row.name for row in await conn.execute(text("select name from files"))]
     assert not any("my-own-well" in name for name in names)
-    await clear(house, sender.scene, sender.id)
+    await clear(context, sender.scene, sender.id)
     where = (sender.id, taken.id)
-    found = await entries.file(house, sender.scene.coordinator, where, sent.id, small=False)
+    found = await entries.file(context, sender.scene.coordinator, where, sent.id, small=False)
     assert found.name == "my-own-well.png"

@@ -5,11 +5,11 @@ from typing import Any
 from sqlalchemy import func, literal, select, text
 from sqlalchemy.ext.asyncio import AsyncConnection
 
-from jotgate.services.house import House
+from jotgate.services.context import Context
 
 
-async def jobs(house: House) -> int:
-    async with house.engine.connect() as conn:
+async def jobs(context: Context) -> int:
+    async with context.engine.connect() as conn:
         query = text("select count(*) from procrastinate_jobs")
         found: int = (await conn.execute(query)).scalar_one()
         return found
@@ -21,19 +21,19 @@ async def _backend(conn: AsyncConnection) -> tuple[int, int]:
     return row[0], row[1]
 
 
-def asked(house: House) -> Any:
+def asked(context: Context) -> Any:
     arguments = func.jsonb_build_object(literal("run_id"), literal("x"))
-    return house.queue.asking("send_notice", arguments)
+    return context.queue.asking("send_notice", arguments)
 
 
-async def test_a_job_goes_with_its_transaction(house: House) -> None:
-    async with house.engine.connect() as conn:
-        await conn.execute(select(asked(house)))
+async def test_a_job_goes_with_its_transaction(context: Context) -> None:
+    async with context.engine.connect() as conn:
+        await conn.execute(select(asked(context)))
         seen_inside = await conn.execute(text("select xmin::text::bigint from procrastinate_jobs"))
         assert seen_inside.scalar_one() == (await _backend(conn))[1]
-        assert await jobs(house) == 0
+        assert await jobs(context) == 0
         await conn.rollback()
-    assert await jobs(house) == 0
-    async with house.engine.begin() as conn:
-        await conn.execute(select(asked(house)))
-    assert await jobs(house) == 1
+    assert await jobs(context) == 0
+    async with context.engine.begin() as conn:
+        await conn.execute(select(asked(context)))
+    assert await jobs(context) == 1

@@ -17,7 +17,7 @@ import { reduce, start, type State } from "../src/desk/draft/draftState";
 import * as edits from "../src/desk/draft/edits";
 import { pasted } from "../src/desk/draft/pasted";
 import { renameKey } from "../src/desk/draft/rename";
-import { seatOf } from "../src/desk/draft/stableKeys";
+import { stableKeyOf } from "../src/desk/draft/stableKeys";
 import { anyEdit, at, BLANK, place, type Edit } from "./anyEdit";
 
 const opened = (document: Doc): State =>
@@ -257,7 +257,8 @@ test("what we saved ourselves is no clash, though its reply was lost", () => {
 });
 
 test("no two items sit under one name, and an item keeps its own when its key changes", () => {
-  const names = (state: State) => everyKeyed(state.doc).map(({ key }) => seatOf(state.seats, key));
+  const names = (state: State) =>
+    everyKeyed(state.doc).map(({ key }) => stableKeyOf(state.stableKeys, key));
   fc.assert(
     fc.property(fc.array(anyEdit, { maxLength: 25 }), at, at, (changes, page, item) => {
       const state = changes.reduce(edited, opened(BLANK));

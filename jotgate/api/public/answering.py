@@ -6,15 +6,15 @@ from fastapi import Header, Request
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import house_in
-from jotgate.api.public.questions import QuestionOut, Shower
+from jotgate.api.dependencies import context_in
+from jotgate.api.public.questions import QuestionOut, QuestionPresenter
 from jotgate.api.routes import routes
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
-from jotgate.core.walking.next_page import FinishAhead, PageAhead
+from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.services import answering, submitting
 from jotgate.services.answering import Answers, Move, Visit
 
@@ -88,11 +88,11 @@ class FinishOut(BaseModel):
     onward: LinkOut | None = None
 
 
-def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
+def page_out(visitor: Visit, following: NextPage) -> PageOut:
     document, language = visitor.plan.questionnaire, visitor.language
     first = document.first_language
-    page = ahead.step.page
-    shower = Shower(Reader(visitor.plan, language), visitor.today)
+    page = following.step.page
+    presenter = QuestionPresenter(Reader(visitor.plan, language), visitor.today)
     return PageOut(
         kind="page",
         title=say(document.title, language, first),
@@ -101,24 +101,24 @@ def page_out(visitor: Visit, ahead: PageAhead) -> PageOut:
         key=page.key,
         heading=say(page.title, language, first),
         items=[
-            shower.out(
-                settle(item, ahead.kept, visitor.today),
-                ahead.kept.get(item.key),
-                ahead.inside.get(item.key, ()),
+            presenter.out(
+                as_offered(item, following.kept, visitor.today),
+                following.kept.get(item.key),
+                following.inside.get(item.key, ()),
             )
-            for item in ahead.step.shown
+            for item in following.step.shown
         ],
-        before=ahead.before,
-        last=ahead.last,
+        before=following.before,
+        last=following.last,
         progress=visitor.plan.page_numbers[page.key] / len(document.pages),
         watched=sorted(visitor.plan.watched[page.key]),
         checked=sorted(visitor.plan.checked[page.key]),
         filled={
             item.key: visitor.filled.answers[item.key]
-            for item in ahead.step.shown
+            for item in following.step.shown
             if item.key in visitor.filled.answers
         },
-        faults=answering.faults_of(visitor.plan, ahead.failed, language),
+        faults=answering.faults_of(visitor.plan, following.failed, language),
         replaced=visitor.replaced,
     )
 
@@ -130,12 +130,12 @@ def finish_out(end: Ending) -> FinishOut:
 
 @router.post("/page", response_model=PageOut | ReadyOut)
 async def page(address: str, body: PageIn, request: Request) -> Response:
-    visitor, ahead = await answering.page(
-        house_in(request), address, body.core(), body.move, body.at, body.touched
+    visitor, following = await answering.page(
+        context_in(request), address, body.core(), body.move, body.at, body.touched
     )
-    if isinstance(ahead, FinishAhead):
+    if isinstance(following, NextFinish):
         return as_json(ReadyOut(kind="ready"))
-    return as_json(page_out(visitor, ahead))
+    return as_json(page_out(visitor, following))
 
 
 def as_json(out: BaseModel) -> Response:
@@ -151,6 +151,6 @@ IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^
 async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, request: Request
 ) -> Response:
-    taken = await submitting.submit(house_in(request), address, body.core(), idempotency_key)
+    taken = await submitting.submit(context_in(request), address, body.core(), idempotency_key)
     out = finish_out(taken.ending)
     return Response(out.model_dump_json(), 201, media_type="application/json")

@@ -6,13 +6,13 @@ from uuid import UUID
 from fastapi import Query, Request
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenHouse
+from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.records.files import SentFile
-from jotgate.services import sending
-from jotgate.services.house import House
+from jotgate.services import uploads
+from jotgate.services.context import Context
 from jotgate.services.sealing import name_of_file
-from jotgate.services.sending import Beginning
+from jotgate.services.uploads import Beginning
 
 router = routes("/api/public/{address}/files", "answering")
 
@@ -44,18 +44,18 @@ class FileIn(BaseModel):
     language: str = Field("", max_length=40)
 
 
-def _received(house: House, file: SentFile) -> ReceivedOut:
-    name = name_of_file(house, file)
+def _received(context: Context, file: SentFile) -> ReceivedOut:
+    name = name_of_file(context, file)
     done = file.type and FileOut(id=file.id, name=name, size=file.size, type=file.type)
     return ReceivedOut(id=file.id, received=file.received, done=done or None)
 
 
 @router.post("", status_code=201)
 async def begin_file(
-    address: str, body: FileIn, request: Request, house: GivenHouse
+    address: str, body: FileIn, request: Request, context: CurrentContext
 ) -> ReceivedOut:
     about, client = Beginning(**body.model_dump()), request.scope["client_address"]
-    return _received(house, await sending.begin(house, address, about, client))
+    return _received(context, await uploads.begin(context, address, about, client))
 
 
 @router.put("/{file_id}")
@@ -63,7 +63,7 @@ async def take_piece(
     address: str,
     file_id: UUID,
     request: Request,
-    house: GivenHouse,
+    context: CurrentContext,
     offset: Annotated[int, Query(ge=0, le=10**12)],
     language: Annotated[str, Query(max_length=40)] = "",
 ) -> ReceivedOut:
@@ -71,10 +71,10 @@ async def take_piece(
     piece = await request.body()
     client = request.scope["client_address"]
     return _received(
-        house, await sending.take(house, address, file_id, offset, piece, language, client)
+        context, await uploads.take(context, address, file_id, offset, piece, language, client)
     )
 
 
 @router.get("/{file_id}")
-async def file_so_far(address: str, file_id: UUID, house: GivenHouse) -> ReceivedOut:
-    return _received(house, await sending.so_far(house, address, file_id))
+async def file_so_far(address: str, file_id: UUID, context: CurrentContext) -> ReceivedOut:
+    return _received(context, await uploads.so_far(context, address, file_id))

@@ -20,11 +20,22 @@ class PictureOut(BaseModel):
     text: str = ""
 
 
-class LookOut(BaseModel):
-    """The accent on a light and on a dark page, by CSS property; `introduction` is clean HTML."""
+class AccentOut(BaseModel):
+    """One accent by role, each `#rrggbb`: itself, under the pointer, as a wash, in between, and
+    the colour of words on it."""
 
-    light: Mapping[str, str] = {}
-    dark: Mapping[str, str] = {}
+    main: str
+    hover: str
+    soft: str
+    mid: str
+    on: str
+
+
+class LookOut(BaseModel):
+    """The accent on a light and on a dark page; `introduction` is clean HTML."""
+
+    light: AccentOut | None = None
+    dark: AccentOut | None = None
     picture: PictureOut | None = None
     progress: bool = True
     introduction: str = ""
@@ -38,7 +49,7 @@ def look_out(look: Look, language: str, first: str) -> LookOut:
         height=look.picture.height,
         text=say(look.picture.text, language, first),
     )
-    light, dark = map(_properties, shades(look.accent)) if look.accent else ({}, {})
+    light, dark = map(_accent, shades(look.accent)) if look.accent else (None, None)
     return LookOut(
         light=light,
         dark=dark,
@@ -55,11 +66,7 @@ def page_words(look: Look, language: str) -> Mapping[str, str]:
     return {**page(language), **{name: words for name, words in own.items() if words}}
 
 
-def _properties(accent: Shades) -> Mapping[str, str]:
-    return {
-        "--loden": accent.main,
-        "--loden-hover": accent.hover,
-        "--loden-soft": accent.soft,
-        "--loden-mid": accent.mid,
-        "--on-loden": accent.on,
-    }
+def _accent(shades: Shades) -> AccentOut:
+    return AccentOut(
+        main=shades.main, hover=shades.hover, soft=shades.soft, mid=shades.mid, on=shades.on
+    )

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import Header, Response
 
-from jotgate.api.given import GivenHouse
+from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
 from jotgate.services import media
 
@@ -35,16 +35,16 @@ def span(header: str, size: int) -> tuple[int, int] | None:
 
 @router.get("/media/{media_id}", response_class=Response)
 async def medium(
-    media_id: UUID, house: GivenHouse, wanted: str = Header("", alias="Range", max_length=200)
+    media_id: UUID, context: CurrentContext, wanted: str = Header("", alias="Range", max_length=200)
 ) -> Response:
-    found = await media.find(house, media_id)
+    found = await media.find(context, media_id)
     headers = {"Accept-Ranges": "bytes", "Cache-Control": FOR_EVER}
     try:
         asked = span(wanted, found.size)
     except ValueError:
         return Response(status_code=416, headers={"Content-Range": f"bytes */{found.size}"})
     first, last = asked or (0, found.size - 1)
-    data = await media.part(house, found, first, last - first + 1)
+    data = await media.part(context, found, first, last - first + 1)
     if asked:
         headers["Content-Range"] = f"bytes {first}-{last}/{found.size}"
     return Response(data, 206 if asked else 200, headers, media_type=found.type)

@@ -121,7 +121,7 @@ _READ_BACK = frozenset({"computed", "location"})
 """The kinds whose value is shown as it is read."""
 
 
-class Shower:
+class QuestionPresenter:
     """Shows items in the reader's language, at one time."""
 
     def __init__(self, reader: Reader, today: Today) -> None:
@@ -141,7 +141,7 @@ class Shower:
         value: Value | None = None,
         entries: tuple[tuple[Item, ...], ...] = (),
     ) -> QuestionOut:
-        """`item`, with its computed `value`; `entries` as in `PageAhead.inside`.
+        """`item`, with its computed `value`; `entries` as in `NextPage.inside`.
 
         What an item of the edition is shown as on one day does not change, and is made once.
         """

@@ -5,14 +5,14 @@ from typing import Annotated, Any
 from fastapi import Header, Request
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenHouse
+from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.texts import email as mail_address
 from jotgate.core.common.errors import Invalid
 from jotgate.core.words import failures
-from jotgate.services import starting
-from jotgate.services.starting import Going
+from jotgate.services import started
+from jotgate.services.started import Going
 
 router = routes("/api/public/{address}/started", "answering")
 
@@ -40,31 +40,31 @@ class LetterIn(BaseModel):
 
 @router.put("", status_code=204)
 async def save_started(
-    address: str, body: StartedBody, token: Token, request: Request, house: GivenHouse
+    address: str, body: StartedBody, token: Token, request: Request, context: CurrentContext
 ) -> None:
     client = request.scope["client_address"]
-    await starting.save(house, address, token, Going(**body.model_dump()), client)
+    await started.save(context, address, token, Going(**body.model_dump()), client)
 
 
 @router.get("")
-async def started_so_far(address: str, token: Token, house: GivenHouse) -> StartedBody:
-    return StartedBody(**vars(await starting.find(house, address, token)))
+async def started_so_far(address: str, token: Token, context: CurrentContext) -> StartedBody:
+    return StartedBody(**vars(await started.find(context, address, token)))
 
 
 @router.delete("", status_code=204)
-async def forget_started(address: str, token: Token, house: GivenHouse) -> None:
-    await starting.forget(house, token)
+async def forget_started(address: str, token: Token, context: CurrentContext) -> None:
+    await started.forget(context, token)
 
 
 @router.post("/letter", status_code=202)
 async def ask_letter(
-    address: str, body: LetterIn, token: Token, request: Request, house: GivenHouse
+    address: str, body: LetterIn, token: Token, request: Request, context: CurrentContext
 ) -> None:
     try:
         to = mail_address(body.email)
-    except Failed as failed:
+    except CheckFailed as failed:
         message = failures(body.language)[failed.code].format(**failed.params)
         raise Invalid(message) from None
     base = request.app.state.settings.public_url.rstrip("/")
     client = request.scope["client_address"]
-    await starting.ask_letter(house, address, token, to, base, body.language, client)
+    await started.ask_letter(context, address, token, to, base, body.language, client)

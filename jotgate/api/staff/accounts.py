@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import Depends, Request, Response
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenHouse, GivenSession, cookie_name, same_site
+from jotgate.api.dependencies import CurrentContext, CurrentSession, cookie_name, same_site
 from jotgate.api.routes import routes
 from jotgate.core.records.accounts import Role, Session
 from jotgate.services import accounts
@@ -40,14 +40,16 @@ def _me(session: Session) -> Me:
 
 
 @router.post("/sign-in", dependencies=[Depends(same_site)])
-async def sign_in(body: SignIn, request: Request, response: Response, house: GivenHouse) -> Me:
+async def sign_in(
+    body: SignIn, request: Request, response: Response, context: CurrentContext
+) -> Me:
     settings = request.app.state.settings
     place = request.scope["client_address"]
-    signed = await accounts.sign_in(house, body.email, body.password, place)
+    signed = await accounts.sign_in(context, body.email, body.password, place)
     response.set_cookie(
         cookie_name(settings),
         signed.token,
-        max_age=house.session_hours * 3600,
+        max_age=context.session_hours * 3600,
         httponly=True,
         samesite="lax",
         secure=settings.secure_cookies,
@@ -57,14 +59,14 @@ async def sign_in(body: SignIn, request: Request, response: Response, house: Giv
 
 @router.post("/sign-out", status_code=204)
 async def sign_out(
-    request: Request, response: Response, house: GivenHouse, session: GivenSession
+    request: Request, response: Response, context: CurrentContext, session: CurrentSession
 ) -> None:
     settings = request.app.state.settings
     name = cookie_name(settings)
-    await accounts.sign_out(house, request.cookies[name])
+    await accounts.sign_out(context, request.cookies[name])
     response.delete_cookie(name, secure=settings.secure_cookies, httponly=True)
 
 
 @router.get("/me")
-async def me(session: GivenSession) -> Me:
+async def me(session: CurrentSession) -> Me:
     return _me(session)

@@ -4,7 +4,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.items import AnyQuestion
 from jotgate.core.records.questionnaires import Banked
@@ -36,25 +36,27 @@ def _out(one: Banked) -> BankedOut:
 
 
 @router.get("")
-async def every_banked(house: GivenHouse, account: GivenAccount) -> list[BankedOut]:
+async def every_banked(context: CurrentContext, account: CurrentAccount) -> list[BankedOut]:
     """All questions of the bank, those changed last first."""
-    return [_out(one) for one in await bank.every(house)]
+    return [_out(one) for one in await bank.every(context)]
 
 
 @router.post("", status_code=201)
-async def add_banked(body: NewBanked, house: GivenHouse, account: GivenAccount) -> BankedOut:
+async def add_banked(
+    body: NewBanked, context: CurrentContext, account: CurrentAccount
+) -> BankedOut:
     """Keep a question; conditions and checks across answers stay where they were."""
-    return _out(await bank.add(house, account, body.item))
+    return _out(await bank.add(context, account, body.item))
 
 
 @router.put("/{id}")
 async def change_banked(
-    id: UUID, body: ChangeBanked, house: GivenHouse, account: GivenAccount
+    id: UUID, body: ChangeBanked, context: CurrentContext, account: CurrentAccount
 ) -> BankedOut:
-    return _out(await bank.change(house, account, id, body.item, body.revision))
+    return _out(await bank.change(context, account, id, body.item, body.revision))
 
 
 @router.delete("/{id}", status_code=204)
-async def remove_banked(id: UUID, house: GivenHouse, account: GivenAccount) -> None:
+async def remove_banked(id: UUID, context: CurrentContext, account: CurrentAccount) -> None:
     """Take it out of the bank; questionnaires that use it keep their wording."""
-    await bank.remove(house, account, id)
+    await bank.remove(context, account, id)

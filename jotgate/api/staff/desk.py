@@ -7,7 +7,7 @@ from uuid import UUID
 from fastapi import Request
 from pydantic import BaseModel, StringConstraints
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.questionnaires import SummaryOut, summary_out
 from jotgate.core.starts import starts
@@ -40,7 +40,7 @@ class Created(BaseModel):
     id: UUID
 
 
-class Standing(BaseModel):
+class Placement(BaseModel):
     """Where a questionnaire lies on the desk: `folder` is empty outside of any. What is left
     out stays as it is."""
 
@@ -50,11 +50,11 @@ class Standing(BaseModel):
 
 @router.get("")
 async def desk_lines(
-    request: Request, house: GivenHouse, account: GivenAccount
+    request: Request, context: CurrentContext, account: CurrentAccount
 ) -> list[DeskLineOut]:
     return [
         DeskLineOut(**summary_out(line.summary, request).model_dump(), arrivals=list(line.arrivals))
-        for line in await desk.desk(house)
+        for line in await desk.desk(context)
     ]
 
 
@@ -66,31 +66,31 @@ class WaitingOut(BaseModel):
 
 
 @router.get("/waiting")
-async def waiting(house: GivenHouse, account: GivenAccount) -> WaitingOut:
-    found = await desk.waiting(house)
+async def waiting(context: CurrentContext, account: CurrentAccount) -> WaitingOut:
+    found = await desk.waiting(context)
     return WaitingOut(count=found.count, since=found.since)
 
 
 @router.post("", status_code=201)
 async def add_questionnaire(
-    body: NewQuestionnaire, house: GivenHouse, account: GivenAccount
+    body: NewQuestionnaire, context: CurrentContext, account: CurrentAccount
 ) -> Created:
     if body.start is not None:
-        return Created(id=await desk.from_start(house, account, body.start, body.title))
+        return Created(id=await desk.from_start(context, account, body.start, body.title))
     if body.template is not None:
-        return Created(id=await desk.from_template(house, account, body.template, body.title))
-    return Created(id=await questionnaires.add(house, account, body.title, None))
+        return Created(id=await desk.from_template(context, account, body.template, body.title))
+    return Created(id=await questionnaires.add(context, account, body.title, None))
 
 
 @router.get("/starts")
-async def every_start(account: GivenAccount) -> list[StartOut]:
+async def every_start(account: CurrentAccount) -> list[StartOut]:
     """What ships with the application to start from."""
     return [StartOut(name=name, title=one.title, about=one.about) for name, one in starts().items()]
 
 
-@router.put("/{id}/standing", status_code=204)
+@router.put("/{id}/placement", status_code=204)
 async def put_questionnaire(
-    id: UUID, body: Standing, house: GivenHouse, account: GivenAccount
+    id: UUID, body: Placement, context: CurrentContext, account: CurrentAccount
 ) -> None:
     """Put it into a folder, and offer it as a template or not."""
-    await desk.put(house, account, id, body.folder, body.template)
+    await desk.put(context, account, id, body.folder, body.template)

@@ -5,12 +5,12 @@ from uuid import UUID
 
 from pydantic import BaseModel
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
 from jotgate.core.entries.dispatch import Dispatch, Effect, NoticePlanned
-from jotgate.services import dispatching, questionnaires
-from jotgate.services.questionnaires import DispatchState
+from jotgate.services import dispatch_rules
+from jotgate.services.dispatch_rules import DispatchState
 
 router = routes("/api/questionnaires", "dispatch")
 
@@ -75,21 +75,23 @@ def _effect(effect: Effect) -> RowOut | NoticeOut:
 
 
 @router.get("/{id}/dispatch")
-async def dispatch(id: UUID, house: GivenHouse, account: GivenAccount) -> DispatchOut:
-    return _dispatch(await questionnaires.dispatch(house, id))
+async def dispatch(id: UUID, context: CurrentContext, account: CurrentAccount) -> DispatchOut:
+    return _dispatch(await dispatch_rules.find(context, id))
 
 
 @router.put("/{id}/dispatch")
 async def save_dispatch(
-    id: UUID, body: DispatchBody, house: GivenHouse, account: GivenAccount
+    id: UUID, body: DispatchBody, context: CurrentContext, account: CurrentAccount
 ) -> DispatchOut:
-    saved = await questionnaires.save_dispatch(house, account, id, body.dispatch, body.revision)
+    saved = await dispatch_rules.save(context, account, id, body.dispatch, body.revision)
     return _dispatch(saved)
 
 
 @router.post("/{id}/rehearsals")
-async def rehearse(id: UUID, body: Rehearse, house: GivenHouse, account: GivenAccount) -> Rehearsal:
-    entry, planned = await dispatching.rehearse(house, id, body.dispatch, body.number)
+async def rehearse(
+    id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
+) -> Rehearsal:
+    entry, planned = await dispatch_rules.rehearse(context, id, body.dispatch, body.number)
     return Rehearsal(
         number=entry.number,
         caught_by=planned.caught_by,

@@ -13,7 +13,7 @@ from uuid import UUID
 from fastapi import Response
 from pydantic import BaseModel
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.checking.file_kinds import kind_of
 from jotgate.core.common.values import Value
@@ -67,7 +67,7 @@ class LineOut(BaseModel):
     cells: list[str]
 
 
-class FileSeen(BaseModel):
+class EntryFileOut(BaseModel):
     """A file that came with the entry. `size` is in bytes; a picture has a preview."""
 
     id: UUID
@@ -82,7 +82,7 @@ class DetailOut(BaseModel):
 
     columns: list[str] = []
     lines: list[LineOut] = []
-    files: list[FileSeen] = []
+    files: list[EntryFileOut] = []
     drawn: str = ""
 
 
@@ -146,7 +146,7 @@ def _in_full(plan: Plan, answers: Stored) -> tuple[dict[str, str], dict[str, Det
 def _detail(reader: Reader, item: Item, value: Value) -> DetailOut | None:
     table = reader.table(item, value)
     files = [
-        FileSeen(
+        EntryFileOut(
             id=UUID(one.id),
             name=one.name,
             size=one.size,
@@ -208,9 +208,9 @@ def _run(run: Run) -> RunOut:
 
 @router.get("/{id}/entries")
 async def entry_page(
-    id: UUID, house: GivenHouse, account: GivenAccount, before: int | None = None
+    id: UUID, context: CurrentContext, account: CurrentAccount, before: int | None = None
 ) -> EntriesOut:
-    found = await entries.page(house, account, id, before)
+    found = await entries.page(context, account, id, before)
     return EntriesOut(
         columns=_columns(found.newest, None),
         entries=[_row(e, found.plans[e.edition], found.withheld.get(e.id)) for e in found.entries],
@@ -221,8 +221,10 @@ async def entry_page(
 
 
 @router.get("/{id}/entries/{entry_id}")
-async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccount) -> EntryRead:
-    found = await entries.read(house, account, id, entry_id)
+async def entry(
+    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> EntryRead:
+    found = await entries.read(context, account, id, entry_id)
     words, details = _in_full(found.plan, found.entry.answers)
     return EntryRead(
         entry=_entry(found.entry, found.plan, words, found.withheld if found.cleared else None),
@@ -234,8 +236,10 @@ async def entry(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccou
 
 
 @router.post("/{id}/entries/{entry_id}/revealed")
-async def reveal(id: UUID, entry_id: UUID, house: GivenHouse, account: GivenAccount) -> Revealed:
-    plan, found = await entries.reveal(house, account, id, entry_id)
+async def reveal(
+    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> Revealed:
+    plan, found = await entries.reveal(context, account, id, entry_id)
     words, details = _in_full(plan, found.answers)
     return Revealed(answers=words, finish=_finish(plan, found.finish), details=details)
 
@@ -245,12 +249,12 @@ async def entry_file(
     id: UUID,
     entry_id: UUID,
     file_id: UUID,
-    house: GivenHouse,
-    account: GivenAccount,
+    context: CurrentContext,
+    account: CurrentAccount,
     small: bool = False,
 ) -> Response:
     """The file to save, or its preview to look at; a browser never runs either."""
-    found = await entries.file(house, account, (id, entry_id), file_id, small)
+    found = await entries.file(context, account, (id, entry_id), file_id, small)
     shown = "inline" if small else "attachment"
     headers = {
         "Content-Disposition": f"{shown}; filename*=UTF-8''{quote(found.name)}",

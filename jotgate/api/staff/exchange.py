@@ -1,4 +1,4 @@
-"""Questionnaires brought in and taken out as files: our own document, and HL7 FHIR."""
+"""Questionnaires imported and exported as files: our own document, and HL7 FHIR."""
 
 import asyncio
 import json
@@ -10,7 +10,7 @@ from fastapi import Request
 from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.wording import Language, say
 from jotgate.core.document.questionnaire import Questionnaire
@@ -21,7 +21,7 @@ from jotgate.services import desk, questionnaires
 router = routes("/api/questionnaires", "exchange")
 
 
-class BroughtOut(BaseModel):
+class ImportedOut(BaseModel):
     """What was made of a file. `left` are sentences on what it could not hold."""
 
     id: UUID
@@ -35,36 +35,38 @@ class LeftOut(BaseModel):
 
 
 @router.post("/files", status_code=201)
-async def bring_in(request: Request, house: GivenHouse, account: GivenAccount) -> BroughtOut:
+async def import_document(
+    request: Request, context: CurrentContext, account: CurrentAccount
+) -> ImportedOut:
     """Start a questionnaire from a file, the body itself. A broken one changes nothing."""
-    brought = await desk.bring_in(house, account, await request.body())
-    return BroughtOut(id=brought.id, left=list(brought.left))
+    imported = await desk.import_document(context, account, await request.body())
+    return ImportedOut(id=imported.id, left=list(imported.left))
 
 
 @router.get("/schema")
-async def schema(account: GivenAccount) -> JSONResponse:
+async def schema(account: CurrentAccount) -> JSONResponse:
     """The shape of a questionnaire's file, as JSON Schema 2020-12."""
     return JSONResponse(document.schema(), media_type="application/schema+json")
 
 
 @router.post("/{id}/copies", status_code=201)
-async def copy(id: UUID, house: GivenHouse, account: GivenAccount) -> BroughtOut:
+async def copy(id: UUID, context: CurrentContext, account: CurrentAccount) -> ImportedOut:
     """Start another one from the draft of this."""
-    return BroughtOut(id=await desk.copy(house, account, id), left=[])
+    return ImportedOut(id=await desk.copy(context, account, id), left=[])
 
 
 @router.get("/{id}/draft/file")
-async def take_out(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+async def take_out(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as our own document."""
-    draft = (await questionnaires.draft(house, id)).document
+    draft = (await questionnaires.draft(context, id)).document
     data = await asyncio.to_thread(document.write, draft)
     return _attached(draft, data, "application/json", "json")
 
 
 @router.get("/{id}/draft/fhir")
-async def take_out_fhir(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+async def take_out_fhir(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as HL7 FHIR Questionnaire, R4."""
-    draft = (await questionnaires.draft(house, id)).document
+    draft = (await questionnaires.draft(context, id)).document
     data = await asyncio.to_thread(_as_fhir, draft)
     return _attached(draft, data, "application/fhir+json", "fhir.json")
 
@@ -74,18 +76,18 @@ def _as_fhir(draft: Questionnaire) -> bytes:
 
 
 @router.get("/{id}/draft/fhir/left-out")
-async def left_out(id: UUID, house: GivenHouse, account: GivenAccount) -> LeftOut:
+async def left_out(id: UUID, context: CurrentContext, account: CurrentAccount) -> LeftOut:
     """What of the draft FHIR cannot say."""
-    draft = (await questionnaires.draft(house, id)).document
+    draft = (await questionnaires.draft(context, id)).document
     return LeftOut(left=list((await asyncio.to_thread(to_fhir, draft))[1]))
 
 
 @router.get("/{id}/draft/translations/{language}")
 async def take_out_translations(
-    id: UUID, language: Language, house: GivenHouse, account: GivenAccount
+    id: UUID, language: Language, context: CurrentContext, account: CurrentAccount
 ) -> Response:
     """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
-    draft = (await questionnaires.draft(house, id)).document
+    draft = (await questionnaires.draft(context, id)).document
     data = await asyncio.to_thread(xliff.write, draft, language)
     return _attached(draft, data, "application/xliff+xml", f"{language}.xlf")
 
@@ -105,12 +107,12 @@ class TranslatedOut(BaseModel):
 
 
 @router.post("/{id}/draft/translations")
-async def bring_translations(
-    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+async def import_translations(
+    id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> TranslatedOut:
     """What becomes of the draft with an XLIFF 1.2 file, the body itself."""
-    draft = (await questionnaires.draft(house, id)).document
-    found = await house.apart(xliff.read, draft, await request.body())
+    draft = (await questionnaires.draft(context, id)).document
+    found = await context.apart(xliff.read, draft, await request.body())
     return TranslatedOut(
         document=found.questionnaire,
         language=found.language,

@@ -1,4 +1,4 @@
-"""Bringing pictures, videos and captions for a questionnaire."""
+"""Uploading pictures, videos and captions for a questionnaire."""
 
 from typing import Annotated
 from uuid import UUID
@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import Query, Request
 from pydantic import BaseModel
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.services import media
 
@@ -28,12 +28,12 @@ class MediumOut(BaseModel):
 async def add_medium(
     id: UUID,
     request: Request,
-    house: GivenHouse,
-    account: GivenAccount,
+    context: CurrentContext,
+    account: CurrentAccount,
     name: Annotated[str, Query(max_length=1000)],
 ) -> MediumOut:
     """The body is the file itself."""
-    made, seen = await media.add(house, account, id, name, await request.body())
+    made, seen = await media.add(context, account, id, name, await request.body())
     return MediumOut(
         id=made.id,
         name=made.name,

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.records.trail import Action
@@ -65,33 +65,37 @@ class LetterOut(BaseModel):
 
 
 @router.get("/registers")
-async def every_register(house: GivenHouse, account: GivenAccount) -> list[RegisterOut]:
+async def every_register(context: CurrentContext, account: CurrentAccount) -> list[RegisterOut]:
     return [
         RegisterOut(id=r.id, name=r.name, columns=list(r.columns), rows=rows)
-        for r, rows in await registers.every(house)
+        for r, rows in await registers.every(context)
     ]
 
 
 @router.post("/registers", status_code=201)
-async def add_register(body: NewRegister, house: GivenHouse, account: GivenAccount) -> RegisterOut:
-    made = await registers.add(house, account, body.name, body.columns)
+async def add_register(
+    body: NewRegister, context: CurrentContext, account: CurrentAccount
+) -> RegisterOut:
+    made = await registers.add(context, account, body.name, body.columns)
     return RegisterOut(id=made.id, name=made.name, columns=list(made.columns), rows=0)
 
 
 @router.get("/registers/{id}")
 async def register_page(
-    id: UUID, house: GivenHouse, account: GivenAccount, before: int | None = None
+    id: UUID, context: CurrentContext, account: CurrentAccount, before: int | None = None
 ) -> RegisterPage:
-    register, rows, more = await registers.page(house, id, before)
+    register, rows, more = await registers.page(context, id, before)
     return RegisterPage(register=register, rows=[RowOut(**vars(row)) for row in rows], more=more)
 
 
 @router.get("/trail")
-async def trail(house: GivenHouse, account: GivenAccount, before: int | None = None) -> TrailPage:
-    marks, more = await office.marks(house, account, before)
+async def trail(
+    context: CurrentContext, account: CurrentAccount, before: int | None = None
+) -> TrailPage:
+    marks, more = await office.marks(context, account, before)
     return TrailPage(marks=[MarkOut(**vars(mark)) for mark in marks], more=more)
 
 
 @router.get("/mail-room")
-async def mail_room(house: GivenHouse, account: GivenAccount) -> list[LetterOut]:
-    return [LetterOut(**vars(letter)) for letter in await office.letters(house, account)]
+async def mail_room(context: CurrentContext, account: CurrentAccount) -> list[LetterOut]:
+    return [LetterOut(**vars(letter)) for letter in await office.letters(context, account)]

@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.wording import Language
 from jotgate.core.items import Item, Key
@@ -47,7 +47,7 @@ class JotOut(BaseModel):
 
 
 @router.post("", response_model=JotOut)
-async def outline(body: OutlineIn, house: GivenHouse, account: GivenAccount) -> Response:
+async def outline(body: OutlineIn, context: CurrentContext, account: CurrentAccount) -> Response:
     """The questions of an outline, each with why it is taken for its kind."""
-    found = await house.apart(jotted_json, body.text, body.language, frozenset(body.taken))
+    found = await context.apart(jotted_json, body.text, body.language, frozenset(body.taken))
     return Response(found, media_type="application/json")

@@ -7,11 +7,11 @@ from uuid import UUID
 from fastapi import Response
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.proof import Finding, Places
-from jotgate.services import proving
-from jotgate.services.proving import WalkThrough
+from jotgate.services import proof
+from jotgate.services.proof import WalkThrough
 
 router = routes("/api/questionnaires/{id}/draft/proof", "proof")
 
@@ -132,9 +132,9 @@ def _walk(one: WalkThrough) -> WalkThroughOut:
 
 
 @router.get("")
-async def get_proof(id: UUID, house: GivenHouse, account: GivenAccount) -> ProofOut:
+async def get_proof(id: UUID, context: CurrentContext, account: CurrentAccount) -> ProofOut:
     """What can happen in the draft and what cannot; 503 where that takes too long."""
-    found = await proving.proved(house, id)
+    found = await proof.proved(context, id)
     if found.proof is None:
         findings = [_finding(one, found.names) for one in found.in_the_way]
         return ProofOut(revision=found.revision, proved=False, findings=findings)
@@ -149,9 +149,9 @@ async def get_proof(id: UUID, house: GivenHouse, account: GivenAccount) -> Proof
 
 @router.get("/examples/{number}")
 async def get_example(
-    id: UUID, number: int, house: GivenHouse, account: GivenAccount
+    id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> WalkThroughOut:
-    return _walk(await proving.example(house, id, number))
+    return _walk(await proof.example(context, id, number))
 
 
 class PathIn(BaseModel):
@@ -169,23 +169,25 @@ class PathOut(BaseModel):
 
 
 @router.post("/path")
-async def get_path(id: UUID, body: PathIn, house: GivenHouse, account: GivenAccount) -> PathOut:
+async def get_path(
+    id: UUID, body: PathIn, context: CurrentContext, account: CurrentAccount
+) -> PathOut:
     """Where answers lead in the draft."""
-    found = await proving.path(house, id, body.link, body.answers)
+    found = await proof.path(context, id, body.link, body.answers)
     return PathOut(pages=list(found.pages), rules=list(found.rules), finish=found.finish)
 
 
 @router.get("/walk-throughs")
 async def get_walk_throughs(
-    id: UUID, house: GivenHouse, account: GivenAccount
+    id: UUID, context: CurrentContext, account: CurrentAccount
 ) -> list[WalkThroughOut]:
     """A few walks that together take every branch and reach every finish."""
-    return [_walk(one) for one in await proving.walk_throughs(house, id)]
+    return [_walk(one) for one in await proof.walk_throughs(context, id)]
 
 
 @router.get("/walk-throughs.csv", response_class=Response)
-async def get_walk_sheet(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
+async def get_walk_sheet(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The walk-throughs as a test sheet."""
-    text = await proving.walk_sheet(house, id)
+    text = await proof.walk_sheet(context, id)
     headers = {"Content-Disposition": 'attachment; filename="walk-throughs.csv"'}
     return Response(text, media_type="text/csv; charset=utf-8", headers=headers)

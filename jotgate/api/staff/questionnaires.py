@@ -8,7 +8,7 @@ from fastapi import Request
 from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, StringConstraints
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
 from jotgate.core.document.questionnaire import Questionnaire
@@ -151,88 +151,96 @@ def _gate(saved: Saved[Gate]) -> GateOut:
 
 @router.get("/{id}")
 async def questionnaire(
-    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+    id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> SummaryOut:
-    return summary_out(await questionnaires.summary(house, id), request)
+    return summary_out(await questionnaires.summary(context, id), request)
 
 
 @router.get("/{id}/draft", response_model=DraftOut)
-async def draft(id: UUID, house: GivenHouse, account: GivenAccount) -> Response:
-    return _draft(await questionnaires.draft_json(house, id))
+async def draft(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
+    return _draft(await questionnaires.draft_json(context, id))
 
 
 @router.put("/{id}/draft", response_model=DraftOut, openapi_extra=DRAFT_BODY)
 async def save_draft(
-    id: UUID, request: Request, house: GivenHouse, account: GivenAccount
+    id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> Response:
     """Save it over the revision that it was read at."""
-    return _draft(await questionnaires.save_draft(house, account, id, await request.body()))
+    return _draft(await questionnaires.save_draft(context, account, id, await request.body()))
 
 
 @router.post("/{id}/draft/presence")
 async def be_present(
-    id: UUID, body: PresenceIn, house: GivenHouse, account: GivenAccount
+    id: UUID, body: PresenceIn, context: CurrentContext, account: CurrentAccount
 ) -> CompanyOut:
     """Who else has the draft open. Asked every few seconds, it also says that this tab is there."""
-    company = await questionnaires.be_present(house, account, id, body.tab, body.at)
+    company = await questionnaires.be_present(context, account, id, body.tab, body.at)
     others = [PresentOut(tab=one.tab, name=one.name, at=one.at) for one in company.others]
     return CompanyOut(revision=company.revision, others=others)
 
 
 @router.post("/{id}/editions", status_code=201)
-async def publish(id: UUID, body: Publish, house: GivenHouse, account: GivenAccount) -> EditionOut:
-    await questionnaires.publish(house, account, id, body.revision)
-    return await newest_edition(id, house, account)
+async def publish(
+    id: UUID, body: Publish, context: CurrentContext, account: CurrentAccount
+) -> EditionOut:
+    await questionnaires.publish(context, account, id, body.revision)
+    return await newest_edition(id, context, account)
 
 
 @router.get("/{id}/editions/newest")
-async def newest_edition(id: UUID, house: GivenHouse, account: GivenAccount) -> EditionOut:
-    number, document = await questionnaires.edition(house, id)
+async def newest_edition(id: UUID, context: CurrentContext, account: CurrentAccount) -> EditionOut:
+    number, document = await questionnaires.edition(context, id)
     return EditionOut(number=number, document=document)
 
 
 @router.get("/{id}/editions/newest/entry-schema")
-async def entry_schema(id: UUID, house: GivenHouse, account: GivenAccount) -> JSONResponse:
+async def entry_schema(id: UUID, context: CurrentContext, account: CurrentAccount) -> JSONResponse:
     """What an entry of the newest edition holds, as JSON Schema 2020-12."""
-    _, document = await questionnaires.edition(house, id)
+    _, document = await questionnaires.edition(context, id)
     return JSONResponse(json_schema.entry_schema(document), media_type="application/schema+json")
 
 
 @router.get("/{id}/editions")
-async def editions(id: UUID, house: GivenHouse, account: GivenAccount) -> list[PublishedOut]:
+async def editions(
+    id: UUID, context: CurrentContext, account: CurrentAccount
+) -> list[PublishedOut]:
     """Every edition, the newest first."""
     return [
         PublishedOut(number=one.number, at=one.at, by=one.by)
-        for one in await questionnaires.editions(house, id)
+        for one in await questionnaires.editions(context, id)
     ]
 
 
 @router.get("/{id}/editions/{number}")
-async def edition(id: UUID, number: int, house: GivenHouse, account: GivenAccount) -> EditionOut:
-    found, document = await questionnaires.edition(house, id, number)
+async def edition(
+    id: UUID, number: int, context: CurrentContext, account: CurrentAccount
+) -> EditionOut:
+    found, document = await questionnaires.edition(context, id, number)
     return EditionOut(number=found, document=document)
 
 
 @router.get("/{id}/editions/{number}/changes")
 async def edition_changes(
-    id: UUID, number: int, house: GivenHouse, account: GivenAccount
+    id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> ChangesOut:
     """What an edition changed since the one before it, in words."""
-    return _changes(await questionnaires.changed(house, id, number))
+    return _changes(await questionnaires.changed(context, id, number))
 
 
 @router.get("/{id}/draft/changes")
-async def draft_changes(id: UUID, house: GivenHouse, account: GivenAccount) -> ChangesOut:
+async def draft_changes(id: UUID, context: CurrentContext, account: CurrentAccount) -> ChangesOut:
     """What the draft changed since the newest edition, in words."""
-    return _changes(await questionnaires.changed(house, id))
+    return _changes(await questionnaires.changed(context, id))
 
 
 @router.get("/{id}/gate")
-async def gate(id: UUID, house: GivenHouse, account: GivenAccount) -> GateOut:
-    return _gate(await questionnaires.gate(house, id))
+async def gate(id: UUID, context: CurrentContext, account: CurrentAccount) -> GateOut:
+    return _gate(await questionnaires.gate(context, id))
 
 
 @router.put("/{id}/gate")
-async def save_gate(id: UUID, body: GateBody, house: GivenHouse, account: GivenAccount) -> GateOut:
-    saved = await questionnaires.save_gate(house, account, id, body.gate, body.revision)
+async def save_gate(
+    id: UUID, body: GateBody, context: CurrentContext, account: CurrentAccount
+) -> GateOut:
+    saved = await questionnaires.save_gate(context, account, id, body.gate, body.revision)
     return _gate(saved)

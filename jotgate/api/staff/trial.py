@@ -5,24 +5,26 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
-from jotgate.api.given import GivenAccount, GivenHouse
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.public.answering import FinishOut, PageIn, PageOut, finish_out, page_out
 from jotgate.api.routes import routes
-from jotgate.core.walking.next_page import FinishAhead
-from jotgate.services import trying
+from jotgate.core.walking.next_page import NextFinish
+from jotgate.services import trial
 
 router = routes("/api/questionnaires/{id}/trial", "trial")
 
 
 @router.post("/page", response_model_exclude_defaults=True)
 async def trial_page(
-    id: UUID, body: PageIn, house: GivenHouse, account: GivenAccount
+    id: UUID, body: PageIn, context: CurrentContext, account: CurrentAccount
 ) -> PageOut | FinishOut:
     """The next page; at the end what the finish says, and nothing is stored."""
-    visitor, ahead = await trying.page(house, id, body.core(), body.move, body.at, body.touched)
-    if isinstance(ahead, FinishAhead):
-        return finish_out(trying.ending_of(visitor, ahead))
-    return page_out(visitor, ahead)
+    visitor, following = await trial.page(
+        context, id, body.core(), body.move, body.at, body.touched
+    )
+    if isinstance(following, NextFinish):
+        return finish_out(trial.ending_of(visitor, following))
+    return page_out(visitor, following)
 
 
 class MadeUpIn(BaseModel):
@@ -41,8 +43,8 @@ class MadeUpOut(BaseModel):
 
 @router.post("/answers")
 async def trial_answers(
-    id: UUID, body: MadeUpIn, house: GivenHouse, account: GivenAccount
+    id: UUID, body: MadeUpIn, context: CurrentContext, account: CurrentAccount
 ) -> MadeUpOut:
     """Made-up answers of all pages up to one and on it; 404 where none are found."""
-    made = await trying.made_up(house, id, body.link, body.page, body.seed)
+    made = await trial.made_up(context, id, body.link, body.page, body.seed)
     return MadeUpOut(revision=made.revision, page=made.page, answers=made.answers)

@@ -8,10 +8,10 @@ from typing import Any
 
 from jotgate.core.checking.composites import address, files, name, signature
 from jotgate.core.checking.dates import clock_time, day, moment
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.locations import location
 from jotgate.core.checking.numbers import number
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.checking.picks import option_of, pick_many, pick_one, rank, scale
 from jotgate.core.checking.rows import CheckOne, blank, grid, roster
 from jotgate.core.checking.texts import email, phone, says_nothing, shaped, text, web_address
@@ -38,16 +38,16 @@ def check(item: Item, raw: Raw, today: Today, values: Values | None = None) -> V
     """The value kept for `raw`, None where it is left unanswered.
 
     `today` is the time where the questionnaire is at home; `values` the answers before this
-    one. Raises Failed, and FailedInside where answers inside this one fail.
+    one. Raises CheckFailed, and FailedInside where answers inside this one fail.
     """
     known = values if values is not None else {}
     varies = item.kind in OFFERING or getattr(item, "required_when", None) is not None
-    found = settle(item, known, today) if varies else item
+    found = as_offered(item, known, today) if varies else item
     if item.kind in _WITH_ROWS:
         return _WITH_ROWS[item.kind](found, raw, known, today)
     if is_empty(raw) or (item.kind in IN_PARTS and blank(raw)):
         if item.kind not in NOT_ASKED and found.required:  # type: ignore[union-attr]
-            raise Failed("required")
+            raise CheckFailed("required")
         return None
     return _CHECKS[item.kind](found, raw, today)
 
@@ -63,17 +63,17 @@ def _long_text(item: LongText, raw: Raw, _: Today) -> str:
 
 def _yes_no(_: YesNo, raw: Raw, _today: Today) -> bool:
     if not isinstance(raw, bool):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     return raw
 
 
 def carried_value(item: Carried, raw: Raw) -> str:
-    """Raises Failed."""
+    """Raises CheckFailed."""
     return option_of(item, raw) if item.options else text(raw, None, item.longest)
 
 
 def _nothing(_: Item, _raw: Raw, _today: Today) -> Value:
-    raise Failed("wrong_kind")
+    raise CheckFailed("wrong_kind")
 
 
 _CHECKS: Mapping[str, Callable[[Any, Raw, Today], Value]] = {

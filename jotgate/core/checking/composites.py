@@ -7,7 +7,7 @@ from typing import Any, cast
 
 from babel import Locale
 
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.checking.file_kinds import MEGABYTE, kind_of
 from jotgate.core.checking.texts import says_nothing, text
 from jotgate.core.common.values import FileFacts, Value
@@ -46,7 +46,7 @@ def address(item: Address, raw: object) -> Mapping[str, Value]:
     found = _parts(raw, item.parts, item.needed, "address")
     country = found.get("country")
     if country is not None and country not in (item.countries or countries()):
-        raise FailedInside({"country": Failed("not_a_country")})
+        raise FailedInside({"country": CheckFailed("not_a_country")})
     return found
 
 
@@ -54,17 +54,17 @@ def _parts(
     raw: object, parts: Iterable[str], needed: Iterable[str], kind: str
 ) -> Mapping[str, Value]:
     if not isinstance(raw, dict) or not set(raw) <= set(parts):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     found: dict[str, Value] = {}
-    failed: dict[str, Failed] = {}
+    failed: dict[str, CheckFailed] = {}
     for part in parts:
         try:
             written = text(raw.get(part) or "", None, LONGEST_PART)
             if not says_nothing(written):
                 found[part] = written
             elif part in needed:
-                failed[part] = Failed("part_missing", part=part_label(kind, part))
-        except Failed as failure:
+                failed[part] = CheckFailed("part_missing", part=part_label(kind, part))
+        except CheckFailed as failure:
             failed[part] = failure
     if failed:
         raise FailedInside(failed)
@@ -86,7 +86,7 @@ def signature(_: Signature, raw: object) -> Mapping[str, Value]:
     The path has only moves and lines (`M` and `L` of SVG 1.1, absolute).
     """
     if not isinstance(raw, dict):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     match raw:
         case {"typed": typed} if len(raw) == 1:
             written = text(typed, None, LONGEST_PART)
@@ -95,32 +95,32 @@ def signature(_: Signature, raw: object) -> Mapping[str, Value]:
         case {"drawn": str(drawn)} if len(raw) == 1 and len(drawn) <= LONGEST_DRAWN:
             if _DRAWN.fullmatch(drawn):
                 return {"drawn": drawn}
-    raise Failed("not_signed")
+    raise CheckFailed("not_signed")
 
 
 def files(item: File, raw: Any) -> tuple[FileFacts, ...]:
     """Files that were sent before and looked at; nothing that a browser says of them counts."""
     if not isinstance(raw, list) or not all(isinstance(one, FileFacts) for one in raw):
-        raise Failed("no_such_file")
+        raise CheckFailed("no_such_file")
     if len(raw) > item.most:
-        raise Failed("too_many_files", limit=item.most)
+        raise CheckFailed("too_many_files", limit=item.most)
     if len({one.id for one in raw}) != len(raw):
-        raise Failed("no_such_file")
+        raise CheckFailed("no_such_file")
     for one in raw:
         suits(item, one)
     return tuple(raw)
 
 
 def size_suits(item: File, name: str, size: int) -> None:
-    """Whether `size`, in bytes, is one that `item` takes. Raises Failed."""
+    """Whether `size`, in bytes, is one that `item` takes. Raises CheckFailed."""
     if size < 1:
-        raise Failed("file_empty", name=name)
+        raise CheckFailed("file_empty", name=name)
     if size > item.largest * MEGABYTE:
-        raise Failed("file_too_large", name=name, limit=item.largest)
+        raise CheckFailed("file_too_large", name=name, limit=item.largest)
 
 
 def suits(item: File, facts: FileFacts) -> None:
-    """Whether one file is what `item` asks for. Raises Failed."""
+    """Whether one file is what `item` asks for. Raises CheckFailed."""
     size_suits(item, facts.name, facts.size)
     if kind_of(facts.type) not in item.kinds:
-        raise Failed("file_not_of_kind", name=facts.name)
+        raise CheckFailed("file_not_of_kind", name=facts.name)

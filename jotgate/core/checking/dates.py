@@ -5,7 +5,7 @@ from collections.abc import Callable
 from datetime import UTC, date, datetime, time, tzinfo
 from typing import TypeVar
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.today import Today, day_of
 from jotgate.core.items.written import Date, DateTime, Time
 
@@ -26,20 +26,20 @@ T = TypeVar("T", date, time, datetime)
 
 
 def _read(raw: object, form: re.Pattern[str], read: Callable[[str], T], code: str) -> T:
-    """`raw` as it is written in ISO 8601. Raises Failed with `code`."""
+    """`raw` as it is written in ISO 8601. Raises CheckFailed with `code`."""
     if not isinstance(raw, str) or not form.fullmatch(raw.strip()):
-        raise Failed(code)
+        raise CheckFailed(code)
     try:
         return read(raw.strip())
     except ValueError:
-        raise Failed(code) from None
+        raise CheckFailed(code) from None
 
 
 def _between(found: T, earliest: T | None, latest: T | None) -> T:
     if earliest is not None and found < earliest:
-        raise Failed("too_early", limit=earliest)
+        raise CheckFailed("too_early", limit=earliest)
     if latest is not None and found > latest:
-        raise Failed("too_late", limit=latest)
+        raise CheckFailed("too_late", limit=latest)
     return found
 
 
@@ -63,10 +63,10 @@ def moment(item: DateTime, raw: object, today: Today) -> datetime:
     local = _read(raw, _MOMENT, datetime.fromisoformat, "not_a_moment")
     found = _in_utc(local, today.zone)
     if found is None:
-        raise Failed("not_a_moment")
+        raise CheckFailed("not_a_moment")
     for bound, code, end in ((item.earliest, "too_early", False), (item.latest, "too_late", True)):
         if bound is not None and _outside(local, found, bound, today, end):
-            raise Failed(code, limit=moment_bound(bound, today, end) or local)
+            raise CheckFailed(code, limit=moment_bound(bound, today, end) or local)
     return found
 
 

@@ -5,7 +5,7 @@ from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.formatting import clock, day, moment, number, plural
 from jotgate.core.common.wording import say
@@ -14,7 +14,7 @@ from jotgate.core.words import failures
 
 
 def fault_of(
-    items: Mapping[str, Item], place: str, failed: Failed, language: str, first: str
+    items: Mapping[str, Item], place: str, failed: CheckFailed, language: str, first: str
 ) -> Fault:
     """`failed` as a fault at `place`, in the question's own words where it has some.
 
@@ -28,7 +28,7 @@ def fault_of(
     return Fault(code=failed.code, at=place, message=message, params=params)
 
 
-def _words(failed: Failed, language: str) -> str:
+def _words(failed: CheckFailed, language: str) -> str:
     """The message of a failure, in the plural form of its limit where it has one of its own."""
     table, limit = failures(language), failed.params.get("limit")
     form = plural(limit, language) if isinstance(limit, int) else ""

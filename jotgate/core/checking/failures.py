@@ -8,7 +8,7 @@ Param = int | str | Decimal | date | time | Mapping[str, str]
 """A parameter of a failure; a mapping is a text in several languages."""
 
 
-class Failed(Exception):
+class CheckFailed(Exception):
     """An answer that fails a check, by code and parameters."""
 
     def __init__(self, code: str, **params: Param) -> None:
@@ -20,6 +20,6 @@ class Failed(Exception):
 class FailedInside(Exception):
     """Answers inside another that fail: `failures` by their place, such as `kitchen/0/litres`."""
 
-    def __init__(self, failures: Mapping[str, Failed]) -> None:
+    def __init__(self, failures: Mapping[str, CheckFailed]) -> None:
         super().__init__(", ".join(failures))
         self.failures = failures

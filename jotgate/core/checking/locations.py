@@ -11,7 +11,7 @@ from decimal import Decimal
 from math import asin, cos, radians, sin, sqrt
 from typing import NamedTuple
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.values import Value
 from jotgate.core.items import Location
 from jotgate.core.items.gathered import Box
@@ -41,14 +41,14 @@ class _Angle(NamedTuple):
 
 def location(item: Location, raw: object) -> Mapping[str, Value]:
     """`{"latitude": …, "longitude": …}` in decimal degrees of WGS 84, with five places, from a text
-    or from such a map. Raises Failed."""
+    or from such a map. Raises CheckFailed."""
     latitude, longitude = _read(raw)
     if item.box is not None and not _inside(item.box, latitude, longitude):
-        raise Failed("outside_area")
+        raise CheckFailed("outside_area")
     if item.near is not None:
         here = item.near.latitude, item.near.longitude
         if kilometres((latitude, longitude), here) > float(item.near.kilometres):
-            raise Failed("too_far", limit=item.near.kilometres)
+            raise CheckFailed("too_far", limit=item.near.kilometres)
     return {"latitude": latitude, "longitude": longitude}
 
 
@@ -73,7 +73,7 @@ def _read(raw: object) -> tuple[Decimal, Decimal]:
         parts = [_Angle(1, (_number(raw[axis]),), "") for axis in _MOST]
         return _placed(parts)
     if not isinstance(raw, str) or len(raw) > LONGEST:
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     written = raw.strip()
     if written.lower().startswith("geo:"):
         written = written[4:].partition(";")[0]
@@ -89,10 +89,10 @@ def _read(raw: object) -> tuple[Decimal, Decimal]:
 
 def _number(raw: object) -> Decimal:
     if isinstance(raw, bool) or not isinstance(raw, str | int | float | Decimal):
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     written = str(raw).strip()
     if not re.fullmatch(r"[+-]?\d{1,3}(?:\.\d{1,30})?", written):
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     return Decimal(written)
 
 
@@ -101,7 +101,7 @@ def _from_short(sign: str, width: int, whole: str, rest: str | None) -> _Angle:
     degrees, more = whole[:width], whole[width:]
     parts = [degrees, *(more[at : at + 2] for at in range(0, len(more), 2))]
     if len(parts[-1]) < 2 or len(degrees) < width:
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     parts[-1] += rest or ""
     return _Angle(-1 if sign == "-" else 1, tuple(Decimal(one) for one in parts), "")
 
@@ -114,7 +114,7 @@ def _angles(written: str) -> Sequence[_Angle]:
     while at < len(text.rstrip()):
         found = _TOKEN.match(text, at)
         if found is None:
-            raise Failed("not_a_location")
+            raise CheckFailed("not_a_location")
         tokens.append((found.lastindex or 0, found[found.lastindex or 0]))
         at = found.end()
     return _grouped(tokens)
@@ -126,7 +126,7 @@ def _grouped(tokens: Sequence[tuple[int, str]]) -> Sequence[_Angle]:
     count = sum(kind == 1 for kind, _ in tokens)
     each = count // 2
     if count % 2 or not 1 <= each <= 3:
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     numbers = [Decimal(said) for kind, said in tokens if kind == 1]
     signs, letters = [1, 1], ["", ""]
     seen = 0
@@ -138,14 +138,14 @@ def _grouped(tokens: Sequence[tuple[int, str]]) -> Sequence[_Angle]:
         elif kind == 2:
             side = here if first_is_letter else (0 if seen <= each else 1)
             if seen % each or letters[side]:
-                raise Failed("not_a_location")
+                raise CheckFailed("not_a_location")
             letters[side] = said
         elif kind == 4:
             if seen not in (0, each):
-                raise Failed("not_a_location")
+                raise CheckFailed("not_a_location")
             signs[here] = 1 if said == "+" else -1
         elif kind == 5 and seen != each:
-            raise Failed("not_a_location")
+            raise CheckFailed("not_a_location")
     halves = numbers[:each], numbers[each:]
     return [_Angle(signs[n], tuple(halves[n]), letters[n]) for n in (0, 1)]
 
@@ -153,15 +153,15 @@ def _grouped(tokens: Sequence[tuple[int, str]]) -> Sequence[_Angle]:
 def _placed(angles: Sequence[_Angle]) -> tuple[Decimal, Decimal]:
     """Latitude and longitude, with five places."""
     if len(angles) != 2:
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     axes = [_AXES.get(one.letter, "") for one in angles]
     if bool(axes[0]) is not bool(axes[1]) or (axes[0] and axes[0] == axes[1]):
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     found = {}
     for axis, angle in zip(axes if axes[0] else _MOST, angles, strict=True):
         degrees = _degrees(angle)
         if abs(degrees) > _MOST[axis]:
-            raise Failed("not_a_location")
+            raise CheckFailed("not_a_location")
         found[axis] = degrees.quantize(_PLACES) + 0
     return found["latitude"], found["longitude"]
 
@@ -169,9 +169,9 @@ def _placed(angles: Sequence[_Angle]) -> tuple[Decimal, Decimal]:
 def _degrees(angle: _Angle) -> Decimal:
     degrees, *smaller = angle.numbers
     if any(one >= 60 for one in smaller):
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     if any(one % 1 for one in angle.numbers[:-1]) or (angle.letter and angle.sign < 0):
-        raise Failed("not_a_location")
+        raise CheckFailed("not_a_location")
     whole = degrees + sum(
         (one / 60**power for power, one in enumerate(smaller, start=1)), Decimal(0)
     )

@@ -2,7 +2,7 @@
 
 from decimal import Decimal
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.decimals import stepped, whole_steps
 from jotgate.core.common.values import as_decimal
 from jotgate.core.items.written import Number
@@ -12,33 +12,33 @@ _DIGITS = 25
 
 
 def read_number(raw: object) -> Decimal:
-    """A JSON number, or decimal text. Raises Failed."""
+    """A JSON number, or decimal text. Raises CheckFailed."""
     if isinstance(raw, float):
         raw = repr(raw)
     if isinstance(raw, str):
         raw = raw.strip()
         if not raw.isascii() or "_" in raw:
-            raise Failed("not_a_number")
+            raise CheckFailed("not_a_number")
     if isinstance(raw, int) and abs(raw) >= 10**_DIGITS:
-        raise Failed("not_a_number")
+        raise CheckFailed("not_a_number")
     number = as_decimal(raw) if len(str(raw)) <= _DIGITS else None
     if number is None or abs(number.adjusted()) > _DIGITS:
-        raise Failed("not_a_number")
+        raise CheckFailed("not_a_number")
     return number
 
 
 def within(
     number: Decimal, low: Decimal | int | None, high: Decimal | int | None, decimals: int
 ) -> Decimal:
-    """`number`, if it lies between the ends. Raises Failed."""
+    """`number`, if it lies between the ends. Raises CheckFailed."""
     if -int(number.as_tuple().exponent) > decimals < -int(number.normalize().as_tuple().exponent):
         if decimals == 0:
-            raise Failed("not_whole")
-        raise Failed("too_many_decimals", limit=decimals)
+            raise CheckFailed("not_whole")
+        raise CheckFailed("too_many_decimals", limit=decimals)
     if low is not None and number < low:
-        raise Failed("too_small", limit=Decimal(low))
+        raise CheckFailed("too_small", limit=Decimal(low))
     if high is not None and number > high:
-        raise Failed("too_large", limit=Decimal(high))
+        raise CheckFailed("too_large", limit=Decimal(high))
     return number
 
 
@@ -50,5 +50,5 @@ def number(item: Number, raw: object) -> Decimal:
         below = stepped(start, steps, item.step)
         if below != found:
             above = stepped(below, 1, item.step)
-            raise Failed("not_a_step", below=below, above=above, step=item.step)
+            raise CheckFailed("not_a_step", below=below, above=above, step=item.step)
     return found

@@ -8,7 +8,7 @@ from jotgate.core.conditions.condition import holds
 from jotgate.core.items import Grid, Item, PickingPart
 
 
-def settle(item: Item, values: Values, today: Today) -> Item:
+def as_offered(item: Item, values: Values, today: Today) -> Item:
     """`item` with the options, rows and columns that `values` leave to it, required or not."""
     changed: dict[str, Any] = {}
     when = getattr(item, "required_when", None)
@@ -27,7 +27,7 @@ def _offered(item: PickingPart | Grid, values: Values, today: Today) -> dict[str
     changed: dict[str, Any] = {}
     if isinstance(item, Grid):
         changed["rows"] = tuple(row for row in item.rows if holds(row.shown_when, values, today))
-        changed["columns"] = tuple(settle(column, values, today) for column in item.columns)
+        changed["columns"] = tuple(as_offered(column, values, today) for column in item.columns)
     else:
         changed["options"] = tuple(
             option for option in item.options if holds(option.shown_when, values, today)

@@ -3,7 +3,7 @@
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.numbers import read_number, within
 from jotgate.core.checking.texts import says_nothing, text
 from jotgate.core.common.values import ELSE, Else, Value
@@ -15,7 +15,7 @@ LONGEST_ELSE = 500
 
 def option_of(item: PickOne | Carried, raw: object) -> str:
     if not isinstance(raw, str) or raw not in item.codes:
-        raise Failed("not_an_option")
+        raise CheckFailed("not_an_option")
     return raw
 
 
@@ -24,50 +24,50 @@ def pick_one(item: PickOne, raw: object) -> str | Else:
 
 
 def else_of(item: PickOne | PickMany, raw: dict[str, Any]) -> Else:
-    """`{"else": "words"}` as something else. Raises Failed."""
+    """`{"else": "words"}` as something else. Raises CheckFailed."""
     if not item.else_label or set(raw) != {ELSE}:
-        raise Failed("not_an_option")
+        raise CheckFailed("not_an_option")
     words = raw[ELSE]
     if words is None or (isinstance(words, str) and says_nothing(words)):
-        raise Failed("say_else")
+        raise CheckFailed("say_else")
     return Else(text(words, None, LONGEST_ELSE))
 
 
 def pick_many(item: PickMany, raw: object) -> tuple[Value, ...]:
     """The picked codes, each once, in the order of the options; something else stands last."""
     if not isinstance(raw, list) or not all(isinstance(one, str | dict) for one in raw):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     picked = {one for one in raw if isinstance(one, str)}
     others = [one for one in raw if isinstance(one, dict)]
     if not picked <= item.codes or len(others) > 1:
-        raise Failed("not_an_option")
+        raise CheckFailed("not_an_option")
     other = tuple(else_of(item, one) for one in others)
     count = len(picked) + len(other)
     alone = next((one for one in item.options if one.alone and one.code in picked), None)
     if alone is None:
         _count(item, count)
     elif count > 1:
-        raise Failed("not_alone", label=alone.label or {"": alone.code})
+        raise CheckFailed("not_alone", label=alone.label or {"": alone.code})
     return (*(one.code for one in item.options if one.code in picked), *other)
 
 
 def _count(item: PickMany, count: int) -> None:
     """One pick that excludes the others is enough of an answer; any other picks are counted."""
     if item.fewest is not None and count < item.fewest:
-        raise Failed("too_few", limit=item.fewest)
+        raise CheckFailed("too_few", limit=item.fewest)
     if item.most is not None and count > item.most:
-        raise Failed("too_many", limit=item.most)
+        raise CheckFailed("too_many", limit=item.most)
 
 
 def rank(item: Rank, raw: object) -> tuple[str, ...]:
     """The codes in the respondent's order: every option, or the first `top`."""
     if not isinstance(raw, list) or not all(isinstance(one, str) for one in raw):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     if not item.codes.issuperset(raw) or len(set(raw)) != len(raw):
-        raise Failed("not_an_option")
+        raise CheckFailed("not_an_option")
     wanted = ranked(item)
     if len(raw) != wanted:
-        raise Failed("rank_all", limit=wanted)
+        raise CheckFailed("rank_all", limit=wanted)
     return tuple(raw)
 
 

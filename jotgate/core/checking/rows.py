@@ -3,8 +3,8 @@
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from jotgate.core.checking.failures import Failed, FailedInside
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.checking.texts import says_nothing
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
@@ -13,9 +13,9 @@ from jotgate.core.conditions.cross_checks import CrossCheck, broken
 from jotgate.core.items import Grid, Item, Roster, Row
 
 CheckOne = Callable[[Item, Any, Values], Value | None]
-"""Checks an item's raw answer among values. Raises Failed and FailedInside."""
+"""Checks an item's raw answer among values. Raises CheckFailed and FailedInside."""
 
-_Line = tuple[dict[str, Value], dict[str, Failed]]
+_Line = tuple[dict[str, Value], dict[str, CheckFailed]]
 
 
 def roster(
@@ -33,9 +33,9 @@ def roster(
         raise FailedInside(failed)
     kept = tuple(answers for answers, _ in found if answers)
     if len(kept) < max(item.fewest, int(item.required)):
-        raise Failed("too_few_entries", limit=max(item.fewest, 1))
+        raise CheckFailed("too_few_entries", limit=max(item.fewest, 1))
     if len(lines) > item.most:
-        raise Failed("too_many_entries", limit=item.most)
+        raise CheckFailed("too_many_entries", limit=item.most)
     return kept
 
 
@@ -49,10 +49,10 @@ def _entry(
 
 def broken_checks(
     checks: Iterable[CrossCheck], values: Values, order: list[str], today: Today
-) -> dict[str, Failed]:
+) -> dict[str, CheckFailed]:
     """The checks that do not hold, at the later of the answers that they hold together."""
     return {
-        max(check.names(), key=lambda key: order.index(key) if key in order else -1): Failed(
+        max(check.names(), key=lambda key: order.index(key) if key in order else -1): CheckFailed(
             "check", message=check.message
         )
         for check in checks
@@ -67,7 +67,7 @@ def shown_inside(
     kept, _ = _line(item.items, line, values, check, today)
     mine = {**values, **kept}
     return tuple(
-        settle(one, mine, today) for one in item.items if holds(one.shown_when, mine, today)
+        as_offered(one, mine, today) for one in item.items if holds(one.shown_when, mine, today)
     )
 
 
@@ -76,14 +76,14 @@ def _line(
 ) -> _Line:
     """The answers that are kept of one entry or row, and the failures by place."""
     kept: dict[str, Value] = {}
-    failed: dict[str, Failed] = {}
+    failed: dict[str, CheckFailed] = {}
     mine = dict(values)
     for one in items:
         if one.kind == "note" or not holds(one.shown_when, mine, today):
             continue
         try:
             value = check(one, line.get(one.key), mine)
-        except Failed as failure:
+        except CheckFailed as failure:
             failed[one.key] = failure
         except FailedInside as inside:
             failed |= {f"{one.key}/{place}": why for place, why in inside.failures.items()}
@@ -98,9 +98,9 @@ def grid(
 ) -> Mapping[str, Value]:
     """For each row with an answer, one map of answers for each time it was answered."""
     if not isinstance(raw, dict):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     kept: dict[str, Value] = {}
-    failed: dict[str, Failed] = {}
+    failed: dict[str, CheckFailed] = {}
     for row in item.rows:
         lines, failures = _row(item, row, raw.get(row.code), values, check, today)
         failed |= {f"{row.code}/{place}": why for place, why in failures.items()}
@@ -109,18 +109,18 @@ def grid(
     if failed:
         raise FailedInside(failed)
     if not kept and item.required:
-        raise Failed("required")
+        raise CheckFailed("required")
     return kept
 
 
 def _row(
     item: Grid, row: Row, raw: object, values: Values, check: CheckOne, today: Today
-) -> tuple[tuple[Values, ...], dict[str, Failed]]:
+) -> tuple[tuple[Values, ...], dict[str, CheckFailed]]:
     lines = _maps(raw) if raw is not None else []
     if len(lines) > row.repeats:
-        return (), {"0": Failed("too_many_entries", limit=row.repeats)}
+        return (), {"0": CheckFailed("too_many_entries", limit=row.repeats)}
     kept: list[Values] = []
-    failed: dict[str, Failed] = {}
+    failed: dict[str, CheckFailed] = {}
     needed = row.required
     for number, line in enumerate(lines):
         if blank(line):
@@ -132,9 +132,9 @@ def _row(
             kept.append(found)
     if needed:
         columns = [column.key for column in item.columns if column.required]
-        failed |= {f"0/{key}": Failed("required") for key in columns}
+        failed |= {f"0/{key}": CheckFailed("required") for key in columns}
         if not columns:
-            failed["0"] = Failed("row_missing")
+            failed["0"] = CheckFailed("row_missing")
     return tuple(kept), failed
 
 
@@ -152,7 +152,7 @@ LONGEST_LIST = 200
 
 def _maps(raw: object) -> list[dict[str, Any]]:
     if not isinstance(raw, list) or not all(isinstance(one, dict) for one in raw):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     if len(raw) > LONGEST_LIST:
-        raise Failed("too_many_entries", limit=LONGEST_LIST)
+        raise CheckFailed("too_many_entries", limit=LONGEST_LIST)
     return raw

@@ -8,7 +8,7 @@ import phonenumbers
 from email_validator import EmailNotValidError, validate_email
 from pydantic import HttpUrl, TypeAdapter, ValidationError
 
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.patterns import compiled
 from jotgate.core.items import Pattern, Phone
 
@@ -38,18 +38,18 @@ LONGEST_ADDRESS = 2000
 def text(raw: object, shortest: int | None, longest: int, lines: bool = False) -> str:
     """`raw` in Unicode's form NFC, without spaces around it and controls of direction in it.
 
-    Raises Failed.
+    Raises CheckFailed.
     """
     if not isinstance(raw, str):
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     found = raw.replace("\r\n", "\n").replace("\r", "\n") if "\r" in raw else raw
     if (_CONTROL_IN_LINES if lines else _CONTROL).search(found):
-        raise Failed("control_character")
+        raise CheckFailed("control_character")
     found = found.strip() if found.isascii() else _normal(found)
     if len(found) > longest:
-        raise Failed("too_long", limit=longest, length=len(found))
+        raise CheckFailed("too_long", limit=longest, length=len(found))
     if shortest is not None and len(found) < shortest:
-        raise Failed("too_short", limit=shortest, length=len(found))
+        raise CheckFailed("too_short", limit=shortest, length=len(found))
     return found
 
 
@@ -70,7 +70,7 @@ def fits(pattern: Pattern, written: str) -> bool:
 def shaped(pattern: Pattern, written: str) -> str:
     if fits(pattern, written):
         return written
-    raise Failed("not_like", like=pattern.like) if pattern.like else Failed("not_of_form")
+    raise CheckFailed("not_like", like=pattern.like) if pattern.like else CheckFailed("not_of_form")
 
 
 _LABEL = "[A-Za-z0-9](?:[A-Za-z0-9-]{0,61}[A-Za-z0-9])?"
@@ -101,17 +101,17 @@ def email(raw: object) -> str:
     try:
         return validate_email(written, check_deliverability=False, test_environment=True).normalized
     except EmailNotValidError:
-        raise Failed("not_an_email") from None
+        raise CheckFailed("not_an_email") from None
 
 
 def phone(item: Phone, raw: object) -> str:
     """A phone number as E.164, such as `+442079460000`."""
     found = _parsed(text(raw, None, 60), item.countries[0] if item.countries else None)
     if found is None:
-        raise Failed("not_a_phone")
+        raise CheckFailed("not_a_phone")
     written, code = found
     if item.countries and code not in _calling_codes(item.countries):
-        raise Failed("not_a_phone_here", countries=", ".join(item.countries))
+        raise CheckFailed("not_a_phone_here", countries=", ".join(item.countries))
     return written
 
 
@@ -142,7 +142,7 @@ def web_address(raw: object) -> str:
     try:
         found = _URL.validate_python(written)
     except ValidationError:
-        raise Failed("not_a_web_address") from None
+        raise CheckFailed("not_a_web_address") from None
     if " " in written or "." not in (found.host or "").strip("."):
-        raise Failed("not_a_web_address")
+        raise CheckFailed("not_a_web_address")
     return str(found)

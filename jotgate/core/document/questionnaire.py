@@ -1,7 +1,7 @@
 """The questionnaire document: pages of items, checks across answers, skip rules, finishes.
 
 One open JSON document, `Questionnaire`, is what a draft holds, what an edition freezes and
-what is brought in and taken out. Its shape is checked here; whether it is fit to publish is
+what is imported and exported. Its shape is checked here; whether it is fit to publish is
 `core/publishing/faults.py`.
 """
 

@@ -126,7 +126,7 @@ def _steps(at: str) -> tuple[Step, ...]:
 
 
 def _refused(faults: Sequence[Fault]) -> Invalid:
-    return Invalid("The file was not brought in. Nothing has changed.", faults)
+    return Invalid("The file was not imported. Nothing has changed.", faults)
 
 
 def _fault(code: str, at: str, line: int, message: str) -> Fault:

@@ -94,13 +94,13 @@ class Read:
 
 
 def read(questionnaire: Questionnaire, data: bytes) -> Read:
-    """Bring in a file's translations; what it leaves empty stays as it is. Raises Invalid."""
+    """Import a file's translations; what it leaves empty stays as it is. Raises Invalid."""
     first = questionnaire.first_language
     files = _files(data)
     languages = [_language_of(file, first) for file in files]
     language = languages[0]
     if any(other != language for other in languages):
-        raise _refused("Its files are in several languages. Bring in one language at a time.")
+        raise _refused("Its files are in several languages. Import one language at a time.")
     known = {said.at: said.text for said in texts(questionnaire)}
     given: dict[str, Translated] = {}
     unknown: list[str] = []
@@ -178,4 +178,4 @@ def _units(file: Element) -> Iterator[tuple[str, str, str, bool]]:
 
 def _refused(message: str) -> Invalid:
     fault = Fault(code="not_xliff", at="", message=message)
-    return Invalid("The translations were not brought in. Nothing has changed.", [fault])
+    return Invalid("The translations were not imported. Nothing has changed.", [fault])

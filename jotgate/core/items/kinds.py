@@ -25,7 +25,7 @@ Holds = Literal[
     "drawing",
     "rows",
     "entries",
-    "brought",
+    "carried",
     "computed",
 ]
 """What an entry holds of an item. What a carried or computed value holds follows from its options
@@ -74,7 +74,7 @@ def _everywhere(name: str, group: Group, holds: Holds, **more: bool) -> Kind:
 
 
 def _behind(name: str, group: Group, holds: Holds) -> Kind:
-    return Kind(name, group, holds, by_link=holds == "brought")
+    return Kind(name, group, holds, by_link=holds == "carried")
 
 
 KINDS: Mapping[str, Kind] = {
@@ -102,7 +102,7 @@ KINDS: Mapping[str, Kind] = {
     "note": Kind("Note", "Shown", "nothing", in_roster=True, by_link=False),
     "picture": _behind("Picture", "Shown", "nothing"),
     "video": _behind("Video", "Shown", "nothing"),
-    "carried": _behind("Carried value", "Behind the page", "brought"),
+    "carried": _behind("Carried value", "Behind the page", "carried"),
     "computed": _behind("Computed value", "Behind the page", "computed"),
 }
 

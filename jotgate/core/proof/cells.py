@@ -16,7 +16,7 @@ from typing import Any
 
 from jotgate.core.checking.checks import Raw, check
 from jotgate.core.checking.dates import moment_bound
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.common.decimals import stepped, whole_steps
 from jotgate.core.common.today import Today, day_of
 from jotgate.core.common.values import ELSE, Value, as_decimal, read_operand
@@ -142,7 +142,7 @@ def legal(item: Item, raw: Raw, today: Today) -> Value | None:
     """The value of `raw` where it passes the checks of `item`."""
     try:
         return check(item, raw, today)
-    except (Failed, FailedInside):
+    except (CheckFailed, FailedInside):
         return None
 
 

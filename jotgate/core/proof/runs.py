@@ -9,7 +9,7 @@ from random import Random
 from typing import Any
 
 from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.checking.rows import shown_inside
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import ELSE, Value, Values
@@ -74,7 +74,7 @@ class _Told(Mapping[str, Raw]):
 def _value(item: Item, raw: Raw, today: Today, known: Values) -> Value | None:
     try:
         return check(item, raw, today, known)
-    except (Failed, FailedInside):
+    except (CheckFailed, FailedInside):
         return None
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.common.today import Today
 from jotgate.core.entries.display import Reader
 from jotgate.core.formats import table
@@ -70,7 +70,7 @@ def _answer(reader: Reader, item: Item, run: Run, kept: Any, today: Today) -> st
         return ""
     try:
         value = check(item, raw, today, kept)
-    except (Failed, FailedInside):
+    except (CheckFailed, FailedInside):
         return ""
     return "" if value is None else reader.reads(item, value)
 

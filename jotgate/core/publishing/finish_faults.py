@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from urllib.parse import urlsplit
 
 from jotgate.core.checking.checks import carried_value
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS, fill, say, slots
 from jotgate.core.document.questionnaire import Finish, Questionnaire
@@ -60,6 +60,6 @@ def _sets(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fau
             continue
         try:
             carried_value(carried[key], raw)
-        except Failed:
+        except CheckFailed:
             message = f"This finish sets {key} to {raw}: it has no such value."
             yield fault("no_such_answer", at, message)

@@ -42,7 +42,7 @@ class Summary:
 
 
 @dataclass(frozen=True)
-class Standing:
+class PublicState:
     """What a visitor's request needs of a questionnaire. Editions count from 1."""
 
     id: UUID

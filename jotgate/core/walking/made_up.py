@@ -13,8 +13,8 @@ from typing import Any
 import phonenumbers
 
 from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import Failed, FailedInside
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.checking.rows import shown_inside
 from jotgate.core.checking.texts import fits
 from jotgate.core.common.decimals import stepped, whole_steps
@@ -80,7 +80,7 @@ class MadeUp(Mapping[str, Raw]):
             self.made[key] = raw = answer(item, self._known, self._today, self._dice)
             try:
                 value = check(item, raw, self._today, self._known)
-            except (Failed, FailedInside):
+            except (CheckFailed, FailedInside):
                 value = None
             if value is not None:
                 self._known[key] = value
@@ -117,7 +117,7 @@ def answers_to(
 def answer(item: Item, known: Values, today: Today, dice: Random) -> Raw:
     """An answer to `item`, None where none could be made up. `known` are those before it."""
     make = _MAKERS.get(item.kind)
-    return make(settle(item, known, today), known, today, dice) if make else None
+    return make(as_offered(item, known, today), known, today, dice) if make else None
 
 
 def _short_text(item: ShortText, _: Values, _today: Today, dice: Random) -> Raw:

@@ -4,7 +4,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 
 from jotgate.core.checking.checks import Raw, checking
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.rows import LONGEST_LIST, shown_inside
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Values
@@ -14,7 +14,7 @@ from jotgate.core.walking.plan import Plan
 
 
 @dataclass(frozen=True)
-class PageAhead:
+class NextPage:
     """The page to show now.
 
     `last` tells that, as answered, this page leads to a finish. `failed` holds failures to
@@ -28,19 +28,19 @@ class PageAhead:
     inside: Mapping[str, tuple[tuple[Item, ...], ...]]
     before: str | None
     last: bool
-    failed: Mapping[str, Failed]
+    failed: Mapping[str, CheckFailed]
 
 
 @dataclass(frozen=True)
-class FinishAhead:
+class NextFinish:
     """Every page on the path is answered; the walk ends at its finish."""
 
     walk: Walk
 
 
-def first_page(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> PageAhead:
+def first_page(plan: Plan, answers: RawAnswers, carried: Values, today: Today) -> NextPage:
     """Where a visitor begins."""
-    return _ahead(plan, walk_to(plan, answers, carried, today, -1), 0, answers, today)
+    return _following(plan, walk_to(plan, answers, carried, today, -1), 0, answers, today)
 
 
 def stay(
@@ -50,7 +50,7 @@ def stay(
     today: Today,
     page: str,
     touched: Collection[str] = (),
-) -> PageAhead:
+) -> NextPage:
     """The same page again, after an answer that matters for what is shown.
 
     Of the failures on it, those at the places in `touched` are shown.
@@ -58,34 +58,34 @@ def stay(
     number = plan.page_numbers.get(page, 0)
     walked = walk_to(plan, answers, carried, today, number)
     position = _position(plan, walked, number)
-    ahead = _ahead(plan, walked, position, answers, today, show_failures=True)
-    shown = {place: why for place, why in ahead.failed.items() if place in touched}
-    return replace(ahead, failed=shown)
+    following = _following(plan, walked, position, answers, today, show_failures=True)
+    shown = {place: why for place, why in following.failed.items() if place in touched}
+    return replace(following, failed=shown)
 
 
 def onward(
     plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str
-) -> PageAhead | FinishAhead:
+) -> NextPage | NextFinish:
     """Where the walk goes after `page`: that page again, or an earlier one, if answers fail."""
     number = plan.page_numbers.get(page, 0)
     walked = walk_to(plan, answers, carried, today, number)
     position = _position(plan, walked, number)
     for earlier, step in enumerate(walked.steps[: position + 1]):
         if step.failed:
-            return _ahead(plan, walked, earlier, answers, today, show_failures=True)
+            return _following(plan, walked, earlier, answers, today, show_failures=True)
     if position + 1 < len(walked.steps):
-        return _ahead(plan, walked, position + 1, answers, today)
-    return FinishAhead(whole(walked))
+        return _following(plan, walked, position + 1, answers, today)
+    return NextFinish(whole(walked))
 
 
-def go_on(plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str) -> PageAhead:
+def go_on(plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str) -> NextPage:
     """Where somebody goes on who answered up to `page`, perhaps in another edition: the first
     page up to there on which something fails, else that page or the nearest before it."""
     number = plan.page_numbers.get(page, 0)
     walked = walk_to(plan, answers, carried, today, number)
     position = _position(plan, walked, number)
     failing = (n for n, step in enumerate(walked.steps[:position]) if step.failed)
-    return _ahead(plan, walked, next(failing, position), answers, today)
+    return _following(plan, walked, next(failing, position), answers, today)
 
 
 def _position(plan: Plan, walked: Walked, number: int) -> int:
@@ -94,16 +94,16 @@ def _position(plan: Plan, walked: Walked, number: int) -> int:
     return max(sum(before) - 1, 0)
 
 
-def _ahead(
+def _following(
     plan: Plan,
     walked: Walked,
     position: int,
     answers: RawAnswers,
     today: Today,
     show_failures: bool = False,
-) -> PageAhead:
+) -> NextPage:
     step = walked.steps[position]
-    return PageAhead(
+    return NextPage(
         step=step,
         kept=walked.kept,
         inside={

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.checking.rows import broken_checks
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
@@ -33,7 +33,7 @@ class Step:
 
     page: Page
     shown: tuple[Item, ...]
-    failed: Mapping[str, Failed]
+    failed: Mapping[str, CheckFailed]
     rule: int | None
 
 
@@ -112,10 +112,10 @@ def _visit(
     kept: dict[str, Value],
     carried: Values,
     today: Today,
-) -> tuple[tuple[Item, ...], Mapping[str, Failed]]:
+) -> tuple[tuple[Item, ...], Mapping[str, CheckFailed]]:
     """Go over one page, adding to `kept` what is answered there: what is shown, and failures."""
     shown: list[Item] = []
-    failed: dict[str, Failed] = {}
+    failed: dict[str, CheckFailed] = {}
     for key, condition, quick, can_be_left, item in plan.asked[page.key]:
         if condition is not None and not holds(condition, kept, today):
             continue
@@ -142,14 +142,14 @@ def _visit(
 
 
 def _checked(
-    item: Item, raw: Raw, kept: Values, today: Today, failed: dict[str, Failed]
+    item: Item, raw: Raw, kept: Values, today: Today, failed: dict[str, CheckFailed]
 ) -> Value | None:
     """The value of one answer; what fails is added to `failed` by its place."""
     if item.kind in SHOWN:
         return None
     try:
         return check(item, raw, today, kept)
-    except Failed as failure:
+    except CheckFailed as failure:
         failed[item.key] = failure
     except FailedInside as inside:
         failed |= {f"{item.key}/{place}": why for place, why in inside.failures.items()}

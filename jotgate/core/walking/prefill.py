@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import Failed, FailedInside
+from jotgate.core.checking.failures import CheckFailed, FailedInside
 from jotgate.core.common.decimals import plain
 from jotgate.core.common.errors import LinkRefused
 from jotgate.core.common.today import Today
@@ -53,7 +53,7 @@ def read_link(plan: Plan, pairs: Iterable[tuple[str, str]], today: Today) -> Fil
         try:
             raw = _raw_of(item, texts)
             value = check(item, raw, today)
-        except (Failed, FailedInside):
+        except (CheckFailed, FailedInside):
             if isinstance(item, Carried):
                 _refuse_or_flag(item, flags)
             continue
@@ -86,7 +86,7 @@ def _by_key(plan: Plan, pairs: Iterable[tuple[str, str]]) -> _Given:
 
 
 def _raw_of(item: Item, given: list[tuple[str, str]]) -> Raw:
-    """The values of a link as the answer that a respondent would have sent. Raises Failed."""
+    """The values of a link as the answer that a respondent would have sent. Raises CheckFailed."""
     if item.kind in IN_PARTS:
         return {part: _trimmed(text) for part, text in reversed(given)}
     if item.kind in _MANY:
@@ -105,7 +105,7 @@ def _refuse_or_flag(item: Carried, flags: list[str]) -> None:
 
 def _trimmed(text: str) -> str:
     if len(text) > LONGEST_VALUE:
-        raise Failed("too_long", limit=LONGEST_VALUE, length=len(text))
+        raise CheckFailed("too_long", limit=LONGEST_VALUE, length=len(text))
     return text.strip()
 
 
@@ -116,7 +116,7 @@ def as_raw(item: Item, text: str) -> Raw:
     if isinstance(item, YesNo):
         if folded in _YES or folded in _NO:
             return folded in _YES
-        raise Failed("wrong_kind")
+        raise CheckFailed("wrong_kind")
     for option in options_of(item):
         names = {option.code, *option.label.values()}
         if folded in {name.strip().casefold() for name in names}:

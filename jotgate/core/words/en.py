@@ -7,7 +7,7 @@ FAILURES = {
     "too_short": "Write at least {limit} characters; it has {length}.",
     "too_long.one": "Write at most {limit} character; it has {length}.",
     "too_long": "Write at most {limit} characters; it has {length}.",
-    "control_character": "Take out the invisible control characters.",
+    "control_character": "Remove the invisible control characters.",
     "not_like": "Write it {like}.",
     "not_of_form": "This does not have the form that is asked for.",
     "not_an_email": "Write a mail address, such as name@example.org.",

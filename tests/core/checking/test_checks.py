@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from jotgate.core.checking.checks import check
 from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.decimals import plain
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.stored import as_json, from_json
@@ -24,7 +24,7 @@ def of(kind: str, **more: Any) -> Item:
 
 
 def code(one: Item, raw: Any) -> str:
-    with pytest.raises(Failed) as failed:
+    with pytest.raises(CheckFailed) as failed:
         check(one, raw, TODAY)
     return failed.value.code
 
@@ -116,7 +116,7 @@ JSON_SENT = _json(st.floats(allow_nan=False, allow_infinity=False))
 def test_any_json_is_kept_or_fails_with_a_known_code(one: Item, raw: Any) -> None:
     try:
         value = check(one, raw, TODAY)
-    except Failed as failed:
+    except CheckFailed as failed:
         assert failed.code in failures("en")
         assert fault_of({"q": one}, "q", failed, "en", "en").message
     else:
@@ -130,7 +130,7 @@ def test_a_number_is_kept_exactly_or_refused(number: Decimal, decimals: int) -> 
     try:
         assert check(one, str(number), TODAY) == number
         assert fits
-    except Failed:
+    except CheckFailed:
         assert not fits
 
 
@@ -144,6 +144,6 @@ def test_plain_has_no_exponent_and_no_loss(number: Decimal) -> None:
 def test_a_question_may_have_its_own_words_but_not_for_an_empty_answer() -> None:
     one = of("number", at_most="3", required=True, error_text={"en": "Three at most, please."})
     for raw, message in (("9", "Three at most, please."), ("", failures("en")["required"])):
-        with pytest.raises(Failed) as failed:
+        with pytest.raises(CheckFailed) as failed:
             check(one, raw, TODAY)
         assert fault_of({"q": one}, "q", failed.value, "en", "en").message == message

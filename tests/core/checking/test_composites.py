@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from jotgate.core.checking.checks import check
 from jotgate.core.checking.composites import countries
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.file_kinds import LONGEST_NAME, file_name
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Else, FileFacts
@@ -168,7 +168,7 @@ def moments(raw: Any, zone: str, **more: Any) -> Any:
     today = today_in(zone, datetime(2026, 11, 25, 12, 5, 30, tzinfo=UTC))
     try:
         return check(of("date_time", **more), raw, today)
-    except Failed as failed:
+    except CheckFailed as failed:
         return failed.code
 
 

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.settings import ROOT
 from tests.core.kinds import of
 from tests.documents import TODAY
@@ -23,6 +23,6 @@ def test_the_check_fails_as_the_case_says(case: dict[str, Any]) -> None:
     try:
         check(of(case["item"]["kind"], **members), case["raw"], TODAY)
         code = None
-    except Failed as failed:
+    except CheckFailed as failed:
         code = failed.code
     assert code == case["code"]

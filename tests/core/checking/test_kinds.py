@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.texts import plain_email
 from jotgate.core.common.today import day_of
 from jotgate.core.conditions.comparison import compares
@@ -29,7 +29,7 @@ def outcome(one: Item, raw: Any) -> Any:
     """The value that is kept, or the code of the failure."""
     try:
         return check(one, raw, TODAY)
-    except Failed as failed:
+    except CheckFailed as failed:
         return failed.code
 
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.offered import settle
+from jotgate.core.checking.offered import as_offered
 from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.walking.next_page import first_page, onward, stay
 from jotgate.core.walking.path import walk
@@ -146,8 +146,8 @@ WELLS = plan(
 
 def test_every_entry_shows_what_its_own_answers_ask_for() -> None:
     answers = {"wells": [{"well": "Yard", "lining": "brick"}, {"well": "Barn", "lining": "stone"}]}
-    ahead = first_page(WELLS, answers, {}, TODAY)
-    shown = [[one.key for one in line] for line in ahead.inside["wells"]]
+    following = first_page(WELLS, answers, {}, TODAY)
+    shown = [[one.key for one in line] for line in following.inside["wells"]]
     assert shown == [["well", "lining", "dug"], ["well", "lining"], ["well", "lining"]]
 
 
@@ -214,5 +214,5 @@ def test_a_question_is_required_under_a_condition() -> None:
     inside = walk(asked, lines, {}, TODAY).steps[0].failed
     assert {place: one.code for place, one in inside.items()} == {"wells/0/metres": "required"}
     shown = first_page(asked, {"own": True}, {}, TODAY)
-    settled = [settle(one, shown.kept, TODAY) for one in shown.step.shown]
+    settled = [as_offered(one, shown.kept, TODAY) for one in shown.step.shown]
     assert [getattr(one, "required", None) for one in settled] == [False, True, True, True]

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Else, Values
 from jotgate.core.conditions.cross_checks import CrossCheck, broken
@@ -49,7 +49,7 @@ def test_any_number_is_kept_or_refused(raw: Any, step: str, low: str | None) -> 
     one = of("number", step=step, at_least=low, decimals=6)
     try:
         found = check(one, raw if isinstance(raw, int) else str(raw), TODAY)
-    except Failed as failed:
+    except CheckFailed as failed:
         if failed.code == "not_a_step":
             below, above = failed.params["below"], failed.params["above"]
             assert isinstance(below, Decimal)
@@ -102,7 +102,7 @@ def test_now_in_the_hour_that_comes_twice(
     today = Today(datetime.fromisoformat(now).astimezone(ZONE))
     try:
         found = check(of("date_time", **bound), raw, today)
-    except Failed as failed:
+    except CheckFailed as failed:
         assert (fits, failed.code) == (False, "too_late" if "latest" in bound else "too_early")
     else:
         assert fits

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from jotgate.core.checking.failure_messages import fault_of, item_at
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.wording import closest
 from jotgate.core.words import LANGUAGES, direction, failures, page
 from tests.core.kinds import of
@@ -80,21 +80,21 @@ def test_the_closest_language(offered: Any, wanted: Any, chosen: str) -> None:
     ],
 )
 def test_limits_in_words(limit: Any, language: str, message: str) -> None:
-    failed = Failed("too_early", limit=limit)
+    failed = CheckFailed("too_early", limit=limit)
     assert fault_of({"q": ROSTER}, "q", failed, language, "en").message == message
 
 
 def test_a_month_is_named_in_the_reader_s_language() -> None:
-    failed = Failed("too_early", limit=date(2026, 5, 4))
+    failed = CheckFailed("too_early", limit=date(2026, 5, 4))
     assert "mayo" in fault_of({"q": ROSTER}, "q", failed, "es", "en").message
     assert "مايو" in fault_of({"q": ROSTER}, "q", failed, "ar", "en").message
 
 
 def test_parameters_in_several_languages() -> None:
-    failed = Failed("not_like", like={"en": "like X1", "es": "como X1"})
+    failed = CheckFailed("not_like", like={"en": "like X1", "es": "como X1"})
     told = [fault_of({"q": ROSTER}, "q", failed, one, "en").message for one in ("en", "es", "fi")]
     assert told == ["Write it like X1.", "Escríbalo como X1.", "Write it like X1."]
-    number = Failed("too_small", limit=Decimal("0.50"))
+    number = CheckFailed("too_small", limit=Decimal("0.50"))
     assert fault_of({"q": ROSTER}, "q", number, "en", "en").params == {"limit": "0.5"}
 
 
@@ -102,9 +102,9 @@ def test_a_fault_inside_is_about_the_innermost_question() -> None:
     items = {"q": ROSTER}
     assert item_at(items, "q/0/who/given").key == "who"
     assert item_at(items, "q/0").key == "q"
-    own = fault_of(items, "q/0/who/given", Failed("control_character"), "en", "en")
+    own = fault_of(items, "q/0/who/given", CheckFailed("control_character"), "en", "en")
     assert own.message == "Say who."
     missing = fault_of(
-        items, "q/0/who/given", Failed("part_missing", part={"en": "Given"}), "en", "en"
+        items, "q/0/who/given", CheckFailed("part_missing", part={"en": "Given"}), "en", "en"
     )
     assert missing.message == "Fill in: Given."

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.common.formatting import day, moment, number, plural
 from jotgate.core.entries.finishing import ending
 from jotgate.core.walking.path import walk
@@ -74,7 +74,9 @@ def test_failures_read_in_the_readers_form(
     code: str, params: dict[str, Any], messages: tuple[str, ...]
 ) -> None:
     one = {"q": of("short_text")}
-    told = [fault_of(one, "q", Failed(code, **params), lang, "en") for lang in ("en", "es", "ar")]
+    told = [
+        fault_of(one, "q", CheckFailed(code, **params), lang, "en") for lang in ("en", "es", "ar")
+    ]
     assert tuple(fault.message for fault in told) == messages
 
 

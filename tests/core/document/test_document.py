@@ -59,7 +59,7 @@ def faults_of(lines: list[str] | bytes) -> list[tuple[str, Any, str]]:
     data = lines if isinstance(lines, bytes) else "\n".join(lines).encode()
     with pytest.raises(Invalid) as refused:
         document.read(data)
-    assert refused.value.message == "The file was not brought in. Nothing has changed."
+    assert refused.value.message == "The file was not imported. Nothing has changed."
     return [(one.code, one.params["line"], one.at) for one in refused.value.faults]
 
 

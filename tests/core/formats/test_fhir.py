@@ -102,8 +102,8 @@ def test_any_questionnaire_is_a_valid_resource_that_comes_back(one: Questionnair
 def test_the_demo_questionnaires_are_valid_resources(name: str) -> None:
     resource, _ = to_fhir(documents()[name])
     Resource.model_validate(resource)
-    brought, _ = from_fhir(resource)
-    assert brought.languages == documents()[name].languages
+    imported, _ = from_fhir(resource)
+    assert imported.languages == documents()[name].languages
 
 
 def test_what_fhir_cannot_say_is_told() -> None:

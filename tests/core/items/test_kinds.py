@@ -76,6 +76,6 @@ def test_what_can_stand_inside_is_what_the_model_takes() -> None:
 
 
 def test_whatever_is_held_can_be_asked_and_measured() -> None:
-    held = set(get_args(Holds)) - {"brought", "computed"}
+    held = set(get_args(Holds)) - {"carried", "computed"}
     assert held == set(OPERATORS) == set(MEASURED)
     assert {op for ops in OPERATORS.values() for op in ops} == set(get_args(Operator))

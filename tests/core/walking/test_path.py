@@ -9,7 +9,7 @@ from jotgate.core.conditions.condition import holds, named
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.stored import as_json
 from jotgate.core.publishing.faults import faults
-from jotgate.core.walking.next_page import FinishAhead, PageAhead, first_page, onward, stay
+from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, onward, stay
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import compile_plan
 from tests.core.strategies import answers, questionnaires
@@ -59,17 +59,17 @@ def test_turning_page_by_page_is_the_walk(pair: tuple[Questionnaire, Any]) -> No
     document, given_answers = pair
     compiled = compile_plan(document)
     whole = walk(compiled, given_answers, {}, TODAY)
-    ahead: PageAhead | FinishAhead = first_page(compiled, given_answers, {}, TODAY)
+    following: NextPage | NextFinish = first_page(compiled, given_answers, {}, TODAY)
     for step in whole.steps:
-        assert isinstance(ahead, PageAhead)
-        assert ahead.step.page.key == step.page.key
-        ahead = onward(compiled, given_answers, {}, TODAY, step.page.key)
+        assert isinstance(following, NextPage)
+        assert following.step.page.key == step.page.key
+        following = onward(compiled, given_answers, {}, TODAY, step.page.key)
         if step.failed:
-            assert isinstance(ahead, PageAhead)
-            assert set(ahead.failed) == set(step.failed)
+            assert isinstance(following, NextPage)
+            assert set(following.failed) == set(step.failed)
             return
-    assert isinstance(ahead, FinishAhead)
-    assert ahead.walk.finish == whole.finish
+    assert isinstance(following, NextFinish)
+    assert following.walk.finish == whole.finish
 
 
 @given(questionnaire_and_answers, st.data())
@@ -138,7 +138,7 @@ def test_a_page_off_the_path_stands_for_the_nearest_one_before_it() -> None:
         page("two", item("yes_no", "b"), shown_when=is_("a", True)),
         page("three", item("yes_no", "c")),
     )
-    ahead = onward(compiled, {"a": False}, {}, TODAY, "two")
-    assert isinstance(ahead, PageAhead)
-    assert ahead.step.page.key == "three"
+    following = onward(compiled, {"a": False}, {}, TODAY, "two")
+    assert isinstance(following, NextPage)
+    assert following.step.page.key == "three"
     assert stay(compiled, {}, {}, TODAY, "nowhere").step.page.key == "one"

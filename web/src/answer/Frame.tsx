@@ -54,7 +54,7 @@ const Bar = styled.div<{ $share: number }>`
     display: block;
     width: ${({ $share }) => `${Math.max($share * 100, 3)}%`};
     height: 100%;
-    background: var(--loden);
+    background: var(--accent);
     transition: width 0.25s;
   }
 `;

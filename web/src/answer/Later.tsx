@@ -2,13 +2,13 @@
 import { useState, type SubmitEvent } from "react";
 import styled from "styled-components";
 
-import { Failed } from "../client/client";
+import { ApiError } from "../client/client";
 import { useSay } from "../items/words";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { isTrial } from "./address";
-import { forget } from "./keep";
-import { forgetStarted, sendLetter } from "./started";
+import { clearTabDraft } from "./tabDraft";
+import { forgetStarted, sendLetter } from "./savedEntry";
 import type { Saving } from "./useSaving";
 
 const Foot = styled.footer`
@@ -55,7 +55,7 @@ function Letter({ flush }: { flush: () => Promise<void> }) {
       await sendLetter(email);
       setSent(email);
     } catch (error) {
-      setWrong(error instanceof Failed ? error.message : say("not_saved"));
+      setWrong(error instanceof ApiError ? error.message : say("not_saved"));
     }
   };
   return (
@@ -84,7 +84,7 @@ function Letter({ flush }: { flush: () => Promise<void> }) {
 async function startOver(stop: () => void): Promise<void> {
   stop();
   await forgetStarted();
-  forget();
+  clearTabDraft();
   window.location.reload();
 }
 

@@ -1,20 +1,20 @@
 /** The two calls of an answering page, tried again while the server is away. */
-import { client, Failed, got, type Schema } from "../client/client";
+import { client, ApiError, got, type Schema } from "../client/client";
 import { address, isTrial } from "./address";
-import type { Kept } from "./keep";
-import { patiently } from "./patience";
+import type { TabDraft } from "./tabDraft";
+import { withRetry } from "../client/retry";
 import type { Finish, Page } from "./visit";
 
-const AWAY = { pauses: [600, 1500, 4000], again: (error: Failed) => error.away };
+const AWAY = { pauses: [600, 1500, 4000], again: (error: ApiError) => error.away };
 
 /** All that was answered; what was emptied goes along, since a link may have filled it in. */
-function sent({ edition, answers }: Kept) {
+function sent({ edition, answers }: TabDraft) {
   const language = document.documentElement.lang;
   return { link: window.location.search.slice(1), edition, answers, language };
 }
 
 export function askPage(
-  kept: Kept,
+  kept: TabDraft,
   move: Schema<"PageIn">["move"],
   at: string,
   touched: readonly string[] = [],
@@ -22,19 +22,19 @@ export function askPage(
   const body = { ...sent(kept), move, at, touched: [...touched] };
   if (isTrial) {
     const params = { path: { id: address } };
-    return patiently(
+    return withRetry(
       () => got(client.POST("/api/questionnaires/{id}/trial/page", { params, body })),
       AWAY,
     );
   }
-  return patiently(
+  return withRetry(
     () => got(client.POST("/api/public/{address}/page", { params: { path: { address } }, body })),
     AWAY,
   );
 }
 
-export function submit(kept: Kept): Promise<Finish> {
-  return patiently(
+export function submit(kept: TabDraft): Promise<Finish> {
+  return withRetry(
     () =>
       got(
         client.POST("/api/public/{address}/entries", {

@@ -1,23 +1,38 @@
 /** How this questionnaire looks; it came inside the HTML. */
 import { createContext } from "react";
 
+/** One accent by role: itself, under the pointer, as a wash, in between, and words on it. */
+export interface Accent {
+  main: string;
+  hover: string;
+  soft: string;
+  mid: string;
+  on: string;
+}
+
 export interface Look {
-  /** The accent on a light and on a dark page, by CSS property. */
-  light: Readonly<Record<string, string>>;
-  dark: Readonly<Record<string, string>>;
+  /** The accent on a light and on a dark page, null for the one that the page has of itself. */
+  light: Accent | null;
+  dark: Accent | null;
   picture: { src: string; width: number; height: number; text?: string } | null;
   progress: boolean;
   /** Clean HTML, made by the server. */
   introduction: string;
 }
 
-export const PLAIN: Look = { light: {}, dark: {}, picture: null, progress: true, introduction: "" };
+export const PLAIN: Look = {
+  light: null,
+  dark: null,
+  picture: null,
+  progress: true,
+  introduction: "",
+};
 
 export const LookContext = createContext<Look>(PLAIN);
 
-/** CSS of these properties. */
-export function properties(values: Readonly<Record<string, string>>): string {
-  return Object.entries(values)
-    .map(([name, value]) => `${name}: ${value};`)
-    .join(" ");
+/** The CSS properties of an accent; none where there is none. */
+export function properties(accent: Accent | null): string {
+  if (!accent) return "";
+  const { main, hover, soft, mid, on } = accent;
+  return `--accent: ${main}; --accent-hover: ${hover}; --accent-soft: ${soft}; --accent-mid: ${mid}; --on-accent: ${on};`;
 }

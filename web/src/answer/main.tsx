@@ -4,8 +4,8 @@ import { createRoot, hydrateRoot } from "react-dom/client";
 import { inPage, rememberToken } from "../client/client";
 import fonts from "../ui/fonts.css?url";
 import { App, type First } from "./App";
-import { recall } from "./keep";
-import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./started";
+import { readTabDraft } from "./tabDraft";
+import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./savedEntry";
 import { restoreStyles } from "./styles";
 import { doneSoFar } from "./typed";
 
@@ -20,7 +20,7 @@ async function showPage(root: HTMLElement): Promise<void> {
     window.location.replace(`${window.location.pathname}?${link}#on=${secretInUse()}`);
     return;
   }
-  if (root.hasChildNodes() && !recall() && !isStarted()) {
+  if (root.hasChildNodes() && !readTabDraft() && !isStarted()) {
     restoreStyles(root);
     hydrateRoot(root, <App first={first} onAlive={doneSoFar(root)} />);
   } else createRoot(root).render(<App first={first} />);

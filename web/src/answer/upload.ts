@@ -1,9 +1,9 @@
 /** Sending a file in pieces: after a cut it goes on from what has arrived. */
-import { asBytes, client, Failed, got, type Schema } from "../client/client";
+import { asBytes, client, ApiError, got, type Schema } from "../client/client";
 import { NotSent, type Send, type Watching } from "../items/sending";
 import { address, isTrial } from "./address";
-import { newSubmission } from "./keep";
-import { patiently } from "./patience";
+import { newSubmission } from "./tabDraft";
+import { withRetry } from "../client/retry";
 
 /** Bytes of one request. */
 const PIECE = 1_000_000;
@@ -24,10 +24,10 @@ async function pause(ms: number, signal: AbortSignal): Promise<void> {
 }
 
 /** How to send a file again while the server cannot be reached, telling that it waits. */
-function patience({ signal, onProgress }: Watching, share: () => number) {
+function retries({ signal, onProgress }: Watching, share: () => number) {
   return {
     pauses: PAUSES,
-    again: (error: Failed) => error.passing && !signal.aborted,
+    again: (error: ApiError) => error.passing && !signal.aborted,
     wait: (ms: number) => {
       onProgress(share(), true);
       return pause(ms, signal);
@@ -58,11 +58,11 @@ export function sender(edition: number): Send {
     const { signal, onProgress } = watching;
     let at = 0;
     const share = () => at / file.size;
-    const how = patience(watching, share);
+    const how = retries(watching, share);
     const language = document.documentElement.lang;
     const body = { edition, item: key, name: file.name, size: file.size, language };
     try {
-      const made = await patiently(
+      const made = await withRetry(
         () =>
           got(client.POST("/api/public/{address}/files", { params: { path: { address } }, body })),
         how,
@@ -72,7 +72,7 @@ export function sender(edition: number): Send {
       while (!there.done) {
         at = there.received;
         onProgress(share(), false);
-        there = await patiently(async () => {
+        there = await withRetry(async () => {
           if (broken) {
             const found = await received(made.id);
             if (found.done) return found;
@@ -86,7 +86,7 @@ export function sender(edition: number): Send {
       }
       return there.done;
     } catch (error) {
-      throw error instanceof Failed && !error.passing ? new NotSent(error.message) : error;
+      throw error instanceof ApiError && !error.passing ? new NotSent(error.message) : error;
     }
   };
 }

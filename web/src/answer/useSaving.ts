@@ -3,8 +3,8 @@ import { useCallback, useEffect, useRef, useState } from "react";
 
 import { isEmpty } from "../items/answer";
 import { isTrial } from "./address";
-import { recall, type Kept } from "./keep";
-import { cameByLetter, forgetStarted, isStarted, save, saved } from "./started";
+import { readTabDraft, type TabDraft } from "./tabDraft";
+import { cameByLetter, forgetStarted, isStarted, save, saved } from "./savedEntry";
 import type { Answering, Visit } from "./visit";
 
 export type Saving = "nothing" | "saved" | "not_saved";
@@ -16,14 +16,14 @@ const LONGEST = 4000;
 
 export function useSaving(
   visit: Visit,
-  kept: (now: Answering) => Kept,
-  resume: (saved: Kept) => Promise<void>,
+  kept: (now: Answering) => TabDraft,
+  resume: (saved: TabDraft) => Promise<void>,
 ) {
   const [state, setState] = useState<Saving>("nothing");
   /** Whether the tab holds nothing yet: then what the server has is taken up. */
-  const [fresh] = useState(() => recall() === null);
+  const [fresh] = useState(() => readTabDraft() === null);
   const begun = useRef(false);
-  const waiting = useRef<Kept | null>(null);
+  const waiting = useRef<TabDraft | null>(null);
   const stopped = useRef(false);
   /** When the first change came that is not saved yet. */
   const since = useRef<number | null>(null);

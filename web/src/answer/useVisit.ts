@@ -1,13 +1,19 @@
 /** Runs a visit: asks the server, keeps answers, follows the browser's back and forward. */
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 
-import { Failed, type Schema } from "../client/client";
+import { ApiError, type Schema } from "../client/client";
 import { PRESSED } from "../client/kinds";
 import { isEmpty, type Answer, type Item } from "../items/answer";
 import { instant } from "../items/instant";
 import type { Words } from "../items/words";
 import { askPage, submit } from "./ask";
-import { forget, keep, newSubmission, recall, type Kept } from "./keep";
+import {
+  clearTabDraft,
+  writeTabDraft,
+  newSubmission,
+  readTabDraft,
+  type TabDraft,
+} from "./tabDraft";
 import { faultOf, placesOf } from "./judge";
 import { begin, change, type Answering, type Change, type Page, type Visit } from "./visit";
 
@@ -30,13 +36,13 @@ function kindAt(page: Page, key: string) {
 }
 
 function start(first: Page): Answering {
-  return begin(first, recall()?.answers ?? {});
+  return begin(first, readTabDraft()?.answers ?? {});
 }
 
 export function useVisit(first: Page, words: Words, given?: string) {
   const [visit, dispatch] = useReducer(change, first, start);
   const [submission, setSubmission] = useState(
-    () => recall()?.submission ?? given ?? newSubmission(),
+    () => readTabDraft()?.submission ?? given ?? newSubmission(),
   );
   const latest = useRef<Visit>(visit);
   /** Counts the calls: only the newest one's reply is shown. */
@@ -46,7 +52,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
   const pause = useRef(0);
 
   const kept = useCallback(
-    (now: Answering): Kept => {
+    (now: Answering): TabDraft => {
       const { page, answers } = now;
       return { answers, page: page.key, edition: page.edition, submission };
     },
@@ -61,7 +67,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
 
   const fail = useCallback(
     (error: unknown) => {
-      if (!(error instanceof Failed)) throw error;
+      if (!(error instanceof ApiError)) throw error;
       const trouble = {
         kind: error.passing ? "away" : "refused",
         detail: error.message,
@@ -76,10 +82,10 @@ export function useVisit(first: Page, words: Words, given?: string) {
     if (now.state !== "answering") return;
     try {
       const finish = await submit(kept(now));
-      forget();
+      clearTabDraft();
       apply({ kind: "finished", finish });
     } catch (error) {
-      const page = error instanceof Failed ? error.params["page"] : undefined;
+      const page = error instanceof ApiError ? error.params["page"] : undefined;
       if (typeof page === "string") {
         const there = await askPage(kept(now), "onward", page).catch(() => null);
         if (there?.kind === "page") {
@@ -107,7 +113,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
           return;
         }
         if (reply.kind === "finish") {
-          forget();
+          clearTabDraft();
           apply({ kind: "finished", finish: reply });
           return;
         }
@@ -165,7 +171,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
 
   /** Go on with what was saved, in the tab or on the server, in the edition it was begun in. */
   const takeUp = useCallback(
-    async (saved: Kept) => {
+    async (saved: TabDraft) => {
       apply({ kind: "resumed", answers: saved.answers });
       const mine = ++turn.current;
       try {
@@ -179,7 +185,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
   );
 
   useEffect(() => {
-    const saved = recall();
+    const saved = readTabDraft();
     window.history.replaceState({ page: saved?.page ?? first.key }, "");
     if (!saved) return;
     const same = saved.page === first.key && saved.edition === first.edition;
@@ -196,12 +202,12 @@ export function useVisit(first: Page, words: Words, given?: string) {
   }, [go]);
 
   useEffect(() => {
-    if (visit.state === "answering") keep(kept(visit));
+    if (visit.state === "answering") writeTabDraft(kept(visit));
   }, [visit, kept]);
 
   /** The same with what the server has, under the name that its submission was given. */
   const resume = useCallback(
-    async (saved: Kept) => {
+    async (saved: TabDraft) => {
       if (saved.submission) setSubmission(saved.submission);
       await takeUp(saved);
     },

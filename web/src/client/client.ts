@@ -10,7 +10,7 @@ export type Fault = Schema<"Fault">;
 export type Problem = Schema<"Problem">;
 
 /** A failed call. `status` is 0 where no answer came. */
-export class Failed extends Error {
+export class ApiError extends Error {
   readonly status: number;
   readonly code: string;
   readonly faults: readonly Fault[];
@@ -48,7 +48,7 @@ export const client = createClient<paths>({
     try {
       return await fetch(request);
     } catch {
-      throw new Failed(0, {});
+      throw new ApiError(0, {});
     }
   },
 });
@@ -59,11 +59,11 @@ interface Reply<T> {
   response: Response;
 }
 
-/** What a call answers, or Failed. */
+/** What a call answers, or ApiError. */
 export async function got<T>(call: Promise<Reply<T>>): Promise<T> {
   const { data, error, response } = await call;
   if (response.ok) return data as T;
-  throw new Failed(response.status, error ?? {});
+  throw new ApiError(response.status, error ?? {});
 }
 
 /** The options of a call whose body is a file itself; the API describes those as having none. */

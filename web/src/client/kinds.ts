@@ -268,7 +268,7 @@ export const KINDS = {
  "carried": {
   "name": "Carried value",
   "group": "Behind the page",
-  "holds": "brought",
+  "holds": "carried",
   "inRoster": false,
   "inGrid": false,
   "byLink": true,

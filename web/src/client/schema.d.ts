@@ -280,7 +280,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questionnaires/{id}/standing": {
+    "/api/questionnaires/{id}/placement": {
         parameters: {
             query?: never;
             header?: never;
@@ -310,10 +310,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring In
+         * Import Document
          * @description Start a questionnaire from a file, the body itself. A broken one changes nothing.
          */
-        post: operations["bring_in"];
+        post: operations["import_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -450,10 +450,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring Translations
+         * Import Translations
          * @description What becomes of the draft with an XLIFF 1.2 file, the body itself.
          */
-        post: operations["bring_translations"];
+        post: operations["import_translations"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1174,19 +1174,6 @@ export interface components {
             east: number | string;
         };
         /**
-         * BroughtOut
-         * @description What was made of a file. `left` are sentences on what it could not hold.
-         */
-        BroughtOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Left */
-            left: string[];
-        };
-        /**
          * Carried
          * @description A value that nobody is asked: it arrives with the link, under the item's key.
          *
@@ -1587,7 +1574,7 @@ export interface components {
              * Files
              * @default []
              */
-            files?: components["schemas"]["FileSeen"][];
+            files?: components["schemas"]["EntryFileOut"][];
             /**
              * Drawn
              * @default
@@ -1776,6 +1763,25 @@ export interface components {
             at_least?: number | null;
             /** At Most */
             at_most?: number | null;
+        };
+        /**
+         * EntryFileOut
+         * @description A file that came with the entry. `size` is in bytes; a picture has a preview.
+         */
+        EntryFileOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Type */
+            type: string;
+            /** Picture */
+            picture: boolean;
         };
         /**
          * EntryOut
@@ -1992,25 +1998,6 @@ export interface components {
             columns?: {
                 [key: string]: string;
             };
-        };
-        /**
-         * FileSeen
-         * @description A file that came with the entry. `size` is in bytes; a picture has a preview.
-         */
-        FileSeen: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** Size */
-            size: number;
-            /** Type */
-            type: string;
-            /** Picture */
-            picture: boolean;
         };
         /**
          * FindingOut
@@ -2254,6 +2241,19 @@ export interface components {
             text?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * ImportedOut
+         * @description What was made of a file. `left` are sentences on what it could not hold.
+         */
+        ImportedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left */
+            left: string[];
         };
         /** JotOut */
         JotOut: {
@@ -3411,6 +3411,17 @@ export interface components {
             };
         };
         /**
+         * Placement
+         * @description Where a questionnaire lies on the desk: `folder` is empty outside of any. What is left
+         *     out stays as it is.
+         */
+        Placement: {
+            /** Folder */
+            folder?: string | null;
+            /** Template */
+            template?: boolean | null;
+        };
+        /**
          * PresenceIn
          * @description A tab draws an id for itself; `at` is the key of what is selected there.
          */
@@ -4377,17 +4388,6 @@ export interface components {
             op: "any";
             /** Parts */
             parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
-        };
-        /**
-         * Standing
-         * @description Where a questionnaire lies on the desk: `folder` is empty outside of any. What is left
-         *     out stays as it is.
-         */
-        Standing: {
-            /** Folder */
-            folder?: string | null;
-            /** Template */
-            template?: boolean | null;
         };
         /** StartOut */
         StartOut: {
@@ -5516,7 +5516,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Standing"];
+                "application/json": components["schemas"]["Placement"];
             };
         };
         responses: {
@@ -5538,7 +5538,7 @@ export interface operations {
             };
         };
     };
-    bring_in: {
+    import_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -5553,7 +5553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtOut"];
+                    "application/json": components["schemas"]["ImportedOut"];
                 };
             };
             /** @description Default Response */
@@ -5613,7 +5613,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtOut"];
+                    "application/json": components["schemas"]["ImportedOut"];
                 };
             };
             /** @description Default Response */
@@ -5752,7 +5752,7 @@ export interface operations {
             };
         };
     };
-    bring_translations: {
+    import_translations: {
         parameters: {
             query?: never;
             header?: never;

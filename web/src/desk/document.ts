@@ -54,7 +54,7 @@ export function isTyped(item: Item): boolean {
 export type Picking = Schema<"PickOne"> | Schema<"PickMany"> | Schema<"Rank"> | Schema<"Carried">;
 
 export function hasOptions(item: Item): item is Picking {
-  return ["pick", "picks", "order", "brought"].includes(KINDS[item.kind].holds);
+  return ["pick", "picks", "order", "carried"].includes(KINDS[item.kind].holds);
 }
 
 /** The questions inside a roster, or the columns of a grid. */

@@ -5,7 +5,7 @@ import { StrictMode } from "react";
 import { I18nProvider } from "react-aria-components";
 import { createRoot } from "react-dom/client";
 
-import { Failed } from "../client/client";
+import { ApiError } from "../client/client";
 import "../ui/fonts.css";
 import { Global } from "../ui/theme";
 import { me } from "./data";
@@ -14,7 +14,7 @@ import { routerOf } from "./routes";
 /** A session that has ended shows in any answer: ask who is signed in, which leads to signing in. */
 const cache = new QueryCache({
   onError: (error, query) => {
-    const ended = error instanceof Failed && error.status === 401;
+    const ended = error instanceof ApiError && error.status === 401;
     if (ended && query.queryKey[0] !== me.queryKey[0]) void queries.resetQueries(me);
   },
 });
@@ -24,7 +24,7 @@ const queries: QueryClient = new QueryClient({
   defaultOptions: {
     queries: {
       retry: (count, error) =>
-        error instanceof Failed && (error.status === 0 || error.status >= 500) && count < 3,
+        error instanceof ApiError && (error.status === 0 || error.status >= 500) && count < 3,
       refetchOnWindowFocus: true,
     },
   },

@@ -40,7 +40,7 @@ const There = styled.ul`
   }
   progress {
     width: 100%;
-    accent-color: var(--loden);
+    accent-color: var(--accent);
   }
 `;
 

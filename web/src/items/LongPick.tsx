@@ -27,11 +27,11 @@ const Row = styled.label`
     height: 22px;
     margin: 0;
     flex: none;
-    accent-color: var(--loden);
+    accent-color: var(--accent);
   }
   &:has(:checked) {
-    border-color: var(--loden);
-    background: var(--loden-soft);
+    border-color: var(--accent);
+    background: var(--accent-soft);
   }
   &:has(:focus-visible) {
     outline: 2.5px solid var(--flax);
@@ -48,8 +48,8 @@ const Mine = styled.ul`
     gap: 12px;
     align-items: center;
     justify-content: space-between;
-    border-inline-start: 4px solid var(--loden);
-    background: var(--loden-soft);
+    border-inline-start: 4px solid var(--accent);
+    background: var(--accent-soft);
     padding: 4px 12px;
     margin-top: 8px;
     overflow-wrap: anywhere;

@@ -14,8 +14,8 @@ const Placed = styled.ol`
     flex-wrap: wrap;
     gap: 4px 10px;
     align-items: center;
-    border: 1.5px solid var(--loden);
-    background: var(--loden-soft);
+    border: 1.5px solid var(--accent);
+    background: var(--accent-soft);
     border-radius: 4px;
     margin-top: 8px;
     padding: 5px 8px 5px 14px;
@@ -23,7 +23,7 @@ const Placed = styled.ol`
   }
   b {
     min-width: 1.4em;
-    color: var(--loden);
+    color: var(--accent);
   }
   span {
     flex: 1;

@@ -28,7 +28,7 @@ const Entries = styled.ol`
     margin-top: 8px;
   }
   > li[data-open] {
-    border-color: var(--loden);
+    border-color: var(--accent);
   }
   > li[data-wrong] {
     border-color: var(--rust);

@@ -45,7 +45,7 @@ const Figure = styled.figure`
     white-space: pre-line;
   }
   summary {
-    color: var(--loden);
+    color: var(--accent);
     font-weight: 600;
     cursor: pointer;
   }

@@ -26,8 +26,8 @@ export function Arm({ state, size = 18 }: { state: ArmState; size?: number }) {
 
 const colours = {
   open: css`
-    background: var(--loden-soft);
-    color: var(--loden);
+    background: var(--accent-soft);
+    color: var(--accent);
   `,
   shut: css`
     background: var(--rust-soft);

@@ -12,11 +12,11 @@ export interface ButtonProps extends AriaProps {
 
 const weights = {
   main: css`
-    background: var(--loden);
-    border-color: var(--loden);
-    color: var(--on-loden);
+    background: var(--accent);
+    border-color: var(--accent);
+    color: var(--on-accent);
     &[data-hovered] {
-      background: var(--loden-hover);
+      background: var(--accent-hover);
     }
   `,
   plain: css`
@@ -29,7 +29,7 @@ const weights = {
   word: css`
     background: none;
     border-color: transparent;
-    color: var(--loden);
+    color: var(--accent);
     padding: 3px 4px;
     &[data-hovered] {
       text-decoration: underline;

@@ -31,13 +31,13 @@ export const choiceRow = css`
     border: 2px solid var(--ink-2);
   }
   &[data-selected] {
-    border-color: var(--loden);
-    background: var(--loden-soft);
-    box-shadow: inset 0 0 0 1px var(--loden);
+    border-color: var(--accent);
+    background: var(--accent-soft);
+    box-shadow: inset 0 0 0 1px var(--accent);
   }
   &[data-selected]::before {
-    border-color: var(--loden);
-    background: var(--loden);
+    border-color: var(--accent);
+    background: var(--accent);
     box-shadow: inset 0 0 0 3px var(--paper);
   }
   &[data-focus-visible] {

@@ -4,7 +4,7 @@ import styled from "styled-components";
 const Box = styled.select`
   border: 1px solid transparent;
   border-radius: 4px;
-  background: var(--loden-soft);
+  background: var(--accent-soft);
   color: var(--ink);
   font-weight: 600;
   min-height: 28px;

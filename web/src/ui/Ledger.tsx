@@ -35,7 +35,7 @@ const Rows = styled.table`
     white-space: nowrap;
   }
   tr[data-selected] td {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   tr[data-pressable] {
     cursor: pointer;
@@ -44,7 +44,7 @@ const Rows = styled.table`
     background: var(--mist);
   }
   tr[data-pressable][data-selected]:hover td {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   td[data-number],
   th[data-number] {

@@ -33,7 +33,7 @@ const Open = styled(Button)<{ $inline: boolean }>`
     $inline
       ? css`
           border: 1px solid transparent;
-          background: var(--loden-soft);
+          background: var(--accent-soft);
           color: var(--ink);
           font-weight: 600;
           padding: 2px 8px;
@@ -87,7 +87,7 @@ const Row = styled(ListBoxItem)`
   cursor: pointer;
   outline: none;
   &[data-focused] {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   &[data-selected] {
     font-weight: 700;

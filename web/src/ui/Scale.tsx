@@ -34,9 +34,9 @@ const One = styled(RadioButton)`
   font-weight: 600;
   cursor: pointer;
   &[data-selected] {
-    border-color: var(--loden);
-    background: var(--loden);
-    color: var(--on-loden);
+    border-color: var(--accent);
+    background: var(--accent);
+    color: var(--on-accent);
   }
   &[data-focus-visible] {
     outline: 2.5px solid var(--flax);

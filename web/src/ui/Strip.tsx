@@ -14,8 +14,8 @@ const tones = {
     border-color: var(--rust);
   `,
   calm: css`
-    background: var(--loden-soft);
-    border-color: var(--loden-mid);
+    background: var(--accent-soft);
+    border-color: var(--accent-mid);
   `,
 };
 

@@ -21,9 +21,9 @@ const Whole = styled(SwitchButton)`
     background: radial-gradient(circle at 8px 50%, var(--paper) 6px, transparent 6.5px) var(--edge);
   }
   &[data-selected]::after {
-    border-color: var(--loden);
+    border-color: var(--accent);
     background: radial-gradient(circle at 24px 50%, var(--paper) 6px, transparent 6.5px)
-      var(--loden);
+      var(--accent);
   }
   &[data-focus-visible] {
     outline: 2.5px solid var(--flax);

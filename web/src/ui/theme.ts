@@ -11,14 +11,14 @@ const light = css`
   --line: #d6dacb;
   --line-2: #b9bfab;
   --edge: #7a8370;
-  --loden: #3f5128;
-  --loden-hover: #4d6232;
-  --loden-soft: #e3ead6;
-  --loden-mid: #6d8350;
+  --accent: #3f5128;
+  --accent-hover: #4d6232;
+  --accent-soft: #e3ead6;
+  --accent-mid: #6d8350;
   --frame: #29361a;
   --frame-ink: #f3f5ea;
   --frame-ink-2: #c9d1b8;
-  --on-loden: #ffffff;
+  --on-accent: #ffffff;
   --rust: #9c3d22;
   --rust-soft: #f6e4dc;
   --ochre: #7d5507;
@@ -37,14 +37,14 @@ const dark = css`
   --line: #3a4230;
   --line-2: #566049;
   --edge: #8b957d;
-  --loden: #b7cf92;
-  --loden-hover: #c8dca9;
-  --loden-soft: #2f3c20;
-  --loden-mid: #8aa365;
+  --accent: #b7cf92;
+  --accent-hover: #c8dca9;
+  --accent-soft: #2f3c20;
+  --accent-mid: #8aa365;
   --frame: #0d1108;
   --frame-ink: #f3f5ea;
   --frame-ink-2: #b9c3a5;
-  --on-loden: #18200d;
+  --on-accent: #18200d;
   --rust: #f0a68e;
   --rust-soft: #42221a;
   --ochre: #e8c06a;
@@ -77,7 +77,7 @@ export const Global = createGlobalStyle`
   p, ul, ol, dl, dd { margin: 0; padding: 0; }
   ul, ol { list-style: none; }
   button, input, textarea, select { font: inherit; color: inherit; }
-  a { color: var(--loden); font-weight: 600; }
+  a { color: var(--accent); font-weight: 600; }
   :focus-visible { outline: 2.5px solid var(--flax); outline-offset: 2px; border-radius: 3px; }
   @media (prefers-reduced-motion: reduce) {
     * { transition: none !important; animation: none !important; }

@@ -39,7 +39,7 @@ _KEY = re.compile(KEY_PATTERN)
 
 def _refused(message: str) -> Invalid:
     fault = Fault(code="not_fhir", at="", message=message)
-    return Invalid("The file was not brought in. Nothing has changed.", [fault])
+    return Invalid("The file was not imported. Nothing has changed.", [fault])
 
 
 class _Reading:

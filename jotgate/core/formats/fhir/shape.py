@@ -80,7 +80,7 @@ def checked(resource: Part) -> tuple[str, ...]:
     walk = _Walk()
     walk.part(resource, "resource", "", "the whole")
     if walk.faults:
-        raise Invalid("The file was not brought in. Nothing has changed.", walk.faults[:50])
+        raise Invalid("The file was not imported. Nothing has changed.", walk.faults[:50])
     return tuple(dict.fromkeys(walk.left))
 
 

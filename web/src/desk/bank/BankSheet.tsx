@@ -91,10 +91,10 @@ export function BankSheet({ doc, onAdd, onClose }: BankSheetProps) {
                     </Button>
                     <Button
                       weight="word"
-                      aria-label={`Take out of the bank: ${words(one)}`}
+                      aria-label={`Remove from the bank: ${words(one)}`}
                       onPress={() => removing.mutate(one.id)}
                     >
-                      Take out
+                      Remove
                     </Button>
                   </li>
                 ))}

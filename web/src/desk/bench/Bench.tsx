@@ -25,7 +25,7 @@ import { FrontBench } from "./FrontBench";
 import { ItemBench } from "./ItemBench";
 import { PageBench } from "./PageBench";
 import { keysOn, keysWithin, rulesUsing, usedBy } from "../draft/references";
-import { seatOf } from "../draft/stableKeys";
+import { stableKeyOf } from "../draft/stableKeys";
 import { Section, Side } from "../shell/Section";
 import { DeleteSheet, type Deleting } from "./Uses";
 
@@ -111,7 +111,7 @@ function Chosen({ draft, spot, onSpot, onDeleting }: BenchProps) {
   const one = within ?? item;
   return (
     <ItemBench
-      key={seatOf(draft.seats, one.key)}
+      key={stableKeyOf(draft.stableKeys, one.key)}
       item={one}
       page={spot.page}
       at={at}

@@ -7,7 +7,7 @@ import { Field } from "../../ui/Field";
 import { Toggle } from "../../ui/Toggle";
 import { first, say, type Doc, type Look } from "../document";
 import { changeLook, withLook } from "../draft/edits";
-import { Bring, Seen } from "../kinds/MediaFields";
+import { Upload, Seen } from "../kinds/MediaFields";
 import { SavedConditions } from "./SavedConditions";
 import { Section } from "../shell/Section";
 import type { Draft } from "../draft/useDraft";
@@ -81,11 +81,11 @@ function Picture({ draft, look, set }: { draft: Draft; look: Look; set: Setting 
   return (
     <Section title="Header picture">
       {picture ? <Seen src={`/media/${picture.media}`} alt={say(doc, picture.text)} /> : null}
-      <Bring
+      <Upload
         id={id}
         label={picture ? "Another picture" : "Picture"}
         accept="image/jpeg,image/png,image/gif,image/webp"
-        onBrought={({ id: media, width, height }) => {
+        onUploaded={({ id: media, width, height }) => {
           if (width && height) set({ picture: { ...picture, media, width, height } });
         }}
       />

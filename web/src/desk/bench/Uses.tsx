@@ -95,7 +95,7 @@ export function DeleteSheet({ id, doc, deleting, onDelete, onClose }: DeleteShee
         ))}
       </List>
       <Actions>
-        <Button onPress={onClose}>Leave it</Button>
+        <Button onPress={onClose}>Cancel</Button>
         <Button onPress={() => onDelete(deleting.from)}>Delete only this</Button>
         <Button
           weight="main"

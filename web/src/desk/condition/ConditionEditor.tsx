@@ -26,7 +26,7 @@ const Stack = styled.div`
 `;
 
 const Inner = styled(Stack)`
-  border-inline-start: 3px solid var(--loden-soft);
+  border-inline-start: 3px solid var(--accent-soft);
   padding-inline-start: 10px;
 `;
 

@@ -122,7 +122,7 @@ const Chips = styled.span`
     cursor: pointer;
   }
   label:has(:checked) {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
     font-weight: 600;
   }
 `;

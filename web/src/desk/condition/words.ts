@@ -51,7 +51,7 @@ const OF_DAYS: Partial<Record<Operator, string>> = {
 /** What an answer to `subject` holds. */
 export function holdsOf({ kind, options }: Subject): keyof typeof OPERATORS {
   const { holds } = KINDS[kind];
-  if (holds === "brought") return options.length ? "pick" : "text";
+  if (holds === "carried") return options.length ? "pick" : "text";
   return holds === "computed" ? "text" : holds;
 }
 

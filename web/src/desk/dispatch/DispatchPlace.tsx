@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 
-import { client, Failed, got, type Schema } from "../../client/client";
+import { client, ApiError, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
@@ -76,7 +76,7 @@ function useRules(id: string, start: Schema<"DispatchOut">) {
 
 /** The rules were saved by somebody else: both can be looked at, one is chosen. */
 function newer(error: Error | null): Schema<"DispatchBody"> | null {
-  if (!(error instanceof Failed) || error.code !== "stale") return null;
+  if (!(error instanceof ApiError) || error.code !== "stale") return null;
   const { revision, value } = error.params["current"] as {
     revision: number;
     value: Dispatch;
@@ -89,7 +89,8 @@ function Editor({ id, start, doc, known }: EditorProps) {
   const { kept, rules, setRules, saving, changed } = useRules(id, start);
   const [chosen, setChosen] = useState<RuleSpot | null>(null);
   const subjects = openSubjects(doc);
-  const faults = saving.error instanceof Failed ? saving.error.faults : changed ? [] : kept.faults;
+  const faults =
+    saving.error instanceof ApiError ? saving.error.faults : changed ? [] : kept.faults;
   const theirs = newer(saving.error);
   const change = (next: Dispatch) => {
     setRules(next);
@@ -167,7 +168,7 @@ export function DispatchPlace() {
   const rules = useQuery(rulesOf(id));
   const published = useQuery(edition(id));
   const known = useQuery(registers);
-  if (published.error instanceof Failed && published.error.status === 404) {
+  if (published.error instanceof ApiError && published.error.status === 404) {
     return (
       <Empty title="No rules yet">
         <p>Publish the questionnaire first. Rules then speak of its questions.</p>

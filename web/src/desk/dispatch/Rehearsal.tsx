@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import styled from "styled-components";
 
-import { client, Failed, got, type Schema } from "../../client/client";
+import { client, ApiError, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { questionnaire } from "../data";
@@ -143,7 +143,7 @@ export function Rehearsal(props: RehearsalProps) {
   });
   const result = query.data;
   const fault =
-    query.error instanceof Failed ? (query.error.faults[0]?.message ?? query.error.message) : "";
+    query.error instanceof ApiError ? (query.error.faults[0]?.message ?? query.error.message) : "";
   return (
     <Side aria-label="Rehearsal">
       <Head>

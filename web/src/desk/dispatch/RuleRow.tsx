@@ -28,7 +28,7 @@ const Row = styled.li<{ $chosen: boolean }>`
   gap: 4px 6px;
   padding: 11px 12px 11px 8px;
   border-top: 1px solid var(--line);
-  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   background: ${({ $chosen }) => ($chosen ? "var(--paper)" : "none")};
   margin-inline: -12px;
 `;
@@ -49,7 +49,7 @@ const Line = styled.button`
   cursor: pointer;
   min-height: 26px;
   b {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
     border-radius: 3px;
     padding: 1px 6px;
   }

@@ -24,7 +24,7 @@ const Pick = styled.label`
   overflow-wrap: anywhere;
   cursor: pointer;
   input {
-    accent-color: var(--loden);
+    accent-color: var(--accent);
   }
 `;
 
@@ -64,8 +64,8 @@ export function Clash({ draft }: { draft: Draft }) {
   const [choices, setChoices] = useState<Choices>({});
   if (!draft.theirs) return null;
   const found = clashes(draft);
-  const settle = (of: (path: string) => Whose) => {
-    draft.join({ kind: "settle", choose: of });
+  const resolve = (of: (path: string) => Whose) => {
+    draft.join({ kind: "resolve", choose: of });
     setChoices({});
   };
   return (
@@ -96,9 +96,9 @@ export function Clash({ draft }: { draft: Draft }) {
         </tbody>
       </Ledger>
       <Actions>
-        <Button onPress={() => settle(() => "theirs")}>Take theirs</Button>
-        <Button onPress={() => settle(() => "mine")}>Keep mine</Button>
-        <Button weight="main" onPress={() => settle((path) => choices[path] ?? "mine")}>
+        <Button onPress={() => resolve(() => "theirs")}>Take theirs</Button>
+        <Button onPress={() => resolve(() => "mine")}>Keep mine</Button>
+        <Button weight="main" onPress={() => resolve((path) => choices[path] ?? "mine")}>
           Go on with these
         </Button>
       </Actions>

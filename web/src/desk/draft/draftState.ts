@@ -4,7 +4,7 @@ import type { Doc } from "../document";
 import { merge } from "./merge/merge";
 import type { Choose } from "./merge/parts";
 import { same, shared } from "./merge/same";
-import { seated, type Seats } from "./stableKeys";
+import { afterRenames, type StableKeys } from "./stableKeys";
 
 type Draft = Pick<Schema<"DraftOut">, "revision" | "document">;
 
@@ -40,7 +40,7 @@ export interface State {
   joined: readonly Joined[];
   /** Keys of ours that became others when changes came in last. */
   renamed: ReadonlyMap<string, string>;
-  seats: Seats;
+  stableKeys: StableKeys;
   /** Why the server did not take the draft. */
   refusal: string;
   faults: readonly Fault[];
@@ -62,7 +62,7 @@ export type Event =
   | { kind: "sent" }
   | { kind: "saved"; reply: Schema<"DraftOut">; sent: Doc }
   | { kind: "theirs"; theirs: Draft }
-  | { kind: "settle"; choose: Choose };
+  | { kind: "resolve"; choose: Choose };
 
 function unsaved(state: State): State {
   return { ...state, saving: state.theirs ? "clash" : "unsaved" };
@@ -109,7 +109,9 @@ export function clashes({ base, doc, theirs }: State) {
 
 export function reduce(state: State, event: Event): State {
   const next = changed(state, event);
-  return next === state ? state : { ...next, seats: seated(state.seats, state.doc, next.doc) };
+  return next === state
+    ? state
+    : { ...next, stableKeys: afterRenames(state.stableKeys, state.doc, next.doc) };
 }
 
 function changed(state: State, event: Event): State {
@@ -159,7 +161,7 @@ function changed(state: State, event: Event): State {
       const { next, clashes: found } = join(state, event.theirs);
       return found.length ? { ...state, theirs: event.theirs, saving: "clash" } : next;
     }
-    case "settle": {
+    case "resolve": {
       if (!state.theirs) return state;
       const chosen = join(state, state.theirs, event.choose).next;
       const other: Choose = (path) => (event.choose(path) === "mine" ? "theirs" : "mine");
@@ -179,7 +181,7 @@ export function start({ document, revision, faults, depending }: Schema<"DraftOu
     base: document,
     joined: [],
     renamed: new Map(),
-    seats: new Map(),
+    stableKeys: new Map(),
     refusal: "",
     faults,
     depending,

@@ -4,20 +4,21 @@ import type { Doc } from "../document";
 import { renamesIn } from "./merge/renames";
 
 /** From the key of an item that had another before to the name it is drawn under. */
-export type Seats = ReadonlyMap<string, string>;
+export type StableKeys = ReadonlyMap<string, string>;
 
 let given = 0;
 
-export const seatOf = (seats: Seats, key: string): string => seats.get(key) ?? key;
+export const stableKeyOf = (stableKeys: StableKeys, key: string): string =>
+  stableKeys.get(key) ?? key;
 
-/** The seats once `before` has become `after`. A name that somebody sits under is not given to
+/** The stableKeys once `before` has become `after`. A name that somebody sits under is not given to
  * an item that comes to have the key it was made from. */
-export function seated(seats: Seats, before: Doc, after: Doc): Seats {
+export function afterRenames(stableKeys: StableKeys, before: Doc, after: Doc): StableKeys {
   const renames = before.pages === after.pages ? [] : [...renamesIn(before, after)];
-  if (!renames.length) return seats;
-  const next = new Map(seats);
+  if (!renames.length) return stableKeys;
+  const next = new Map(stableKeys);
   for (const [from, to] of renames) {
-    next.set(to, seatOf(seats, from));
+    next.set(to, stableKeyOf(stableKeys, from));
     next.set(from, `${from} ${(given += 1)}`);
   }
   return next;

@@ -3,7 +3,7 @@ import type { Kept, State } from "./draftState";
 
 const nameOf = (id: string) => `jotgate-draft-${id}`;
 
-export function keep(id: string, { revision, base, doc }: State): void {
+export function keepUnsaved(id: string, { revision, base, doc }: State): void {
   try {
     localStorage.setItem(nameOf(id), JSON.stringify({ revision, base, doc }));
   } catch {
@@ -11,7 +11,7 @@ export function keep(id: string, { revision, base, doc }: State): void {
   }
 }
 
-export function forget(id: string): void {
+export function forgetUnsaved(id: string): void {
   try {
     localStorage.removeItem(nameOf(id));
   } catch {
@@ -19,7 +19,7 @@ export function forget(id: string): void {
   }
 }
 
-export function kept(id: string): Kept | null {
+export function readUnsaved(id: string): Kept | null {
   try {
     return JSON.parse(localStorage.getItem(nameOf(id)) ?? "null") as Kept | null;
   } catch {

@@ -3,12 +3,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
-import { client, Failed, got, type Schema } from "../../client/client";
+import { client, ApiError, got, type Schema } from "../../client/client";
 import { questionnaire, questionnaires } from "../data";
 import type { Doc } from "../document";
 import { reduce, start, startFrom, type Event, type State } from "./draftState";
 import { keepFocus } from "./focus";
-import { forget, keep, kept } from "./unsaved";
+import { forgetUnsaved, keepUnsaved, readUnsaved } from "./unsaved";
 
 /** Milliseconds from the last change to saving, and between tries while the server is away. */
 const PAUSE = 700;
@@ -20,7 +20,7 @@ export type Joining = (before: Doc, after: State) => void;
 export function useDraft(id: string, opened: Schema<"DraftOut">, onJoin: Joining) {
   const queries = useQueryClient();
   const [state, setState] = useState(() => {
-    const left = kept(id);
+    const left = readUnsaved(id);
     return left ? startFrom(opened, left) : start(opened);
   });
   const busy = useRef(false);
@@ -64,16 +64,16 @@ export function useDraft(id: string, opened: Schema<"DraftOut">, onJoin: Joining
       void queries.invalidateQueries(questionnaire(id));
       void queries.invalidateQueries({ ...questionnaires, refetchType: "none" });
     } catch (error) {
-      const stale = error instanceof Failed && error.status === 409;
+      const stale = error instanceof ApiError && error.status === 409;
       const current = stale ? (error.params["current"] as ServerDraft) : null;
       if (current) {
         const { revision: newer, value: document } = current;
         send({ kind: "saving", saving: "unsaved" });
         join({ kind: "theirs", theirs: { revision: newer, document } });
-      } else if (error instanceof Failed && [401, 403].includes(error.status)) {
+      } else if (error instanceof ApiError && [401, 403].includes(error.status)) {
         const refusal = `${error.message} Until then your changes stay here, in this browser.`;
         send({ kind: "saving", saving: "away", refusal });
-      } else if (error instanceof Failed && error.status >= 400 && error.status < 500) {
+      } else if (error instanceof ApiError && error.status >= 400 && error.status < 500) {
         const refusal = error.faults[0]?.message ?? error.message;
         send({ kind: "saving", saving: "refused", refusal });
       } else send({ kind: "saving", saving: "away" });
@@ -101,14 +101,14 @@ export function useDraft(id: string, opened: Schema<"DraftOut">, onJoin: Joining
   }, [state.saving, state.doc, state.revision, state.tries, save]);
 
   useEffect(() => {
-    if (state.saving === "away") keep(id, state);
-    if (state.saving === "saved") forget(id);
+    if (state.saving === "away") keepUnsaved(id, state);
+    if (state.saving === "saved") forgetUnsaved(id);
   }, [id, state]);
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       if (latest.current.saving === "saved") return;
-      keep(id, latest.current);
+      keepUnsaved(id, latest.current);
       event.preventDefault();
     };
     window.addEventListener("beforeunload", warn);

@@ -5,7 +5,7 @@ import type { Schema } from "../../client/client";
 import { Quiet } from "../../ui/text";
 
 type DetailOut = Schema<"DetailOut">;
-type Seen = Schema<"FileSeen">;
+type Seen = Schema<"EntryFileOut">;
 
 const Scroll = styled.div`
   overflow-x: auto;
@@ -35,7 +35,7 @@ const Lines = styled.ul`
   gap: 8px;
   margin-top: 4px;
   li {
-    border-inline-start: 3px solid var(--loden-mid);
+    border-inline-start: 3px solid var(--accent-mid);
     padding-inline-start: 10px;
     font-size: 14.5px;
   }

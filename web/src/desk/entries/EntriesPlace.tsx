@@ -59,7 +59,7 @@ const RowButton = styled.button`
   font: 12.5px var(--mono);
   min-height: 24px;
   text-decoration: underline;
-  color: var(--loden);
+  color: var(--accent);
 `;
 
 const Heading = styled.th`

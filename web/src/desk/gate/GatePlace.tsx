@@ -37,11 +37,11 @@ const Now = styled.section<{ $open: boolean }>`
   gap: 12px 24px;
   align-items: center;
   padding: 22px 20px;
-  border-inline-start: 4px solid ${({ $open }) => ($open ? "var(--loden)" : "var(--rust)")};
-  background: ${({ $open }) => ($open ? "var(--loden-soft)" : "var(--rust-soft)")};
+  border-inline-start: 4px solid ${({ $open }) => ($open ? "var(--accent)" : "var(--rust)")};
+  background: ${({ $open }) => ($open ? "var(--accent-soft)" : "var(--rust-soft)")};
   > svg {
     flex: none;
-    color: ${({ $open }) => ($open ? "var(--loden)" : "var(--rust)")};
+    color: ${({ $open }) => ($open ? "var(--accent)" : "var(--rust)")};
   }
   > div {
     flex: 1 1 240px;
@@ -107,7 +107,7 @@ function useSaveGate(id: string) {
   });
 }
 
-function Standing({ id, found, line, writes }: GateProps & { writes: boolean }) {
+function GateState({ id, found, line, writes }: GateProps & { writes: boolean }) {
   const saving = useSaveGate(id);
   const open = found.gate.state === "open";
   const published = line.edition !== null;
@@ -218,7 +218,7 @@ function Inside({ id, found, line }: GateProps) {
   return (
     <Whole>
       <Left>
-        <Standing id={id} found={found} line={line} writes={writes} />
+        <GateState id={id} found={found} line={line} writes={writes} />
         {writes ? (
           <Words id={id} found={found} language={language} words={words} onWords={setWords} />
         ) : null}

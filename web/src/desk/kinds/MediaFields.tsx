@@ -1,8 +1,8 @@
-/** Bringing a picture, a video or captions of one's own. */
+/** Uploading a picture, a video or captions of one's own. */
 import { useState } from "react";
 import styled from "styled-components";
 
-import { asBytes, client, Failed, got, type Schema } from "../../client/client";
+import { asBytes, client, ApiError, got, type Schema } from "../../client/client";
 import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
 import { say, told, type Item } from "../document";
@@ -29,7 +29,7 @@ export const Seen = styled.img`
   border-radius: 3px;
 `;
 
-async function bring(id: string, file: File): Promise<Medium> {
+async function upload(id: string, file: File): Promise<Medium> {
   return got(
     client.POST("/api/questionnaires/{id}/media", {
       params: { path: { id }, query: { name: file.name } },
@@ -38,23 +38,23 @@ async function bring(id: string, file: File): Promise<Medium> {
   );
 }
 
-interface BringProps {
+interface UploadProps {
   id: string;
   label: string;
   accept: string;
-  onBrought: (medium: Medium) => void;
+  onUploaded: (medium: Medium) => void;
 }
 
-export function Bring({ id, label, accept, onBrought }: BringProps) {
+export function Upload({ id, label, accept, onUploaded }: UploadProps) {
   const [state, setState] = useState<{ busy: string; wrong: string }>({ busy: "", wrong: "" });
   const send = async (file: File | undefined) => {
     if (!file) return;
     setState({ busy: file.name, wrong: "" });
     try {
-      onBrought(await bring(id, file));
+      onUploaded(await upload(id, file));
       setState({ busy: "", wrong: "" });
     } catch (error) {
-      const wrong = error instanceof Failed ? error.message : String(error);
+      const wrong = error instanceof ApiError ? error.message : String(error);
       setState({ busy: "", wrong });
     }
   };
@@ -68,7 +68,7 @@ export function Bring({ id, label, accept, onBrought }: BringProps) {
           onChange={(event) => void send(event.target.files?.[0])}
         />
       </Choose>
-      <span role="status">{state.busy ? `Bringing ${state.busy}` : ""}</span>
+      <span role="status">{state.busy ? `Uploading ${state.busy}` : ""}</span>
       {state.wrong ? <Strip tone="wrong">{state.wrong}</Strip> : null}
     </>
   );
@@ -85,11 +85,11 @@ export function MediaFields({ id, item, doc, set }: MediaProps) {
     return (
       <>
         {item.media ? <Seen src={`/media/${item.media}`} alt={say(doc, item.text)} /> : null}
-        <Bring
+        <Upload
           id={id}
           label={item.media ? "Another picture" : "Picture"}
           accept="image/jpeg,image/png,image/gif,image/webp"
-          onBrought={({ id: media, width, height }) => set({ media, width, height })}
+          onUploaded={({ id: media, width, height }) => set({ media, width, height })}
         />
         <Field
           label="Words below it"
@@ -101,17 +101,17 @@ export function MediaFields({ id, item, doc, set }: MediaProps) {
   }
   return (
     <>
-      <Bring
+      <Upload
         id={id}
         label={item.media ? "Another video" : "Video"}
         accept="video/mp4,video/webm"
-        onBrought={({ id: media }) => set({ media })}
+        onUploaded={({ id: media }) => set({ media })}
       />
-      <Bring
+      <Upload
         id={id}
         label={item.captions ? "Other captions (WebVTT)" : "Captions (WebVTT)"}
         accept=".vtt,text/vtt"
-        onBrought={({ id: captions }) => set({ captions })}
+        onUploaded={({ id: captions }) => set({ captions })}
       />
       <Field
         label="What is said in it"

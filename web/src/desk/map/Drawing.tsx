@@ -38,11 +38,11 @@ const Paths = styled.svg`
   pointer-events: none;
   path {
     fill: none;
-    stroke: var(--loden-mid);
+    stroke: var(--accent-mid);
     stroke-width: 1.6;
   }
   path[data-on] {
-    stroke: var(--loden);
+    stroke: var(--accent);
     stroke-width: 4;
   }
   path[data-past] {
@@ -56,7 +56,7 @@ const Paths = styled.svg`
     opacity: 0.35;
   }
   marker path {
-    fill: var(--loden);
+    fill: var(--accent);
     stroke: none;
   }
 `;

@@ -43,14 +43,14 @@ const far = css`
 export const Card = styled.div<{ $end: boolean; $lit: boolean; $dim: boolean; $found: boolean }>`
   position: absolute;
   background: ${({ $end }) => ($end ? "var(--mist)" : "var(--paper)")};
-  border: 1.5px solid ${({ $dim }) => ($dim ? "var(--line)" : "var(--loden-mid)")};
+  border: 1.5px solid ${({ $dim }) => ($dim ? "var(--line)" : "var(--accent-mid)")};
   border-radius: ${({ $end }) => ($end ? "2px" : "12px")};
   overflow: hidden;
   ${({ $lit }) => ($lit ? lit : "")}
   ${({ $found }) => ($found ? "outline: 3px solid var(--ochre); outline-offset: 2px;" : "")}
   &:has([aria-current="true"]) {
-    border-color: var(--loden);
-    background: var(--loden-soft);
+    border-color: var(--accent);
+    background: var(--accent-soft);
   }
   &[data-marked="wrong"] {
     border-color: var(--rust);
@@ -79,9 +79,9 @@ export const Face = styled.button<{ $end: boolean }>`
     top: 14px;
     width: 12px;
     height: 12px;
-    border: 3px solid var(--loden);
+    border: 3px solid var(--accent);
     border-radius: ${({ $end }) => ($end ? "1px" : "50%")};
-    background: ${({ $end }) => ($end ? "var(--loden)" : "var(--paper)")};
+    background: ${({ $end }) => ($end ? "var(--accent)" : "var(--paper)")};
   }
   b,
   small {

@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 
 import { client, got, type Schema } from "../../client/client";
-import { kept } from "../trying/Tried";
+import { tabDraftOf } from "../trying/Tried";
 
 /** Milliseconds between two looks at what has been answered. */
 const EVERY = 700;
@@ -14,7 +14,7 @@ export function useTriedPath(id: string, link: string, trying: boolean): Schema<
     let seen = "";
     let current = true;
     const look = () => {
-      const answers = (kept(id)?.answers ?? {}) as Record<string, unknown>;
+      const answers = (tabDraftOf(id)?.answers ?? {}) as Record<string, unknown>;
       const now = JSON.stringify(answers);
       if (now === seen) return;
       seen = now;

@@ -13,7 +13,7 @@ import { count } from "../document";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { when } from "../when";
-import { BringSheet } from "./BringSheet";
+import { ImportSheet } from "./ImportSheet";
 import { NewSheet } from "./NewSheet";
 import { Empty, Loaded } from "../shell/states";
 
@@ -90,7 +90,7 @@ const Title = styled.h2`
 `;
 
 const Glyph = styled.span<{ $state: "open" | "shut" }>`
-  color: var(${({ $state }) => ($state === "open" ? "--loden" : "--rust")});
+  color: var(${({ $state }) => ($state === "open" ? "--accent" : "--rust")});
   display: grid;
   place-items: center;
 `;
@@ -116,7 +116,7 @@ function Arrivals({ days }: { days: readonly number[] }) {
             y={36 - height}
             width="9"
             height={height}
-            fill={count ? "var(--loden-mid)" : "var(--line-2)"}
+            fill={count ? "var(--accent-mid)" : "var(--line-2)"}
           />
         );
       })}
@@ -187,7 +187,7 @@ export function DeskRoom() {
   const { writes } = useMe();
   const query = useQuery(questionnaires);
   const [adding, setAdding] = useState(false);
-  const [bringing, setBringing] = useState(false);
+  const [importing, setImporting] = useState(false);
   const lines = query.data ?? [];
   const today = lines.reduce((sum, line) => sum + (line.arrivals.at(-1) ?? 0), 0);
   return (
@@ -199,7 +199,7 @@ export function DeskRoom() {
         </Quiet>
         {writes ? (
           <>
-            <Button onPress={() => setBringing(true)}>Bring one in</Button>
+            <Button onPress={() => setImporting(true)}>Import</Button>
             <Button weight="main" onPress={() => setAdding(true)}>
               New questionnaire
             </Button>
@@ -228,7 +228,7 @@ export function DeskRoom() {
         }
       </Loaded>
       {adding ? <NewSheet lines={lines} onClose={() => setAdding(false)} /> : null}
-      {bringing ? <BringSheet onClose={() => setBringing(false)} /> : null}
+      {importing ? <ImportSheet onClose={() => setImporting(false)} /> : null}
     </>
   );
 }

@@ -41,7 +41,7 @@ const List = styled.ul`
     outline-offset: -3px;
   }
   button[aria-current="true"] {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   b {
     font-weight: 600;

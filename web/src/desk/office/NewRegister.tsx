@@ -109,7 +109,7 @@ function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open"
         Add a column
       </Button>
       <Actions>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Cancel</Button>
         <Button weight="main" type="submit" isDisabled={!ready || making.isPending}>
           Make register
         </Button>

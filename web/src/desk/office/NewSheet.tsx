@@ -71,7 +71,7 @@ export function NewSheet({ lines, onClose }: NewSheetProps) {
           />
         </div>
         <Actions style={{ marginTop: 16 }}>
-          <Button onPress={onClose}>Leave</Button>
+          <Button onPress={onClose}>Cancel</Button>
           <Button weight="main" type="submit" isDisabled={!title.trim() || adding.isPending}>
             Start writing
           </Button>

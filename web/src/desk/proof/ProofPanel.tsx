@@ -77,7 +77,7 @@ interface ProofPanelProps {
   onExample: (example: number) => void;
 }
 
-function Standing({ proved }: { proved: Proved }) {
+function ProofState({ proved }: { proved: Proved }) {
   const { proof, current, problem } = proved;
   if (problem) return <Strip tone="wrong">{problem}</Strip>;
   if (!proof || !current) return <Quiet role="status">Looking at every way through</Quiet>;
@@ -189,7 +189,7 @@ export function ProofPanel(props: ProofPanelProps) {
   return (
     <>
       <Section title="The proof">
-        <Standing proved={proved} />
+        <ProofState proved={proved} />
         <Findings
           findings={proof?.findings ?? []}
           current={current}

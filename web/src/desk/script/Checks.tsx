@@ -9,7 +9,7 @@ const List = styled.ul`
   color: var(--ink-2);
   padding-block: 5px;
   b {
-    color: var(--loden);
+    color: var(--accent);
   }
 `;
 

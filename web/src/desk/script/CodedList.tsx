@@ -34,8 +34,8 @@ export const Mark = styled.button.attrs({ type: "button" })`
   padding: 0 7px;
   cursor: pointer;
   &[aria-pressed="true"] {
-    background: var(--loden);
-    border-color: var(--loden);
-    color: var(--on-loden);
+    background: var(--accent);
+    border-color: var(--accent);
+    color: var(--on-accent);
   }
 `;

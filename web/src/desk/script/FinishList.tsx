@@ -22,14 +22,14 @@ const Row = styled.div<{ $chosen: boolean }>`
   grid-template-columns: 26px minmax(0, 1fr);
   padding: 9px 12px 10px 0;
   border-top: 1px solid var(--line);
-  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   background: ${({ $chosen }) => ($chosen ? "var(--paper)" : "none")};
   margin-inline: -12px;
   &::before {
     content: "";
     width: 13px;
     height: 13px;
-    background: var(--loden);
+    background: var(--accent);
     margin: 5px 0 0 8px;
   }
 `;

@@ -12,7 +12,7 @@ import type { ScriptPart } from "../draft/part";
 const Whole = styled.section<{ $chosen: boolean }>`
   padding: 2px 8px 12px;
   margin: 0 0 18px -12px;
-  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   h2 {
     font-size: 16px;
     color: var(--ink-2);

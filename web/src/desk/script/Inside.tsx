@@ -21,17 +21,17 @@ import { Options } from "./Options";
 import { changeAndFocus, fieldId } from "../draft/fields";
 import type { ScriptPart } from "../draft/part";
 import { settleKey } from "../draft/rename";
-import { seatOf } from "../draft/stableKeys";
+import { stableKeyOf } from "../draft/stableKeys";
 
 const List = styled.ol`
   margin-top: 8px;
-  border-inline-start: 2px solid var(--loden-mid);
+  border-inline-start: 2px solid var(--accent-mid);
   > li {
     padding: 5px 0 6px 10px;
     border-bottom: 1px dotted var(--line-2);
   }
   > li[data-chosen] {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
 `;
 
@@ -108,7 +108,7 @@ export function Inside({ item, here, draft, spot, onSpot }: InsideProps) {
       <List aria-label={item.kind === "grid" ? "Columns" : "Asked for each entry"}>
         {items.map((one, inner) => (
           <li
-            key={seatOf(draft.seats, one.key)}
+            key={stableKeyOf(draft.stableKeys, one.key)}
             data-chosen={chosen === inner || undefined}
             onFocus={(event) => {
               event.stopPropagation();

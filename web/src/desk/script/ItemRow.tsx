@@ -37,7 +37,7 @@ const Row = styled.div<{ $chosen: boolean }>`
   gap: 6px;
   padding: 9px 12px 10px 0;
   border-top: 1px solid var(--line);
-  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   background: ${({ $chosen }) => ($chosen ? "var(--paper)" : "none")};
   margin-inline: -12px;
   @media (max-width: 620px) {
@@ -83,7 +83,7 @@ const Margin = styled.p`
     display: block;
   }
   b {
-    color: var(--loden);
+    color: var(--accent);
   }
 `;
 

@@ -52,7 +52,7 @@ function PublishSheet({ draft, next, onClose }: PublishSheetProps) {
       </p>
       <Changes id={draft.id} number={null} />
       <Actions>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Cancel</Button>
         <Button
           weight="main"
           isDisabled={publishing.isPending || draft.saving !== "saved"}
@@ -113,7 +113,7 @@ export const ScriptActions = memo(function ScriptActions({
         <EditionsSheet
           id={id}
           onClose={close}
-          onBring={
+          onRestore={
             writes
               ? (document) => {
                   draft.edit(document);

@@ -12,7 +12,7 @@ import { Checks } from "./Checks";
 import { ItemRow } from "./ItemRow";
 import { changeAndFocus, fieldId } from "../draft/fields";
 import { isAt, type ScriptPart } from "../draft/part";
-import { seatOf } from "../draft/stableKeys";
+import { stableKeyOf } from "../draft/stableKeys";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -24,7 +24,7 @@ const Head = styled.div<{ $chosen: boolean }>`
   gap: 8px;
   align-items: baseline;
   padding: 2px 8px 6px;
-  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--loden)" : "transparent")};
+  border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   margin-inline-start: -12px;
   font: 700 20px var(--head);
 `;
@@ -34,7 +34,7 @@ const When = styled.p`
   font-size: 13px;
   color: var(--ink-2);
   b {
-    color: var(--loden);
+    color: var(--accent);
   }
 `;
 
@@ -44,7 +44,7 @@ const Leads = styled.ul`
   font-size: 13.5px;
   color: var(--ink-2);
   b {
-    color: var(--loden);
+    color: var(--accent);
   }
 `;
 
@@ -121,7 +121,7 @@ function WholePage({ page, number, asked, draft, spot, onSpot }: ScriptPageProps
         const question = asked + items.slice(0, at + 1).filter(isQuestion).length;
         return (
           <ItemRow
-            key={seatOf(draft.seats, item.key)}
+            key={stableKeyOf(draft.stableKeys, item.key)}
             item={item}
             page={number}
             at={at}

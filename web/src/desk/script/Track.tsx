@@ -7,13 +7,13 @@ import { count, itemsOf, isQuestion, say } from "../document";
 import { addFinish, addPage } from "../draft/edits";
 import { fieldId, goTo, INTRODUCTION } from "../draft/fields";
 import type { ScriptPart } from "../draft/part";
-import { standing } from "../shell/Section";
+import { sticky } from "../shell/Section";
 
 const Side = styled.nav`
   background: var(--mist);
   border-inline-end: 1px solid var(--line);
   padding: 14px 0;
-  ${standing}
+  ${sticky}
   h2 {
     font: 600 13px var(--body);
     color: var(--ink-2);
@@ -37,7 +37,7 @@ const Line = styled.ol`
     top: 0;
     bottom: 0;
     width: 3px;
-    background: var(--loden-mid);
+    background: var(--accent-mid);
   }
   li:first-child::before {
     top: 16px;
@@ -69,16 +69,16 @@ const Stop = styled.button<{ $end: boolean }>`
     top: 11px;
     width: 15px;
     height: 15px;
-    border: 3px solid var(--loden);
+    border: 3px solid var(--accent);
     border-radius: ${({ $end }) => ($end ? "1px" : "50%")};
-    background: ${({ $end }) => ($end ? "var(--loden)" : "var(--paper)")};
+    background: ${({ $end }) => ($end ? "var(--accent)" : "var(--paper)")};
   }
   &[aria-current="true"] {
     background: var(--paper);
   }
   &[aria-current="true"]::before {
-    background: var(--loden);
-    box-shadow: 0 0 0 4px var(--loden-soft);
+    background: var(--accent);
+    box-shadow: 0 0 0 4px var(--accent-soft);
   }
   &:focus-visible {
     outline-offset: -3px;

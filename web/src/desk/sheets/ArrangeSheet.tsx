@@ -20,7 +20,7 @@ const Rows = styled(GridList)`
   border-block: 1px solid var(--line);
   outline: none;
   .react-aria-DropIndicator[data-drop-target] {
-    outline: 2px solid var(--loden);
+    outline: 2px solid var(--accent);
   }
 `;
 
@@ -34,7 +34,7 @@ const Row = styled(GridListItem)<{ $page: boolean }>`
   overflow-wrap: anywhere;
   ${({ $page }) => ($page ? "font: 700 16px var(--head); padding-block-start: 10px;" : "")}
   &[data-selected] {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   &[data-focus-visible],
   &[data-drop-target] {
@@ -75,8 +75,8 @@ const Box = styled(CheckboxButton)`
   border-radius: 3px;
   cursor: pointer;
   &[data-selected] {
-    background: var(--loden);
-    border-color: var(--loden);
+    background: var(--accent);
+    border-color: var(--accent);
     box-shadow: inset 0 0 0 3px var(--paper);
   }
 `;

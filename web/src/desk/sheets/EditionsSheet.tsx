@@ -34,11 +34,11 @@ const Heading = styled.h3`
 
 interface EditionsSheetProps {
   id: string;
-  onBring: ((document: Doc) => void) | null;
+  onRestore: ((document: Doc) => void) | null;
   onClose: () => void;
 }
 
-export function EditionsSheet({ id, onBring, onClose }: EditionsSheetProps) {
+export function EditionsSheet({ id, onRestore, onClose }: EditionsSheetProps) {
   const query = useQuery(editions(id));
   const [chosen, setChosen] = useState<number | null>(null);
   return (
@@ -60,13 +60,13 @@ export function EditionsSheet({ id, onBring, onClose }: EditionsSheetProps) {
               />
               <Heading>What it changed</Heading>
               <Changes key={number} id={id} number={number} />
-              <Edition key={`script ${number}`} id={id} number={number} onBring={onBring} />
+              <Edition key={`script ${number}`} id={id} number={number} onRestore={onRestore} />
             </>
           );
         }}
       </Loaded>
       <Actions>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Close</Button>
       </Actions>
     </Sheet>
   );
@@ -75,8 +75,8 @@ export function EditionsSheet({ id, onBring, onClose }: EditionsSheetProps) {
 function Edition({
   id,
   number,
-  onBring,
-}: Pick<EditionsSheetProps, "id" | "onBring"> & { number: number }) {
+  onRestore,
+}: Pick<EditionsSheetProps, "id" | "onRestore"> & { number: number }) {
   const query = useQuery(editionAt(id, number));
   return (
     <Loaded query={query}>
@@ -100,10 +100,10 @@ function Edition({
               </section>
             ))}
           </Script>
-          {onBring ? (
+          {onRestore ? (
             <Actions>
-              <Button onPress={() => onBring(document)}>
-                Bring edition {number} back as the draft
+              <Button onPress={() => onRestore(document)}>
+                Restore edition {number} as the draft
               </Button>
             </Actions>
           ) : null}

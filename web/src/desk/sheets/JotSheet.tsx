@@ -196,7 +196,7 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
         <Quiet role="status" style={{ marginInlineEnd: "auto" }}>
           {total ? `${count(total, "item")} on ${count(pages.length, "page")}` : ""}
         </Quiet>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Cancel</Button>
         <Button weight="main" isDisabled={!total || !resting} onPress={() => onAdd(pages)}>
           {total ? `Add ${count(total, "item")}` : "Add"}
         </Button>

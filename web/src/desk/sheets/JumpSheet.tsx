@@ -33,7 +33,7 @@ const Place = styled(MenuItem)`
   outline: none;
   overflow-wrap: anywhere;
   &[data-focused] {
-    background: var(--loden-soft);
+    background: var(--accent-soft);
   }
   small {
     color: var(--ink-2);

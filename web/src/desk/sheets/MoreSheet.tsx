@@ -9,7 +9,7 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { leftOut, questionnaires } from "../data";
-import { StandingPart } from "../office/StandingPart";
+import { PlacementPart } from "../office/PlacementPart";
 import { count } from "../document";
 
 const Ways = styled.ul`
@@ -61,21 +61,21 @@ export function MoreSheet({ id, writes, onClose, onEditions }: MoreSheetProps) {
           Earlier editions
         </Button>
       ) : null}
-      {writes ? <StandingPart id={id} /> : null}
+      {writes ? <PlacementPart id={id} /> : null}
       {copying.error ? <Strip tone="wrong">{copying.error.message}</Strip> : null}
       <Ways>
         <li>
           <a href={`${base}/file`} download>
-            Questionnaire as a file (JSON)
+            Export as a file (JSON)
           </a>
           <p>
-            All of it; can be brought in again. Its{" "}
+            All of it; can be imported again. Its{" "}
             <a href="/api/questionnaires/schema">JSON Schema</a> says what it holds.
           </p>
         </li>
         <li>
           <a href={`${base}/fhir`} download>
-            HL7 FHIR Questionnaire (R4, JSON)
+            Export as an HL7 FHIR Questionnaire (R4, JSON)
           </a>
           {lost.length ? (
             <details>
@@ -92,7 +92,7 @@ export function MoreSheet({ id, writes, onClose, onEditions }: MoreSheetProps) {
         </li>
       </Ways>
       <Actions>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Close</Button>
         {writes ? (
           <Button isDisabled={copying.isPending} onPress={() => copying.mutate()}>
             Make a copy

@@ -32,7 +32,7 @@ const Side = styled.nav`
     background: var(--paper);
     color: var(--ink);
     font-weight: 700;
-    box-shadow: inset 4px 0 0 var(--loden);
+    box-shadow: inset 4px 0 0 var(--accent);
   }
   h2 {
     font: 600 13px var(--body);

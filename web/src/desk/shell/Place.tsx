@@ -65,16 +65,16 @@ const Way = styled.nav`
     height: 12px;
     border-radius: 50%;
     background: var(--paper);
-    border: 2px solid var(--loden-mid);
+    border: 2px solid var(--accent-mid);
   }
   a[aria-current="page"] {
     color: var(--ink);
     font-weight: 700;
   }
   a[aria-current="page"]::before {
-    background: var(--loden);
-    border-color: var(--loden);
-    box-shadow: 0 0 0 4px var(--loden-soft);
+    background: var(--accent);
+    border-color: var(--accent);
+    box-shadow: 0 0 0 4px var(--accent-soft);
   }
 `;
 
@@ -86,7 +86,7 @@ const Title = styled.h1`
   white-space: nowrap;
 `;
 
-const Standing = styled.div`
+const State = styled.div`
   margin-inline-start: auto;
   display: flex;
   flex-wrap: wrap;
@@ -139,7 +139,7 @@ export function Place() {
                 </li>
               ))}
             </ol>
-            <Standing>
+            <State>
               {found.edition === null ? (
                 <Quiet>Not published</Quiet>
               ) : (
@@ -154,7 +154,7 @@ export function Place() {
                 </>
               )}
               <Actions id={PLACE_ACTIONS} />
-            </Standing>
+            </State>
           </Way>
           <main id="main">
             <Outlet />

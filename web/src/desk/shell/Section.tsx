@@ -22,7 +22,7 @@ const Whole = styled.section`
 `;
 
 /** A column that stays while the script between them is scrolled. */
-export const standing = css`
+export const sticky = css`
   position: sticky;
   top: ${HEAD};
   align-self: start;
@@ -39,7 +39,7 @@ export const Side = styled.aside`
   background: var(--paper);
   border-inline-start: 1px solid var(--line);
   min-width: 0;
-  ${standing}
+  ${sticky}
 `;
 
 /** Two short fields side by side. */

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, Outlet } from "@tanstack/react-router";
 import styled from "styled-components";
 
-import { client, Failed, got, rememberToken, type Schema } from "../../client/client";
+import { client, ApiError, got, rememberToken, type Schema } from "../../client/client";
 import { Arm } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { me } from "../data";
@@ -34,7 +34,7 @@ const Brand = styled(Link)`
   align-items: center;
 `;
 
-const House = styled.span`
+const OfficeName = styled.span`
   color: var(--frame-ink-2);
   margin-inline-end: auto;
 `;
@@ -75,7 +75,7 @@ function Signed({ person }: { person: Schema<"Me"> }) {
           <Arm state="open" size={20} />
           Jot Gate
         </Brand>
-        <House>Thornmere Well Watch</House>
+        <OfficeName>Thornmere Well Watch</OfficeName>
         <span>{person.name}</span>
         <Out onPress={() => void signOut()}>Sign out</Out>
       </Top>
@@ -86,7 +86,7 @@ function Signed({ person }: { person: Schema<"Me"> }) {
 
 export function Shell() {
   const query = useQuery(me);
-  if (query.error instanceof Failed && query.error.status === 401) return <SignIn />;
+  if (query.error instanceof ApiError && query.error.status === 401) return <SignIn />;
   if (query.isError)
     return <Broken error={query.error} onRetry={() => void query.refetch()} stands="page" />;
   if (!query.data) return <Waiting />;

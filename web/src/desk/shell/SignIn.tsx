@@ -26,7 +26,7 @@ const Middle = styled.main`
 
 const Brand = styled.p`
   font: 700 17px var(--head);
-  color: var(--loden);
+  color: var(--accent);
   display: flex;
   gap: 9px;
   align-items: center;

@@ -3,7 +3,7 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
-import { Failed } from "../../client/client";
+import { ApiError } from "../../client/client";
 import { Button } from "../../ui/Button";
 
 const Middle = styled.div`
@@ -64,7 +64,7 @@ interface BrokenProps {
 }
 
 export function Broken({ error, onRetry, stands = "part" }: BrokenProps) {
-  const failed = error instanceof Failed ? error : new Failed(0, {});
+  const failed = error instanceof ApiError ? error : new ApiError(0, {});
   if (failed.status === 404) return <Lost stands={stands} />;
   const title = failed.status === 403 ? "Not open to you" : "This cannot be shown just now";
   return (

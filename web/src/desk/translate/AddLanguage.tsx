@@ -55,7 +55,7 @@ export function AddLanguage({ doc, onAdd }: { doc: Doc; onAdd: (language: string
           onChange={setTag}
         />
         <Actions>
-          <Button onPress={() => setTag(null)}>Leave</Button>
+          <Button onPress={() => setTag(null)}>Cancel</Button>
           <Button
             weight="main"
             isDisabled={!tag || Boolean(error)}

@@ -4,7 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { memo, useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 
-import { asBytes, client, Failed, got } from "../../client/client";
+import { asBytes, client, ApiError, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Sheet } from "../../ui/Sheet";
@@ -51,7 +51,7 @@ const Words = styled.textarea<{ $state: State }>`
   resize: vertical;
   border: 1px solid var(--edge);
   border-inline-start: 4px solid
-    ${({ $state }) => ($state === "current" ? "var(--loden-mid)" : "var(--ochre)")};
+    ${({ $state }) => ($state === "current" ? "var(--accent-mid)" : "var(--ochre)")};
   border-radius: 4px;
   background: var(--paper);
   padding: 6px 9px;
@@ -143,7 +143,7 @@ interface FilesProps {
 
 function Files({ draft, language, onLanguage }: FilesProps) {
   const { id, saving, edit } = draft;
-  const bringing = useMutation({
+  const importing = useMutation({
     mutationFn: (file: File) =>
       got(
         client.POST("/api/questionnaires/{id}/draft/translations", {
@@ -156,22 +156,22 @@ function Files({ draft, language, onLanguage }: FilesProps) {
       onLanguage(found.language);
     },
   });
-  const { data, error } = bringing;
+  const { data, error } = importing;
   return (
     <>
       <Bar>
         <a href={`/api/questionnaires/${id}/draft/translations/${language}`} download>
-          Take out for translators (XLIFF 1.2)
+          Export for translators (XLIFF 1.2)
         </a>
         <label>
-          Bring in{" "}
+          Import{" "}
           <input
             type="file"
             accept=".xlf,.xliff,application/xliff+xml"
             disabled={saving !== "saved"}
             onChange={(event) => {
               const file = event.target.files?.[0];
-              if (file) bringing.mutate(file);
+              if (file) importing.mutate(file);
               event.target.value = "";
             }}
           />
@@ -179,7 +179,7 @@ function Files({ draft, language, onLanguage }: FilesProps) {
       </Bar>
       {error ? (
         <Strip tone="wrong">
-          {error.message} {error instanceof Failed ? error.faults[0]?.message : null}
+          {error.message} {error instanceof ApiError ? error.faults[0]?.message : null}
         </Strip>
       ) : null}
       {data ? (

@@ -50,7 +50,7 @@ const Frame = styled.iframe<{ $width: number; $scale: number }>`
   transform-origin: 0 0;
 `;
 
-export interface Kept {
+export interface TabDraft {
   answers: object;
   page: string;
   edition: number;
@@ -59,16 +59,16 @@ export interface Kept {
 const nameOf = (id: string) => `jotgate /try/${id}`;
 
 /** What the page has kept of what is being answered in it. */
-export function kept(id: string): Kept | null {
+export function tabDraftOf(id: string): TabDraft | null {
   try {
-    return JSON.parse(window.sessionStorage.getItem(nameOf(id)) ?? "null") as Kept | null;
+    return JSON.parse(window.sessionStorage.getItem(nameOf(id)) ?? "null") as TabDraft | null;
   } catch {
     return null;
   }
 }
 
 /** Hand answers to the page, which takes them up when it is loaded; null for a new start. */
-export function hand(id: string, given: Kept | null): void {
+export function hand(id: string, given: TabDraft | null): void {
   const whole = given && { ...given, submission: randomHex(16) };
   if (whole) window.sessionStorage.setItem(nameOf(id), JSON.stringify(whole));
   else window.sessionStorage.removeItem(nameOf(id));

@@ -9,7 +9,7 @@ import { Strip } from "../../ui/Strip";
 import { Operand } from "../condition/Sentence";
 import { say } from "../document";
 import type { ScriptPart } from "../draft/part";
-import { hand, Head, kept, Pane, Tried, type Kept, type Width } from "./Tried";
+import { hand, Head, tabDraftOf, Pane, Tried, type TabDraft, type Width } from "./Tried";
 
 /** Carried values and facts of the visitor, taken up with Enter or when the field is left. */
 function ArrivesWith({ link, onLink }: Pick<TryPaneProps, "link" | "onLink">) {
@@ -51,7 +51,7 @@ export function TryPane(props: TryPaneProps) {
   const page = doc.pages.some(({ key }) => key === start) ? start : (here ?? "");
   const ready = saving === "saved" && faults.length === 0;
   if (ready && shown !== revision) setShown(revision);
-  const again = (given: Kept | null) => {
+  const again = (given: TabDraft | null) => {
     hand(id, given);
     setRound((before) => before + 1);
   };
@@ -95,7 +95,7 @@ export function TryPane(props: TryPaneProps) {
           }))}
           onChange={(key) => {
             setStart(key);
-            again({ answers: kept(id)?.answers ?? {}, page: key, edition: revision });
+            again({ answers: tabDraftOf(id)?.answers ?? {}, page: key, edition: revision });
           }}
         />
         <Button

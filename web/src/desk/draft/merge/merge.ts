@@ -76,11 +76,11 @@ function documents(merging: Merging, base: Doc, mine: Doc, theirs: Doc): Doc {
   const [b, m, t] = [flat(base), flat(mine), flat(theirs)];
   const doc = withEnds(merging.members("", b.bare, m.bare, t.bare) as unknown as Doc, t.bare);
   const items = merging.map("items", b.items, m.items, t.items);
-  const standing = new Standing(doc, items, b.places, m.places, t.places);
-  standing.settle(merging);
+  const placement = new Placement(doc, items, b.places, m.places, t.places);
+  placement.place(merging);
   const pages = doc.pages.map((page) => ({
     ...page,
-    items: standing.of(page.key).map((key) => items[key] as Item),
+    items: placement.of(page.key).map((key) => items[key] as Item),
   }));
   return { ...doc, pages };
 }
@@ -96,7 +96,7 @@ function withEnds(doc: Doc, theirs: Members): Doc {
 }
 
 /** Where each item stands: once, and nowhere only where it is gone. */
-class Standing {
+class Placement {
   private readonly found = new Map<string, string[]>();
   private readonly items: Readonly<Record<string, Item>>;
   private readonly places: readonly [Places, Places, Places];
@@ -123,7 +123,7 @@ class Standing {
     return this.found.get(page) ?? [];
   }
 
-  settle(merging: Merging): void {
+  place(merging: Merging): void {
     const at = new Map<string, string[]>();
     for (const [page, keys] of this.found) {
       for (const key of keys) at.set(key, [...(at.get(key) ?? []), page]);

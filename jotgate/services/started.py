@@ -20,9 +20,9 @@ from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
 from jotgate.ports.mail import Letter
-from jotgate.services.allowing import allow, name_of
-from jotgate.services.answering import edition_at, standing
-from jotgate.services.house import House
+from jotgate.services.allowances import allow, name_of
+from jotgate.services.answering import edition_at, public_state
+from jotgate.services.context import Context
 from jotgate.store import started
 
 KEPT_DAYS = 30
@@ -60,22 +60,22 @@ def _purpose(token_hash: str) -> str:
     return f"started {token_hash}"
 
 
-async def save(house: House, address: str, token: str, going: Going, client: str) -> None:
+async def save(context: Context, address: str, token: str, going: Going, client: str) -> None:
     """Keep answers under the secret `token`; those that no question asks for are left out.
 
     `client` is a network address. Raises Shut, NotFound, TooLarge, TooManyTries.
     """
     name = _hash(token)
-    async with house.engine.begin() as conn:
-        found = await standing(conn, address)
-        edition, plan = await edition_at(house, conn, found, going.edition)
+    async with context.engine.begin() as conn:
+        found = await public_state(conn, address)
+        edition, plan = await edition_at(context, conn, found, going.edition)
         first = plan.questionnaire.first_language
         admit(found.gate, first, first)
-        sealed = house.cipher.seal(_content(plan, going), _purpose(name))
-        one = Started(name, found.id, edition, sealed, house.clock.now())
+        sealed = context.cipher.seal(_content(plan, going), _purpose(name))
+        one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):
             says = "Too much was begun from here today. Go on with what you have begun."
-            await allow(house, conn, {name_of("started", client): NEW_A_DAY}, says)
+            await allow(context, conn, {name_of("started", client): NEW_A_DAY}, says)
 
 
 def _content(plan: Plan, going: Going) -> bytes:
@@ -91,25 +91,25 @@ def _content(plan: Plan, going: Going) -> bytes:
     return plain
 
 
-async def find(house: House, address: str, token: str) -> Going:
+async def find(context: Context, address: str, token: str) -> Going:
     """What was saved under `token`. Raises NotFound."""
     name = _hash(token)
-    async with house.engine.connect() as conn:
-        found = await standing(conn, address)
+    async with context.engine.connect() as conn:
+        found = await public_state(conn, address)
         one = await started.find(conn, name, found.id)
-    if one is None or one.touched < house.clock.now() - timedelta(days=KEPT_DAYS):
+    if one is None or one.touched < context.clock.now() - timedelta(days=KEPT_DAYS):
         raise NotFound("Nothing is saved under this link any more.")
-    content = orjson.loads(house.cipher.open(one.sealed, _purpose(name)))
+    content = orjson.loads(context.cipher.open(one.sealed, _purpose(name)))
     return Going(edition=one.edition, **content)
 
 
-async def forget(house: House, token: str) -> None:
-    async with house.engine.begin() as conn:
+async def forget(context: Context, token: str) -> None:
+    async with context.engine.begin() as conn:
         await started.remove(conn, _hash(token))
 
 
 async def ask_letter(
-    house: House, address: str, token: str, email: str, base: str, language: str, client: str
+    context: Context, address: str, token: str, email: str, base: str, language: str, client: str
 ) -> None:
     """Have a letter with the way back sent to `email`, by the worker.
 
@@ -117,32 +117,32 @@ async def ask_letter(
     Nothing that was answered, or that stood in a link, is in the letter. Raises NotFound,
     TooManyTries.
     """
-    going = await find(house, address, token)
+    going = await find(context, address, token)
     name = _hash(token)
-    async with house.engine.begin() as conn:
-        found = await standing(conn, address)
-        _, plan = await edition_at(house, conn, found, going.edition)
+    async with context.engine.begin() as conn:
+        found = await public_state(conn, address)
+        _, plan = await edition_at(context, conn, found, going.edition)
         if await started.count_letter(conn, name) > LETTERS:
             raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
         says = "Too many letters were asked for today. Try again tomorrow."
         asked = {"address": email.lower(), "client": client, "questionnaire": str(found.id)}
         limits = {name_of(f"letters {k}", v): LETTERS_A_DAY[k] for k, v in asked.items()}
-        await allow(house, conn, limits, says)
-        letter = _letter(house, plan, f"{base}/q/{quote(address)}", token, email, language)
-        sealed = house.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
-        await started.ask_for_letter(conn, sealed, house.queue)
+        await allow(context, conn, limits, says)
+        letter = _letter(context, plan, f"{base}/q/{quote(address)}", token, email, language)
+        sealed = context.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
+        await started.ask_for_letter(conn, sealed, context.queue)
 
 
 def _letter(
-    house: House, plan: Plan, base: str, token: str, email: str, wanted: str
+    context: Context, plan: Plan, base: str, token: str, email: str, wanted: str
 ) -> dict[str, str]:
     document = plan.questionnaire
     language = closest(document.languages, [wanted])
     words = page_words(language)
     title = say(document.title, language, document.first_language)
-    until = (house.clock.now() + timedelta(days=KEPT_DAYS)).date()
+    until = (context.clock.now() + timedelta(days=KEPT_DAYS)).date()
     return {
-        "id": str(house.ids.id()),
+        "id": str(context.ids.id()),
         "to": email,
         "subject": " ".join(words["letter_subject"].format(title=title).split()),
         "body": words["letter_body"].format(
@@ -151,14 +151,14 @@ def _letter(
     }
 
 
-async def send_letter(house: House, sealed: str) -> None:
+async def send_letter(context: Context, sealed: str) -> None:
     """Send a letter that was asked for. Raises MailFailed, to be tried again later."""
-    letter = orjson.loads(house.cipher.open(sealed.encode("ascii"), "letter"))
-    await house.mail.send(Letter(letter["id"], letter["to"], letter["subject"], letter["body"]))
+    letter = orjson.loads(context.cipher.open(sealed.encode("ascii"), "letter"))
+    await context.mail.send(Letter(letter["id"], letter["to"], letter["subject"], letter["body"]))
 
 
-async def remove_untouched(house: House) -> int:
+async def remove_untouched(context: Context) -> int:
     """Remove started entries that nobody went on with; how many."""
-    async with house.engine.begin() as conn:
-        before = house.clock.now() - timedelta(days=KEPT_DAYS)
+    async with context.engine.begin() as conn:
+        before = context.clock.now() - timedelta(days=KEPT_DAYS)
         return await started.remove_untouched(conn, before)

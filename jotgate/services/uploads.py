@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.checking.composites import size_suits, suits
 from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import Failed
+from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.file_kinds import file_name
 from jotgate.core.common.errors import Fault, InvalidAnswers, NotFound, TooManyTries
 from jotgate.core.common.values import FileFacts
@@ -14,11 +14,11 @@ from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
 from jotgate.core.items import File
 from jotgate.core.records.files import SentFile
-from jotgate.core.records.questionnaires import Standing
+from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.plan import Plan
-from jotgate.services.allowing import allow, name_of
-from jotgate.services.answering import edition_at, standing
-from jotgate.services.house import House
+from jotgate.services.allowances import allow, name_of
+from jotgate.services.answering import edition_at, public_state
+from jotgate.services.context import Context
 from jotgate.services.sealing import name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection
@@ -50,47 +50,47 @@ class Beginning:
     language: str
 
 
-async def begin(house: House, address: str, about: Beginning, client: str) -> SentFile:
+async def begin(context: Context, address: str, about: Beginning, client: str) -> SentFile:
     """Make room for a file of the client at a network address.
 
     Only what has arrived takes room, not what is announced. Raises InvalidAnswers where it
     will not do, Shut, NotFound, and TooManyTries where too much waits for its entries already.
     """
-    async with house.engine.begin() as conn:
-        found = await standing(conn, address)
-        edition, plan = await edition_at(house, conn, found, about.edition)
+    async with context.engine.begin() as conn:
+        found = await public_state(conn, address)
+        edition, plan = await edition_at(context, conn, found, about.edition)
         language = closest(plan.questionnaire.languages, [about.language])
         admit(found.gate, language, plan.questionnaire.first_language)
         item = _file_item(plan, about.item)
         name = file_name(about.name)
         try:
             size_suits(item, name, about.size)
-        except Failed as failed:
+        except CheckFailed as failed:
             raise _refused(plan, item, failed, language) from None
         says = "Too many files were sent from here today. Try again tomorrow."
-        await allow(house, conn, {name_of("files", client): FILES_A_DAY}, says)
+        await allow(context, conn, {name_of("files", client): FILES_A_DAY}, says)
         if await files.unclaimed_bytes(conn, found.id) + about.size > MOST_UNSENT:
             raise TooManyTries("Too many files are on their way here. Try again later.", 3600)
-        id = house.ids.id()
+        id = context.ids.id()
         file = SentFile(
             id=id,
             questionnaire_id=found.id,
             edition=edition,
             item=item.key,
-            name=_kept_name(house, plan, item.key, id, name),
+            name=_kept_name(context, plan, item.key, id, name),
             size=about.size,
             received=0,
             type=None,
             entry_id=None,
-            begun=house.clock.now(),
+            begun=context.clock.now(),
         )
         await files.add(conn, file)
     return file
 
 
-def _kept_name(house: House, plan: Plan, key: str, id: UUID, name: str) -> str:
+def _kept_name(context: Context, plan: Plan, key: str, id: UUID, name: str) -> str:
     """The name of a file as it is stored: sealed where its question is restricted."""
-    return seal_name(house, id, name) if plan.is_restricted(key) else name
+    return seal_name(context, id, name) if plan.is_restricted(key) else name
 
 
 def _file_item(plan: Plan, key: str) -> File:
@@ -100,19 +100,19 @@ def _file_item(plan: Plan, key: str) -> File:
     return item
 
 
-def _refused(plan: Plan, item: File, failed: Failed, language: str) -> InvalidAnswers:
+def _refused(plan: Plan, item: File, failed: CheckFailed, language: str) -> InvalidAnswers:
     first = plan.questionnaire.first_language
     fault: Fault = fault_of(plan.items, item.key, failed, language, first)
     return InvalidAnswers(fault.message, [fault], "")
 
 
-async def so_far(house: House, address: str, id: UUID) -> SentFile:
+async def so_far(context: Context, address: str, id: UUID) -> SentFile:
     """A file with how much of it has arrived. Raises NotFound."""
-    async with house.engine.connect() as conn:
-        return await _there(conn, await standing(conn, address), id)
+    async with context.engine.connect() as conn:
+        return await _there(conn, await public_state(conn, address), id)
 
 
-async def _there(conn: Connection, found: Standing, id: UUID, lock: bool = False) -> SentFile:
+async def _there(conn: Connection, found: PublicState, id: UUID, lock: bool = False) -> SentFile:
     file = await files.find(conn, id, lock)
     if file is None or file.questionnaire_id != found.id:
         raise NotFound("There is no such file. Send it again from its start.")
@@ -120,7 +120,7 @@ async def _there(conn: Connection, found: Standing, id: UUID, lock: bool = False
 
 
 async def take(
-    house: House,
+    context: Context,
     address: str,
     id: UUID,
     offset: int,
@@ -133,8 +133,8 @@ async def take(
     With the last piece the whole is looked at. Raises InvalidAnswers where it is not what
     is asked for; then it is gone.
     """
-    async with house.engine.begin() as conn:
-        found = await standing(conn, address)
+    async with context.engine.begin() as conn:
+        found = await public_state(conn, address)
         file = await _there(conn, found, id, lock=True)
         if offset != file.received or file.type is not None or not piece:
             return file
@@ -142,37 +142,37 @@ async def take(
         if len(piece) > PIECE or received > file.size:
             raise NotFound("More arrived than was announced. Send it again from its start.")
         says = "Too much was sent from here today. Try again tomorrow."
-        await allow(house, conn, {name_of("bytes", client): BYTES_A_DAY}, says, len(piece))
-        sealed = house.cipher.seal(piece, _purpose(id, offset))
-        await house.files.put(_piece(id, offset), sealed)
+        await allow(context, conn, {name_of("bytes", client): BYTES_A_DAY}, says, len(piece))
+        sealed = context.cipher.seal(piece, _purpose(id, offset))
+        await context.files.put(_piece(id, offset), sealed)
         taken: SentFile | InvalidAnswers = replace(file, received=received)
         if received == file.size:
-            plan = await house.plan(conn, found.id, file.edition)
-            taken = await _looked(house, plan, replace(file, received=received), language)
+            plan = await context.plan(conn, found.id, file.edition)
+            taken = await _looked(context, plan, replace(file, received=received), language)
         if isinstance(taken, SentFile):
             await files.advance(conn, id, received, taken.type)
         else:
             await files.remove(conn, id)
     if isinstance(taken, SentFile):
         return taken
-    await house.files.remove(f"files/{id}")
+    await context.files.remove(f"files/{id}")
     raise taken
 
 
 async def _looked(
-    house: House, plan: Plan, file: SentFile, language: str
+    context: Context, plan: Plan, file: SentFile, language: str
 ) -> SentFile | InvalidAnswers:
     """A file that has arrived whole with its type, or why it will not do."""
     item = _file_item(plan, file.item)
-    seen = await house.eyes.look(await read(house, file))
+    seen = await context.inspector.look(await read(context, file))
     known = closest(plan.questionnaire.languages, [language])
     try:
-        suits(item, FileFacts(str(file.id), name_of_file(house, file), file.size, seen.type))
-    except Failed as failed:
+        suits(item, FileFacts(str(file.id), name_of_file(context, file), file.size, seen.type))
+    except CheckFailed as failed:
         return _refused(plan, item, failed, known)
     if seen.small is not None:
-        small = house.cipher.seal(seen.small, _purpose(file.id, "small"))
-        await house.files.put(f"files/{file.id}/small", small)
+        small = context.cipher.seal(seen.small, _purpose(file.id, "small"))
+        await context.files.put(f"files/{file.id}/small", small)
     return replace(file, type=seen.type)
 
 
@@ -184,29 +184,29 @@ def _purpose(id: UUID, part: int | str) -> str:
     return f"file {id} {part}"
 
 
-async def read(house: House, file: SentFile) -> bytes:
+async def read(context: Context, file: SentFile) -> bytes:
     """The whole of a file. Raises Missing, Sealed."""
     found = bytearray()
     while len(found) < file.received:
-        sealed = await house.files.get(_piece(file.id, len(found)))
-        found += house.cipher.open(sealed, _purpose(file.id, len(found)))
+        sealed = await context.files.get(_piece(file.id, len(found)))
+        found += context.cipher.open(sealed, _purpose(file.id, len(found)))
     return bytes(found)
 
 
-async def preview(house: House, file: SentFile) -> bytes:
+async def preview(context: Context, file: SentFile) -> bytes:
     """A small picture of it, WebP. Raises Missing where it is no picture."""
-    sealed = await house.files.get(f"files/{file.id}/small")
-    return house.cipher.open(sealed, _purpose(file.id, "small"))
+    sealed = await context.files.get(f"files/{file.id}/small")
+    return context.cipher.open(sealed, _purpose(file.id, "small"))
 
 
-async def remove_unsent(house: House, limit: int = 500) -> int:
+async def remove_unsent(context: Context, limit: int = 500) -> int:
     """Remove files that were begun long ago and belong to no entry; how many."""
-    now = house.clock.now()
+    now = context.clock.now()
     unsent, cut_off = (now - timedelta(days=days) for days in (UNSENT_DAYS, CUT_OFF_DAYS))
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         gone = await files.unclaimed(conn, unsent, cut_off, limit)
         for id in gone:
             await files.remove(conn, id)
     for id in gone:
-        await house.files.remove(f"files/{id}")
+        await context.files.remove(f"files/{id}")
     return len(gone)

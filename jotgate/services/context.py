@@ -13,7 +13,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Proof
 from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan, compile_plan
-from jotgate.ports.files import Eyes, Files
+from jotgate.ports.files import FileInspector, Files
 from jotgate.ports.ids import Ids
 from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
@@ -62,7 +62,7 @@ class Recent(OrderedDict[K, V]):
 
 
 @dataclass(frozen=True)
-class House:
+class Context:
     """`engine` is for transactions, `single` for what is one statement and needs none around it.
     `addresses` names the questionnaire of a public address, `plans` its editions."""
 
@@ -76,7 +76,7 @@ class House:
     mail: Mail
     mail_room: MailRoom | None
     files: Files
-    eyes: Eyes
+    inspector: FileInspector
     proofs: Proofs
     reading: Isolated
     rendering: Rendering
@@ -92,7 +92,7 @@ class House:
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""
-        for one in (self.eyes, self.proofs, self.reading, self.rendering):
+        for one in (self.inspector, self.proofs, self.reading, self.rendering):
             one.close()
         await self.engine.dispose()
         await self.single.dispose()

@@ -14,8 +14,8 @@ from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services import questionnaires
 from jotgate.services.answering import with_filled
-from jotgate.services.house import House
-from jotgate.services.trying import read_files, told, visit
+from jotgate.services.context import Context
+from jotgate.services.trial import read_files, told, visit
 
 
 @dataclass(frozen=True)
@@ -39,70 +39,70 @@ class WalkThrough:
     finish: str | None
 
 
-async def _draft(house: House, id: UUID) -> tuple[int, Questionnaire, list[Fault]]:
+async def _draft(context: Context, id: UUID) -> tuple[int, Questionnaire, list[Fault]]:
     """Revision, document, and the faults that are in the way of a proof."""
-    state = await questionnaires.draft(house, id)
+    state = await questionnaires.draft(context, id)
     left = [one for one in state.faults if one.code in IN_THE_WAY]
     return state.revision, state.document, left
 
 
-def _today(house: House, document: Questionnaire) -> Today:
-    return today_in(document.time_zone, house.clock.now())
+def _today(context: Context, document: Questionnaire) -> Today:
+    return today_in(document.time_zone, context.clock.now())
 
 
-async def proved(house: House, id: UUID) -> Proved:
+async def proved(context: Context, id: UUID) -> Proved:
     """What can happen in the draft and what cannot. Raises Away where that takes too long."""
-    revision, document, left = await _draft(house, id)
+    revision, document, left = await _draft(context, id)
     if left:
         return Proved(revision, mended(document, left), None, Places(document))
-    today = _today(house, document)
-    proof = house.proofs_kept.find((id, revision, today.day))
+    today = _today(context, document)
+    proof = context.proofs_kept.find((id, revision, today.day))
     if proof is None:
         try:
-            proof = await house.proofs.proof(document, today)
+            proof = await context.proofs.proof(document, today)
         except TookTooLong:
             raise Away("Nothing could be decided in the time there is.") from None
-        house.proofs_kept.keep((id, revision, today.day), proof)
+        context.proofs_kept.keep((id, revision, today.day), proof)
     return Proved(revision, [], proof, Places(document))
 
 
-async def example(house: House, id: UUID, number: int) -> WalkThrough:
+async def example(context: Context, id: UUID, number: int) -> WalkThrough:
     """One run of the proof. Raises NotFound."""
-    found = await proved(house, id)
+    found = await proved(context, id)
     if found.proof is None or not 0 <= number < len(found.proof.runs):
         raise NotFound("There is no such example.")
     document = found.names.questionnaire
-    return _told(compile_plan(document), found.proof.runs[number], _today(house, document))
+    return _told(compile_plan(document), found.proof.runs[number], _today(context, document))
 
 
-async def path(house: House, id: UUID, link: str, given: dict[str, object]) -> Run:
+async def path(context: Context, id: UUID, link: str, given: dict[str, object]) -> Run:
     """Where answers lead, up to the first page on which something fails. Raises Invalid."""
-    visitor = await visit(house, id, link, [])
+    visitor = await visit(context, id, link, [])
     answers = with_filled(visitor.filled, read_files(visitor.plan, given))
     return run_of(visitor.plan, answers, visitor.filled.carried, visitor.today)
 
 
-async def _runs(house: House, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
-    _, document, left = await _draft(house, id)
+async def _runs(context: Context, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
+    _, document, left = await _draft(context, id)
     if left:
         raise Invalid("Mend what keeps it from being published first.", left)
-    today = _today(house, document)
+    today = _today(context, document)
     try:
-        runs = await house.proofs.walk_throughs(document, today)
+        runs = await context.proofs.walk_throughs(document, today)
     except TookTooLong:
         raise Away("No walk-throughs were found in the time there is.") from None
     return compile_plan(document), runs, today
 
 
-async def walk_throughs(house: House, id: UUID) -> list[WalkThrough]:
+async def walk_throughs(context: Context, id: UUID) -> list[WalkThrough]:
     """A few runs that take every branch. Raises Invalid and Away."""
-    plan, runs, today = await _runs(house, id)
+    plan, runs, today = await _runs(context, id)
     return [_told(plan, run, today) for run in runs]
 
 
-async def walk_sheet(house: House, id: UUID) -> str:
+async def walk_sheet(context: Context, id: UUID) -> str:
     """The walk-throughs as CSV. Raises Invalid and Away."""
-    return sheet(*await _runs(house, id))
+    return sheet(*await _runs(context, id))
 
 
 def _told(plan: Plan, run: Run, today: Today) -> WalkThrough:

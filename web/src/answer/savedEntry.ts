@@ -2,7 +2,7 @@
 import { client, got, type Schema } from "../client/client";
 import { address, keptAs } from "./address";
 import { randomHex } from "../client/random";
-import type { Kept } from "./keep";
+import type { TabDraft } from "./tabDraft";
 import type { Answers } from "./visit";
 
 const name = `jotgate started ${keptAs}`;
@@ -82,14 +82,14 @@ function own(): string {
 
 const params = () => ({ path: { address }, header: { "Started-Token": own() } });
 
-export async function save({ answers, edition, page, submission }: Kept): Promise<void> {
+export async function save({ answers, edition, page, submission }: TabDraft): Promise<void> {
   const link = window.location.search.slice(1);
   const body = { answers, edition, page, submission, link } as Schema<"StartedBody">;
   await got(client.PUT("/api/public/{address}/started", { params: params(), body }));
 }
 
 /** What was saved, null where there is nothing any more. */
-export async function saved(): Promise<Kept | null> {
+export async function saved(): Promise<TabDraft | null> {
   if (!secret) return null;
   try {
     const found = await got(client.GET("/api/public/{address}/started", { params: params() }));

@@ -12,7 +12,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jotgate.api.clients import Network, client_of
 from jotgate.api.problems import Problem, answer
-from jotgate.services.pacing import Pace
+from jotgate.services.rate_limit import RateLimiter
 
 log = structlog.get_logger("request")
 
@@ -49,14 +49,14 @@ class TooLarge(HTTPException):
         super().__init__(413, f"The request is larger than {most} bytes.")
 
 
-class Doors:
+class Middleware:
     """ASGI middleware around the whole application."""
 
     def __init__(
-        self, app: ASGIApp, public_pace: Pace, proxies: Sequence[Network], over_https: bool
+        self, app: ASGIApp, limiter: RateLimiter, proxies: Sequence[Network], over_https: bool
     ) -> None:
         self._app = app
-        self._pace = public_pace
+        self._limiter = limiter
         self._proxies = proxies
         self._headers = [*HEADERS, TRANSPORT] if over_https else HEADERS
 
@@ -102,7 +102,7 @@ class Doors:
             detail = "The address has the character NUL in it."
             await answer(Problem(status=400, code="http", detail=detail))(scope, receive, send)
             return
-        if scope["path"].startswith(("/api/public/", "/q/")) and not self._pace.allows(
+        if scope["path"].startswith(("/api/public/", "/q/")) and not self._limiter.allows(
             scope["client_address"], time.time()
         ):
             detail = "Too many requests. Wait a moment, then try again."

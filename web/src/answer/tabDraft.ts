@@ -3,7 +3,7 @@ import { randomHex } from "../client/random";
 import { keptAs } from "./address";
 import type { Answers } from "./visit";
 
-export interface Kept {
+export interface TabDraft {
   answers: Answers;
   page: string;
   edition: number;
@@ -18,16 +18,16 @@ export function newSubmission(): string {
   return randomHex(16);
 }
 
-export function recall(): Kept | null {
+export function readTabDraft(): TabDraft | null {
   try {
     const text = window.sessionStorage.getItem(name);
-    return text ? (JSON.parse(text) as Kept) : null;
+    return text ? (JSON.parse(text) as TabDraft) : null;
   } catch {
     return null;
   }
 }
 
-export function keep(kept: Kept): void {
+export function writeTabDraft(kept: TabDraft): void {
   try {
     window.sessionStorage.setItem(name, JSON.stringify(kept));
   } catch {
@@ -35,7 +35,7 @@ export function keep(kept: Kept): void {
   }
 }
 
-export function forget(): void {
+export function clearTabDraft(): void {
   try {
     window.sessionStorage.removeItem(name);
   } catch {

@@ -13,16 +13,16 @@ import pytest
 from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
 
-from jotgate.adapters.files import MOST_PIXELS, PillowEyes
+from jotgate.adapters.files import MOST_PIXELS, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.core.records.files import SentFile
-from jotgate.services import entries, questionnaires, sending, submitting
+from jotgate.services import entries, questionnaires, submitting, uploads
 from jotgate.services.answering import Answers
-from jotgate.services.house import House
-from jotgate.services.sending import PIECE, UNSENT_DAYS, Beginning
+from jotgate.services.context import Context
 from jotgate.services.submitting import Taken
+from jotgate.services.uploads import PIECE, UNSENT_DAYS, Beginning
 from jotgate.store import entries as entry_store
 from jotgate.store import files
 from tests.conftest import Clock
@@ -58,17 +58,17 @@ DOCUMENT = questionnaire(
 
 @dataclass(frozen=True)
 class Sender:
-    house: House
+    context: Context
     scene: Scene
     id: UUID
     address: str
 
     async def send(self, key: str, name: str, data: bytes, size: int | None = None) -> SentFile:
         about = Beginning(1, key, name, len(data) if size is None else size, "en")
-        sent = await sending.begin(self.house, self.address, about, CLIENT)
+        sent = await uploads.begin(self.context, self.address, about, CLIENT)
         for offset in range(0, len(data), PIECE):
-            sent = await sending.take(
-                self.house,
+            sent = await uploads.take(
+                self.context,
                 self.address,
                 sent.id,
                 offset,
@@ -80,13 +80,13 @@ class Sender:
 
     async def submit(self, key: str = "a", **given: Any) -> Taken:
         answers = Answers("", 1, given)
-        return await submitting.submit(self.house, self.address, answers, key.rjust(20, "0"))
+        return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
 
 
 @pytest.fixture
-async def sender(scene: Scene, house: House) -> Sender:
-    id, address = await published(house, scene.coordinator, DOCUMENT)
-    return Sender(house, scene, id, address)
+async def sender(scene: Scene, context: Context) -> Sender:
+    id, address = await published(context, scene.coordinator, DOCUMENT)
+    return Sender(context, scene, id, address)
 
 
 def of(file: SentFile) -> dict[str, str]:
@@ -99,15 +99,15 @@ async def refused(sender: Sender, key: str, name: str, data: bytes, **more: Any)
     return failed.value.faults[0].code
 
 
-async def test_a_picture_arrives_and_can_be_read_back(sender: Sender, house: House) -> None:
+async def test_a_picture_arrives_and_can_be_read_back(sender: Sender, context: Context) -> None:
     data = picture()
     sent = await sender.send("photo", "../well\x00.png", data)
     assert (sent.name, sent.type) == ("well.png", "image/png")
     taken = await sender.submit(photo=[of(sent)])
     where = (sent.questionnaire_id, taken.id)
-    found = await entries.file(house, sender.scene.coordinator, where, sent.id, small=False)
+    found = await entries.file(context, sender.scene.coordinator, where, sent.id, small=False)
     assert (found.name, found.type, found.data) == ("well.png", "image/png", data)
-    small = await entries.file(house, sender.scene.coordinator, where, sent.id, small=True)
+    small = await entries.file(context, sender.scene.coordinator, where, sent.id, small=True)
     assert Image.open(io.BytesIO(small.data)).format == "WEBP"
 
 
@@ -160,7 +160,7 @@ async def test_a_picture_that_unfolds_to_gigabytes_is_not_drawn(reading: OwnProc
     bomb = io.BytesIO()
     Image.new("1", (side, side)).save(bomb, "PNG")
     assert len(bomb.getvalue()) < 100_000
-    assert (await PillowEyes(reading).look(bomb.getvalue())).type == ""
+    assert (await PillowInspector(reading).look(bomb.getvalue())).type == ""
 
 
 async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesses) -> None:
@@ -168,7 +168,7 @@ async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesse
     exif = Image.Exif()
     exif[0x010F] = "A camera"
     exif.get_ifd(0x8825).update({1: "N", 2: (IFDRational(51), IFDRational(30), IFDRational(0))})
-    seen = await PillowEyes(reading).look(picture("JPEG", (900, 600), exif=exif))
+    seen = await PillowInspector(reading).look(picture("JPEG", (900, 600), exif=exif))
     assert (seen.type, seen.width, seen.height) == ("image/jpeg", 900, 600)
     small = Image.open(io.BytesIO(seen.small or b""))
     assert max(small.size) == 480
@@ -176,25 +176,27 @@ async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesse
     assert "exif" not in small.info
 
 
-async def test_a_cut_connection_goes_on_from_what_has_arrived(sender: Sender, house: House) -> None:
+async def test_a_cut_connection_goes_on_from_what_has_arrived(
+    sender: Sender, context: Context
+) -> None:
     data = b"%PDF-1.7\n" + bytes(1_600_000)
     about = Beginning(1, "papers", "long.pdf", len(data), "en")
-    sent = await sending.begin(house, sender.address, about, CLIENT)
+    sent = await uploads.begin(context, sender.address, about, CLIENT)
     first, rest = data[:900_000], data[900_000:]
-    await sending.take(house, sender.address, sent.id, 0, first, "en", CLIENT)
+    await uploads.take(context, sender.address, sent.id, 0, first, "en", CLIENT)
     # The reply was lost: the same piece comes again, and changes nothing.
-    again = await sending.take(house, sender.address, sent.id, 0, first, "en", CLIENT)
-    assert again.received == (await sending.so_far(house, sender.address, sent.id)).received
-    done = await sending.take(house, sender.address, sent.id, again.received, rest, "en", CLIENT)
+    again = await uploads.take(context, sender.address, sent.id, 0, first, "en", CLIENT)
+    assert again.received == (await uploads.so_far(context, sender.address, sent.id)).received
+    done = await uploads.take(context, sender.address, sent.id, again.received, rest, "en", CLIENT)
     assert done.type == "application/pdf"
-    assert await sending.read(house, done) == data
-    last = await sending.take(house, sender.address, sent.id, 900_000, rest, "en", CLIENT)
+    assert await uploads.read(context, done) == data
+    last = await uploads.take(context, sender.address, sent.id, 900_000, rest, "en", CLIENT)
     assert (last.received, last.type) == (len(data), "application/pdf")
 
 
 async def test_nobody_fills_the_disk(sender: Sender, monkeypatch: pytest.MonkeyPatch) -> None:
     data = picture()
-    monkeypatch.setattr(sending, "MOST_UNSENT", len(data) + 10)
+    monkeypatch.setattr(uploads, "MOST_UNSENT", len(data) + 10)
     sent = await sender.send("photo", "a.png", data)
     with pytest.raises(TooManyTries):
         await sender.send("photo", "b.png", data)
@@ -205,10 +207,10 @@ async def test_nobody_fills_the_disk(sender: Sender, monkeypatch: pytest.MonkeyP
 async def test_announcing_takes_no_room(sender: Sender, monkeypatch: pytest.MonkeyPatch) -> None:
     """Whoever announces files and sends none keeps nobody from sending theirs."""
     data = picture()
-    monkeypatch.setattr(sending, "MOST_UNSENT", 2 * len(data))
+    monkeypatch.setattr(uploads, "MOST_UNSENT", 2 * len(data))
     for number in range(5):
         about = Beginning(1, "photo", f"{number}.png", len(data), "en")
-        await sending.begin(sender.house, sender.address, about, "198.51.100.9")
+        await uploads.begin(sender.context, sender.address, about, "198.51.100.9")
     assert (await sender.send("photo", "a.png", data)).type == "image/png"
 
 
@@ -216,15 +218,15 @@ async def test_one_client_announces_and_sends_only_so_much_a_day(
     sender: Sender, clock: Clock, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     data = picture()
-    monkeypatch.setattr(sending, "FILES_A_DAY", 2)
-    monkeypatch.setattr(sending, "BYTES_A_DAY", len(data))
+    monkeypatch.setattr(uploads, "FILES_A_DAY", 2)
+    monkeypatch.setattr(uploads, "BYTES_A_DAY", len(data))
     await sender.send("photo", "a.png", data)
     with pytest.raises(TooManyTries):
         await sender.send("photo", "b.png", data)
     about = Beginning(1, "photo", "c.png", len(data), "en")
     with pytest.raises(TooManyTries):
-        await sending.begin(sender.house, sender.address, about, CLIENT)
-    await sending.begin(sender.house, sender.address, about, "198.51.100.9")
+        await uploads.begin(sender.context, sender.address, about, CLIENT)
+    await uploads.begin(sender.context, sender.address, about, "198.51.100.9")
     clock.move(timedelta(days=1))
     await sender.send("photo", "d.png", data)
 
@@ -235,14 +237,14 @@ async def test_20_at_once(sender: Sender) -> None:
         *(sender.send("papers", f"{n}.csv", data) for n, data in enumerate(papers))
     )
     taken = await sender.submit(papers=[of(file) for file in sent])
-    async with sender.house.engine.connect() as conn:
+    async with sender.context.engine.connect() as conn:
         entry = await entry_store.entry(conn, sender.id, taken.id)
         claimed = await files.of_entry(conn, taken.id)
     assert entry is not None
     stored: Any = entry.answers["papers"]
     assert [one["name"] for one in stored] == [f"{n}.csv" for n in range(20)]
     assert {file.id for file in claimed} == {file.id for file in sent}
-    assert [await sending.read(sender.house, file) for file in sent] == papers
+    assert [await uploads.read(sender.context, file) for file in sent] == papers
 
 
 async def test_bytes_at_rest_are_sealed(sender: Sender, tmp_path: Path) -> None:
@@ -267,12 +269,14 @@ async def test_a_file_belongs_to_one_entry_of_its_question(sender: Sender) -> No
         await sender.submit("b", photo=[of(sent)])
 
 
-async def test_what_a_browser_says_of_a_file_does_not_count(sender: Sender, house: House) -> None:
+async def test_what_a_browser_says_of_a_file_does_not_count(
+    sender: Sender, context: Context
+) -> None:
     sent = await sender.send("photo", "a.png", picture())
     said = {**of(sent), "name": "evil.exe", "size": 1, "type": "text/html"}
     taken = await sender.submit(photo=[said])
     entry = (
-        await entries.read(house, sender.scene.coordinator, sent.questionnaire_id, taken.id)
+        await entries.read(context, sender.scene.coordinator, sent.questionnaire_id, taken.id)
     ).entry
     assert entry.answers["photo"] == [
         {"id": str(sent.id), "name": "a.png", "size": sent.size, "type": "image/png"}
@@ -289,37 +293,37 @@ async def test_files_inside_a_roster(sender: Sender) -> None:
 
 
 async def test_a_restricted_file_needs_clearance_and_marks_the_trail(
-    sender: Sender, house: House
+    sender: Sender, context: Context
 ) -> None:
     sent = await sender.send("secret", "a.png", picture())
     taken = await sender.submit(secret=[of(sent)])
     where = (sent.questionnaire_id, taken.id)
     for small in (True, False):
         with pytest.raises(NotAllowed):
-            await entries.file(house, sender.scene.reviewer, where, sent.id, small)
+            await entries.file(context, sender.scene.reviewer, where, sent.id, small)
     with pytest.raises(NotFound):
-        await entries.file(house, sender.scene.reviewer, where, house.ids.id(), False)
+        await entries.file(context, sender.scene.reviewer, where, context.ids.id(), False)
 
 
-async def test_a_shut_gate_takes_no_files(sender: Sender, house: House) -> None:
+async def test_a_shut_gate_takes_no_files(sender: Sender, context: Context) -> None:
     shut = Gate(state="shut")
-    await questionnaires.save_gate(house, sender.scene.coordinator, sender.id, shut, 2)
+    await questionnaires.save_gate(context, sender.scene.coordinator, sender.id, shut, 2)
     with pytest.raises(Shut):
         await sender.send("photo", "a.png", picture())
 
 
 async def test_what_was_never_submitted_is_removed(
-    sender: Sender, house: House, clock: Clock, tmp_path: Path
+    sender: Sender, context: Context, clock: Clock, tmp_path: Path
 ) -> None:
     kept = await sender.send("photo", "a.png", picture())
     await sender.submit(photo=[of(kept)])
     await sender.send("photo", "b.png", picture())
     clock.move(timedelta(days=UNSENT_DAYS - 1))
-    assert await sending.remove_unsent(house) == 0
+    assert await uploads.remove_unsent(context) == 0
     clock.move(timedelta(days=2))
-    assert await sending.remove_unsent(house) == 1
+    assert await uploads.remove_unsent(context) == 1
     cut_off = Beginning(1, "photo", "c.png", 100, "en")
-    await sending.begin(house, sender.address, cut_off, CLIENT)
+    await uploads.begin(context, sender.address, cut_off, CLIENT)
     clock.move(timedelta(days=1, seconds=1))
-    assert await sending.remove_unsent(house) == 1
+    assert await uploads.remove_unsent(context) == 1
     assert [path.name for path in (tmp_path / "files" / "files").iterdir()] == [str(kept.id)]

@@ -10,8 +10,8 @@ import pytest
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.core.common.errors import Away, Invalid, NotFound
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.services import proving, questionnaires
-from jotgate.services.house import House
+from jotgate.services import proof, questionnaires
+from jotgate.services.context import Context
 from tests.conftest import Clock
 from tests.core.proof.test_decided import hostile
 from tests.documents import is_, item, options, page, questionnaire
@@ -30,59 +30,61 @@ BRANCHING = questionnaire(
 )
 
 
-async def write(house: House, scene: Scene, document: Questionnaire) -> None:
-    state = await questionnaires.draft(house, scene.id)
-    await save(house, scene.coordinator, scene.id, document, state.revision)
+async def write(context: Context, scene: Scene, document: Questionnaire) -> None:
+    state = await questionnaires.draft(context, scene.id)
+    await save(context, scene.coordinator, scene.id, document, state.revision)
 
 
 async def test_a_draft_is_proved_once_for_each_revision_and_day(
-    house: House, scene: Scene, clock: Clock
+    context: Context, scene: Scene, clock: Clock
 ) -> None:
-    await write(house, scene, BRANCHING)
-    found = await proving.proved(house, scene.id)
+    await write(context, scene, BRANCHING)
+    found = await proof.proved(context, scene.id)
     assert found.proof is not None
     assert found.proof.findings == ()
-    assert (await proving.proved(house, scene.id)).proof is found.proof
+    assert (await proof.proved(context, scene.id)).proof is found.proof
     number = found.proof.examples["pages/b"]
-    example = await proving.example(house, scene.id, number)
+    example = await proof.example(context, scene.id, number)
     assert [leg.page for leg in example.legs][:2] == ["a", "b"]
     assert ("route", "x") in example.link
     with pytest.raises(NotFound):
-        await proving.example(house, scene.id, 99)
+        await proof.example(context, scene.id, 99)
     clock.move(timedelta(days=1))
-    assert (await proving.proved(house, scene.id)).proof is not found.proof
+    assert (await proof.proved(context, scene.id)).proof is not found.proof
 
 
-async def test_faults_of_the_branching_are_in_the_way(house: House, scene: Scene) -> None:
+async def test_faults_of_the_branching_are_in_the_way(context: Context, scene: Scene) -> None:
     await write(
-        house, scene, questionnaire(page("a", item("yes_no", "x", shown_when=is_("y", "z"))))
+        context, scene, questionnaire(page("a", item("yes_no", "x", shown_when=is_("y", "z"))))
     )
-    found = await proving.proved(house, scene.id)
+    found = await proof.proved(context, scene.id)
     assert found.proof is None
     assert [one.code for one in found.in_the_way] == ["not_earlier"]
     with pytest.raises(Invalid):
-        await proving.walk_throughs(house, scene.id)
+        await proof.walk_throughs(context, scene.id)
 
 
-async def test_missing_words_are_not_in_the_way(house: House, scene: Scene) -> None:
-    await write(house, scene, questionnaire(page("a", {**item("yes_no", "x"), "text": {}})))
-    assert (await proving.proved(house, scene.id)).proof is not None
+async def test_missing_words_are_not_in_the_way(context: Context, scene: Scene) -> None:
+    await write(context, scene, questionnaire(page("a", {**item("yes_no", "x"), "text": {}})))
+    assert (await proof.proved(context, scene.id)).proof is not None
 
 
-async def test_the_sheet_says_what_to_answer_and_what_follows(house: House, scene: Scene) -> None:
-    await write(house, scene, BRANCHING)
-    head, *rows = csv.reader(io.StringIO(await proving.walk_sheet(house, scene.id)))
+async def test_the_sheet_says_what_to_answer_and_what_follows(
+    context: Context, scene: Scene
+) -> None:
+    await write(context, scene, BRANCHING)
+    head, *rows = csv.reader(io.StringIO(await proof.walk_sheet(context, scene.id)))
     assert head == ["Walk-through", "Step", "Page", "Question", "Key", "Answer", "Then"]
     assert any(row[2:5] == ["1 A", "Source", "source"] and row[6] == "Finish: No" for row in rows)
     assert any(row[2] == "Before it begins" and row[4:6] == ["route", "x"] for row in rows)
     assert {row[6] for row in rows} >= {"Finish: No", "Finish: Done", "3 C"}
 
 
-async def test_where_answers_lead_whoever_the_visitor_is(house: House, scene: Scene) -> None:
+async def test_where_answers_lead_whoever_the_visitor_is(context: Context, scene: Scene) -> None:
     """A carried value and a fact of the visitor come with the link that is tried."""
     spanish = {"op": "is", "item": "contact.language", "value": "es"}
     await write(
-        house,
+        context,
         scene,
         questionnaire(
             page("a", item("yes_no", "x"), item("carried", "route", options=options("x", "b"))),
@@ -96,19 +98,19 @@ async def test_where_answers_lead_whoever_the_visitor_is(house: House, scene: Sc
         ("contact.language=es", ("a", "c")),
         ("route=x&contact.language=es&contact.shoe=1", ("a", "b", "c")),
     ):
-        found = await proving.path(house, scene.id, link, {"x": True})
+        found = await proof.path(context, scene.id, link, {"x": True})
         assert (found.pages, found.finish) == (pages, "done")
 
 
-async def test_a_proof_that_takes_too_long_is_given_up(house: House, scene: Scene) -> None:
+async def test_a_proof_that_takes_too_long_is_given_up(context: Context, scene: Scene) -> None:
     """And the next one is made again, by a new process."""
     slow = OwnProcess(seconds=0.05)
-    hasty = replace(house, proofs=slow)
-    await write(house, scene, hostile(12))
+    hasty = replace(context, proofs=slow)
+    await write(context, scene, hostile(12))
     with pytest.raises(Away):
-        await proving.proved(hasty, scene.id)
+        await proof.proved(hasty, scene.id)
     slow.processes.seconds = 60
-    await write(house, scene, BRANCHING)
-    found = await proving.proved(hasty, scene.id)
+    await write(context, scene, BRANCHING)
+    found = await proof.proved(hasty, scene.id)
     assert found.proof is not None
     slow.close()

@@ -1,4 +1,4 @@
-"""What routes are given: the house, the session, and a check that it is really them."""
+"""What routes are given: the context, the session, and a check that it is really them."""
 
 import hmac
 from typing import Annotated
@@ -8,7 +8,7 @@ from fastapi import Depends, Request
 from jotgate.core.common.errors import NotAllowed
 from jotgate.core.records.accounts import Account, Session
 from jotgate.services.accounts import session_of
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
 
 COOKIE = "jotgate_session"
@@ -22,17 +22,17 @@ def cookie_name(settings: Settings) -> str:
 CSRF_HEADER = "X-CSRF-Token"
 
 
-def house_in(request: Request) -> House:
-    """The house itself, where a dependency would cost what it does: at every turn of a page."""
-    house: House = request.app.state.house
-    return house
+def context_in(request: Request) -> Context:
+    """The context itself, where a dependency would cost what it does: at every turn of a page."""
+    context: Context = request.app.state.context
+    return context
 
 
-async def house_of(request: Request) -> House:
-    return house_in(request)
+async def context_of(request: Request) -> Context:
+    return context_in(request)
 
 
-GivenHouse = Annotated[House, Depends(house_of)]
+CurrentContext = Annotated[Context, Depends(context_of)]
 
 
 async def same_site(request: Request) -> None:
@@ -41,10 +41,12 @@ async def same_site(request: Request) -> None:
         raise NotAllowed("This request came from another site.")
 
 
-async def signed_in(request: Request, house: GivenHouse) -> Session:
+async def signed_in(request: Request, context: CurrentContext) -> Session:
     """The session, for a changing request only with its token in the header."""
     await same_site(request)
-    session = await session_of(house, request.cookies.get(cookie_name(request.app.state.settings)))
+    session = await session_of(
+        context, request.cookies.get(cookie_name(request.app.state.settings))
+    )
     if request.method not in ("GET", "HEAD"):
         given = request.headers.get(CSRF_HEADER, "")
         if not hmac.compare_digest(given.encode(), session.csrf.encode()):
@@ -52,11 +54,11 @@ async def signed_in(request: Request, house: GivenHouse) -> Session:
     return session
 
 
-GivenSession = Annotated[Session, Depends(signed_in)]
+CurrentSession = Annotated[Session, Depends(signed_in)]
 
 
-async def account_of(session: GivenSession) -> Account:
+async def account_of(session: CurrentSession) -> Account:
     return session.account
 
 
-GivenAccount = Annotated[Account, Depends(account_of)]
+CurrentAccount = Annotated[Account, Depends(account_of)]

@@ -1,14 +1,14 @@
-"""The pace of public requests: decided in each process at once, shared among them all."""
+"""How many requests one client may make: decided in each process at once, shared among them all."""
 
 from collections import OrderedDict, defaultdict
 
-from jotgate.services.house import House
-from jotgate.store import paces
+from jotgate.services.context import Context
+from jotgate.store import rate_limits
 
 CLIENTS_KEPT = 20_000
 
 
-class Pace:
+class RateLimiter:
     """For each client `burst` requests at once, then `per_minute`.
 
     The generic cell rate algorithm (ITU-T I.371): every request moves the moment up to which a
@@ -18,14 +18,14 @@ class Pace:
 
     def __init__(self, per_minute: int, burst: int) -> None:
         self._each = 60 / per_minute
-        self._ahead = burst * self._each
+        self._burst_seconds = burst * self._each
         self._until: OrderedDict[str, float] = OrderedDict()
         self._used: dict[str, float] = defaultdict(float)
 
     def allows(self, client: str, now: float) -> bool:
         """Whether `client` may make one more request; if so it has."""
         until = max(self._until.pop(client, now), now)
-        allowed = until - now + self._each <= self._ahead + 1e-9
+        allowed = until - now + self._each <= self._burst_seconds + 1e-9
         if allowed:
             until += self._each
             self._used[client] += self._each
@@ -45,14 +45,14 @@ class Pace:
             self._until[client] = moment + self._used.get(client, 0.0)
 
 
-async def share(house: House, pace: Pace) -> None:
+async def share(context: Context, limiter: RateLimiter) -> None:
     """Tell the other processes what was used up here, and learn what was there."""
-    used = pace.take_used()
+    used = limiter.take_used()
     if used:
-        async with house.engine.begin() as conn:
-            pace.learn(await paces.take(conn, used, house.clock.now().timestamp()))
+        async with context.engine.begin() as conn:
+            limiter.learn(await rate_limits.take(conn, used, context.clock.now().timestamp()))
 
 
-async def forget_old(house: House) -> None:
-    async with house.engine.begin() as conn:
-        await paces.forget(conn, house.clock.now().timestamp())
+async def forget_old(context: Context) -> None:
+    async with context.engine.begin() as conn:
+        await rate_limits.forget(conn, context.clock.now().timestamp())

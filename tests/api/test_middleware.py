@@ -11,7 +11,7 @@ import pytest
 
 from jotgate.api.app import create_app
 from jotgate.api.clients import client_of
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.settings import Settings
 from tests.api.conftest import Visitor
 from tests.scenes import PASSWORD, SECRET, Scene
@@ -34,15 +34,15 @@ async def test_headers_of_a_page(anybody: Visitor, scene: Scene) -> None:
     assert "set-cookie" not in first.headers
 
 
-async def test_whoever_is_too_fast_is_told_to_wait(scene: Scene, house: House) -> None:
+async def test_whoever_is_too_fast_is_told_to_wait(scene: Scene, context: Context) -> None:
     @asynccontextmanager
-    async def open_house(_: Settings) -> AsyncIterator[House]:
-        yield house
+    async def open_context(_: Settings) -> AsyncIterator[Context]:
+        yield context
 
     proxy = "10.0.0.1"
     settings = Settings(public_per_minute=8, trusted_proxies=("10.0.0.0/8",))
-    app = create_app(settings, open_house)
-    app.state.house = house
+    app = create_app(settings, open_context)
+    app.state.context = context
     transport = httpx.ASGITransport(app, client=(proxy, 1))
     async with httpx.AsyncClient(transport=transport, base_url="http://jotgate.test") as visitor:
         path = f"/q/{scene.address}"
@@ -74,13 +74,13 @@ def test_only_named_proxies_say_who_it_is(peer: str, forwarded: str, client: str
     assert client_of(scope, [ip_network("10.0.0.0/8")]) == client
 
 
-async def test_over_https_everything_says_so(scene: Scene, house: House) -> None:
+async def test_over_https_everything_says_so(scene: Scene, context: Context) -> None:
     @asynccontextmanager
-    async def open_house(_: Settings) -> AsyncIterator[House]:
-        yield house
+    async def open_context(_: Settings) -> AsyncIterator[Context]:
+        yield context
 
-    app = create_app(Settings(public_url="https://jotgate.example.org"), open_house)
-    app.state.house = house
+    app = create_app(Settings(public_url="https://jotgate.example.org"), open_context)
+    app.state.context = context
     transport = httpx.ASGITransport(app)
     async with httpx.AsyncClient(transport=transport, base_url="https://jotgate.test") as visitor:
         body = {"email": scene.coordinator.email, "password": PASSWORD}

@@ -1,8 +1,8 @@
-/** Bring a questionnaire in from a file: what is wrong with it, line by line, or what was left out. */
+/** Import a questionnaire from a file: what is wrong with it, line by line, or what was left out. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 
-import { asBytes, client, Failed, got } from "../../client/client";
+import { asBytes, client, ApiError, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
@@ -14,27 +14,27 @@ import { count } from "../document";
 /** The largest file that is taken, in bytes. */
 const LARGEST = 2_000_000;
 
-async function bring(file: File) {
+async function importFile(file: File) {
   if (file.size > LARGEST) {
-    throw new Failed(413, { detail: "The file is over 2 MB, too large for a questionnaire." });
+    throw new ApiError(413, { detail: "The file is over 2 MB, too large for a questionnaire." });
   }
   return got(client.POST("/api/questionnaires/files", asBytes(file)));
 }
 
-export function BringSheet({ onClose }: { onClose: () => void }) {
+export function ImportSheet({ onClose }: { onClose: () => void }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const bringing = useMutation({
-    mutationFn: bring,
+  const importing = useMutation({
+    mutationFn: importFile,
     onSuccess: async ({ id, left }) => {
       await queries.invalidateQueries(questionnaires);
       if (!left.length) await navigate({ to: "/q/$id/script", params: { id } });
     },
   });
-  const { data, error } = bringing;
-  const faults = error instanceof Failed ? error.faults : [];
+  const { data, error } = importing;
+  const faults = error instanceof ApiError ? error.faults : [];
   return (
-    <Sheet title="Bring in a questionnaire" open onClose={onClose} width="wide">
+    <Sheet title="Import a questionnaire" open onClose={onClose} width="wide">
       {error ? <Strip tone="wrong">{error.message}</Strip> : null}
       {faults.length ? (
         <Sentences aria-label="What is wrong">
@@ -47,7 +47,7 @@ export function BringSheet({ onClose }: { onClose: () => void }) {
       ) : null}
       {data ? (
         <>
-          <p>It came in, without {count(data.left.length, "thing")}:</p>
+          <p>It is imported, without {count(data.left.length, "thing")}:</p>
           <Sentences aria-label="What was left out">
             {data.left.map((sentence, number) => (
               <li key={number}>{sentence}</li>
@@ -57,7 +57,7 @@ export function BringSheet({ onClose }: { onClose: () => void }) {
       ) : (
         <label>
           <Quiet as="p">
-            A file taken out of Jot Gate, or an HL7 FHIR Questionnaire (R4, JSON).
+            A file exported from Jot Gate, or an HL7 FHIR Questionnaire (R4, JSON).
           </Quiet>
           <input
             type="file"
@@ -65,14 +65,14 @@ export function BringSheet({ onClose }: { onClose: () => void }) {
             aria-label="File"
             onChange={(event) => {
               const file = event.target.files?.[0];
-              if (file) bringing.mutate(file);
+              if (file) importing.mutate(file);
               event.target.value = "";
             }}
           />
         </label>
       )}
       <Actions>
-        <Button onPress={onClose}>Leave</Button>
+        <Button onPress={onClose}>Cancel</Button>
         {data ? (
           <Button
             weight="main"

@@ -15,28 +15,28 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.publishing.condition_faults import VISITOR
 from jotgate.core.walking.made_up import answers_to
-from jotgate.core.walking.next_page import FinishAhead, PageAhead
+from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.services import questionnaires
 from jotgate.services.answering import Answers, Move, Visit, move_on, read
+from jotgate.services.context import Context
 from jotgate.services.facts import each_file
-from jotgate.services.house import House
 
 
-async def visit(house: House, id: UUID, link: str, wanted: Iterable[str]) -> Visit:
+async def visit(context: Context, id: UUID, link: str, wanted: Iterable[str]) -> Visit:
     """Somebody of staff who tries the draft as a visitor by `link`; `edition` is its revision.
 
     Raises Invalid while something keeps the draft from being published, and LinkRefused.
     """
-    state = await questionnaires.draft(house, id)
+    state = await questionnaires.draft(context, id)
     if state.faults:
         count = len(state.faults)
         left = "one thing is" if count == 1 else f"{count} things are"
         message = f"It can be tried once it could be published: {left} left to do."
         raise Invalid(message, state.faults)
     plan = await asyncio.to_thread(compile_plan, state.document)
-    today = today_in(state.document.time_zone, house.clock.now())
+    today = today_in(state.document.time_zone, context.clock.now())
     language = closest(state.document.languages, wanted)
     filled = read(plan, link, today)
     carried = {**filled.carried, **facts_in(link)}
@@ -49,10 +49,10 @@ def facts_in(link: str) -> dict[str, str]:
 
 
 async def page(
-    house: House, id: UUID, answers: Answers, move: Move, at: str, touched: Collection[str]
-) -> tuple[Visit, PageAhead | FinishAhead]:
+    context: Context, id: UUID, answers: Answers, move: Move, at: str, touched: Collection[str]
+) -> tuple[Visit, NextPage | NextFinish]:
     """The page to show after `move` from the page `at`."""
-    visitor = await visit(house, id, answers.link, [answers.language])
+    visitor = await visit(context, id, answers.link, [answers.language])
     given = read_files(visitor.plan, answers.given)
     return visitor, move_on(visitor, given, move, at, touched)
 
@@ -62,9 +62,9 @@ def read_files(plan: Plan, given: RawAnswers) -> RawAnswers:
     return each_file(plan, given, lambda _, said: _facts(said))
 
 
-def ending_of(visitor: Visit, ahead: FinishAhead) -> Ending:
+def ending_of(visitor: Visit, following: NextFinish) -> Ending:
     """What its finish says; nothing has a number here."""
-    plan, whole = visitor.plan, ahead.walk
+    plan, whole = visitor.plan, following.walk
     return ending(plan, whole.finish, to_keep(plan, whole), 0, visitor.language)
 
 
@@ -77,12 +77,12 @@ class MadeUp:
     answers: dict[str, Any]
 
 
-async def made_up(house: House, id: UUID, link: str, page: str, seed: int) -> MadeUp:
+async def made_up(context: Context, id: UUID, link: str, page: str, seed: int) -> MadeUp:
     """Answers that nobody gave, of a walk that comes to `page`. Raises NotFound, Invalid.
 
     The same seed gives the same answers.
     """
-    visitor = await visit(house, id, link, [])
+    visitor = await visit(context, id, link, [])
     if page not in visitor.plan.page_numbers:
         raise NotFound("There is no such page in this draft.")
     carried = visitor.filled.carried

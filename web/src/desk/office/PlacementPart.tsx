@@ -28,12 +28,12 @@ const Whole = styled.div`
   }
 `;
 
-export function StandingPart({ id }: { id: string }) {
+export function PlacementPart({ id }: { id: string }) {
   const found = useQuery(questionnaire(id)).data;
-  return found ? <Standing found={found} /> : null;
+  return found ? <Placement found={found} /> : null;
 }
 
-function Standing({ found }: { found: Schema<"SummaryOut"> }) {
+function Placement({ found }: { found: Schema<"SummaryOut"> }) {
   const { id } = found;
   const queries = useQueryClient();
   const lines = useQuery(questionnaires).data ?? [];
@@ -41,8 +41,8 @@ function Standing({ found }: { found: Schema<"SummaryOut"> }) {
   const names = [...new Set(lines.map((line) => line.folder))].filter(Boolean);
   const [field, list] = [useId(), useId()];
   const putting = useMutation({
-    mutationFn: (body: Schema<"Standing">) =>
-      got(client.PUT("/api/questionnaires/{id}/standing", { params: { path: { id } }, body })),
+    mutationFn: (body: Schema<"Placement">) =>
+      got(client.PUT("/api/questionnaires/{id}/placement", { params: { path: { id } }, body })),
     onSuccess: () =>
       Promise.all([
         queries.invalidateQueries(questionnaires),

@@ -1,10 +1,10 @@
 /** Calls that are made again while the server is away. */
-import { Failed } from "../client/client";
+import { ApiError } from "./client";
 
-interface Patience {
+interface Retry {
   /** Milliseconds to wait after each failure in a row; after the last one it is over. */
   pauses: readonly number[];
-  again: (error: Failed) => boolean;
+  again: (error: ApiError) => boolean;
   wait?: (ms: number) => Promise<void>;
 }
 
@@ -12,13 +12,13 @@ function sleep(ms: number): Promise<void> {
   return new Promise((resume) => setTimeout(resume, ms));
 }
 
-export async function patiently<T>(call: () => Promise<T>, how: Patience): Promise<T> {
+export async function withRetry<T>(call: () => Promise<T>, how: Retry): Promise<T> {
   const { pauses, again, wait = sleep } = how;
   for (const pause of pauses) {
     try {
       return await call();
     } catch (error) {
-      if (!(error instanceof Failed) || !again(error)) throw error;
+      if (!(error instanceof ApiError) || !again(error)) throw error;
       await wait(pause);
     }
   }

@@ -10,32 +10,32 @@ from jotgate.core.common.errors import AlreadyThere, Invalid, NotFound
 from jotgate.core.entries.dispatch import Dispatch, NoticePlanned
 from jotgate.core.records.dispatch import Run
 from jotgate.ports.mail import MailFailed
-from jotgate.services import dispatching, entries, questionnaires, registers
-from jotgate.services.house import House
+from jotgate.services import dispatch, dispatch_rules, entries, registers
+from jotgate.services.context import Context
 from tests.conftest import Post
 from tests.scenes import SECRET, Scene, rules
 
 
 async def newest(scene: Scene) -> UUID:
-    return (await entries.page(scene.house, scene.coordinator, scene.id, None)).entries[0].id
+    return (await entries.page(scene.context, scene.coordinator, scene.id, None)).entries[0].id
 
 
 async def runs(scene: Scene) -> tuple[Run, ...]:
     id = await newest(scene)
-    return (await entries.read(scene.house, scene.coordinator, scene.id, id)).runs
+    return (await entries.read(scene.context, scene.coordinator, scene.id, id)).runs
 
 
 async def test_filed_by_the_carried_value_with_a_notice(
-    scene: Scene, house: House, post: Post
+    scene: Scene, context: Context, post: Post
 ) -> None:
     await scene.submit("a", "district=saltings", drinkers="4", ill=True, illness=SECRET)
-    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
-    _, rows, _ = await registers.page(house, scene.saltings.id, None)
+    await dispatch.dispatch_entry(context, scene.id, await newest(scene))
+    _, rows, _ = await registers.page(context, scene.saltings.id, None)
     assert [row.values for row in rows] == [{"name": "Ines", "drinkers": "4"}]
     (row, notice) = sorted(await runs(scene), key=lambda run: run.position)
     assert (row.kind, row.state, notice.kind, notice.state) == ("row", "done", "notice", "waiting")
-    await dispatching.send_notice(house, notice.id)
-    await dispatching.send_notice(house, notice.id)
+    await dispatch.send_notice(context, notice.id)
+    await dispatch.send_notice(context, notice.id)
     (letter,) = post.letters
     assert letter.subject == "New from Ines"
     assert letter.body == "Ines in Saltings: Own, 4 people"
@@ -43,64 +43,64 @@ async def test_filed_by_the_carried_value_with_a_notice(
     assert {run.state for run in await runs(scene)} == {"done"}
 
 
-async def test_otherwise_to_the_other_register(scene: Scene, house: House, post: Post) -> None:
+async def test_otherwise_to_the_other_register(scene: Scene, context: Context, post: Post) -> None:
     await scene.submit("a", "district=millbeck")
-    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
-    counts = {register.name: rows for register, rows in await registers.every(house)}
+    await dispatch.dispatch_entry(context, scene.id, await newest(scene))
+    counts = {register.name: rows for register, rows in await registers.every(context)}
     assert counts == {"Saltings": 0, "Rest": 1}
     assert post.letters == []
 
 
-async def test_done_twice_or_at_once_it_takes_effect_once(scene: Scene, house: House) -> None:
+async def test_done_twice_or_at_once_it_takes_effect_once(scene: Scene, context: Context) -> None:
     await scene.submit("a", "district=saltings")
     id = await newest(scene)
-    tries = (dispatching.dispatch_entry(house, scene.id, id) for _ in range(6))
+    tries = (dispatch.dispatch_entry(context, scene.id, id) for _ in range(6))
     outcomes = await asyncio.gather(*tries, return_exceptions=True)
     assert all(outcome is None or isinstance(outcome, AlreadyThere) for outcome in outcomes)
-    await dispatching.dispatch_entry(house, scene.id, id)
-    assert {r.name: n for r, n in await registers.every(house)} == {"Saltings": 1, "Rest": 0}
-    async with house.engine.connect() as conn:
+    await dispatch.dispatch_entry(context, scene.id, id)
+    assert {r.name: n for r, n in await registers.every(context)} == {"Saltings": 1, "Rest": 0}
+    async with context.engine.connect() as conn:
         query = "select count(*) from procrastinate_jobs where task_name = 'send_notice'"
         assert (await conn.execute(text(query))).scalar_one() == 1
 
 
 async def test_a_failed_notice_is_told_and_tried_again(
-    scene: Scene, house: House, post: Post
+    scene: Scene, context: Context, post: Post
 ) -> None:
     await scene.submit("a", "district=saltings")
-    await dispatching.dispatch_entry(house, scene.id, await newest(scene))
+    await dispatch.dispatch_entry(context, scene.id, await newest(scene))
     notice = next(run for run in await runs(scene) if run.kind == "notice")
     post.failures = 2
     for _ in range(2):
         with pytest.raises(MailFailed):
-            await dispatching.send_notice(house, notice.id)
+            await dispatch.send_notice(context, notice.id)
     failing = next(run for run in await runs(scene) if run.kind == "notice")
     assert (failing.state, failing.tries, failing.last_error) == (
         "failing",
         2,
         "451 try again later",
     )
-    await dispatching.send_notice(house, notice.id)
+    await dispatch.send_notice(context, notice.id)
     assert len(post.letters) == 1
     assert post.letters[0].id == str(notice.id)
 
 
-async def test_rehearsal_shows_and_does_nothing(scene: Scene, house: House, post: Post) -> None:
+async def test_rehearsal_shows_and_does_nothing(scene: Scene, context: Context, post: Post) -> None:
     with pytest.raises(NotFound):
-        await dispatching.rehearse(house, scene.id, Dispatch(), None)
+        await dispatch_rules.rehearse(context, scene.id, Dispatch(), None)
     await scene.submit("a", "district=saltings")
     await scene.submit("b")
     tried = rules(scene.saltings, scene.rest)
-    entry, result = await dispatching.rehearse(house, scene.id, tried, 1)
+    entry, result = await dispatch_rules.rehearse(context, scene.id, tried, 1)
     assert (entry.number, result.caught_by) == (1, "saltings")
     assert any(isinstance(effect, NoticePlanned) for effect in result.effects)
-    entry, result = await dispatching.rehearse(house, scene.id, tried, None)
+    entry, result = await dispatch_rules.rehearse(context, scene.id, tried, None)
     assert (entry.number, result.caught_by) == (2, None)
-    assert {n for _, n in await registers.every(house)} == {0}
+    assert {n for _, n in await registers.every(context)} == {0}
     assert post.letters == []
 
 
-async def test_rules_that_cannot_work_are_refused(scene: Scene, house: House) -> None:
+async def test_rules_that_cannot_work_are_refused(scene: Scene, context: Context) -> None:
     wrong = Dispatch.model_validate(
         {
             "otherwise": [
@@ -109,5 +109,5 @@ async def test_rules_that_cannot_work_are_refused(scene: Scene, house: House) ->
         }
     )
     with pytest.raises(Invalid) as refused:
-        await questionnaires.save_dispatch(house, scene.coordinator, scene.id, wrong, 2)
+        await dispatch_rules.save(context, scene.coordinator, scene.id, wrong, 2)
     assert [fault.code for fault in refused.value.faults] == ["restricted"]

@@ -4,7 +4,7 @@ import hashlib
 from datetime import timedelta
 
 from jotgate.core.common.errors import TooManyTries
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.store import allowances
 from jotgate.store.base import Connection
 
@@ -15,17 +15,17 @@ def name_of(kind: str, who: str) -> str:
 
 
 async def allow(
-    house: House, conn: Connection, limits: dict[str, int], says: str, amount: int = 1
+    context: Context, conn: Connection, limits: dict[str, int], says: str, amount: int = 1
 ) -> None:
     """Use up `amount` of each of `limits` (name -> most in a day). Raises TooManyTries."""
-    now = house.clock.now()
+    now = context.clock.now()
     for name, most in sorted(limits.items()):
         if not await allowances.use(conn, name, now.date(), most, amount):
             left = 86_400 - (now.hour * 3600 + now.minute * 60 + now.second)
             raise TooManyTries(says, retry_after=left)
 
 
-async def forget_old(house: House) -> None:
+async def forget_old(context: Context) -> None:
     """Forget what was used up before yesterday."""
-    async with house.engine.begin() as conn:
-        await allowances.forget(conn, house.clock.now().date() - timedelta(days=1))
+    async with context.engine.begin() as conn:
+        await allowances.forget(conn, context.clock.now().date() - timedelta(days=1))

@@ -1,13 +1,11 @@
-"""What the worker does when an entry has arrived, and rehearsing it."""
+"""What the worker does when an entry has arrived."""
 
 from collections.abc import Mapping
 from dataclasses import replace
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
-from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.dispatch import (
     Dispatch,
     Effect,
@@ -15,7 +13,6 @@ from jotgate.core.entries.dispatch import (
     Planned,
     RowPlanned,
     planned,
-    problems,
 )
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.register import Register
@@ -23,30 +20,30 @@ from jotgate.core.entries.stored import values_of
 from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter, MailFailed
-from jotgate.services.house import House
+from jotgate.services.context import Context
 from jotgate.services.resealing import newest_plan, sealed_by_now
 from jotgate.store import entries, questionnaires, registers, runs
 from jotgate.store.base import Connection
 
 
-async def dispatch_entry(house: House, questionnaire_id: UUID, entry_id: UUID) -> None:
-    """Do what the rules say with an entry: file rows, and defer what leaves the house.
+async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:
+    """Do what the rules say with an entry: file rows, and defer what leaves the context.
 
     One transaction; an entry that has runs already was dispatched before and is left alone.
     """
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return
-        newest = await newest_plan(house, conn, questionnaire_id)
-        entry = await sealed_by_now(house, conn, entry, newest)
+        newest = await newest_plan(context, conn, questionnaire_id)
+        entry = await sealed_by_now(context, conn, entry, newest)
         saved = await questionnaires.dispatch(conn, questionnaire_id)
         if saved is None:
             return
         known = await registers.every(conn)
-        plan = await house.plan(conn, questionnaire_id, entry.edition)
-        for effect in _plan(saved.value, plan, entry, known).effects:
-            await _start(house, conn, entry, effect)
+        plan = await context.plan(conn, questionnaire_id, entry.edition)
+        for effect in plan_of(saved.value, plan, entry, known).effects:
+            await _start(context, conn, entry, effect)
 
 
 def open_values(plan: Plan, entry: Entry) -> Values:
@@ -54,15 +51,15 @@ def open_values(plan: Plan, entry: Entry) -> Values:
     return values_of(plan.items, entry.answers)
 
 
-def _plan(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Register]) -> Planned:
+def plan_of(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Register]) -> Planned:
     today = today_in(plan.questionnaire.time_zone, entry.arrived)
     return planned(rules, plan, open_values(plan, entry), entry.number, known, today)
 
 
-async def _start(house: House, conn: Connection, entry: Entry, effect: Effect) -> None:
-    now = house.clock.now()
+async def _start(context: Context, conn: Connection, entry: Entry, effect: Effect) -> None:
+    now = context.clock.now()
     run = Run(
-        id=house.ids.id(),
+        id=context.ids.id(),
         questionnaire_id=entry.questionnaire_id,
         entry_id=entry.id,
         rule=effect.rule,
@@ -84,46 +81,27 @@ async def _start(house: House, conn: Connection, entry: Entry, effect: Effect) -
             detail = {"to": effect.to, "subject": effect.subject, "body": effect.body}
             waiting = replace(run, kind="notice", state="waiting", detail=detail, tries=0)
             await runs.add(conn, waiting)
-            await runs.ask_to_send(conn, run.id, house.queue)
+            await runs.ask_to_send(conn, run.id, context.queue)
 
 
-async def send_notice(house: House, run_id: UUID) -> None:
+async def send_notice(context: Context, run_id: UUID) -> None:
     """Send a notice that is waiting. Raises MailFailed, to be tried again later.
 
     Its run is locked meanwhile. When the worker ends between the mail server's yes and the
     commit, the same letter goes out again under the same Message-ID.
     """
     failure: MailFailed | None = None
-    async with house.engine.begin() as conn:
+    async with context.engine.begin() as conn:
         run = await runs.take(conn, run_id)
         if run is None or run.state == "done":
             return
         letter = Letter(str(run.id), run.detail["to"], run.detail["subject"], run.detail["body"])
         try:
-            await house.mail.send(letter)
+            await context.mail.send(letter)
         except MailFailed as error:
             failure = error
-            await runs.mark(conn, run_id, "failing", str(error)[:500], house.clock.now())
+            await runs.mark(conn, run_id, "failing", str(error)[:500], context.clock.now())
         else:
-            await runs.mark(conn, run_id, "done", None, house.clock.now())
+            await runs.mark(conn, run_id, "done", None, context.clock.now())
     if failure is not None:
         raise failure
-
-
-async def rehearse(
-    house: House, questionnaire_id: UUID, rules: Dispatch, number: int | None
-) -> tuple[Entry, Planned]:
-    """What `rules` would do with a past entry, the newest up to `number`; nothing is sent."""
-    async with house.engine.connect() as conn:
-        before = None if number is None else number + 1
-        found = await entries.newest(conn, questionnaire_id, before, 1)
-        if not found:
-            raise NotFound("There is no entry to rehearse with.")
-        plan = await house.plan(conn, questionnaire_id, found[0].edition)
-        newest = await newest_plan(house, conn, questionnaire_id)
-        known = await registers.every(conn)
-    faults = problems(rules, plan.questionnaire, known)
-    if faults:
-        raise Invalid("The rules cannot be used as they stand.", faults)
-    entry, _ = opened(found[0], plan, newest)
-    return entry, _plan(rules, plan, entry, known)
