@@ -9,7 +9,7 @@ from jotgate.api.public import limits, questions
 from jotgate.core.checking import checks
 from jotgate.core.entries import display, stored
 from jotgate.core.formats import json_answers
-from jotgate.core.formats.fhir import out as to_fhir
+from jotgate.core.formats.fhir import terms
 from jotgate.core.items import KINDS, Inner, Item, gathered
 from jotgate.core.items.kinds import MEASURED, OPERATORS, SHOWN, Holds, Operator, kinds_that_hold
 from jotgate.core.outline.words import NAMED
@@ -54,7 +54,7 @@ TABLES: Mapping[str, tuple[Set[str], Set[str]]] = {
         (TEXT - {"short_text", "long_text"} | BEHIND) | {"yes_no", "signature", "note"},
     ),
     "kinds of the answering page": (set(get_args(questions.QuestionKind)), {"carried"}),
-    "types of FHIR": (to_fhir.TYPES.keys(), frozenset()),
+    "types of FHIR": (terms.TYPES.keys(), frozenset()),
     "names in outlines": (set(NAMED.values()), BEHIND | {"grid", "roster", "picture", "video"}),
 }
 

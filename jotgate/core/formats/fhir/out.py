@@ -1,48 +1,18 @@
 """A questionnaire as an HL7 FHIR Questionnaire (R4), and a list of what FHIR cannot say."""
 
-import re
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date
 from typing import Any
 
 from jotgate.core.common.today import day_of
-from jotgate.core.common.values import as_decimal
 from jotgate.core.common.wording import Text, is_language, say
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.document.look import Look
 from jotgate.core.document.questionnaire import Page, Questionnaire
 from jotgate.core.formats.fhir import terms
+from jotgate.core.formats.fhir.operands import operand
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
-
-TYPES: Mapping[str, str] = {
-    "short_text": "string",
-    "long_text": "text",
-    "email": "string",
-    "phone": "string",
-    "web_address": "url",
-    "number": "decimal",
-    "date": "date",
-    "time": "time",
-    "date_time": "dateTime",
-    "yes_no": "boolean",
-    "pick_one": "choice",
-    "pick_many": "choice",
-    "rank": "choice",
-    "scale": "integer",
-    "name": "string",
-    "address": "text",
-    "location": "string",
-    "file": "attachment",
-    "signature": "attachment",
-    "grid": "group",
-    "roster": "group",
-    "note": "display",
-    "picture": "display",
-    "video": "display",
-    "carried": "string",
-    "computed": "string",
-}
 
 _LOST: Mapping[str, str] = {
     "email": "that it is a mail address",
@@ -137,7 +107,7 @@ class _Writing:
         return {
             **_some("extension", extensions),
             "linkId": item.key,
-            "type": TYPES[item.kind],
+            "type": terms.TYPES[item.kind],
             **self.text("text", item.text),
             **self.when(item.key, item.shown_when),
             **required,
@@ -183,44 +153,13 @@ class _Writing:
             yield {}
 
     def row(self, asked: Item, operator: str, value: str | bool) -> dict[str, Any]:
-        name, answer = _answer(asked, value)
+        name, answer = operand(asked, value)
         return {"question": asked.key, "operator": operator, name: answer} if name else {}
 
 
 def _some(name: str, parts: list[Any]) -> dict[str, Any]:
     return {name: parts} if parts else {}
 
-
-def _answer(asked: Item, value: str | bool) -> tuple[str, Any]:
-    kind = TYPES[asked.kind]
-    if isinstance(value, bool):
-        return ("answerBoolean", value) if kind == "boolean" else ("", None)
-    if asked.kind == "number" and asked.decimals:
-        return "answerDecimal", float(value)
-    if asked.kind in ("number", "scale"):
-        number = as_decimal(value)
-        whole = number is not None and number == number.to_integral_value()
-        return ("answerInteger", int(number)) if whole and number is not None else ("", None)
-    if asked.kind == "computed" or (kind in ("date", "dateTime") and not _is_moment(value, kind)):
-        return "", None
-    names = {"integer": "Integer", "choice": "Coding", "date": "Date", "time": "Time"}
-    names |= {"dateTime": "DateTime", "string": "String", "text": "String", "url": "String"}
-    if kind not in names or value == "else":
-        return "", None
-    if kind == "choice":
-        return "answerCoding", {"code": value}
-    return f"answer{names[kind]}", f"{value}:00" if kind == "time" and len(value) == 5 else value
-
-
-def _is_moment(value: str, kind: str) -> bool:
-    """Whether an operand is a date, or a dateTime, of FHIR (R4, 2.24.0.1): a day may be both, a
-    time has seconds and its offset, and nothing is relative to today."""
-    pattern = _DATE if kind == "date" else _DATE_TIME
-    return pattern.fullmatch(value) is not None
-
-
-_DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
-_DATE_TIME = re.compile(r"\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}:\d{2}(\.\d+)?(Z|[+-]\d{2}:\d{2}))?")
 
 Members = tuple[dict[str, Any], list[dict[str, Any]]]
 

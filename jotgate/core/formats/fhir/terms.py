@@ -1,5 +1,6 @@
 """The names that FHIR R4 gives to what both it and we can say (HL7 FHIR R4, Questionnaire)."""
 
+from collections.abc import Mapping
 from typing import Any
 
 _BASE = "http://hl7.org/fhir/StructureDefinition/"
@@ -25,6 +26,37 @@ LOOKS = {"list": "radio-button", "dropdown": "drop-down"}
 OPERATORS = {"is": "=", "is_not": "!=", "at_least": ">=", "at_most": "<=", "more_than": ">"} | {
     "less_than": "<"
 }
+
+
+TYPES: Mapping[str, str] = {
+    "short_text": "string",
+    "long_text": "text",
+    "email": "string",
+    "phone": "string",
+    "web_address": "url",
+    "number": "decimal",
+    "date": "date",
+    "time": "time",
+    "date_time": "dateTime",
+    "yes_no": "boolean",
+    "pick_one": "choice",
+    "pick_many": "choice",
+    "rank": "choice",
+    "scale": "integer",
+    "name": "string",
+    "address": "text",
+    "location": "string",
+    "file": "attachment",
+    "signature": "attachment",
+    "grid": "group",
+    "roster": "group",
+    "note": "display",
+    "picture": "display",
+    "video": "display",
+    "carried": "string",
+    "computed": "string",
+}
+"""The type of an item by its kind here."""
 
 
 def extension(url: str, kind: str, value: Any) -> dict[str, Any]:
