@@ -153,7 +153,12 @@ def condition(browser: Browser) -> None:
     kind(browser, "Yes")
     to(browser, "Add a condition")
     browser.keys(Keys.ENTER)
-    browser.reads("Shown when")
+    browser.reads("Shown when something not chosen yet", "Before you publish: 1")
+    holding(browser, "choose a question", back=True)
+    choose_here(browser, "which_bird")
+    holding(browser, "Answer")
+    choose_here(browser, "Heron")
+    browser.reads("Shown when which_bird_did_you_see is Heron")
 
 
 def roster(browser: Browser) -> None:

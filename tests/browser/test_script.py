@@ -176,6 +176,10 @@ def condition_on_the_first(browser: Browser) -> None:
     browser.reads("Yes or no")
     browser.driver.execute_script("arguments[0].focus()", browser.named("textbox", "Question 2"))
     browser.press("button", "Add a condition")
+    browser.reads("This is shown when something that is not chosen yet.")
+    browser.pick("Question", "any_birds")
+    browser.reads("This is shown when any_birds is what? Say what it is compared with.")
+    browser.pick("Answer", "Yes")
     browser.reads("Shown when any_birds is Yes")
 
 

@@ -46,6 +46,7 @@ def set_kinds(browser: Browser) -> None:
     browser.press("switch", "Only people with clearance")
     browser.press("button", "Add a condition")
     browser.pick("Question", "did_you_get_wet")
+    browser.pick("Answer", "Yes")
     at("Question 6")
     browser.pick("Kind", "Note")
     at("Question 6")
@@ -99,6 +100,7 @@ def open_gate(browser: Browser) -> str:
 def make_rules(browser: Browser) -> None:
     browser.place("Dispatch")
     browser.press("button", "Add a rule")
+    browser.reads("When something not chosen yet")
     browser.pick("Question", "Village")
     browser.pick("Answer", "Saltings")
     browser.press("button", "File to a new register")

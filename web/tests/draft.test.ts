@@ -2,7 +2,7 @@
 import * as fc from "fast-check";
 import { expect, test } from "vitest";
 
-import { asCondition, asGroup, compare } from "../src/desk/condition/edit";
+import { BLANK as NOTHING_CHOSEN, asCondition, asGroup, compare } from "../src/desk/condition/edit";
 import { sentence } from "../src/desk/condition/words";
 import {
   everyItem,
@@ -208,6 +208,16 @@ test("a comparison keeps its operands where another operator takes them too", ()
     item: "depth",
     value: "12",
   });
+});
+
+test("what is not chosen yet is said", () => {
+  const depth: Subject = { key: "depth", label: "depth", kind: "number", options: [] };
+  expect(sentence(NOTHING_CHOSEN, [depth])).toBe("something not chosen yet");
+  expect(sentence(compare(depth), [depth])).toBe("depth is …");
+  const wells: Subject = { key: "wells", label: "wells", kind: "roster", options: [], inner: [] };
+  expect(sentence(compare(wells, "any_entry"), [wells])).toBe(
+    "wells has an entry where something not chosen yet",
+  );
 });
 
 test("sentences of ranges, days, entries and saved conditions", () => {

@@ -54,6 +54,9 @@ def condition_faults(
             message = f"{lead} the saved condition {leaf.name}, which is not there."
             yield fault("no_saved", at, message)
             continue
+        if not leaf.item:
+            yield fault("not_chosen", at, f"{lead} something that is not chosen yet.")
+            continue
         item = earlier.get(leaf.item)
         if item is None and not VISITOR.fullmatch(leaf.item):
             yield fault(missing[0], at, f"{lead} {leaf.item}, {missing[1]}.")
@@ -84,9 +87,12 @@ def _leaf_faults(leaf: Leaf, meant: tuple[Item | None, ...], at: str, lead: str)
         yield fault("no_such_answer", at, f"{lead} {leaf.item} {said}: it has no such answer.")
         return
     for operand in operands(leaf):
-        if op == "like":
+        if operand == "":
+            message = f"{lead} {leaf.item} {said} what? Say what it is compared with."
+            yield fault("no_operand", at, message)
+        elif op == "like":
             yield from _pattern(operand, at, lead, leaf.item)
-        elif not any(_fits(one, operand, op) for one in meant):
+        elif not any(_fits(one, operand) for one in meant):
             message = f"{lead} {leaf.item} {said} {operand}: it has no such answer."
             yield fault("no_such_answer", at, message)
     if isinstance(leaf, EntryCount):
@@ -115,7 +121,7 @@ def operators_for(item: Item | None) -> frozenset[str]:
     return frozenset({"answered", "unanswered", *found})
 
 
-def _fits(item: Item | None, operand: str | bool, op: str) -> bool:
+def _fits(item: Item | None, operand: str | bool) -> bool:
     if item is None:
         return isinstance(operand, str)
     if is_number(item):
@@ -125,9 +131,7 @@ def _fits(item: Item | None, operand: str | bool, op: str) -> bool:
         return read_operand(_TIMED[held], operand, _NOON) is not None
     if held == "truth":
         return isinstance(operand, bool)
-    if not isinstance(operand, str) or (op == "contains" and not operand):
-        return False
-    return operand in codes_of(item, operand)
+    return isinstance(operand, str) and operand in codes_of(item, operand)
 
 
 def codes_of(item: Item, any_text: str) -> frozenset[str]:

@@ -3,7 +3,7 @@ import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import { compare } from "../condition/edit";
+import { BLANK } from "../condition/edit";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import { byKey, earlier, itemsOf, say, targetName, type Page, type Skip } from "../document";
 import { CrossChecks } from "../kinds/CrossChecks";
@@ -63,7 +63,6 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
       `skip ${page.key} ${at}`,
     );
   const drop = (at: number) => set(skips.filter((_, other) => other !== at));
-  const begin = subjects.at(-1);
   const last = doc.finishes.at(-1);
   return (
     <Section title="After this page">
@@ -100,14 +99,14 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
           : ""}
         .
       </p>
-      {begin && last ? (
+      {subjects.length && last ? (
         <Button
           weight="word"
           onPress={() =>
             set([
               ...skips,
               {
-                when: compare(begin),
+                when: BLANK,
                 to: { kind: "finish", finish: last.key },
               },
             ])

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
 import type { Condition, Subject } from "../document";
-import { asCondition, asGroup, compare, isGroup, lastAsked, type Group, type Part } from "./edit";
+import { asCondition, asGroup, BLANK, isGroup, type Group, type Part } from "./edit";
 import { OneComparison, type Within } from "./OneComparison";
 import { copied, copy, Tools } from "./tools";
 import { Operand, Sentence } from "./Sentence";
@@ -69,7 +69,6 @@ function Parts({ group, subjects, onChange, whole, more }: GroupProps) {
   const at = (position: number, next: Part) =>
     set(group.parts.map((one, other) => (other === position ? next : one)));
   const drop = (position: number) => set(group.parts.filter((_, other) => other !== position));
-  const begin = lastAsked(subjects);
   const headed = !whole || group.negated;
   return (
     <>
@@ -122,16 +121,16 @@ function Parts({ group, subjects, onChange, whole, more }: GroupProps) {
           )}
         </Stack>
       ))}
-      {begin ? (
+      {subjects.length ? (
         <Sentence>
-          <Button weight="word" onPress={() => set([...group.parts, compare(begin)])}>
+          <Button weight="word" onPress={() => set([...group.parts, BLANK])}>
             {group.parts.length ? "Add a comparison" : "Add a condition"}
           </Button>
           {group.parts.length ? (
             <Button
               weight="word"
               onPress={() =>
-                set([...group.parts, { joined: "any", negated: false, parts: [compare(begin)] }])
+                set([...group.parts, { joined: "any", negated: false, parts: [BLANK] }])
               }
             >
               Add a group

@@ -109,26 +109,30 @@ export function OneComparison(props: ComparisonProps) {
           inline
           label="Question"
           options={subjects.map(({ key, label, detail }) => ({ code: key, label, detail }))}
-          value={comparison.item}
-          placeholder={`${comparison.item} (gone)`}
+          value={comparison.item || null}
+          placeholder={comparison.item ? `${comparison.item} (gone)` : "choose a question"}
           onChange={(key) => {
             const next = subjects.find((one) => one.key === key);
             if (next) onChange(compare(next));
           }}
         />
-        <Picker
-          inline
-          label="Comparison"
-          options={operatorsFor(subject).map((op) => ({
-            code: op,
-            label: operatorWords(op, subject),
-          }))}
-          value={comparison.op}
-          onChange={(op) => {
-            if (subject) onChange(compare(subject, op as Operator, comparison));
-          }}
-        />
-        <Operands comparison={comparison} subject={subject} onChange={onChange} />
+        {comparison.item ? (
+          <>
+            <Picker
+              inline
+              label="Comparison"
+              options={operatorsFor(subject).map((op) => ({
+                code: op,
+                label: operatorWords(op, subject),
+              }))}
+              value={comparison.op}
+              onChange={(op) => {
+                if (subject) onChange(compare(subject, op as Operator, comparison));
+              }}
+            />
+            <Operands comparison={comparison} subject={subject} onChange={onChange} />
+          </>
+        ) : null}
         {remove}
       </Sentence>
       {comparison.op === "any_entry" || comparison.op === "every_entry"

@@ -31,7 +31,16 @@ const DAYS = [
 function Day({ value, onChange, name = "Answer" }: ValueProps) {
   const [, by] = /^today([+-]\d+)?$/.exec(String(value)) ?? [];
   const relative = String(value).startsWith("today");
-  const mode = !relative ? "day" : !by ? "today" : by.startsWith("-") ? "before" : "after";
+  const mode =
+    value === ""
+      ? null
+      : !relative
+        ? "day"
+        : !by
+          ? "today"
+          : by.startsWith("-")
+            ? "before"
+            : "after";
   const today = () => new Date().toISOString().slice(0, 10);
   return (
     <>
@@ -75,7 +84,7 @@ export function Value({ subject, value, onChange, name = "Answer" }: ValueProps)
         inline
         label={name}
         options={YES_NO}
-        value={value ? "yes" : "no"}
+        value={value === "" ? null : value ? "yes" : "no"}
         onChange={(code) => onChange(code === "yes")}
       />
     );
@@ -86,7 +95,7 @@ export function Value({ subject, value, onChange, name = "Answer" }: ValueProps)
         inline
         label={name}
         options={subject.options}
-        value={String(value)}
+        value={value === "" ? null : String(value)}
         onChange={onChange}
       />
     );
@@ -98,6 +107,7 @@ export function Value({ subject, value, onChange, name = "Answer" }: ValueProps)
   return (
     <Operand
       aria-label={name}
+      placeholder="…"
       value={String(value)}
       type={holds === "time" ? "time" : "text"}
       inputMode={holds === "number" ? "decimal" : "text"}

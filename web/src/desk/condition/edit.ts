@@ -1,7 +1,7 @@
 /** A condition as the groups and comparisons that the editor works on, and back. */
 import type { Schema } from "../../client/client";
 import type { Condition, Subject } from "../document";
-import { firstOperator, holdsOf, type Operator } from "./words";
+import { firstOperator, type Operator } from "./words";
 
 export type Comparison = Exclude<Condition, Schema<"Every"> | Schema<"Some"> | Schema<"Not">>;
 
@@ -52,23 +52,6 @@ function inFull(group: Group): Condition | null {
   return group.negated ? { op: "not", part: whole } : whole;
 }
 
-/** The operand that a comparison of `subject` begins with. */
-function firstOperand(subject: Subject): string | boolean {
-  switch (holdsOf(subject)) {
-    case "truth":
-      return true;
-    case "number":
-      return "1";
-    case "day":
-    case "moment":
-      return "today";
-    case "time":
-      return "12:00";
-    default:
-      return subject.options[0]?.code ?? "";
-  }
-}
-
 /** The operands that a comparison has, to be kept where another operator takes them too. */
 function operandsOf(comparison: Comparison | undefined): readonly (string | boolean)[] {
   if (!comparison) return [];
@@ -77,18 +60,17 @@ function operandsOf(comparison: Comparison | undefined): readonly (string | bool
   return "low" in comparison ? [comparison.low, comparison.high] : [];
 }
 
-/** The subject that a new comparison is about: the last one that is asked. */
-export function lastAsked(subjects: readonly Subject[]): Subject | undefined {
-  return subjects.findLast(({ key }) => !key.includes(".")) ?? subjects.at(-1);
-}
+/** A comparison in which nothing is chosen yet. */
+export const BLANK: Comparison = { op: "is", item: "", value: "" };
 
+/** A comparison of `subject` by `op`, with what `before` was compared with where that fits. */
 export function compare(
   subject: Subject,
   op: Operator = firstOperator(subject),
   before?: Comparison,
 ): Comparison {
   const item = subject.key;
-  const [first = firstOperand(subject), second = first] = operandsOf(before);
+  const [first = "", second = first] = operandsOf(before);
   switch (op) {
     case "answered":
     case "unanswered":
@@ -101,11 +83,8 @@ export function compare(
       return { op, item, values: [one ?? first, ...others] };
     }
     case "any_entry":
-    case "every_entry": {
-      const inner = lastAsked(subject.inner ?? []);
-      const spare: Condition = { op: "answered", item };
-      return { op, item, where: whereOf(before) ?? (inner ? compare(inner) : spare) };
-    }
+    case "every_entry":
+      return { op, item, where: whereOf(before) ?? BLANK };
     case "entry_count":
       return { op, item, where: whereOf(before), at_least: 1, at_most: null };
     default:

@@ -89,6 +89,7 @@ function dayInWords(day: string): string {
 }
 
 function value(subject: Subject | undefined, operand: string | boolean): string {
+  if (operand === "") return "…";
   if (typeof operand === "boolean") return operand ? "Yes" : "No";
   if (subject && isTimed(subject)) return dayInWords(operand);
   return subject?.options.find(({ code }) => code === operand)?.label ?? operand;
@@ -113,6 +114,7 @@ export function sentence(condition: Condition, subjects: readonly Subject[]): st
   if (condition.op === "any") return condition.parts.map(inside).join(" or ");
   if (condition.op === "not") return `not ${inside(condition.part)}`;
   if (condition.op === "saved") return named(`saved:${condition.name}`)?.label ?? condition.name;
+  if (!condition.item) return "something not chosen yet";
   const subject = named(condition.item);
   const lead = `${subject?.label ?? condition.item} ${operatorWords(condition.op, subject)}`;
   const within = [...subjects, ...(subject?.inner ?? [])];

@@ -146,11 +146,11 @@ function Editor({ id, start, doc, known }: EditorProps) {
             />
           ))}
         </List>
-        {writes && subjects[0] ? (
+        {writes && subjects.length ? (
           <Button
             weight="word"
             onPress={() => {
-              change(addRule(rules, subjects.at(-1) ?? (subjects[0] as Subject)));
+              change(addRule(rules));
               setChosen(rules.rules?.length ?? 0);
             }}
           >

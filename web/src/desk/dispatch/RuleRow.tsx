@@ -6,6 +6,7 @@ import type { Fault } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { ConditionEditor } from "../condition/ConditionEditor";
+import { BLANK } from "../condition/edit";
 import { sentence } from "../condition/words";
 import type { Subject } from "../document";
 import { ActEditor, actWords, NewAct } from "./ActEditor";
@@ -132,9 +133,9 @@ function Editing(props: RuleRowProps) {
           condition={dispatch.rules?.[spot]?.when}
           subjects={subjects}
           none=""
-          onChange={(when) => {
-            if (when) onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when })));
-          }}
+          onChange={(when) =>
+            onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when: when ?? BLANK })))
+          }
         />
       )}
       {acts.map((act, at) => (

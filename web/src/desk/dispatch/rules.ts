@@ -1,7 +1,7 @@
 /** Changes to dispatch rules: rules to rules. */
 import type { Schema } from "../../client/client";
 import type { Kind, Subject } from "../document";
-import { compare } from "../condition/edit";
+import { BLANK } from "../condition/edit";
 import { keyFrom } from "../keys";
 
 export type Dispatch = Schema<"Dispatch">;
@@ -29,12 +29,12 @@ export function withActs(dispatch: Dispatch, spot: RuleSpot, acts: Act[]): Dispa
   return withRule(dispatch, spot, (rule) => ({ ...rule, acts }));
 }
 
-export function addRule(dispatch: Dispatch, subject: Subject): Dispatch {
+export function addRule(dispatch: Dispatch): Dispatch {
   const rules = dispatch.rules ?? [];
   const key = keyFrom("", new Set(rules.map((rule) => rule.key)), "rule");
   return {
     ...dispatch,
-    rules: [...rules, { key, when: compare(subject), acts: [] }],
+    rules: [...rules, { key, when: BLANK, acts: [] }],
   };
 }
 

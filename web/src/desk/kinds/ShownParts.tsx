@@ -3,7 +3,7 @@ import styled from "styled-components";
 
 import { Picker } from "../../ui/Picker";
 import { ConditionEditor } from "../condition/ConditionEditor";
-import { compare } from "../condition/edit";
+import { BLANK } from "../condition/edit";
 import { optionsOf, say, type Condition, type Doc, type Item, type Subject } from "../document";
 import type { Change } from "./setting";
 import { Section } from "../shell/Section";
@@ -35,8 +35,7 @@ function partsOf(item: Item) {
 
 export function ShownParts({ item, doc, subjects, onChange }: ShownPartsProps) {
   const { name, noun, parts } = partsOf(item);
-  const first = subjects.at(-1);
-  if (!parts.length || !first || item.kind === "carried") return null;
+  if (!parts.length || !subjects.length || item.kind === "carried") return null;
   const set = (code: string, shown_when: Condition | null) =>
     onChange(
       (one) => ({
@@ -72,7 +71,7 @@ export function ShownParts({ item, doc, subjects, onChange }: ShownPartsProps) {
           placeholder={`choose the ${noun}`}
           options={free.map((part) => ({ code: part.code, label: label(part.code) }))}
           value={null}
-          onChange={(code) => set(code, compare(first))}
+          onChange={(code) => set(code, BLANK)}
         />
       ) : null}
     </Section>
