@@ -2,7 +2,9 @@
 import { expect, test } from "vitest";
 
 import { keyFrom } from "../src/desk/keys";
+import { proposed } from "../src/desk/staffNames";
 import cases from "./keys.json";
+import names from "./staff_names.json";
 
 test.each(cases as [string, string[], string, string][])(
   "%s, with %j taken",
@@ -10,3 +12,7 @@ test.each(cases as [string, string[], string, string][])(
     expect(keyFrom(words, new Set(taken), spare)).toBe(wanted);
   },
 );
+
+test.each(names as [string, string][])("the name that %j proposes", (wording, name) => {
+  expect(proposed(wording)).toBe(name);
+});

@@ -23,6 +23,7 @@ from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.entries.stored import values_of
 from jotgate.core.items import Item, is_valued
+from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
 from jotgate.services import entries
@@ -130,7 +131,7 @@ def _column(item: Item, plan: Plan, newest: Plan | None) -> ColumnOut:
     first = plan.questionnaire.first_language
     return ColumnOut(
         key=item.key,
-        label=say(item.text, first, first),
+        label=staff_name(item, first),
         kind=item.kind,
         restricted=needs_clearance(plan, newest, item.key),
     )

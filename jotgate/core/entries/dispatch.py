@@ -193,8 +193,9 @@ def _condition(
     rule: Rule, items: Mapping[str, Item], at: str, questionnaire: Questionnaire, kept: Kept
 ) -> Iterator[Fault]:
     when = in_full(rule.when, questionnaire.saved)
+    first = questionnaire.first_language
     missing = ("no_item", "which is not in the published edition")
-    yield from condition_faults(when, items, at, "This rule holds when", missing)
+    yield from condition_faults(when, items, first, at, "This rule holds when", missing)
     for key in sorted(named(when) & items.keys()):
         yield from _names(key, items, at, kept)
 

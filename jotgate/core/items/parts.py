@@ -52,11 +52,13 @@ class Pattern(Part):
 class ItemPart(Part):
     """What every item has.
 
-    `freed` says that its author knows what it depends on: it is not restricted because of that.
+    `short_name` is what staff read for it; respondents never see it. `freed` says that its author
+    knows what it depends on: it is not restricted because of that.
     """
 
     key: Key
     text: Text
+    short_name: Annotated[str, StringConstraints(max_length=60)] = ""
     shown_when: Condition | None = None
     freed: bool = False
 

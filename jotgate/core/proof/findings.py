@@ -116,7 +116,7 @@ class _Telling:
         if self.happens("stuck", at):
             always = self.never("met", at)
             who = "Nobody" if always else "Not everybody"
-            says = f"{who} can answer {item.key}, and it is required."
+            says = f"{who} can answer {self.places.item(item.key)}, and it is required."
             example = self.found.witness["stuck", at]
             because = self.why(("met", at)) if always else ()
             repair = (self.repairs.optional(at),)
@@ -148,9 +148,9 @@ class _Telling:
             yield Finding("condition_always", "advice", at, says, because, (repair,))
 
     def _while_empty(self, at: str, name: str, empty: tuple[str, ...]) -> Finding:
-        keys = " and ".join(empty)
+        names = " and ".join(map(self.places.item, empty))
         says = (
-            f"The condition of {name} holds only while {keys} has no answer yet. That is required "
+            f"The condition of {name} holds only while {names} has no answer yet. That is required "
             f"on the same page, so no entry comes with it."
         )
         repair = self.repairs.without_condition(at, "Remove the condition")
@@ -197,7 +197,7 @@ class _Telling:
             left = [one for one in item.options if one.code not in named]
             if named and len(left) > 1:
                 labels = ", ".join(self.places.said(one.label) or one.code for one in left)
-                says = f"These options of {item.key} lead the same way: {labels}."
+                says = f"These options of {self.places.item(item.key)} lead the same way: {labels}."
                 where = f"{at}/items/{item.key}"
                 yield Finding("options_same", "advice", where, says)
 

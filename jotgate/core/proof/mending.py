@@ -62,7 +62,7 @@ def _moves(
             if behind and to[0] >= 0 and item.key in named(condition):
                 path = f"/pages/{page_number}/items/{position}"
                 target = f"/pages/{to[0]}/items/{to[1]}"
-                yield moved(f"Ask {item.key} before it", item, path, target)
+                yield moved(f"Ask {places.item(item.key)} before it", item, path, target)
 
 
 def _position(at: str, places: Places) -> int:

@@ -6,7 +6,8 @@ from typing import Any
 
 from jotgate.core.common.wording import Text, say
 from jotgate.core.document.questionnaire import Finish, Page, Questionnaire
-from jotgate.core.items import inside, options_of
+from jotgate.core.items import inside, options_of, with_inside
+from jotgate.core.items.staff_names import staff_name
 
 LONGEST = 60
 
@@ -14,6 +15,9 @@ LONGEST = 60
 class Places:
     def __init__(self, questionnaire: Questionnaire) -> None:
         self.questionnaire = questionnaire
+        first = questionnaire.first_language
+        items = with_inside(tuple(questionnaire.items()))
+        self._items = {item.key: staff_name(item, first) for item in items}
         self._pages = {page.key: number for number, page in enumerate(questionnaire.pages)}
 
     def page(self, at: str) -> Page:
@@ -33,7 +37,7 @@ class Places:
         return words if len(words) <= LONGEST else words[: LONGEST - 1] + "…"
 
     def name(self, at: str) -> str:
-        """`at` as people call it: page 2, Your well; rule 1 after page 2; depth."""
+        """`at` as people call it: page 2, Your well; rule 1 after page 2; Depth of the well."""
         steps = at.split("/")
         if steps[0] == "finishes":
             finish = self._finish(at)
@@ -47,16 +51,20 @@ class Places:
             case ["checks", check, *_]:
                 return f"check {check} of page {number}"
             case [*_, key, "required"]:
-                return f"{key} being required"
+                return f"{self.item(key)} being required"
             case [*_, "options", code]:
-                return f"the option {code} of {steps[-3]}"
+                return f"the option {code} of {self.item(steps[-3])}"
             case [*_, "rows", code]:
-                return f"the row {code} of {steps[-3]}"
+                return f"the row {code} of {self.item(steps[-3])}"
             case [*_, "checks", check]:
-                return f"check {check} of {steps[-3]}"
+                return f"check {check} of {self.item(steps[-3])}"
             case [*_, "checks", check, "broken"]:
-                return f"check {check} of {steps[-4]}"
-        return steps[-1]
+                return f"check {check} of {self.item(steps[-4])}"
+        return self.item(steps[-1])
+
+    def item(self, key: str) -> str:
+        """What staff read for the item `key`."""
+        return self._items.get(key, key)
 
     def pointer(self, at: str) -> str:
         """The JSON pointer to what stands at `at`."""

@@ -20,6 +20,7 @@ from jotgate.core.conditions.condition import (
 from jotgate.core.conditions.formulas import First
 from jotgate.core.items import Computed, Item, PickingPart, PickMany, PickOne, Rank, Roster, holding
 from jotgate.core.items.kinds import OPERATORS, Holds
+from jotgate.core.items.staff_names import staff_name
 
 Earlier = Mapping[str, Item]
 """What stands before the place that is looked at, by key."""
@@ -41,13 +42,15 @@ NOT_EARLIER = ("not_earlier", "which is not asked before it")
 def condition_faults(
     condition: Condition | None,
     earlier: Earlier,
+    first: str,
     at: str,
     lead: str,
     missing: tuple[str, str] = NOT_EARLIER,
 ) -> Iterator[Fault]:
     """Faults of a condition, wherever it stands; only what stands in `earlier` can be named.
 
-    `missing` is the code and the words for what is named and does not.
+    `first` is the questionnaire's first language, `missing` the code and the words for what is
+    named and does not.
     """
     for leaf in leaves(condition):
         if isinstance(leaf, Saved):
@@ -62,10 +65,11 @@ def condition_faults(
             yield fault(missing[0], at, f"{lead} {leaf.item}, {missing[1]}.")
             continue
         meant = taken_from(item, earlier)
-        yield from _leaf_faults(leaf, meant, at, lead)
+        name = staff_name(item, first) if item else leaf.item
+        yield from _leaf_faults(leaf, meant, at, f"{lead} {name}")
         if isinstance(leaf, Entries | EntryCount) and isinstance(item, Roster):
             own = {one.key: one for one in item.items}
-            yield from condition_faults(leaf.where, {**earlier, **own}, at, lead, missing)
+            yield from condition_faults(leaf.where, {**earlier, **own}, first, at, lead, missing)
 
 
 def taken_from(item: Item | None, earlier: Earlier) -> tuple[Item | None, ...]:
@@ -84,30 +88,28 @@ def _leaf_faults(leaf: Leaf, meant: tuple[Item | None, ...], at: str, lead: str)
     op = leaf.op
     said = op.replace("_", " ")
     if not all(op in operators_for(one) for one in meant):
-        yield fault("no_such_answer", at, f"{lead} {leaf.item} {said}: it has no such answer.")
+        yield fault("no_such_answer", at, f"{lead} {said}: it has no such answer.")
         return
     for operand in operands(leaf):
         if operand == "":
-            message = f"{lead} {leaf.item} {said} what? Say what it is compared with."
+            message = f"{lead} {said} what? Say what it is compared with."
             yield fault("no_operand", at, message)
         elif op == "like":
-            yield from _pattern(operand, at, lead, leaf.item)
+            yield from _pattern(operand, at, lead)
         elif not any(_fits(one, operand) for one in meant):
-            message = f"{lead} {leaf.item} {said} {operand}: it has no such answer."
+            message = f"{lead} {said} {operand}: it has no such answer."
             yield fault("no_such_answer", at, message)
     if isinstance(leaf, EntryCount):
         low, high = leaf.at_least, leaf.at_most
         if (low is None and high is None) or (high is not None and (low or 0) > high):
-            yield fault("no_count", at, f"{lead} how many {leaf.item} there are. Say how many.")
+            yield fault("no_count", at, f"{lead} has how many entries? Say how many.")
 
 
-def _pattern(operand: str | bool, at: str, lead: str, key: str) -> Iterator[Fault]:
+def _pattern(operand: str | bool, at: str, lead: str) -> Iterator[Fault]:
     try:
         compiled(str(operand))
     except BadPattern as why:
-        yield fault(
-            "bad_pattern", at, f"{lead} {key} is like a pattern that cannot be used: {why}."
-        )
+        yield fault("bad_pattern", at, f"{lead} is like a pattern that cannot be used: {why}.")
 
 
 _TIMED: Mapping[Holds, type] = {"day": date, "time": time, "moment": datetime}

@@ -43,7 +43,7 @@ def check_faults(
             message = "This check is about earlier pages only. Move it to the page that asks last."
             yield fault("check_elsewhere", place, message)
         yield from _comparable(check, earlier, place)
-        yield from condition_faults(check.when, earlier, place, "This check applies when")
+        yield from condition_faults(check.when, earlier, first, place, "This check applies when")
 
 
 def _comparable(check: CrossCheck, earlier: Earlier, at: str) -> Iterator[Fault]:

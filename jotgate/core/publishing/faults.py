@@ -49,6 +49,7 @@ def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
     if all(page.shown_when is not None for page in questionnaire.pages):
         message = "Every page has a condition. Show at least one page to everybody."
         yield fault("no_sure_page", "pages", message)
+    first = questionnaire.first_language
     earlier: dict[str, Item] = {
         item.key: item
         for item in questionnaire.items()
@@ -56,7 +57,7 @@ def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
     }
     for number, page in enumerate(questionnaire.pages):
         at = f"pages/{page.key}"
-        yield from condition_faults(page.shown_when, earlier, at, "This page is shown when")
+        yield from condition_faults(page.shown_when, earlier, first, at, "This page is shown when")
         for item in page.items:
             yield from item_faults(item, earlier, f"{at}/items/{item.key}", questionnaire)
             if is_valued(item):
@@ -70,9 +71,10 @@ def _skips(
 ) -> Iterator[Fault]:
     later = {other.key for other in questionnaire.pages[number + 1 :]}
     finishes = {finish.key for finish in questionnaire.finishes}
+    first = questionnaire.first_language
     for position, skip in enumerate(page.skips, start=1):
         at = f"pages/{page.key}/skips/{position}"
-        yield from condition_faults(skip.when, earlier, at, "This skip rule holds when")
+        yield from condition_faults(skip.when, earlier, first, at, "This skip rule holds when")
         match skip.to:
             case ToPage(page=key) if key not in later:
                 message = f"This skip rule goes to {key}, which is not a later page."

@@ -42,9 +42,9 @@ def item_faults(
     if not say(item.text, first, first).strip():
         noun = "question" if is_valued(item) else item.kind
         yield fault("no_text", at, f"This {noun} has no words yet.")
-    yield from condition_faults(item.shown_when, earlier, at, "This is shown when")
+    yield from condition_faults(item.shown_when, earlier, first, at, "This is shown when")
     needed = getattr(item, "required_when", None)
-    yield from condition_faults(needed, earlier, f"{at}/required", "This is required when")
+    yield from condition_faults(needed, earlier, first, f"{at}/required", "This is required when")
     yield from _range(item, at)
     yield from _options(item, earlier, at, first)
     own = _OWN.get(item.kind)
@@ -76,7 +76,7 @@ def _rows(item: Grid, earlier: Earlier, at: str, first: str) -> Iterator[Fault]:
     yield from _coded([(row.code, row.label) for row in item.rows], "row", at, first)
     for row in item.rows:
         lead = f"The row {row.code} is shown when"
-        yield from condition_faults(row.shown_when, earlier, at, lead)
+        yield from condition_faults(row.shown_when, earlier, first, at, lead)
     numbers = {column.key for column in item.columns if column.kind == "number"}
     for key in item.totals:
         if key not in numbers:
@@ -91,7 +91,7 @@ def _options(item: Item, earlier: Earlier, at: str, first: str) -> Iterator[Faul
     yield from _coded([(option.code, option.label) for option in options], "option", at, first)
     for option in options:
         lead = f"The option {option.code} is shown when"
-        yield from condition_faults(option.shown_when, earlier, at, lead)
+        yield from condition_faults(option.shown_when, earlier, first, at, lead)
 
 
 def _coded(parts: list[tuple[str, Text]], noun: str, at: str, first: str) -> Iterator[Fault]:

@@ -183,7 +183,7 @@ def test_what_is_shown_only_while_something_required_is_empty() -> None:
     (found,) = prove(made, TODAY).findings
     assert (found.code, found.level) == ("condition_while_empty", "advice")
     assert found.says == (
-        "The condition of ok holds only while source has no answer yet. That is required on the "
+        "The condition of Ok holds only while Source has no answer yet. That is required on the "
         "same page, so no entry comes with it."
     )
     both = {"op": "all", "parts": [when, is_("source", "own")]}

@@ -66,14 +66,14 @@ CASES: dict[str, tuple[tuple[dict[str, Any], ...], str, str, str, tuple[str, ...
         (page("a", SOURCE, item("yes_no", "ok", shown_when=BOTH)),),
         "condition_never",
         "pages/a/items/ok",
-        "The condition of ok never holds: it is not shown to anybody.",
+        "The condition of Ok never holds: it is not shown to anybody.",
         (),
     ),
     "a condition that always holds": (
         (page("a", SOURCE, item("yes_no", "ok", shown_when=SURE)),),
         "condition_always",
         "pages/a/items/ok",
-        "The condition of ok always holds, so it decides nothing.",
+        "The condition of Ok always holds, so it decides nothing.",
         (),
     ),
     "a rule that never applies": (
@@ -137,14 +137,14 @@ CASES: dict[str, tuple[tuple[dict[str, Any], ...], str, str, str, tuple[str, ...
         ),
         "cannot_answer",
         "pages/a/items/kind",
-        "Not everybody can answer kind, and it is required.",
+        "Not everybody can answer Kind, and it is required.",
         (),
     ),
     "a required question that nobody can answer": (
         (page("a", item("number", "n", required=True, at_least="0.2", at_most="0.8")),),
         "cannot_answer",
         "pages/a/items/n",
-        "Nobody can answer n, and it is required.",
+        "Nobody can answer N, and it is required.",
         (),
     ),
     "checks that contradict each other": (
@@ -200,7 +200,7 @@ def test_options_that_no_rule_tells_apart() -> None:
     document = questionnaire(page("a", asked, skips=rules), page("b", OK), finishes=("done", "no"))
     found = of("options_same", "pages/a/items/source", document)
     assert found is not None
-    assert found.says == "These options of source lead the same way: Mains, Spring."
+    assert found.says == "These options of Source lead the same way: Mains, Spring."
 
 
 def test_a_sound_one_has_no_findings_and_an_example_of_everything() -> None:

@@ -18,8 +18,8 @@ LATE = item("yes_no", "late", shown_when=is_("ok", True))
 @pytest.mark.parametrize(
     ("pages", "offered"),
     [
-        ((page("a", LATE, OK),), ["Ask ok before it", "Remove the condition"]),
-        ((page("a", LATE), page("b", OK)), ["Ask ok before it", "Remove the condition"]),
+        ((page("a", LATE, OK),), ["Ask Ok before it", "Remove the condition"]),
+        ((page("a", LATE), page("b", OK)), ["Ask Ok before it", "Remove the condition"]),
         ((page("a", LATE),), ["Remove the condition"]),
         (
             (
@@ -27,11 +27,11 @@ LATE = item("yes_no", "late", shown_when=is_("ok", True))
                 page("b", item("yes_no", "x"), shown_when=is_("ok", True)),
                 page("c", OK),
             ),
-            ["Ask ok before it", "Remove the condition"],
+            ["Ask Ok before it", "Remove the condition"],
         ),
         (
             (page("a", ILL, skips=[skip(is_("ok", True), to_finish("done"))]), page("b", OK)),
-            ["Ask ok before it", "Delete rule 1 after page 1"],
+            ["Ask Ok before it", "Delete rule 1 after page 1"],
         ),
         (
             (page("a", OK, skips=[skip(is_("ok", True), to_page("a"))]),),

@@ -1018,6 +1018,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1192,6 +1197,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1317,6 +1327,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1400,6 +1415,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1463,6 +1483,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1664,6 +1689,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -1875,6 +1905,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2157,6 +2192,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2379,6 +2419,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2438,6 +2483,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2640,6 +2690,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2769,6 +2824,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -2829,6 +2889,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3158,6 +3223,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3232,6 +3302,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3307,6 +3382,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3384,6 +3464,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3788,6 +3873,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -3955,6 +4045,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4149,6 +4244,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4247,6 +4347,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4323,6 +4428,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4480,6 +4590,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4597,6 +4712,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4658,6 +4778,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
@@ -4719,6 +4844,11 @@ export interface components {
             text: {
                 [key: string]: string;
             };
+            /**
+             * Short Name
+             * @default
+             */
+            short_name?: string;
             /** Shown When */
             shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**

@@ -1,6 +1,7 @@
 /** The parts of a questionnaire document by their names, and small questions about them. */
 import type { Schema } from "../client/client";
 import { KINDS } from "../client/kinds";
+import { proposed } from "./staffNames";
 
 export type Doc = Schema<"Questionnaire">;
 export type Page = Schema<"Page">;
@@ -107,10 +108,20 @@ function takenFrom(doc: Doc, item: Item): Item | undefined {
   return everyItem(doc).find(({ key }) => key === first && key !== item.key);
 }
 
+/** What staff read for an item; its key where it has no words. */
+export function staffName(doc: Doc, item: Item): string {
+  return item.short_name?.trim() || proposed(say(doc, item.text)) || item.key;
+}
+
 export function subjectOf(doc: Doc, item: Item): Subject {
   const source = takenFrom(doc, item);
   if (source && source.kind !== "computed") {
-    return { ...subjectOf(doc, source), key: item.key, label: say(doc, item.text) || item.key };
+    return {
+      ...subjectOf(doc, source),
+      key: item.key,
+      label: staffName(doc, item),
+      detail: item.key,
+    };
   }
   const options = optionsOf(item).map(({ code, label }) => ({
     code,
@@ -119,7 +130,8 @@ export function subjectOf(doc: Doc, item: Item): Subject {
   const other = "else_label" in item ? say(doc, item.else_label) : "";
   return {
     key: item.key,
-    label: say(doc, item.text) || item.key,
+    label: staffName(doc, item),
+    detail: item.key,
     kind: item.kind === "computed" && item.formula.do !== "first" ? "number" : item.kind,
     options: other ? [...options, { code: "else", label: other }] : options,
     ...(item.kind === "roster"
@@ -182,11 +194,11 @@ function itemsByKey(doc: Doc): ReadonlyMap<string, Item> {
   return found;
 }
 
-/** What `condition` names, under its keys. */
+/** What `condition` names. */
 export function subjectsOf(doc: Doc, condition: Condition): Subject[] {
   const items = [...namedIn(condition)].map((key) => itemsByKey(doc).get(key));
   const found = items.filter((item) => item !== undefined).map((item) => subjectOf(doc, item));
-  return [...byKey(found), ...savedSubjects(doc)];
+  return [...found, ...savedSubjects(doc)];
 }
 
 /** The saved conditions, as they are named in sentences. */
@@ -207,16 +219,6 @@ function namedIn(condition: Condition): Set<string> {
   }
   const parts = condition.op === "not" ? [condition.part] : condition.parts;
   return new Set(parts.flatMap((part) => [...namedIn(part)]));
-}
-
-/** The subjects under their keys, as the script shows them below each question. */
-export function byKey(subjects: readonly Subject[]): Subject[] {
-  return subjects.map((subject) => ({
-    ...subject,
-    label: subject.key,
-    detail: subject.label,
-    ...(subject.inner ? { inner: byKey(subject.inner) } : {}),
-  }));
 }
 
 /** "1 page", "3 pages". */

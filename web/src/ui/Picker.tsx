@@ -1,6 +1,6 @@
 /** Pick one from a list that opens. In a sentence its name is read out and not shown. */
 import { Button } from "react-aria-components/Button";
-import { ListBox, ListBoxItem } from "react-aria-components/ListBox";
+import { Header, ListBox, ListBoxItem, ListBoxSection } from "react-aria-components/ListBox";
 import { Popover } from "react-aria-components/Popover";
 import { Select, SelectValue } from "react-aria-components/Select";
 import { Text } from "react-aria-components/Text";
@@ -100,6 +100,13 @@ const Row = styled(ListBoxItem)`
   }
 `;
 
+const Heading = styled(Header)`
+  padding: 8px 10px 2px;
+  font-size: 12.5px;
+  font-weight: 600;
+  color: var(--ink-2);
+`;
+
 export interface PickerProps {
   label: string;
   /** `detail` is shown in the open list only. */
@@ -107,12 +114,39 @@ export interface PickerProps {
     code: string;
     label: string;
     detail?: string | undefined;
+    /** Those of a group stand together, below its heading. */
+    group?: string;
   }[];
   value: string | null;
   onChange: (code: string) => void;
   inline?: boolean;
   placeholder?: string;
   isDisabled?: boolean;
+}
+
+type Option = PickerProps["options"][number];
+
+const row = (option: Option) => (
+  <Row key={option.code} id={option.code} textValue={option.label}>
+    {option.detail ? (
+      <>
+        <Text slot="label">{option.label}</Text>
+        <Text slot="description">{option.detail}</Text>
+      </>
+    ) : (
+      option.label
+    )}
+  </Row>
+);
+
+/** The options by group, each where its first stands. */
+function grouped(options: readonly Option[]): [string, Option[]][] {
+  const found = new Map<string, Option[]>();
+  for (const option of options) {
+    const { group = "" } = option;
+    found.set(group, [...(found.get(group) ?? []), option]);
+  }
+  return [...found];
 }
 
 export function Picker({ label, options, value, onChange, inline = false, ...rest }: PickerProps) {
@@ -133,18 +167,16 @@ export function Picker({ label, options, value, onChange, inline = false, ...res
       </Open>
       <Sheet>
         <Rows>
-          {options.map((option) => (
-            <Row key={option.code} id={option.code} textValue={option.label}>
-              {option.detail ? (
-                <>
-                  <Text slot="label">{option.label}</Text>
-                  <Text slot="description">{option.detail}</Text>
-                </>
-              ) : (
-                option.label
-              )}
-            </Row>
-          ))}
+          {grouped(options).map(([group, members]) =>
+            group ? (
+              <ListBoxSection key={group}>
+                <Heading>{group}</Heading>
+                {members.map(row)}
+              </ListBoxSection>
+            ) : (
+              members.map(row)
+            ),
+          )}
         </Rows>
       </Sheet>
     </Whole>

@@ -99,7 +99,7 @@ class _Writing:
         if say(placeholder, self.first, self.first).strip():
             words = say(placeholder, self.first, self.first)
             extensions.append(extension(terms.ENTRY_FORMAT, "String", words))
-        for name in ("restricted", "required_when", "error_text", "shuffled"):
+        for name in ("short_name", "restricted", "required_when", "error_text", "shuffled"):
             if getattr(item, name, None):
                 self.lost.append(f"{item.key}: {name.replace('_', ' ')}.")
         within = [self.item(one) for one in inside(item)] + self.help(item)

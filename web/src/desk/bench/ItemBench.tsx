@@ -5,7 +5,6 @@ import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import {
-  byKey,
   earlier,
   earlierInside,
   everyItem,
@@ -84,7 +83,7 @@ function deepSubjectsOf(place: Place): readonly Subject[] {
   const within = everyItem(doc)
     .filter(({ key }) => keys.has(key))
     .flatMap(inside);
-  return byKey([...subjects, ...within.map((one) => subjectOf(doc, one))]);
+  return [...subjects, ...within.map((one) => subjectOf(doc, one))];
 }
 
 /** Which columns of numbers are added up below the grid. */
@@ -117,7 +116,7 @@ function Totals({ item, doc, onChange }: { item: Grid; doc: Doc; onChange: Chang
 export function ItemBench(props: ItemBenchProps) {
   const { item, page, at, inner, draft, onChange, onMove, onDuplicate, onDelete } = props;
   const { doc } = draft;
-  const subjects = byKey(subjectsOf(props));
+  const subjects = subjectsOf(props);
   const outer = inner === undefined ? undefined : itemsOf(doc.pages[page] ?? EMPTY)[at];
   const shown = item.kind !== "carried" && outer?.kind !== "grid";
   return (
@@ -153,7 +152,7 @@ export function ItemBench(props: ItemBenchProps) {
         <CrossChecks
           doc={doc}
           checks={item.checks ?? []}
-          subjects={byKey(earlierInside(doc, page, at, inside(item).length))}
+          subjects={earlierInside(doc, page, at, inside(item).length)}
           onChange={(checks, step = "") =>
             onChange((one) => ({ ...(one as Roster), checks }), step)
           }

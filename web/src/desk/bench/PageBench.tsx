@@ -5,7 +5,7 @@ import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
 import { BLANK } from "../condition/edit";
 import { ConditionEditor } from "../condition/ConditionEditor";
-import { byKey, earlier, itemsOf, say, targetName, type Page, type Skip } from "../document";
+import { earlier, itemsOf, say, targetName, type Page, type Skip } from "../document";
 import { CrossChecks } from "../kinds/CrossChecks";
 import { changePage, movePage, type Spot } from "../draft/edits";
 import { Pair, Section } from "../shell/Section";
@@ -43,7 +43,7 @@ function targetOf(code: string): Skip["to"] {
 function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "number" | "draft">) {
   const { doc } = draft;
   const skips = page.skips ?? [];
-  const subjects = byKey(earlier(doc, number, itemsOf(page).length));
+  const subjects = earlier(doc, number, itemsOf(page).length);
   const targets: Skip["to"][] = [
     ...doc.pages.slice(number + 1).map(({ key }): Skip["to"] => ({ kind: "page", page: key })),
     ...doc.finishes.map(({ key }): Skip["to"] => ({
@@ -149,7 +149,7 @@ export function PageBench({ page, number, draft, onSpot, onDelete }: PageBenchPr
       <Section title="Shown when">
         <ConditionEditor
           condition={page.shown_when}
-          subjects={byKey(earlier(doc, number, 0))}
+          subjects={earlier(doc, number, 0)}
           none="Everyone sees this page."
           onChange={(shown_when) =>
             draft.edit(
@@ -162,7 +162,7 @@ export function PageBench({ page, number, draft, onSpot, onDelete }: PageBenchPr
       <CrossChecks
         doc={doc}
         checks={page.checks ?? []}
-        subjects={byKey(earlier(doc, number, itemsOf(page).length))}
+        subjects={earlier(doc, number, itemsOf(page).length)}
         onChange={(checks, step = "") =>
           draft.edit((now) => changePage(now, number, (one) => ({ ...one, checks })), step)
         }

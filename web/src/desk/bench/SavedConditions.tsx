@@ -7,7 +7,7 @@ import { Field } from "../../ui/Field";
 import { Quiet } from "../../ui/text";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import type { ConditionTools } from "../condition/tools";
-import { byKey, count, earlier, type Condition, type Doc, type Saved } from "../document";
+import { count, earlier, type Condition, type Doc, type Saved } from "../document";
 import { keyFrom } from "../keys";
 import { Section } from "../shell/Section";
 import type { Draft } from "../draft/useDraft";
@@ -55,7 +55,7 @@ export function useConditionTools(draft: Draft): ConditionTools {
 
 export function SavedConditions({ draft }: { draft: Draft }) {
   const { doc, edit } = draft;
-  const subjects = byKey(earlier(doc, doc.pages.length, 0));
+  const subjects = earlier(doc, doc.pages.length, 0);
   return (
     <Section title="Saved conditions">
       {doc.saved?.length ? null : (

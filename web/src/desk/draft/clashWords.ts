@@ -1,6 +1,6 @@
 /** What clashes, in the words of those who wrote it. */
 import { KIND_NAMES, say, everyKeyed, type Condition, type Doc, type Item } from "../document";
-import { byKey, count, subjectOf } from "../document";
+import { count, subjectOf } from "../document";
 import { sentence } from "../condition/words";
 import type { Clashing } from "./merge/parts";
 
@@ -59,7 +59,10 @@ export function clashValue(doc: Doc, { path }: Clashing, value: unknown): string
   if (Array.isArray(value)) return count(value.length, "entry");
   const part = value as Partial<Item> & { title?: Record<string, string>; op?: string };
   if (part.op) {
-    return sentence(value as Condition, byKey(everyKeyed(doc).map((one) => subjectOf(doc, one))));
+    return sentence(
+      value as Condition,
+      everyKeyed(doc).map((one) => subjectOf(doc, one)),
+    );
   }
   const kind = part.kind ? ` (${KIND_NAMES[part.kind]})` : "";
   return (say(doc, part.text ?? part.title) || "no words yet") + kind;

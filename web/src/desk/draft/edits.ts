@@ -132,7 +132,9 @@ const SPARE: Partial<Record<Kind, string>> = {
   computed: "computed",
 };
 
-function blankOf(base: Pick<Item, "key" | "text" | "shown_when">, kind: Kind): Item {
+type Base = Pick<Item, "key" | "text" | "shown_when" | "short_name">;
+
+function blankOf(base: Base, kind: Kind): Item {
   switch (kind) {
     case "pick_one":
     case "pick_many":
@@ -157,8 +159,8 @@ function blankOf(base: Pick<Item, "key" | "text" | "shown_when">, kind: Kind): I
 
 /** The same item as another kind, with whatever that kind can keep. */
 export function asKind(item: Item, kind: Kind): Item {
-  const { key, text, shown_when } = item;
-  const blank = blankOf({ key, text, shown_when: shown_when ?? null }, kind);
+  const { key, text, shown_when, short_name = "" } = item;
+  const blank = blankOf({ key, text, short_name, shown_when: shown_when ?? null }, kind);
   if (!isValued(blank) || !isValued(item)) return blank;
   const kept = { ...blank, restricted: item.restricted } as Item;
   if ("required" in item && kept.kind !== "computed") {

@@ -5,15 +5,10 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { KINDS } from "../../client/kinds";
-import {
-  everyKeyed,
-  isQuestion,
-  KIND_NAMES,
-  type Item,
-  type Kind,
-  type Subject,
-} from "../document";
+import { everyKeyed, isQuestion, say, type Item, type Kind, type Subject } from "../document";
 import { asKind } from "../draft/edits";
+import { proposed } from "../staffNames";
+import { fieldId, goTo } from "../draft/fields";
 import { renameKey } from "../draft/rename";
 import { FormulaFields } from "./FormulaFields";
 import type { Change } from "./setting";
@@ -38,7 +33,11 @@ interface AnswerProps extends Place {
   deep: () => readonly Subject[];
 }
 
-const kinds = Object.entries(KIND_NAMES).map(([code, label]) => ({ code, label }));
+const kinds = Object.entries(KINDS).map(([code, { name, group }]) => ({
+  code,
+  label: name,
+  group,
+}));
 
 function Key({ item, draft }: { item: Item; draft: Draft }) {
   const [other, setOther] = useState<string | null>(null);
@@ -66,6 +65,9 @@ function Key({ item, draft }: { item: Item; draft: Draft }) {
   );
 }
 
+/** Milliseconds after which a list that was open has given the focus back. */
+const FOCUS_BACK = 60;
+
 const HEADINGS: Partial<Record<Kind, string>> = {
   note: "Note",
   picture: "Picture",
@@ -87,7 +89,11 @@ export function Answer({ item, inner, outer, draft, onChange, deep }: AnswerProp
           label="Kind"
           options={offered}
           value={item.kind}
-          onChange={(kind) => onChange((one) => asKind(one, kind as Kind))}
+          onChange={(kind) => {
+            onChange((one) => asKind(one, kind as Kind));
+            // The list gives the focus back to its button first.
+            setTimeout(() => goTo(fieldId("item", item.key)), FOCUS_BACK);
+          }}
         />
       </div>
       {"required" in item || isQuestion(item) ? (
@@ -113,6 +119,14 @@ export function Answer({ item, inner, outer, draft, onChange, deep }: AnswerProp
           onChange={(when_wrong) => set({ when_wrong })}
         />
       ) : null}
+      <Field
+        label="Short name"
+        help="What staff read for it, in tables and conditions."
+        value={item.short_name ?? ""}
+        placeholder={proposed(say(doc, item.text))}
+        maxLength={60}
+        onChange={(short_name) => set({ short_name })}
+      />
       <Key item={item} draft={draft} />
     </Section>
   );

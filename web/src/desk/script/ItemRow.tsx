@@ -1,30 +1,21 @@
 /** One item in the script: its words, its key and kind, its options, and its stage directions. */
-import { memo, use, type KeyboardEvent } from "react";
+import { memo, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
 import { Tag } from "../../ui/Arm";
 import { Inline, Paragraphs } from "../../ui/Inline";
 import { Mono, Quiet } from "../../ui/text";
-import { sentence } from "../condition/words";
-import {
-  hasOptions,
-  isQuestion,
-  itemsOf,
-  KIND_NAMES,
-  say,
-  subjectsOf,
-  told,
-  type Item,
-  type Condition,
-} from "../document";
+import { hasOptions, isQuestion, itemsOf, KIND_NAMES, say, told, type Item } from "../document";
 import { addItem, changeItem, duplicate, moveItem, removeItem } from "../draft/edits";
 import { Here } from "../draft/AlsoHere";
+import { Direction } from "./Direction";
 import { GridRows } from "./GridRows";
 import { Inside } from "./Inside";
 import { limits } from "./inWords";
 import { Options } from "./Options";
+import { isUntouched, ProposedKind } from "./ProposedKind";
 import { changeAndFocus, fieldId } from "../draft/fields";
-import { DraftNow, isAt, WORDING, type ScriptPart } from "../draft/part";
+import { isAt, WORDING, type ScriptPart } from "../draft/part";
 import { settleKey } from "../draft/rename";
 import { RestrictedTag } from "../kinds/Restricted";
 
@@ -71,43 +62,6 @@ const About = styled.div`
   align-items: center;
   margin-top: 2px;
 `;
-
-const Margin = styled.p`
-  font-size: 12.5px;
-  color: var(--ink-2);
-  border-inline-start: 2px solid var(--line-2);
-  padding-inline-start: 9px;
-  line-height: 1.35;
-  overflow-wrap: anywhere;
-  > span {
-    display: block;
-  }
-  b {
-    color: var(--accent);
-  }
-`;
-
-/** What happens because of an item, or when: its stage direction. */
-function Direction({ item }: { item: Item }) {
-  const doc = use(DraftNow);
-  const required = isQuestion(item) ? item.required_when : null;
-  if (doc && (item.shown_when ?? required)) {
-    const says = (lead: string, condition: Condition) => (
-      <span>
-        {lead} <b>{sentence(condition, subjectsOf(doc, condition))}</b>
-      </span>
-    );
-    return (
-      <Margin>
-        {item.shown_when ? says("Shown when", item.shown_when) : null}
-        {required ? says("Required when", required) : null}
-      </Margin>
-    );
-  }
-  if (item.kind === "carried") return <Margin>Never shown. Comes with the link</Margin>;
-  const unseen = item.kind === "computed" && !item.visible;
-  return unseen ? <Margin>Never shown. Computed</Margin> : <span />;
-}
 
 /** What stands in the empty field of what is not asked. */
 const PLACEHOLDERS: Partial<Record<Item["kind"], string>> = {
@@ -223,6 +177,18 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
           {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
           <RestrictedTag item={item} draft={draft} />
           <Here at={item.key} />
+          {chosen && isUntouched(item) ? (
+            <ProposedKind
+              item={item}
+              doc={doc}
+              onTake={(guessed) =>
+                changeAndFocus(
+                  () => edit((now) => changeItem(now, here, () => guessed)),
+                  fieldId("item", item.key),
+                )
+              }
+            />
+          ) : null}
         </About>
         {chosen && hasOptions(item) ? <Options item={item} spot={here} draft={draft} /> : null}
         {chosen && item.kind === "grid" ? (

@@ -1,6 +1,6 @@
 /** Jot: an outline on the left, and the typed questions that it makes on the right. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
@@ -20,6 +20,7 @@ import {
   type Kind,
 } from "../document";
 import { asKind } from "../draft/edits";
+import { useRested } from "../useRested";
 
 const Beside = styled.div`
   display: grid;
@@ -75,17 +76,8 @@ const LeftLine = styled.span`
   overflow-wrap: anywhere;
 `;
 
+/** Milliseconds for which an outline has to rest before it is read. */
 const PAUSE = 150;
-
-/** `value` once it has not changed for a moment. */
-function useRested(value: string): string {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), PAUSE);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return rested;
-}
 
 type Jotted = Schema<"JottedOut">;
 
@@ -111,7 +103,7 @@ interface JotSheetProps {
 
 export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
   const language = first(doc);
-  const rested = useRested(text);
+  const rested = useRested(text, PAUSE);
   const [chosen, setChosen] = useState<Chosen>({});
   const query = useQuery({
     queryKey: ["outline", rested, language],
