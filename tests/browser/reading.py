@@ -122,7 +122,7 @@ class Browser:
         field.send_keys(text)
 
     def pick(self, name: str, option: str, *, at: int = 0) -> None:
-        """Open the list whose button's name holds `name`, and take the option, by keyboard.
+        """Open the list whose button's name holds `name`, and take the option, by its words or key.
 
         Of several such lists the first, or the one counted by `at`.
         """
@@ -140,7 +140,7 @@ class Browser:
 
         def row() -> WebElement | None:
             rows = self.driver.find_elements(By.CSS_SELECTOR, "[role=option]")
-            return next((one for one in rows if one.text.split("\n")[0] == option), None)
+            return next((one for one in rows if option in one.text.split("\n")[:2]), None)
 
         self.soon(row).click()
         self.soon(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=listbox]"))

@@ -178,9 +178,9 @@ def condition_on_the_first(browser: Browser) -> None:
     browser.press("button", "Add a condition")
     browser.reads("This is shown when something that is not chosen yet.")
     browser.pick("Question", "any_birds")
-    browser.reads("This is shown when any_birds is what? Say what it is compared with.")
+    browser.reads("This is shown when Any birds is what? Say what it is compared with.")
     browser.pick("Answer", "Yes")
-    browser.reads("Shown when any_birds is Yes")
+    browser.reads("Shown when Any birds is Yes")
 
 
 def test_what_is_referred_to_is_told_before_it_goes(browser: Browser) -> None:
@@ -201,5 +201,5 @@ def test_what_is_referred_to_is_told_before_it_goes(browser: Browser) -> None:
     browser.press("button", "Delete")
     browser.press("button", "Delete it and what refers to it")
     browser.soon(lambda: questions(browser) == ["Any birds?", "How many?"])
-    assert "Shown when any_birds" not in browser.text()
+    assert "Shown when Any birds" not in browser.text()
     browser.reads("Saved", "Nothing is missing")

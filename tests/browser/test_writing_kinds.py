@@ -43,7 +43,7 @@ def roster(browser: Browser) -> None:
     browser.reads("This check has no message yet.")
     browser.pick("How they compare", "is at most")
     browser.write("When that is not so, it says", "More children than people.")
-    browser.reads("Checked: children_aboard is at most crew")
+    browser.reads("Checked: Children aboard is at most Crew")
     browser.accessible()
 
 
@@ -73,9 +73,9 @@ def others(browser: Browser) -> None:
     at(browser, "Computed value")
     browser.pick("It is", "the sum of numbers")
     browser.press("switch", "The respondent sees it")
-    browser.press("switch", "weight_in_kg")
-    browser.press("switch", "crew")
-    browser.reads("Computed: the sum of weight_in_kg")
+    browser.press("switch", "Weight in kg")
+    browser.press("switch", "Crew")
+    browser.reads("Computed: the sum of Weight in kg")
     title = browser.named("textbox", "Title of page 1")
     browser.driver.execute_script("arguments[0].focus()", title)
     browser.press("button", "Add a check")

@@ -11,8 +11,8 @@ import {
   type Condition,
   type Doc,
   type Item,
-  type Subject,
 } from "../src/desk/document";
+import { type Subject } from "../src/desk/subjects";
 import { reduce, start, type State } from "../src/desk/draft/draftState";
 import * as edits from "../src/desk/draft/edits";
 import { pasted } from "../src/desk/draft/pasted";

@@ -5,26 +5,22 @@ import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import {
-  earlier,
-  earlierInside,
   everyItem,
   inside,
-  isFact,
   isQuestion,
   isTyped,
   isValued,
   itemsOf,
   say,
-  subjectOf,
   told,
   type Doc,
   type Grid,
   type Item,
   type Question,
   type Roster,
-  type Subject,
   type Text,
 } from "../document";
+import { earlier, earlierInside, isFact, subjectOf, type Subject } from "../subjects";
 import { BankPart } from "../bank/BankPart";
 import { Answer, type Place } from "../kinds/Answer";
 import { CrossChecks } from "../kinds/CrossChecks";

@@ -4,7 +4,8 @@ import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import type { Condition, Subject } from "../document";
+import type { Condition } from "../document";
+import type { Subject } from "../subjects";
 import { asCondition, asGroup, BLANK, isGroup, type Group, type Part } from "./edit";
 import { OneComparison, type Within } from "./OneComparison";
 import { copied, copy, Tools } from "./tools";

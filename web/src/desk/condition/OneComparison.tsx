@@ -3,7 +3,8 @@ import { useContext, type ReactNode } from "react";
 
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import type { Condition, Subject } from "../document";
+import type { Condition } from "../document";
+import type { Subject } from "../subjects";
 import { compare, type Comparison } from "./edit";
 import { Entries, Several, Value } from "./Operands";
 import { Sentence } from "./Sentence";

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import styled from "styled-components";
 
 import { Picker } from "../../ui/Picker";
-import type { Subject } from "../document";
+import type { Subject } from "../subjects";
 import { holdsOf } from "./words";
 import type { Comparison } from "./edit";
 import { Operand } from "./Sentence";

@@ -1,6 +1,7 @@
 /** A condition as the groups and comparisons that the editor works on, and back. */
 import type { Schema } from "../../client/client";
-import type { Condition, Subject } from "../document";
+import type { Condition } from "../document";
+import type { Subject } from "../subjects";
 import { firstOperator, type Operator } from "./words";
 
 export type Comparison = Exclude<Condition, Schema<"Every"> | Schema<"Some"> | Schema<"Not">>;

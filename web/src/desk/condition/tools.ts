@@ -1,7 +1,8 @@
 /** What the editor of conditions is given by the questionnaire around it. */
 import { createContext } from "react";
 
-import type { Condition, Saved } from "../document";
+import type { Condition } from "../document";
+import type { Saved } from "../subjects";
 
 export interface ConditionTools {
   /** The conditions that the questionnaire saves under names. */

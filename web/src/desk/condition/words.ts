@@ -1,6 +1,7 @@
 /** Conditions as sentences. */
 import { KINDS, OPERATORS } from "../../client/kinds";
-import type { Condition, Subject } from "../document";
+import type { Condition } from "../document";
+import type { Subject } from "../subjects";
 
 export type Operator =
   | "is"

@@ -6,7 +6,8 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Mono, Quiet } from "../../ui/text";
-import { count, type Subject } from "../document";
+import { count } from "../document";
+import { type Subject } from "../subjects";
 import { NewRegister, type Column } from "../office/NewRegister";
 import { fits, likeNamed, type Act, type File, type Notice, type Register } from "./rules";
 

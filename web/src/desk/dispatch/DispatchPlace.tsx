@@ -1,5 +1,6 @@
 /** Dispatch: what happens when an entry arrives, as sentences, with a rehearsal beside them. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -8,7 +9,8 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { dispatch as rulesOf, edition, registers } from "../data";
-import { everyItem, isValued, subjectOf, type Doc, type Subject } from "../document";
+import { everyItem, isValued, type Doc } from "../document";
+import { subjectOf, type Subject } from "../subjects";
 import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
 import { PlaceActions } from "../shell/PlaceActions";
@@ -135,14 +137,20 @@ function Editor({ id, start, doc, known }: EditorProps) {
             ) : null}
           </Strip>
         ) : null}
-        <List inert={!writes}>
+        {rules.rules?.length ? null : (
+          <p>
+            No rule yet: entries are kept, nothing is filed and nobody is told.{" "}
+            {writes ? "Add a rule, or say what happens with every entry under Otherwise." : ""}
+          </p>
+        )}
+        <List>
           {spots.map((spot) => (
             <RuleRow
               key={spot === "otherwise" ? spot : `${spot} ${rules.rules?.[spot]?.key}`}
               spot={spot}
               count={kept.counts[spot === "otherwise" ? spot : (rules.rules?.[spot]?.key ?? "")]}
               {...shared}
-              onChoose={setChosen}
+              onChoose={writes ? setChosen : null}
             />
           ))}
         </List>
@@ -171,7 +179,12 @@ export function DispatchPlace() {
   if (published.error instanceof ApiError && published.error.status === 404) {
     return (
       <Empty title="No rules yet">
-        <p>Publish the questionnaire first. Rules then speak of its questions.</p>
+        <p>
+          <Link to="/q/$id/script" params={{ id }}>
+            Publish the questionnaire
+          </Link>{" "}
+          first. Rules then speak of its questions.
+        </p>
       </Empty>
     );
   }

@@ -9,7 +9,8 @@ import { Quiet } from "../../ui/text";
 import { questionnaire } from "../data";
 import { say, everyItem, type Doc } from "../document";
 import { sentence } from "../condition/words";
-import { entryNumber, subjectOf } from "../document";
+import { entryNumber } from "../document";
+import { subjectOf } from "../subjects";
 import type { Dispatch, Register } from "./rules";
 
 const Side = styled.aside`

@@ -8,7 +8,7 @@ import { Quiet } from "../../ui/text";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import { BLANK } from "../condition/edit";
 import { sentence } from "../condition/words";
-import type { Subject } from "../document";
+import type { Subject } from "../subjects";
 import { ActEditor, actWords, NewAct } from "./ActEditor";
 import {
   actsOf,
@@ -94,7 +94,8 @@ export interface RuleRowProps {
   faults: readonly Fault[];
   count: number | undefined;
   onChange: (dispatch: Dispatch) => void;
-  onChoose: (spot: RuleSpot | null) => void;
+  /** Null for those who read only. */
+  onChoose: ((spot: RuleSpot | null) => void) | null;
 }
 
 function RuleTools({ at, dispatch, onChange, onChoose }: { at: number } & RuleRowProps) {
@@ -113,7 +114,7 @@ function RuleTools({ at, dispatch, onChange, onChoose }: { at: number } & RuleRo
       <Button
         onPress={() => {
           onChange(removeRule(dispatch, at));
-          onChoose(null);
+          onChoose?.(null);
         }}
       >
         Delete
@@ -164,21 +165,28 @@ export function RuleRow(props: RuleRowProps) {
   const rule = spot === "otherwise" ? undefined : dispatch.rules?.[spot];
   const acts = actsOf(dispatch, spot);
   const open = chosen === spot;
+  const says = rule ? (
+    <>
+      When <b>{sentence(rule.when, subjects)}</b>
+    </>
+  ) : (
+    "Otherwise"
+  );
   const place = rule ? `rules/${rule.key}` : "otherwise";
   const wrong = faults.filter(({ at }) => at === place || at.startsWith(`${place}/`));
   return (
     <Row $chosen={open}>
       <Number>{spot === "otherwise" ? "" : spot + 1}</Number>
       <div>
-        <Line type="button" aria-expanded={open} onClick={() => onChoose(open ? null : spot)}>
-          {rule ? (
-            <>
-              When <b>{sentence(rule.when, subjects)}</b>
-            </>
-          ) : (
-            "Otherwise"
-          )}
-        </Line>
+        {onChoose ? (
+          <Line type="button" aria-expanded={open} onClick={() => onChoose(open ? null : spot)}>
+            {says}
+          </Line>
+        ) : (
+          <Line as="p" style={{ cursor: "auto" }}>
+            {says}
+          </Line>
+        )}
         {open ? (
           <Editing {...props} />
         ) : (

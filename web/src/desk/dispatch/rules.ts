@@ -1,6 +1,7 @@
 /** Changes to dispatch rules: rules to rules. */
 import type { Schema } from "../../client/client";
-import type { Kind, Subject } from "../document";
+import type { Kind } from "../document";
+import type { Subject } from "../subjects";
 import { BLANK } from "../condition/edit";
 import { keyFrom } from "../keys";
 

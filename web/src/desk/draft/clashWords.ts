@@ -1,6 +1,7 @@
 /** What clashes, in the words of those who wrote it. */
 import { KIND_NAMES, say, everyKeyed, type Condition, type Doc, type Item } from "../document";
-import { count, subjectOf } from "../document";
+import { count } from "../document";
+import { subjectOf } from "../subjects";
 import { sentence } from "../condition/words";
 import type { Clashing } from "./merge/parts";
 

@@ -1,6 +1,7 @@
 /** The same selection in another version of the draft, by key. */
 import { inside, itemsOf, type Doc, type Item } from "../document";
 import type { Spot } from "./edits";
+import { fieldId, INTRODUCTION } from "./fields";
 
 /** The key of what is selected: of an item, else of its page or of the finish. */
 export function keyAt(doc: Doc, spot: Spot): string {
@@ -8,6 +9,13 @@ export function keyAt(doc: Doc, spot: Spot): string {
   if (spot.on === "finish") return doc.finishes[spot.finish]?.key ?? "";
   const page = doc.pages[spot.page];
   return itemAt(doc, spot)?.key ?? page?.key ?? "";
+}
+
+/** The id of the field that holds the words of what is selected. */
+export function fieldAt(doc: Doc, spot: Spot): string {
+  if (spot.on === "front") return INTRODUCTION;
+  if (spot.on === "finish") return fieldId("finish", keyAt(doc, spot));
+  return fieldId(itemAt(doc, spot) ? "item" : "page", keyAt(doc, spot));
 }
 
 export function itemAt(doc: Doc, spot: Spot): Item | undefined {

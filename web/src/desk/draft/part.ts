@@ -5,6 +5,9 @@ import type { Doc } from "../document";
 import type { Spot } from "./edits";
 import type { Draft } from "./useDraft";
 
+/** A draft as it is read. */
+export type DraftRead = Pick<Draft, "id" | "doc" | "revision" | "saving" | "faults">;
+
 export interface ScriptPart {
   draft: Draft;
   spot: Spot;

@@ -1,5 +1,5 @@
 /** Entries: a table of what has arrived, and a reading pane. */
-import { useNavigate, useSearch } from "@tanstack/react-router";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
@@ -98,7 +98,17 @@ export function EntriesPlace() {
   if (!entries.length) {
     return (
       <Empty title="No entries yet">
-        <p>What people send lands here, the newest first.</p>
+        <p>
+          What people send lands here, the newest first.{" "}
+          <Link to="/q/$id/gate" params={{ id }}>
+            See who may come in
+          </Link>{" "}
+          and{" "}
+          <Link to="/q/$id/links" params={{ id }}>
+            the link to pass on
+          </Link>
+          .
+        </p>
       </Empty>
     );
   }

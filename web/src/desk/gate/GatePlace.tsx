@@ -1,5 +1,6 @@
 /** Gate: open or shut by hand, and the words that people read when it is shut. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -124,7 +125,18 @@ function GateState({ id, found, line, writes }: GateProps & { writes: boolean })
           <p>
             {published
               ? `${count(line.entries, "entry")} so far. ${open ? "It stays open until somebody shuts it." : "Nobody can answer."}`
-              : "Nothing is published yet, so there is nothing to open."}
+              : "Nothing is published yet, so there is nothing to open."}{" "}
+            {published ? (
+              open ? (
+                <Link to="/q/$id/links" params={{ id }}>
+                  The link to pass on
+                </Link>
+              ) : null
+            ) : (
+              <Link to="/q/$id/script" params={{ id }}>
+                Go to the script and publish it
+              </Link>
+            )}
           </p>
         </div>
         {writes ? (
@@ -221,7 +233,12 @@ function Inside({ id, found, line }: GateProps) {
         <GateState id={id} found={found} line={line} writes={writes} />
         {writes ? (
           <Words id={id} found={found} language={language} words={words} onWords={setWords} />
-        ) : null}
+        ) : (
+          <>
+            <h3>What people read when it is shut</h3>
+            <p>{words || found.default_words}</p>
+          </>
+        )}
       </Left>
       <AtTheGate found={found} line={line} words={words} />
     </Whole>

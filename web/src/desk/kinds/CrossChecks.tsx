@@ -8,7 +8,8 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Operand, Sentence } from "../condition/Sentence";
 import { holdsOf } from "../condition/words";
-import { isFact, say, told, type Doc, type Subject } from "../document";
+import { say, told, type Doc } from "../document";
+import { isFact, type Subject } from "../subjects";
 import { RELATIONS } from "./relations";
 import { Section } from "../shell/Section";
 

@@ -4,7 +4,8 @@ import styled from "styled-components";
 import { Picker } from "../../ui/Picker";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import { BLANK } from "../condition/edit";
-import { optionsOf, say, type Condition, type Doc, type Item, type Subject } from "../document";
+import { optionsOf, say, type Condition, type Doc, type Item } from "../document";
+import { type Subject } from "../subjects";
 import type { Change } from "./setting";
 import { Section } from "../shell/Section";
 

@@ -8,7 +8,8 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Mono, Quiet } from "../../ui/text";
 import { edition, questionnaire } from "../data";
-import { everyItem, say, subjectOf, type Doc } from "../document";
+import { everyItem, say, type Doc } from "../document";
+import { subjectOf } from "../subjects";
 import { usePlaceId } from "../shell/Place";
 import { Empty, Waiting } from "../shell/states";
 

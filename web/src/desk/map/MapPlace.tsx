@@ -23,6 +23,7 @@ import { WithDraft, type WritingProps } from "../draft/WithDraft";
 import { PlaceActions } from "../shell/PlaceActions";
 import { Drawing } from "./Drawing";
 import { finishAt, graphOf, litBy, pageAt } from "./graph";
+import { SpotToRead } from "./SpotToRead";
 import { handStep, PlayPane } from "./PlayPane";
 import { ProofPanel, type WalkThrough } from "../proof/ProofPanel";
 import { marksOf, spotAt } from "../proof/spots";
@@ -57,7 +58,10 @@ const Top = styled.div`
 const NOWHERE: ReadonlySet<string> = new Set();
 
 /** What stands at the right: the proof, the bench of what is chosen, the page that is tried. */
-type Beside = { show: "proof" } | { show: "bench"; spot: Spot } | { show: "try"; width: Width };
+type Beside =
+  | { show: "proof" }
+  | { show: "bench"; spot: Spot }
+  | { show: "try"; width: Width; spot: Spot | null };
 
 function usePlaying(made: Draft) {
   const [walk, setWalk] = useState<WalkThrough | null>(null);
@@ -121,60 +125,67 @@ function Writing(props: WritingProps) {
   const example = proved.current ? proved.proof?.examples?.[chosen] : undefined;
   const width = beside.show === "try" ? beside.width : null;
   const wide = playing.playing ? paneWidth("phone") : width ? paneWidth(width) : BENCH;
+  const lead = (
+    <Top>
+      <Button
+        onPress={() => {
+          setBeside({ show: "proof" });
+          document.getElementById(stopId(chosen))?.focus();
+        }}
+      >
+        Back to the proof
+      </Button>
+      {example === undefined ? null : (
+        <Button weight="word" onPress={() => showExample(example)}>
+          Show an example that comes here
+        </Button>
+      )}
+    </Top>
+  );
   return (
     <Tools value={tools}>
       <PlaceActions>
         <Button
-          onPress={() => setBeside(width ? { show: "proof" } : { show: "try", width: "phone" })}
+          onPress={() =>
+            setBeside(width ? { show: "proof" } : { show: "try", width: "phone", spot })
+          }
         >
           Try it
         </Button>
       </PlaceActions>
       {made.refusal || problem ? <Strip tone="wrong">{made.refusal || problem}</Strip> : null}
-      <Whole $beside={wide} inert={!writes}>
+      <Whole $beside={wide}>
         <Drawing graph={graph} chosen={chosen} lit={lit} marks={marks} onChoose={choose} />
         {playing.playing ? (
           <PlayPane id={id} revision={revision} walk={playing.playing} onClose={playing.stop} />
         ) : width ? (
           <TryPane
             draft={made}
-            spot={{ on: "page", page: 0, item: null }}
-            onSpot={() => undefined}
+            spot={beside.show === "try" ? beside.spot : null}
             width={width}
-            onWidth={(next) => setBeside({ show: "try", width: next })}
+            onWidth={(next) => setBeside({ show: "try", width: next, spot: null })}
             link={link}
             onLink={setLink}
             onClose={() => setBeside({ show: "proof" })}
           />
         ) : spot ? (
-          <Bench
-            draft={made}
-            spot={spot}
-            onSpot={(next) => setBeside({ show: "bench", spot: next })}
-            lead={
-              <Top>
-                <Button
-                  onPress={() => {
-                    setBeside({ show: "proof" });
-                    document.getElementById(stopId(chosen))?.focus();
-                  }}
-                >
-                  Back to the proof
-                </Button>
-                {example === undefined ? null : (
-                  <Button weight="word" onPress={() => showExample(example)}>
-                    Show an example that comes here
-                  </Button>
-                )}
-              </Top>
-            }
-          />
+          writes ? (
+            <Bench
+              draft={made}
+              spot={spot}
+              onSpot={(next) => setBeside({ show: "bench", spot: next })}
+              lead={lead}
+            />
+          ) : (
+            <SpotToRead doc={doc} spot={spot} lead={lead} />
+          )
         ) : (
           <Side aria-label="The proof" data-region="bench">
             <ProofPanel
               id={id}
               doc={doc}
               revision={revision}
+              writes={writes}
               proved={proved}
               walk={playing.walk}
               onWalk={playing.show}

@@ -1,5 +1,6 @@
 /** The questionnaire as a graph: pages and finishes, and the ways between them. */
-import { subjectsOf, isQuestion, itemsOf, say, type Doc } from "../document";
+import { isQuestion, itemsOf, say, type Doc } from "../document";
+import { subjectsOf } from "../subjects";
 import { sentence } from "../condition/words";
 
 export interface Rule {

@@ -57,7 +57,8 @@ interface FindingsProps {
   /** Whether they are of the draft as it stands; repairs wait until they are. */
   current: boolean;
   onGo: (at: string) => void;
-  onRepair: (repair: Repair) => void;
+  /** Null for those who read only. */
+  onRepair: ((repair: Repair) => void) | null;
   onExample?: (example: number) => void;
 }
 
@@ -75,11 +76,11 @@ export function Findings({ findings, current, onGo, onRepair, onExample }: Findi
             <p>Because of {one.because.map(({ name }) => name).join(" and ")}.</p>
           ) : null}
           <Acts>
-            {one.repairs.map((repair) => (
+            {(onRepair ? one.repairs : []).map((repair) => (
               <Button
                 key={repair.says}
                 isDisabled={!current}
-                onPress={() => onRepair(repair)}
+                onPress={() => onRepair?.(repair)}
                 aria-label={`${repair.says}: ${one.says}`}
               >
                 {repair.says}

@@ -69,6 +69,7 @@ interface ProofPanelProps {
   id: string;
   doc: Doc;
   revision: number;
+  writes: boolean;
   proved: Proved;
   walk: WalkThrough | null;
   onWalk: (walk: WalkThrough | null) => void;
@@ -194,7 +195,7 @@ export function ProofPanel(props: ProofPanelProps) {
           findings={proof?.findings ?? []}
           current={current}
           onGo={onGo}
-          onRepair={proved.repair}
+          onRepair={props.writes ? proved.repair : null}
           onExample={onExample}
         />
       </Section>

@@ -1,6 +1,8 @@
 /** Checks across answers as the script shows them, below what they are about. */
 import styled from "styled-components";
 
+import { type Doc } from "../document";
+import { nameOf } from "../subjects";
 import type { CrossCheck } from "../kinds/CrossChecks";
 import { RELATIONS } from "../kinds/relations";
 
@@ -13,13 +15,19 @@ const List = styled.ul`
   }
 `;
 
-export function Checks({ checks }: { checks: readonly CrossCheck[] }) {
+interface ChecksProps {
+  doc: Doc;
+  checks: readonly CrossCheck[];
+}
+
+export function Checks({ doc, checks }: ChecksProps) {
+  const name = (key: string | null | undefined) => (key ? nameOf(doc, key) : null);
   return (
     <List aria-label="Checks across answers">
       {checks.map((check, at) => (
         <li key={at}>
-          Checked: <b>{check.left}</b> {RELATIONS[check.relation]}{" "}
-          <b>{check.right ?? check.number}</b>
+          Checked: <b>{name(check.left)}</b> {RELATIONS[check.relation]}{" "}
+          <b>{name(check.right) ?? check.number}</b>
         </li>
       ))}
     </List>

@@ -3,7 +3,8 @@ import { use } from "react";
 import styled from "styled-components";
 
 import { sentence } from "../condition/words";
-import { isQuestion, subjectsOf, type Condition, type Item } from "../document";
+import { isQuestion, type Condition, type Item } from "../document";
+import { subjectsOf } from "../subjects";
 import { DraftNow } from "../draft/part";
 
 const Margin = styled.p`

@@ -3,7 +3,7 @@ import { memo } from "react";
 import styled from "styled-components";
 
 import { Inline } from "../../ui/Inline";
-import { Mono } from "../../ui/text";
+import { Mono, Quiet } from "../../ui/text";
 import { told, say } from "../document";
 import { changeFinish } from "../draft/edits";
 import { fieldId } from "../draft/fields";
@@ -84,7 +84,10 @@ export const FinishList = memo(function FinishList({ draft, spot, onSpot }: Scri
                 )
               }
             />
-            <Mono>{finish.key}</Mono>
+            <Mono>{finish.key}</Mono>{" "}
+            {say(doc, finish.message).trim() ? null : (
+              <Quiet>It says its heading only. Tell people what happens next.</Quiet>
+            )}
           </div>
         </Row>
       ))}

@@ -138,7 +138,7 @@ export function Inside({ item, here, draft, spot, onSpot }: InsideProps) {
             </Words>
             <About>
               <Mono>{one.key}</Mono>
-              <Quiet>{limits(one)}</Quiet>
+              <Quiet>{limits(draft.doc, one)}</Quiet>
               <Here at={one.key} />
             </About>
             {chosen === inner && hasOptions(one) ? (
@@ -147,7 +147,9 @@ export function Inside({ item, here, draft, spot, onSpot }: InsideProps) {
           </li>
         ))}
       </List>
-      {item.kind === "roster" && item.checks?.length ? <Checks checks={item.checks} /> : null}
+      {item.kind === "roster" && item.checks?.length ? (
+        <Checks doc={draft.doc} checks={item.checks} />
+      ) : null}
       <Button weight="word" onPress={() => add(items.length)}>
         Add a {noun}
       </Button>

@@ -173,7 +173,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
         </Words>
         <About>
           <Mono>{item.key}</Mono>
-          <Quiet>{limits(item)}</Quiet>
+          <Quiet>{limits(doc, item)}</Quiet>
           {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
           <RestrictedTag item={item} draft={draft} />
           <Here at={item.key} />

@@ -67,15 +67,10 @@ function PublishSheet({ draft, next, onClose }: PublishSheetProps) {
 
 interface ScriptActionsProps {
   draft: Draft;
-  writes: boolean;
   onTry: () => void;
 }
 
-export const ScriptActions = memo(function ScriptActions({
-  draft,
-  writes,
-  onTry,
-}: ScriptActionsProps) {
+export const ScriptActions = memo(function ScriptActions({ draft, onTry }: ScriptActionsProps) {
   const { id, saving, faults } = draft;
   const doc = useDeferredValue(draft.doc);
   const untranslated = useMemo(() => left(doc), [doc]);
@@ -88,22 +83,18 @@ export const ScriptActions = memo(function ScriptActions({
   return (
     <PlaceActions>
       <Button onPress={() => setOpen("more")}>More</Button>
-      {writes ? (
-        <Button onPress={() => setOpen("languages")}>
-          {untranslated ? `Languages (${untranslated})` : "Languages"}
-        </Button>
-      ) : null}
+      <Button onPress={() => setOpen("languages")}>
+        {untranslated ? `Languages (${untranslated})` : "Languages"}
+      </Button>
       <Button onPress={onTry}>Try it</Button>
-      {writes ? (
-        <Button weight="main" isDisabled={!ready} onPress={() => setOpen("publish")}>
-          {changed ? `Publish edition ${next}` : "Published"}
-        </Button>
-      ) : null}
+      <Button weight="main" isDisabled={!ready} onPress={() => setOpen("publish")}>
+        {changed ? `Publish edition ${next}` : "Published"}
+      </Button>
       {open === "languages" ? <TranslateSheet draft={draft} onClose={close} /> : null}
       {open === "more" ? (
         <MoreSheet
           id={id}
-          writes={writes}
+          writes
           onClose={close}
           onEditions={next > 1 ? () => setOpen("editions") : null}
         />
@@ -113,14 +104,10 @@ export const ScriptActions = memo(function ScriptActions({
         <EditionsSheet
           id={id}
           onClose={close}
-          onRestore={
-            writes
-              ? (document) => {
-                  draft.edit(document);
-                  close();
-                }
-              : null
-          }
+          onRestore={(document) => {
+            draft.edit(document);
+            close();
+          }}
         />
       ) : null}
     </PlaceActions>

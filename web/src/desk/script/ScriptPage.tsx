@@ -6,7 +6,8 @@ import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
-import { isQuestion, itemsOf, say, subjectsOf, targetName, told, type Page } from "../document";
+import { isQuestion, itemsOf, say, targetName, told, type Page } from "../document";
+import { subjectsOf } from "../subjects";
 import { addItem, changePage, newItem } from "../draft/edits";
 import { Checks } from "./Checks";
 import { ItemRow } from "./ItemRow";
@@ -60,7 +61,9 @@ function stays(before: ScriptPageProps, after: ScriptPageProps): boolean {
   const works = [before, after].some(
     ({ spot, number }) => spot.on === "page" && spot.page === number,
   );
-  const tells = Boolean(after.page.shown_when ?? after.page.skips?.length);
+  const tells = Boolean(
+    after.page.shown_when ?? (after.page.skips?.length || after.page.checks?.length),
+  );
   return (
     !works &&
     before.page === after.page &&
@@ -133,7 +136,7 @@ function WholePage({ page, number, asked, draft, spot, onSpot }: ScriptPageProps
           />
         );
       })}
-      {page.checks?.length ? <Checks checks={page.checks} /> : null}
+      {page.checks?.length ? <Checks doc={doc} checks={page.checks} /> : null}
       {page.skips?.length ? (
         <Leads aria-label="Skip rules">
           {page.skips.map((skip, at) => (

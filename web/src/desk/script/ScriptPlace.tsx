@@ -1,20 +1,23 @@
 /** Script: writing the questionnaire. The track at the left, the script, the bench at the right. */
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
-import styled from "styled-components";
 
 import { Strip } from "../../ui/Strip";
 import { Tools } from "../condition/tools";
-import { isQuestion, itemsOf, type Doc } from "../document";
 import { Bench } from "../bench/Bench";
 import { Clash } from "../draft/Clash";
 import type { Spot } from "../draft/edits";
 import { FinishList } from "./FinishList";
+import { BENCH, Middle, TRACK, Whole } from "./frame";
 import { FrontPart } from "./FrontPart";
-import { follow } from "../draft/follow";
+import { fieldAt, follow } from "../draft/follow";
+import { useFirstLine, useInSight } from "./useFields";
 import { DraftNow, WORDING } from "../draft/part";
 import { ScriptActions } from "./ScriptActions";
 import { ScriptFoot } from "./ScriptFoot";
 import { ScriptPage } from "./ScriptPage";
+import { NextStep } from "./NextStep";
+import { askedBefore } from "../reading/ScriptToRead";
+import { ScriptReading } from "./ScriptReading";
 import { ScriptSheets, useOpen } from "../sheets/ScriptSheets";
 import { Track } from "./Track";
 import { paneWidth, type Width } from "../trying/Tried";
@@ -24,41 +27,7 @@ import { byPlace, Company, usePresence } from "../draft/usePresence";
 import { useWriting } from "../bench/useWriting";
 import { WithDraft, type WritingProps } from "../draft/WithDraft";
 
-const Whole = styled.div<{ $track: number; $beside: number }>`
-  display: grid;
-  grid-template-columns:
-    ${({ $track }) => $track}px minmax(0, 1fr)
-    ${({ $beside }) => $beside}px;
-  min-height: calc(100vh - 102px);
-  @media (max-width: 1080px) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`;
-
-/** How wide the track and the bench are, in pixels. */
-const TRACK = 210;
-const BENCH = 348;
-
-const Middle = styled.div`
-  --gap: clamp(12px, 2vw, 28px);
-  padding: 18px var(--gap) 0;
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-`;
-
-/** For each page, how many questions stand on those before it. */
-function askedBefore(doc: Doc): number[] {
-  let total = 0;
-  return doc.pages.map((page) => {
-    const before = total;
-    total += itemsOf(page).filter(isQuestion).length;
-    return before;
-  });
-}
-
 function Writing(props: WritingProps) {
-  const { writes } = props;
   const [spot, setSpot] = useState<Spot>({ on: "page", page: 0, item: null });
   const go = useCallback<Joining>((before, { doc, renamed }) => {
     setSpot((now) => follow(now, before, doc, renamed));
@@ -69,6 +38,8 @@ function Writing(props: WritingProps) {
   const [open, setOpen] = useOpen();
   const [trying, setTrying] = useState<Width | null>(null);
   const [link, setLink] = useState("");
+  useFirstLine(props.start.document);
+  useInSight(fieldAt(draft.doc, spot), trying);
   const tryIt = useCallback(() => setTrying((now) => (now ? null : "phone")), []);
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = useMemo(() => ({ draft, spot, onSpot: setSpot }), [draft, spot]);
@@ -79,15 +50,19 @@ function Writing(props: WritingProps) {
     <DraftNow value={draft.doc}>
       <Tools value={tools}>
         <Company value={company}>
-          <ScriptActions draft={beside.draft} writes={writes} onTry={tryIt} />
+          <ScriptActions draft={beside.draft} onTry={tryIt} />
           <Whole
-            inert={!writes}
             $track={trying === "desk" ? 0 : TRACK}
             $beside={trying ? paneWidth(trying) : BENCH}
           >
-            {trying === "desk" ? <span /> : <Track {...beside} />}
+            {trying === "desk" ? (
+              <span />
+            ) : (
+              <Track doc={beside.draft.doc} spot={beside.spot} onSpot={setSpot} edit={draft.edit} />
+            )}
             <Middle data-region="script">
               {draft.refusal ? <Strip tone="wrong">{draft.refusal}</Strip> : null}
+              <NextStep id={draft.id} />
               <FrontPart {...beside} />
               {draft.doc.pages.map((page, number) => (
                 <ScriptPage
@@ -115,7 +90,7 @@ function Writing(props: WritingProps) {
             )}
           </Whole>
           <Clash draft={draft} />
-          {writes ? <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} /> : null}
+          <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} />
         </Company>
       </Tools>
     </DraftNow>
@@ -123,5 +98,15 @@ function Writing(props: WritingProps) {
 }
 
 export function ScriptPlace() {
-  return <WithDraft>{(props) => <Writing key={props.id} {...props} />}</WithDraft>;
+  return (
+    <WithDraft>
+      {(props) =>
+        props.writes ? (
+          <Writing key={props.id} {...props} />
+        ) : (
+          <ScriptReading key={props.id} {...props} />
+        )
+      }
+    </WithDraft>
+  );
 }

@@ -3,10 +3,10 @@ import { memo } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { count, itemsOf, isQuestion, say } from "../document";
-import { addFinish, addPage } from "../draft/edits";
+import { count, itemsOf, isQuestion, say, type Doc } from "../document";
+import { addFinish, addPage, type Spot } from "../draft/edits";
 import { fieldId, goTo, INTRODUCTION } from "../draft/fields";
-import type { ScriptPart } from "../draft/part";
+import type { Draft } from "../draft/useDraft";
 import { sticky } from "../shell/Section";
 
 const Side = styled.nav`
@@ -85,8 +85,15 @@ const Stop = styled.button<{ $end: boolean }>`
   }
 `;
 
-export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
-  const { doc } = draft;
+interface TrackProps {
+  doc: Doc;
+  spot: Spot | null;
+  onSpot: (spot: Spot) => void;
+  /** Null where nothing can be added. */
+  edit: Draft["edit"] | null;
+}
+
+export const Track = memo(function Track({ doc, spot, onSpot, edit }: TrackProps) {
   return (
     <Side aria-label="Pages and finishes" data-region="track">
       <h2>
@@ -97,7 +104,7 @@ export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
           <Stop
             type="button"
             $end={false}
-            aria-current={spot.on === "front"}
+            aria-current={spot?.on === "front"}
             onClick={() => {
               onSpot({ on: "front" });
               goTo(INTRODUCTION);
@@ -112,7 +119,7 @@ export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
             <Stop
               type="button"
               $end={false}
-              aria-current={spot.on === "page" && spot.page === number}
+              aria-current={spot?.on === "page" && spot.page === number}
               onClick={() => {
                 onSpot({ on: "page", page: number, item: null });
                 goTo(fieldId("page", page.key));
@@ -132,7 +139,7 @@ export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
             <Stop
               type="button"
               $end
-              aria-current={spot.on === "finish" && spot.finish === number}
+              aria-current={spot?.on === "finish" && spot.finish === number}
               onClick={() => {
                 onSpot({ on: "finish", finish: number });
                 goTo(fieldId("finish", finish.key));
@@ -144,24 +151,28 @@ export const Track = memo(function Track({ draft, spot, onSpot }: ScriptPart) {
           </li>
         ))}
       </Line>
-      <Button
-        weight="word"
-        onPress={() => {
-          draft.edit((now) => addPage(now, now.pages.length));
-          onSpot({ on: "page", page: doc.pages.length, item: null });
-        }}
-      >
-        Add a page
-      </Button>
-      <Button
-        weight="word"
-        onPress={() => {
-          draft.edit(addFinish);
-          onSpot({ on: "finish", finish: doc.finishes.length });
-        }}
-      >
-        Add a finish
-      </Button>
+      {edit ? (
+        <>
+          <Button
+            weight="word"
+            onPress={() => {
+              edit((now) => addPage(now, now.pages.length));
+              onSpot({ on: "page", page: doc.pages.length, item: null });
+            }}
+          >
+            Add a page
+          </Button>
+          <Button
+            weight="word"
+            onPress={() => {
+              edit(addFinish);
+              onSpot({ on: "finish", finish: doc.finishes.length });
+            }}
+          >
+            Add a finish
+          </Button>
+        </>
+      ) : null}
     </Side>
   );
 });

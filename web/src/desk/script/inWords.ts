@@ -1,26 +1,28 @@
 /** What an item takes, in a few words. */
 import type { Schema } from "../../client/client";
-import { count, inside, KIND_NAMES, optionsOf, type Item } from "../document";
+import { count, inside, KIND_NAMES, optionsOf, type Doc, type Item } from "../document";
+import { nameOf } from "../subjects";
 
 type Formula = Schema<"Computed">["formula"];
 
-function formulaInWords(formula: Formula): string {
+function formulaInWords(formula: Formula, name: (key: string) => string): string {
+  const all = (keys: readonly string[]) => keys.map(name);
   switch (formula.do) {
     case "sum":
-      return `the sum of ${formula.of.join(" and ")}`;
+      return `the sum of ${all(formula.of).join(" and ")}`;
     case "count":
-      return `how many of ${formula.of.join(" and ")}`;
+      return `how many of ${all(formula.of).join(" and ")}`;
     case "difference":
-      return `${formula.unit ?? "days"} from ${formula.since} to ${formula.until}`;
+      return `${formula.unit ?? "days"} from ${name(formula.since)} to ${name(formula.until)}`;
     case "score":
-      return `points for ${Object.keys(formula.points).join(" and ")}`;
+      return `points for ${all(Object.keys(formula.points)).join(" and ")}`;
     case "first":
-      return `the first answer of ${formula.of.join(", ")}`;
+      return `the first answer of ${all(formula.of).join(", ")}`;
   }
 }
 
 /** The kind with its limits, as "Whole number, 1 to 60". */
-export function limits(item: Item): string {
+export function limits(doc: Doc, item: Item): string {
   const range = (low: number | string | null | undefined, high: typeof low, unit: string) => {
     if (low != null && high != null) return `, ${low} to ${high}${unit}`;
     if (low != null) return `, at least ${low}${unit}`;
@@ -59,7 +61,7 @@ export function limits(item: Item): string {
     case "roster":
       return KIND_NAMES[item.kind] + range(item.fewest || null, item.most ?? 10, " entries");
     case "computed":
-      return `Computed: ${formulaInWords(item.formula)}`;
+      return `Computed: ${formulaInWords(item.formula, (key) => nameOf(doc, key))}`;
     case "pick_one":
       return `${KIND_NAMES[item.kind]}, ${count(optionsOf(item).length, "option")}`;
     default:

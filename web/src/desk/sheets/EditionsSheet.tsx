@@ -6,9 +6,10 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
 import { Actions, Sheet } from "../../ui/Sheet";
-import { Mono, Quiet } from "../../ui/text";
+import { Quiet } from "../../ui/text";
 import { editionAt, editions } from "../data";
-import { itemsOf, KIND_NAMES, say, type Doc } from "../document";
+import type { Doc } from "../document";
+import { ScriptToRead } from "../reading/ScriptToRead";
 import { Loaded } from "../shell/states";
 import { when } from "../when";
 import { Changes } from "./Changes";
@@ -84,21 +85,7 @@ function Edition({
         <>
           <Heading>What it asks</Heading>
           <Script role="region" aria-label="What it asks" tabIndex={0}>
-            {document.pages.map((page, at) => (
-              <section key={page.key}>
-                <h3>
-                  {at + 1} {say(document, page.title)}
-                </h3>
-                <ul>
-                  {itemsOf(page).map((item) => (
-                    <li key={item.key}>
-                      {say(document, item.text)} <Mono>{item.key}</Mono>{" "}
-                      <Quiet>{KIND_NAMES[item.kind]}</Quiet>
-                    </li>
-                  ))}
-                </ul>
-              </section>
-            ))}
+            <ScriptToRead doc={document} level="h3" />
           </Script>
           {onRestore ? (
             <Actions>

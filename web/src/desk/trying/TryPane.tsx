@@ -8,7 +8,8 @@ import { Choose } from "../../ui/Choose";
 import { Strip } from "../../ui/Strip";
 import { Operand } from "../condition/Sentence";
 import { say } from "../document";
-import type { ScriptPart } from "../draft/part";
+import type { Spot } from "../draft/edits";
+import type { DraftRead } from "../draft/part";
 import { hand, Head, tabDraftOf, Pane, Tried, type TabDraft, type Width } from "./Tried";
 
 /** Carried values and facts of the visitor, taken up with Enter or when the field is left. */
@@ -32,7 +33,10 @@ function ArrivesWith({ link, onLink }: Pick<TryPaneProps, "link" | "onLink">) {
   );
 }
 
-interface TryPaneProps extends ScriptPart {
+interface TryPaneProps {
+  draft: DraftRead;
+  /** What is selected: its page is the one that is tried first. */
+  spot: Spot | null;
   width: Width;
   onWidth: (width: Width) => void;
   /** What the visitor arrives with, as the query string of a link. */
@@ -44,10 +48,15 @@ interface TryPaneProps extends ScriptPart {
 export function TryPane(props: TryPaneProps) {
   const { draft, spot, width, onWidth, link, onLink, onClose } = props;
   const { id, doc, revision, saving, faults } = draft;
+  const here = doc.pages[spot?.on === "page" ? spot.page : 0]?.key;
   const [start, setStart] = useState("");
-  const [round, setRound] = useState(0);
+  const [round, setRound] = useState(() => {
+    // What is answered already stays; the page is the one that is being written.
+    if (here && spot)
+      hand(id, { answers: tabDraftOf(id)?.answers ?? {}, page: here, edition: revision });
+    return 0;
+  });
   const [shown, setShown] = useState(revision);
-  const here = doc.pages[spot.on === "page" ? spot.page : 0]?.key;
   const page = doc.pages.some(({ key }) => key === start) ? start : (here ?? "");
   const ready = saving === "saved" && faults.length === 0;
   if (ready && shown !== revision) setShown(revision);
