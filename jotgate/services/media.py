@@ -6,7 +6,7 @@ from jotgate.core.checking.file_kinds import MEGABYTE, file_name, kind_of
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.files import Medium
-from jotgate.ports.files import Inspected
+from jotgate.ports.files import Inspected, Missing
 from jotgate.services.context import Context, may_write
 from jotgate.store import files, questionnaires
 
@@ -14,6 +14,8 @@ LARGEST = 30
 """Megabytes of one picture, video or captions file at most."""
 
 CAPTIONS = "text/vtt"
+
+GONE = "There is no such picture or video."
 
 
 async def add(
@@ -47,10 +49,13 @@ async def find(context: Context, id: UUID) -> Medium:
     async with context.engine.connect() as conn:
         found = await files.medium(conn, id)
     if found is None:
-        raise NotFound("There is no such picture or video.")
+        raise NotFound(GONE)
     return found
 
 
 async def part(context: Context, medium: Medium, start: int, length: int) -> bytes:
-    """Bytes of it from `start`. Raises Missing."""
-    return await context.files.get(f"media/{medium.id}", start, length)
+    """Bytes of it from `start`. Raises NotFound where they are gone."""
+    try:
+        return await context.files.get(f"media/{medium.id}", start, length)
+    except Missing:
+        raise NotFound(GONE) from None

@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from jotgate.api.pages import autonym, preferred
-from jotgate.api.public.media import span
+from jotgate.api.public.media import PIECE, span
 from jotgate.services import media, questionnaires
 from jotgate.services.context import Context
 from jotgate.store import entries as entry_store
@@ -156,7 +156,7 @@ def test_ranges(header: str, found: Any) -> None:
 
 
 async def test_media(
-    coordinator: Visitor, reviewer: Visitor, anybody: Visitor, scene: Scene
+    coordinator: Visitor, reviewer: Visitor, anybody: Visitor, scene: Scene, context: Context
 ) -> None:
     path = f"/api/questionnaires/{scene.id}/media"
     data = png()
@@ -179,6 +179,16 @@ async def test_media(
     captions = b"WEBVTT\n\n00:00.000 --> 00:01.000\nHello\n"
     vtt = await coordinator.post(path, params={"name": "x.vtt"}, content=captions)
     assert vtt.json()["type"] == media.CAPTIONS
+    long = captions + b"NOTE " + bytes(range(32, 127)) * 8_000
+    made = await coordinator.post(path, params={"name": "long.vtt"}, content=long)
+    address = f"/media/{made.json()['id']}"
+    whole = await anybody.get(address)
+    assert whole.content == long, "sent in pieces"
+    assert whole.headers["content-length"] == str(len(long))
+    part = await anybody.get(address, headers={"Range": f"bytes={PIECE - 3}-{2 * PIECE + 5}"})
+    assert part.content == long[PIECE - 3 : 2 * PIECE + 6]
+    await context.files.remove(f"media/{made.json()['id']}")
+    assert (await anybody.get(address)).status_code == 404
     assert (await reviewer.post(path, params={"name": "a"}, content=data)).status_code == 403
     assert (await anybody.post(path, params={"name": "a"}, content=data)).status_code == 401
     huge = await coordinator.post(path, params={"name": "a"}, content=bytes(31_000_001))

@@ -13,7 +13,6 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.services import proof, questionnaires
 from jotgate.services.context import Context
 from tests.conftest import Clock
-from tests.core.proof.test_decided import hostile
 from tests.documents import is_, item, options, page, questionnaire
 from tests.scenes import Scene, save
 
@@ -106,7 +105,11 @@ async def test_a_proof_that_takes_too_long_is_given_up(context: Context, scene: 
     """And the next one is made again, by a new process."""
     slow = OwnProcess(seconds=0.05)
     hasty = replace(context, proofs=slow)
-    await write(context, scene, hostile(12))
+    pages = [page("p0", item("yes_no", "x0"))] + [
+        page(f"p{n}", item("yes_no", f"x{n}"), shown_when=is_(f"x{n - 1}", True))
+        for n in range(1, 400)
+    ]
+    await write(context, scene, questionnaire(*pages))
     with pytest.raises(Away):
         await proof.proved(hasty, scene.id)
     slow.processes.seconds = 60
