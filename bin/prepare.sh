@@ -77,6 +77,7 @@ build_web() {
   say "Building the front end"
   (cd web && "${NPM[@]}" run --silent build >"$ROOT/.data/build.log" 2>&1) ||
     { tail -n 30 "$ROOT/.data/build.log" >&2; fail "the front end could not be built."; }
+  "$PYTHON" -m jotgate licences
 }
 
 prepare() {
@@ -92,6 +93,7 @@ prepare() {
   [ -d web/node_modules ] || rm -f "$ROOT/.data/stamps/node"
   once node install_node
   mapfile -t INPUTS < <(find web/src web/*.html web/*.ts web/*.js web/package*.json -type f | sort)
+  INPUTS+=(requirements.txt)
   [ -f web/dist/answer.html ] || rm -f "$ROOT/.data/stamps/web"
   once web build_web
 }

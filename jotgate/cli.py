@@ -14,7 +14,7 @@ from jotgate.local.cluster import Trouble
 from jotgate.local.edits import watched
 from jotgate.local.installation import data_folder, open_installation, start_processes
 from jotgate.local.processes import port_is_free
-from jotgate.settings import Settings
+from jotgate.settings import ROOT, Settings
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 
@@ -129,3 +129,11 @@ def described(
             target.write_text(text)
         elif target.read_text() != text:
             raise SystemExit(f"{target} is out of date: bin/fix")
+
+
+@app.command()
+def licences() -> None:
+    """Write the page of the licences of all that ships into the built front end."""
+    from jotgate.licences import written
+
+    written(ROOT / "requirements.txt", Settings().web)

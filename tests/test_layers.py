@@ -11,6 +11,7 @@ PURE = {
     "markdown_it",
     "nh3",
     "phonenumbers",
+    "pycountry",
     "pydantic",
     "pysat",
     "re2",

@@ -11,7 +11,7 @@ from uuid import UUID
 
 from babel import Locale, UnknownLocaleError
 from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse, RedirectResponse
+from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse
 from pydantic import BaseModel
 
 from jotgate.api.body import StrictRoute
@@ -48,6 +48,13 @@ async def root() -> RedirectResponse:
 @router.get("/desk/{path:path}")
 async def desk(request: Request, path: str = "") -> HTMLResponse:
     return shell(request, "desk", Sheet("Jot Gate", "en", "null"))
+
+
+@router.get("/licences", include_in_schema=False)
+async def licences(request: Request) -> FileResponse:
+    """Under which licences everything stands that ships; the page has its own policy."""
+    headers = {"Content-Security-Policy": "frame-ancestors 'none'"}
+    return FileResponse(request.app.state.settings.web / "licences.html", headers=headers)
 
 
 class LanguageOut(BaseModel):

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping
 from functools import cache
 from typing import Any, cast
 
+import pycountry
 from babel import Locale
 
 from jotgate.core.checking.failures import CheckFailed, FailedInside
@@ -17,20 +18,11 @@ from jotgate.core.words import LANGUAGES, page, spoken
 LONGEST_PART = 200
 """Characters of one part of a name or an address."""
 
-_NO_COUNTRIES = frozenset({"EU", "EZ", "QO", "UN", "XA", "XB", "XK", "ZZ", "AC", "CP", "CQ"}) | {
-    "DG",
-    "EA",
-    "IC",
-    "TA",
-}
-"""Two-letter codes of Unicode CLDR that ISO 3166-1 does not assign."""
-
 
 @cache
 def countries() -> frozenset[str]:
-    """The assigned codes of ISO 3166-1 alpha-2, as Unicode CLDR lists territories."""
-    codes = {str(code) for code in Locale("en").territories}
-    return frozenset(code for code in codes if len(code) == 2 and code.isalpha()) - _NO_COUNTRIES
+    """The assigned codes of ISO 3166-1 alpha-2, as Debian's iso-codes lists them."""
+    return frozenset(country.alpha_2 for country in pycountry.countries)
 
 
 def country_names(language: str) -> Mapping[str, str]:

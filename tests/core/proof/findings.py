@@ -5,9 +5,15 @@ from typing import Any
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Finding, prove
 from jotgate.core.proof.repairs import Repair
-from tests.documents import (
-    TODAY,
-)
+from tests.documents import TODAY, item, options, words
+
+LAST = item("yes_no", "last")
+SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
+
+
+def number_check(relation: str, number: str, **more: Any) -> dict[str, Any]:
+    found = {"left": "n", "relation": relation, "number": number, "message": words("Look again.")}
+    return {**found, **more}
 
 
 def applied(document: Questionnaire, repair: Repair) -> Questionnaire:

@@ -6,7 +6,7 @@ import pytest
 
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, prove
-from tests.core.proof.findings import of
+from tests.core.proof.findings import LAST, SOURCE, of
 from tests.core.publishing.test_faults import OK
 from tests.documents import (
     TODAY,
@@ -20,14 +20,6 @@ from tests.documents import (
     to_finish,
     words,
 )
-
-LAST = item("yes_no", "last")
-SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
-
-
-def number_check(relation: str, number: str, **more: Any) -> dict[str, Any]:
-    found = {"left": "n", "relation": relation, "number": number, "message": words("Look again.")}
-    return {**found, **more}
 
 
 @pytest.mark.parametrize(

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from jotgate.core.proof import prove
-from tests.core.proof.findings import applied, of
+from tests.core.proof.findings import SOURCE, applied, number_check, of
 from tests.core.publishing.test_faults import OK
 from tests.documents import (
     TODAY,
@@ -19,15 +19,6 @@ from tests.documents import (
     to_page,
     words,
 )
-
-LAST = item("yes_no", "last")
-SOURCE = item("pick_one", "source", required=True, options=options("own", "mains"))
-
-
-def number_check(relation: str, number: str, **more: Any) -> dict[str, Any]:
-    found = {"left": "n", "relation": relation, "number": number, "message": words("Look again.")}
-    return {**found, **more}
-
 
 BOTH: dict[str, Any] = {"op": "all", "parts": [is_("source", "own"), is_("source", "mains")]}
 SURE = {"op": "any", "parts": [is_("source", "own"), is_("source", "mains")]}

@@ -3,24 +3,9 @@ import { KINDS, OPERATORS } from "../../client/kinds";
 import type { Condition } from "../document";
 import type { Subject } from "../subjects";
 
+/** What an answer can be asked; whether there is one can be asked of any. */
 export type Operator =
-  | "is"
-  | "is_not"
-  | "one_of"
-  | "includes"
-  | "includes_all"
-  | "at_least"
-  | "at_most"
-  | "more_than"
-  | "less_than"
-  | "between"
-  | "contains"
-  | "like"
-  | "any_entry"
-  | "every_entry"
-  | "entry_count"
-  | "answered"
-  | "unanswered";
+  (typeof OPERATORS)[keyof typeof OPERATORS][number] | "answered" | "unanswered";
 
 const WORDS: Record<Operator, string> = {
   is: "is",

@@ -69,6 +69,8 @@ export function Office() {
             <Link to="/mail-room">Mail room</Link>
           </>
         ) : null}
+        <h2>About</h2>
+        <a href="/licences">Licences</a>
       </Side>
       <Room id="main">
         <Outlet />
