@@ -24,6 +24,17 @@ export const waiting = queryOptions({
   refetchInterval: 20_000,
 });
 
+/** An outline read as typed questions. Asked for while somebody writes: where the session has ended,
+ * saving says so, and what is being written stays on the screen. */
+export const outline = (text: string, language: string, taken: () => string[]) =>
+  queryOptions({
+    queryKey: ["outline", text, language],
+    queryFn: () => got(client.POST("/api/outlines", { body: { text, language, taken: taken() } })),
+    gcTime: 0,
+    retry: false,
+    meta: { staysSignedIn: true },
+  });
+
 /** What a questionnaire can start from that ships with the application. */
 export const starts = queryOptions({
   queryKey: ["starts"],

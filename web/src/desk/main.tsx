@@ -15,7 +15,8 @@ import { routerOf } from "./routes";
 const cache = new QueryCache({
   onError: (error, query) => {
     const ended = error instanceof ApiError && error.status === 401;
-    if (ended && query.queryKey[0] !== me.queryKey[0]) void queries.resetQueries(me);
+    const own = query.queryKey[0] === me.queryKey[0] || query.meta?.["staysSignedIn"];
+    if (ended && !own) void queries.resetQueries(me);
   },
 });
 

@@ -1,9 +1,10 @@
 /** A draft under edit: what is known of it, and how that changes. State to state, no effects. */
+import { dequal } from "dequal";
 import type { Fault, Schema } from "../../client/client";
 import type { Doc } from "../document";
 import { merge } from "./merge/merge";
 import type { Choose } from "./merge/parts";
-import { same, shared } from "./merge/same";
+import { shared } from "./merge/shared";
 import { afterRenames, type StableKeys } from "./stableKeys";
 
 type Draft = Pick<Schema<"DraftOut">, "revision" | "document">;
@@ -89,16 +90,16 @@ function join(state: State, { revision, document }: Draft, choose?: Choose) {
     theirs: null,
     unanswered: [],
     step: "",
-    saving: same(doc, theirs) ? "saved" : "unsaved",
+    saving: dequal(doc, theirs) ? "saved" : "unsaved",
   };
   return { next, clashes };
 }
 
 /** The newer version where it is one that we sent ourselves and whose reply was lost. */
 function answered(state: State, { revision, document }: Draft): State | null {
-  const base = state.unanswered.find((sent) => same(sent, document));
+  const base = state.unanswered.find((sent) => dequal(sent, document));
   if (!base) return null;
-  const saving = same(state.doc, base) ? "saved" : "unsaved";
+  const saving = dequal(state.doc, base) ? "saved" : "unsaved";
   return { ...state, revision, base, saving, unanswered: [] };
 }
 

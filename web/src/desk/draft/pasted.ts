@@ -1,4 +1,6 @@
 /** Options and rows from what was typed or pasted: one column, or labels beside their codes. */
+import { parse } from "papaparse";
+
 import { count, type Text } from "../document";
 import { keyFrom } from "../keys";
 
@@ -21,23 +23,15 @@ const CODES = /^(?:codes?|values?|keys?|ids?|código|códigos|clave|valor)$/i;
 
 /** The cells of `text`; a cell in quotes can hold tabs and line breaks, as spreadsheets copy it. */
 export function cells(text: string): string[][] {
-  const rows: string[][] = [[""]];
-  let quoted = false;
-  for (let at = 0; at < text.length; at += 1) {
-    const row = rows[rows.length - 1] as string[];
-    const cell = row[row.length - 1] as string;
-    const one = text[at] as string;
-    if (one === '"' && (quoted || cell === "")) {
-      if (quoted && text[at + 1] === '"') {
-        row[row.length - 1] = `${cell}"`;
-        at += 1;
-      } else quoted = !quoted;
-    } else if (one === "\t" && !quoted) row.push("");
-    else if (one === "\n" && !quoted) rows.push([""]);
-    else if (one !== "\r") row[row.length - 1] = cell + one;
+  const { data, errors } = parse<string[]>(text.replace(/\r\n?/g, "\n"), {
+    delimiter: "\t",
+    newline: "\n",
+  });
+  // A quote that is not closed is one that somebody wrote.
+  if (errors.some(({ type }) => type === "Quotes")) {
+    return text.split(/\r?\n/).map((line) => line.split("\t"));
   }
-  if (quoted) return text.split(/\r?\n/).map((line) => line.split("\t"));
-  return rows;
+  return data.length ? data : [[""]];
 }
 
 const tidy = (cell: string | undefined) => (cell ?? "").replace(/[\s\u00a0]+/g, " ").trim();

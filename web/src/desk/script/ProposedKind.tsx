@@ -2,10 +2,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Keys, Quiet } from "../../ui/text";
 import { first, KIND_NAMES, say, type Doc, type Item } from "../document";
+import { outline } from "../data";
 import { useRested } from "../useRested";
 
 /** Milliseconds for which the words have to rest. */
@@ -41,12 +41,9 @@ export function ProposedKind({ item, doc, onTake }: ProposedKindProps) {
   const words = useRested(say(doc, item.text), PAUSE);
   const language = first(doc);
   const { data } = useQuery({
-    queryKey: ["outline", words, language],
-    queryFn: () =>
-      got(client.POST("/api/outlines", { body: { text: words, language, taken: [] } })),
+    ...outline(words, language, () => []),
     enabled: words.trim().length >= SHORTEST,
     staleTime: Infinity,
-    gcTime: 0,
   });
   const found = data?.pages.length === 1 ? data.pages[0]?.items : undefined;
   const guessed = found?.length === 1 && words === say(doc, item.text) ? found[0]?.item : undefined;

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 
-import { client, got, type Schema } from "../../client/client";
+import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Actions, Sheet } from "../../ui/Sheet";
@@ -19,6 +19,7 @@ import {
   type Item,
   type Kind,
 } from "../document";
+import { outline } from "../data";
 import { asKind } from "../draft/edits";
 import { useRested } from "../useRested";
 
@@ -106,14 +107,9 @@ export function JotSheet({ doc, text, onText, onAdd, onClose }: JotSheetProps) {
   const rested = useRested(text, PAUSE);
   const [chosen, setChosen] = useState<Chosen>({});
   const query = useQuery({
-    queryKey: ["outline", rested, language],
-    queryFn: () => {
-      const taken = everyKeyed(doc).map(({ key }) => key);
-      return got(client.POST("/api/outlines", { body: { text: rested, language, taken } }));
-    },
+    ...outline(rested, language, () => everyKeyed(doc).map(({ key }) => key)),
     enabled: rested.trim() !== "",
     placeholderData: keepPreviousData,
-    gcTime: 0,
   });
   const found = rested.trim() ? query.data : undefined;
   const kindOf = ({ item }: Jotted): Kind => chosen[say(doc, item.text)] ?? item.kind;

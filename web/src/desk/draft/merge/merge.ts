@@ -3,13 +3,14 @@
  * Items are told apart by their keys wherever they stand, options and rows by their codes. Where
  * both changed the same thing, that is a clash, and `choose` says whose goes on.
  */
+import { dequal } from "dequal";
 import { everyKeyed, itemsOf, type Doc, type Item } from "../../document";
 import { keyFrom, keysOf } from "../../keys";
 import { renameFinish, renameKey, renamePage } from "../rename";
 import { order } from "./order";
 import { Merging, type Choose, type Clashing, type Members } from "./parts";
 import { renamedBack, renamedOn, renamesOfBoth } from "./renames";
-import { same, shared } from "./same";
+import { shared } from "./shared";
 
 export interface Merged {
   doc: Doc;
@@ -51,7 +52,7 @@ function withoutTaken(base: Doc, mine: Doc, theirs: Doc) {
     const others = new Map<string, unknown>(of(theirs).map((one) => [one.key, one]));
     for (const one of of(mine)) {
       const other = others.get(one.key);
-      if (known.has(one.key) || !other || same(one, other)) continue;
+      if (known.has(one.key) || !other || dequal(one, other)) continue;
       const key = keyFrom(one.key, new Set([...keysOf(of(doc)), ...others.keys()]), spare);
       renamed.set(one.key, key);
       doc = rename(doc, one.key, key);

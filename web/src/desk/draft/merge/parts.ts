@@ -1,7 +1,7 @@
 /** Three versions of a part brought together: what one changed goes on, what both did clashes. */
+import { dequal } from "dequal";
 import { keyFrom } from "../../keys";
 import { order } from "./order";
-import { same } from "./same";
 
 export type Whose = "mine" | "theirs";
 
@@ -33,8 +33,8 @@ export class Merging {
   }
 
   value(path: string, base: unknown, mine: unknown, theirs: unknown): unknown {
-    if (same(mine, theirs) || same(base, theirs)) return mine;
-    if (same(base, mine)) return theirs;
+    if (dequal(mine, theirs) || dequal(base, theirs)) return mine;
+    if (dequal(base, mine)) return theirs;
     if (isMembers(mine) && isMembers(theirs) && sameKind(base, mine, theirs)) {
       return this.members(path, isMembers(base) ? base : {}, mine, theirs);
     }
@@ -102,7 +102,7 @@ function recoded(
   return mine.map((one) => {
     const code = String(one["code"]);
     const other = others?.[code];
-    if (known?.[code] || !other || same(one, other)) return one;
+    if (known?.[code] || !other || dequal(one, other)) return one;
     const next = keyFrom(code, taken, "option");
     taken.add(next);
     return { ...one, code: next };

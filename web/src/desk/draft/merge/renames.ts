@@ -1,8 +1,8 @@
 /** Keys that one of two people changed: the item is the same one still. */
+import { dequal } from "dequal";
 import { everyKeyed, inside, itemsOf, type Doc, type Item } from "../../document";
 import { isSpare, keyFrom, keysOf } from "../../keys";
 import { renameKey } from "../rename";
-import { same } from "./same";
 
 /** From a key in `base` to the key of the same item in `next`. */
 export type Renames = ReadonlyMap<string, string>;
@@ -52,7 +52,7 @@ function goesOn(before: Item, after: Item): boolean {
 /** Whether an item was only given another key, or its first one made from words. */
 function isTheSame(before: Item, after: Item): boolean {
   if (isSpare(before.key) && !isSpare(after.key)) return before.kind === after.kind;
-  return same(before, { ...after, key: before.key });
+  return dequal(before, { ...after, key: before.key });
 }
 
 /** The renames from one version to a later one. */
