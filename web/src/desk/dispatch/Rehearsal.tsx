@@ -11,6 +11,7 @@ import { say, everyItem, type Doc } from "../document";
 import { sentence } from "../condition/words";
 import { entryNumber } from "../document";
 import { subjectOf } from "../subjects";
+import { sticky } from "../shell/Section";
 import type { Dispatch, Register } from "./rules";
 
 const Side = styled.aside`
@@ -21,6 +22,7 @@ const Side = styled.aside`
   gap: 10px;
   align-content: start;
   min-width: 0;
+  ${sticky}
   h2 {
     font-size: 21px;
   }

@@ -183,6 +183,12 @@ function Waits() {
   );
 }
 
+const Beside = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+`;
+
 export function DeskRoom() {
   const { writes } = useMe();
   const query = useQuery(questionnaires);
@@ -198,12 +204,12 @@ export function DeskRoom() {
           {count(lines.length, "questionnaire")}, {count(today, "entry")} today
         </Quiet>
         {writes ? (
-          <>
+          <Beside>
             <Button onPress={() => setImporting(true)}>Import</Button>
             <Button weight="main" onPress={() => setAdding(true)}>
               New questionnaire
             </Button>
-          </>
+          </Beside>
         ) : null}
       </RoomHead>
       <Waits />
