@@ -18,6 +18,7 @@ const ROOMS = [
   ["dispatch"],
   ["draft"],
   ["kinds"],
+  ["reading"],
   ["trying"],
   ["bank"],
   ["proof"],

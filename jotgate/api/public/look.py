@@ -20,22 +20,11 @@ class PictureOut(BaseModel):
     text: str = ""
 
 
-class AccentOut(BaseModel):
-    """One accent by role, each `#rrggbb`: itself, under the pointer, as a wash, in between, and
-    the colour of words on it."""
-
-    main: str
-    hover: str
-    soft: str
-    mid: str
-    on: str
-
-
 class LookOut(BaseModel):
     """The accent on a light and on a dark page; `introduction` is clean HTML."""
 
-    light: AccentOut | None = None
-    dark: AccentOut | None = None
+    light: Shades | None = None
+    dark: Shades | None = None
     picture: PictureOut | None = None
     progress: bool = True
     introduction: str = ""
@@ -49,7 +38,7 @@ def look_out(look: Look, language: str, first: str) -> LookOut:
         height=look.picture.height,
         text=say(look.picture.text, language, first),
     )
-    light, dark = map(_accent, shades(look.accent)) if look.accent else (None, None)
+    light, dark = shades(look.accent) if look.accent else (None, None)
     return LookOut(
         light=light,
         dark=dark,
@@ -64,9 +53,3 @@ def page_words(look: Look, language: str) -> Mapping[str, str]:
     given = {"continue": look.onward, "back": look.back, "send": look.send}
     own = {name: text.get(language, "").strip() for name, text in given.items()}
     return {**page(language), **{name: words for name, words in own.items() if words}}
-
-
-def _accent(shades: Shades) -> AccentOut:
-    return AccentOut(
-        main=shades.main, hover=shades.hover, soft=shades.soft, mid=shades.mid, on=shades.on
-    )

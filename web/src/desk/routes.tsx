@@ -21,8 +21,8 @@ interface RouterContext {
 const root = createRootRouteWithContext<RouterContext>()({
   component: Shell,
   notFoundComponent: () => <Lost />,
-  // Asked for while the script of the place is fetched.
-  loader: ({ context }) => void context.queries.query(me).catch(noop),
+  // Asked for while the script of a place is fetched, where nothing is known of it yet.
+  loader: ({ context }) => void context.queries.query({ ...me, staleTime: Infinity }).catch(noop),
 });
 
 const office = createRoute({
@@ -60,7 +60,8 @@ const place = createRoute({
   getParentRoute: () => root,
   path: "q/$id",
   component: Place,
-  loader: ({ context, params }) => void context.queries.query(questionnaire(params.id)).catch(noop),
+  loader: ({ context, params }) =>
+    void context.queries.query({ ...questionnaire(params.id), staleTime: Infinity }).catch(noop),
 });
 const first = createRoute({
   getParentRoute: () => place,

@@ -27,20 +27,19 @@ const DAYS = [
   { code: "after", label: "days after today" },
 ];
 
+/** How a day is told; null where none is chosen. */
+function dayMode(value: string | boolean, relative: boolean, by = ""): string | null {
+  if (value === "") return null;
+  if (!relative) return "day";
+  if (!by) return "today";
+  return by.startsWith("-") ? "before" : "after";
+}
+
 /** A day of the calendar, or one that is counted from today. */
 function Day({ value, onChange, name = "Answer" }: ValueProps) {
   const [, by] = /^today([+-]\d+)?$/.exec(String(value)) ?? [];
   const relative = String(value).startsWith("today");
-  const mode =
-    value === ""
-      ? null
-      : !relative
-        ? "day"
-        : !by
-          ? "today"
-          : by.startsWith("-")
-            ? "before"
-            : "after";
+  const mode = dayMode(value, relative, by);
   const today = () => new Date().toISOString().slice(0, 10);
   return (
     <>

@@ -11,7 +11,7 @@ let given = 0;
 export const stableKeyOf = (stableKeys: StableKeys, key: string): string =>
   stableKeys.get(key) ?? key;
 
-/** The stableKeys once `before` has become `after`. A name that somebody sits under is not given to
+/** The stable keys once `before` has become `after`. One that is in use is not given to
  * an item that comes to have the key it was made from. */
 export function afterRenames(stableKeys: StableKeys, before: Doc, after: Doc): StableKeys {
   const renames = before.pages === after.pages ? [] : [...renamesIn(before, after)];

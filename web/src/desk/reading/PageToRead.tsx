@@ -16,10 +16,10 @@ import {
   type Item,
   type Page,
 } from "../document";
-import { nameOf, subjectsOf } from "../subjects";
+import { subjectsOf } from "../subjects";
 import { fieldId } from "../draft/fields";
-import { RELATIONS } from "../kinds/relations";
-import { limits } from "../script/inWords";
+import { Checks } from "./Checks";
+import { limits } from "./inWords";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -166,15 +166,10 @@ export function PageToRead({ doc, page, number, asked, level: Heading = "h2" }: 
           />
         ))}
       </Rows>
+      {page.checks?.length ? <Checks doc={doc} checks={page.checks} /> : null}
       <Notes>
-        {(page.checks ?? []).map((check, at) => (
-          <li key={`check ${at}`}>
-            Checked: <b>{nameOf(doc, check.left)}</b> {RELATIONS[check.relation]}{" "}
-            <b>{check.right ? nameOf(doc, check.right) : check.number}</b>
-          </li>
-        ))}
         {(page.skips ?? []).map((skip, at) => (
-          <li key={`skip ${at}`}>
+          <li key={at}>
             If <b>{sentence(skip.when, subjectsOf(doc, skip.when))}</b>, go to{" "}
             {targetName(doc, skip.to)}
           </li>

@@ -15,8 +15,8 @@ import {
   type Spot,
 } from "../draft/edits";
 import { Here } from "../draft/AlsoHere";
-import { Checks } from "./Checks";
-import { limits } from "./inWords";
+import { Checks } from "../reading/Checks";
+import { limits } from "../reading/inWords";
 import { Options } from "./Options";
 import { changeAndFocus, fieldId } from "../draft/fields";
 import type { ScriptPart } from "../draft/part";

@@ -11,7 +11,7 @@ import { Here } from "../draft/AlsoHere";
 import { Direction } from "./Direction";
 import { GridRows } from "./GridRows";
 import { Inside } from "./Inside";
-import { limits } from "./inWords";
+import { limits } from "../reading/inWords";
 import { Options } from "./Options";
 import { isUntouched, ProposedKind } from "./ProposedKind";
 import { changeAndFocus, fieldId } from "../draft/fields";

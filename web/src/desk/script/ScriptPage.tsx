@@ -9,7 +9,7 @@ import { sentence } from "../condition/words";
 import { isQuestion, itemsOf, say, targetName, told, type Page } from "../document";
 import { subjectsOf } from "../subjects";
 import { addItem, changePage, newItem } from "../draft/edits";
-import { Checks } from "./Checks";
+import { Checks } from "../reading/Checks";
 import { ItemRow } from "./ItemRow";
 import { changeAndFocus, fieldId } from "../draft/fields";
 import { isAt, type ScriptPart } from "../draft/part";

@@ -1,7 +1,7 @@
-/** Checks across answers as the script shows them, below what they are about. */
+/** Checks across answers as staff read them, below what they are about. */
 import styled from "styled-components";
 
-import { type Doc } from "../document";
+import type { Doc } from "../document";
 import { nameOf } from "../subjects";
 import type { CrossCheck } from "../kinds/CrossChecks";
 import { RELATIONS } from "../kinds/relations";
