@@ -13,12 +13,15 @@ from uuid import uuid4
 
 from bench.figure import Figure
 from bench.load import per_second, request
+from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate import Gate
+from jotgate.core.records.accounts import Account
 from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services import accounts, questionnaires
+from jotgate.services.context import Context
 from jotgate.wiring import open_context
 
 ROUNDS = 5
@@ -53,11 +56,15 @@ async def staged(installation: Installation) -> str:
     """The address of an open questionnaire of the demo scenario, in an empty context."""
     async with open_context(installation.settings) as context:
         person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
-        document = documents()["private_well_check"]
-        id = await questionnaires.add(context, person, "", document)
-        await questionnaires.publish(context, person, id, 1)
-        await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
-        return (await questionnaires.summary(context, id)).address
+        return await opened(context, person, documents()["private_well_check"])
+
+
+async def opened(context: Context, person: Account, document: Questionnaire) -> str:
+    """The address of `document`, published and open."""
+    id = await questionnaires.add(context, person, "", document)
+    await questionnaires.publish(context, person, id, 1)
+    await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
+    return (await questionnaires.summary(context, id)).address
 
 
 async def measured(ours: str, bare: str) -> list[tuple[float, float]]:

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from jotgate.core.formats import document
-from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, OPERATORS
+from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, NOT_ASKED, OPERATORS
 from jotgate.core.words import right_to_left
 from jotgate.settings import ROOT, Settings
 
@@ -57,6 +57,7 @@ def kinds() -> str:
             "The kinds that are answered with one press.",
             [kind for kind, one in KINDS.items() if one.pressed],
         ),
+        _const("NOT_ASKED", "The kinds that nobody answers.", sorted(NOT_ASKED)),
         _const("RIGHT_TO_LEFT", "Languages written from right to left.", right_to_left()),
     )
     return "\n".join(parts)

@@ -10,6 +10,7 @@ from urllib.parse import urlencode
 from uuid import UUID
 
 from jotgate.core.common.today import Today
+from jotgate.core.document.look import HeaderPicture
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
@@ -17,7 +18,7 @@ from jotgate.core.gate import Gate
 from jotgate.core.items import Question
 from jotgate.core.records.accounts import Account, Role
 from jotgate.demo.people import answers_of
-from jotgate.demo.photos import well_head
+from jotgate.demo.photos import bottles, well_head
 from jotgate.local.cluster import Trouble
 from jotgate.ports.queue import Sql, Task
 from jotgate.services import (
@@ -26,6 +27,7 @@ from jotgate.services import (
     desk,
     dispatch,
     dispatch_rules,
+    media,
     questionnaires,
     registers,
     submitting,
@@ -147,9 +149,31 @@ async def _register(context: Context, coordinator: Account, name: str) -> Regist
 
 async def _questionnaire(context: Context, coordinator: Account, document: Questionnaire) -> UUID:
     id = await questionnaires.add(context, coordinator, "", document)
-    await questionnaires.publish(context, coordinator, id, 1)
+    revision = 1
+    if document.title["en"] == "Bottle return receipt":
+        revision = await _picture(context, coordinator, id, document)
+    await questionnaires.publish(context, coordinator, id, revision)
     await questionnaires.save_gate(context, coordinator, id, Gate(state="open"), 1)
     return id
+
+
+async def _picture(
+    context: Context, coordinator: Account, id: UUID, document: Questionnaire
+) -> int:
+    """Put a picture beside the questions; the draft's revision after that."""
+    medium, seen = await media.add(context, coordinator, id, "bottles.jpg", bottles())
+    about = {
+        "media": medium.id,
+        "width": seen.width,
+        "height": seen.height,
+        "text": {"en": "Three sample bottles on a shelf"},
+        "place": "beside",
+    }
+    look = document.look.model_copy(update={"picture": HeaderPicture.model_validate(about)})
+    whole = document.model_copy(update={"look": look})
+    body = {"revision": 1, "document": whole.model_dump(mode="json")}
+    saved = await questionnaires.save_draft(context, coordinator, id, json.dumps(body).encode())
+    return saved.revision
 
 
 async def _shut(context: Context, coordinator: Account, id: UUID) -> None:

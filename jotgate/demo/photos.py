@@ -1,4 +1,4 @@
-"""Made-up photographs: a drawn well head in a field, never the same twice."""
+"""Drawn pictures: a well head in a field, never the same twice, and bottles on a shelf."""
 
 import io
 from random import Random
@@ -27,4 +27,27 @@ def well_head(random: Random) -> bytes:
             draw.rounded_rectangle((x, y, x + 56, y + 42), 12, fill=(shade, shade, shade - 8))
     out = io.BytesIO()
     picture.filter(ImageFilter.GaussianBlur(1.2)).save(out, "JPEG", quality=80)
+    return out.getvalue()
+
+
+def bottles() -> bytes:
+    """A JPEG of three sample bottles on a shelf, taller than it is wide."""
+    width, height = 900, 1200
+    picture = Image.new("RGB", (width, height), (214, 224, 222))
+    draw = ImageDraw.Draw(picture)
+    draw.rectangle((0, 900, width, height), fill=(150, 126, 98))
+    draw.rectangle((0, 900, width, 930), fill=(122, 100, 76))
+    for left, tint in ((110, (120, 168, 176)), (350, (146, 188, 186)), (590, (98, 146, 160))):
+        draw.rounded_rectangle((left, 420, left + 200, 905), 34, fill=(236, 243, 243))
+        draw.rounded_rectangle((left + 8, 560, left + 192, 897), 28, fill=tint)
+        draw.rectangle((left + 62, 350, left + 138, 430), fill=(236, 243, 243))
+        draw.rounded_rectangle((left + 48, 290, left + 152, 366), 12, fill=(29, 106, 117))
+        draw.rectangle((left + 8, 640, left + 192, 780), fill=(250, 248, 240))
+        for line in range(3):
+            draw.rectangle(
+                (left + 28, 664 + line * 34, left + 172 - line * 30, 676 + line * 34),
+                fill=(90, 90, 84),
+            )
+    out = io.BytesIO()
+    picture.resize((675, 900)).save(out, "JPEG", quality=72)
     return out.getvalue()

@@ -134,20 +134,29 @@ def _arrives_alike(plan: Plan, key: str) -> bool:
     return item is None or item.kind == "carried"
 
 
+@dataclass(frozen=True)
+class Turn:
+    """Where a visitor wants to go: `move` from the page `page`.
+
+    `item` is the question answered last there, where they are asked one by one; staying, `touched`
+    are the places whose failures are wanted.
+    """
+
+    move: Move
+    page: str
+    item: str = ""
+    touched: Collection[str] = ()
+
+
 async def page(
-    context: Context,
-    address: str,
-    answers: Answers,
-    move: Move,
-    at: str,
-    touched: Collection[str] = (),
+    context: Context, address: str, answers: Answers, turn: Turn
 ) -> tuple[Visit, NextPage | NextFinish]:
-    """The page to show after `move` from the page `at`; staying, with what fails in `touched`."""
+    """The page to show after `turn`."""
     visitor = await visit(context, address, answers.link, [answers.language], answers.edition)
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
     if visitor.replaced:
-        return visitor, _carry_on(visitor, told, at)
-    return visitor, move_on(visitor, told, move, at, touched)
+        return visitor, _carry_on(visitor, told, turn.page)
+    return visitor, move_on(visitor, told, turn)
 
 
 def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:
@@ -157,19 +166,17 @@ def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:
     return go_on(visitor.plan, given, visitor.filled.carried, visitor.today, at)
 
 
-def move_on(
-    visitor: Visit, told: RawAnswers, move: Move, at: str, touched: Collection[str]
-) -> NextPage | NextFinish:
-    """Where `move` from the page `at` leads, with what the link filled in."""
+def move_on(visitor: Visit, told: RawAnswers, turn: Turn) -> NextPage | NextFinish:
+    """Where `turn` leads, with what the link filled in."""
     plan, carried, today = visitor.plan, visitor.filled.carried, visitor.today
     given = with_filled(visitor.filled, told)
-    match move:
+    match turn.move:
         case "begin":
             return first_page(plan, given, carried, today)
         case "stay":
-            return stay(plan, given, carried, today, at, touched)
+            return stay(plan, given, carried, today, turn.page, turn.touched)
         case "onward":
-            return onward(plan, given, carried, today, at)
+            return onward(plan, given, carried, today, turn.page, turn.item)
 
 
 def faults_of(plan: Plan, failed: Mapping[str, CheckFailed], language: str) -> list[Fault]:

@@ -1,7 +1,7 @@
 """Trying a draft: the same decisions as on the public page, and nothing is stored."""
 
 import asyncio
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass, replace
 from random import Random
 from typing import Any
@@ -19,7 +19,7 @@ from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.services import questionnaires
-from jotgate.services.answering import Answers, Move, Visit, move_on, read
+from jotgate.services.answering import Answers, Turn, Visit, move_on, read
 from jotgate.services.context import Context
 from jotgate.services.facts import each_file
 
@@ -49,12 +49,12 @@ def facts_in(link: str) -> dict[str, str]:
 
 
 async def page(
-    context: Context, id: UUID, answers: Answers, move: Move, at: str, touched: Collection[str]
+    context: Context, id: UUID, answers: Answers, turn: Turn
 ) -> tuple[Visit, NextPage | NextFinish]:
-    """The page to show after `move` from the page `at`."""
+    """The page to show after `turn`."""
     visitor = await visit(context, id, answers.link, [answers.language])
     given = read_files(visitor.plan, answers.given)
-    return visitor, move_on(visitor, given, move, at, touched)
+    return visitor, move_on(visitor, given, turn)
 
 
 def read_files(plan: Plan, given: RawAnswers) -> RawAnswers:

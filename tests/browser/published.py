@@ -1,6 +1,8 @@
 """Questionnaires that several of these tests answer, and how to publish them."""
 
 import asyncio
+import uuid
+from typing import Any
 
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
@@ -76,6 +78,24 @@ LONG = questionnaire(
         ),
     )
 )
+
+PICTURE = {"media": str(uuid.uuid4()), "width": 1200, "height": 900, "text": words("A well head")}
+LAYOUTS: dict[str, dict[str, Any]] = {
+    "one by one": {"one_by_one": True},
+    "wide": {"width": "wide"},
+    "beside": {"picture": {**PICTURE, "place": "beside"}},
+    "all of it": {
+        "one_by_one": True,
+        "width": "wide",
+        "picture": {**PICTURE, "place": "beside"},
+        "introduction": words("Ten minutes."),
+    },
+}
+
+
+def in_layout(name: str, document: Questionnaire = EVERY_KIND) -> Questionnaire:
+    whole = document.model_dump(mode="json") | {"look": LAYOUTS[name]}
+    return Questionnaire.model_validate(whole)
 
 
 def public(installation: Installation, document: Questionnaire) -> str:

@@ -22,8 +22,8 @@ PATIENCE = 15.0
 
 ALIVE = """
 const root = document.getElementById("app");
-const first = root?.firstElementChild;
-return !root || (first && Object.keys(first).some((key) => key.startsWith("__react")));
+const taken = (one) => Object.keys(one).some((key) => key.startsWith("__react"));
+return !root || [...root.children].some(taken);
 """
 """Whether the page's script has taken over what came inside the HTML."""
 

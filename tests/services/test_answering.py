@@ -10,7 +10,7 @@ from jotgate.core.common.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate import Gate
 from jotgate.core.walking.next_page import NextPage
 from jotgate.services import answering, entries, questionnaires, started, submitting
-from jotgate.services.answering import Answers
+from jotgate.services.answering import Answers, Turn
 from jotgate.services.context import Context
 from jotgate.services.started import Going
 from tests.conftest import Clock
@@ -118,7 +118,9 @@ async def test_somebody_in_the_middle_stays_with_their_edition(
     await save(context, scene.coordinator, scene.id, changed, 1)
     await questionnaires.publish(context, scene.coordinator, scene.id, 2)
     answers = Answers("", 1, {"name": "Ines", "source": "own"})
-    visitor, following = await answering.page(context, scene.address, answers, "onward", "start")
+    visitor, following = await answering.page(
+        context, scene.address, answers, Turn("onward", "start")
+    )
     assert isinstance(following, NextPage)
     assert following.step.page.title == {"en": "Health"}
     assert visitor.edition == 1
@@ -145,7 +147,9 @@ async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
         await scene.submit("b", drinkers="4")
     assert (await scene.submit("a", drinkers="4")).repeated
     answers = Answers("", 1, given)
-    visitor, following = await answering.page(context, scene.address, answers, "onward", "start")
+    visitor, following = await answering.page(
+        context, scene.address, answers, Turn("onward", "start")
+    )
     assert isinstance(following, NextPage)
     assert (visitor.edition, visitor.replaced, following.step.page.key) == (2, True, "start")
     assert following.step.page.title == {"en": "New"}
@@ -154,7 +158,7 @@ async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
     read = await entries.read(context, scene.coordinator, scene.id, taken.id)
     assert (read.entry.edition, read.entry.answers) == (2, {"name": "Ines", "source": "own"})
     answers = Answers("", 1, {"source": "own"})
-    _, following = await answering.page(context, scene.address, answers, "onward", "health")
+    _, following = await answering.page(context, scene.address, answers, Turn("onward", "health"))
     assert isinstance(following, NextPage)
     assert (following.step.page.key, list(following.failed)) == ("start", [])
     await started.save(context, scene.address, "ab" * 32, Going(1, "", "start", "s", given), "c")
@@ -178,7 +182,9 @@ async def test_what_a_link_fills_in_counts_on_later_pages_until_it_is_taken_back
 
     async def shown(**given: str | bool | None) -> list[str]:
         answers = Answers(link, 1, given)
-        _, following = await answering.page(context, scene.address, answers, "onward", "start")
+        _, following = await answering.page(
+            context, scene.address, answers, Turn("onward", "start")
+        )
         assert isinstance(following, NextPage)
         return [item.key for item in following.step.shown]
 

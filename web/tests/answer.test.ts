@@ -16,6 +16,7 @@ const page = (key: string, more: Partial<Page> = {}): Page => ({
   before: null,
   last: false,
   progress: 0,
+  share: 0.5,
   watched: [],
   checked: [],
   filled: {},
@@ -40,6 +41,7 @@ test("what the link filled in is there, until it is answered otherwise", () => {
   expect(first.answers).toEqual({ x: "mine", y: "link" });
   const shown = change(first, {
     kind: "shown",
+    landing: "first",
     page: page("b", { filled: { x: "link", z: "link" } }),
   });
   expect(answering(shown).answers).toEqual({ x: "mine", y: "link", z: "link" });
@@ -48,7 +50,9 @@ test("what the link filled in is there, until it is answered otherwise", () => {
 test("no event but an answer changes an answer", () => {
   const events = fc.oneof(
     fc.constant({ kind: "asked" } as const),
-    fc.constantFrom("a", "b").map((key) => ({ kind: "shown", page: page(key) }) as const),
+    fc
+      .constantFrom("a", "b")
+      .map((key) => ({ kind: "shown", page: page(key), landing: "first" }) as const),
     fc.constant({ kind: "failed", trouble: { kind: "away", detail: "" } } as const),
   );
   fc.assert(
@@ -63,6 +67,7 @@ test("no event but an answer changes an answer", () => {
 test("an answer that is changed is no longer said to be wrong, and the others are", () => {
   const wrong = change(begin(page("a"), {}), {
     kind: "shown",
+    landing: "first",
     page: page("a", { faults: [fault("x"), fault("y")] }),
   });
   const mended = answering(change(wrong, { kind: "answered", key: "x", answer: "ok", place: "x" }));

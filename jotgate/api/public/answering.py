@@ -16,7 +16,7 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.services import answering, submitting
-from jotgate.services.answering import Answers, Move, Visit
+from jotgate.services.answering import Answers, Move, Turn, Visit
 
 router = routes("/api/public/{address}", "answering")
 
@@ -25,7 +25,8 @@ class PageOut(BaseModel):
     """A page to show. `watched` are the keys whose answers may change it: ask again then;
     `checked` those that are held against others.
 
-    `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
+    `progress` is the share of the pages that lie before this one, 0 to 1, and `share` that of this
+    one. `last` tells that
     answering it leads to a finish. `replaced` tells that this is of a newer edition than the
     one that was asked for: answers that still fit are kept.
     """
@@ -40,6 +41,7 @@ class PageOut(BaseModel):
     before: str | None
     last: bool
     progress: float
+    share: float
     watched: list[str]
     checked: list[str]
     filled: dict[str, Any]
@@ -69,11 +71,16 @@ class AnswersIn(BaseModel):
 
 
 class PageIn(AnswersIn):
-    """`touched` are the places whose failures are asked for on staying."""
+    """`item` is the question of the page `at` that was answered last, where they are asked one by
+    one; `touched` are the places whose failures are asked for on staying."""
 
     move: Move
     at: str = Field("", max_length=40)
+    item: str = Field("", max_length=40)
     touched: list[str] = Field([], max_length=5000)
+
+    def turn(self) -> Turn:
+        return Turn(self.move, self.at, self.item, self.touched)
 
 
 class LinkOut(BaseModel):
@@ -111,6 +118,7 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         before=following.before,
         last=following.last,
         progress=visitor.plan.page_numbers[page.key] / len(document.pages),
+        share=1 / len(document.pages),
         watched=sorted(visitor.plan.watched[page.key]),
         checked=sorted(visitor.plan.checked[page.key]),
         filled={
@@ -131,7 +139,7 @@ def finish_out(end: Ending) -> FinishOut:
 @router.post("/page", response_model=PageOut | ReadyOut)
 async def page(address: str, body: PageIn, request: Request) -> Response:
     visitor, following = await answering.page(
-        context_in(request), address, body.core(), body.move, body.at, body.touched
+        context_in(request), address, body.core(), body.turn()
     )
     if isinstance(following, NextFinish):
         return as_json(ReadyOut(kind="ready"))

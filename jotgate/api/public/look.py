@@ -6,18 +6,19 @@ from pydantic import BaseModel
 
 from jotgate.core.common.colour import Shades, shades
 from jotgate.core.common.wording import say
-from jotgate.core.document.look import Look
+from jotgate.core.document.look import HeaderPicture, Look
 from jotgate.core.formats.common_mark import formatted
 from jotgate.core.words import page
 
 
 class PictureOut(BaseModel):
-    """A picture above the title, its size in pixels; `text` is none where it only decorates."""
+    """A picture with the title, its size in pixels; `text` is none where it only decorates."""
 
     src: str
     width: int
     height: int
     text: str = ""
+    beside: bool = False
 
 
 class LookOut(BaseModel):
@@ -27,24 +28,34 @@ class LookOut(BaseModel):
     dark: Shades | None = None
     picture: PictureOut | None = None
     progress: bool = True
+    one_by_one: bool = False
+    wide: bool = False
     introduction: str = ""
 
 
 def look_out(look: Look, language: str, first: str) -> LookOut:
     """In `language`, else in the questionnaire's `first`."""
-    picture = look.picture and PictureOut(
-        src=f"/media/{look.picture.media}",
-        width=look.picture.width,
-        height=look.picture.height,
-        text=say(look.picture.text, language, first),
-    )
     light, dark = shades(look.accent) if look.accent else (None, None)
     return LookOut(
         light=light,
         dark=dark,
-        picture=picture,
+        picture=_picture_out(look.picture, language, first),
         progress=look.progress,
+        one_by_one=look.one_by_one,
+        wide=look.width == "wide",
         introduction=formatted(say(look.introduction, language, first)),
+    )
+
+
+def _picture_out(picture: HeaderPicture | None, language: str, first: str) -> PictureOut | None:
+    if picture is None or picture.place == "none":
+        return None
+    return PictureOut(
+        src=f"/media/{picture.media}",
+        width=picture.width,
+        height=picture.height,
+        text=say(picture.text, language, first),
+        beside=picture.place == "beside",
     )
 
 

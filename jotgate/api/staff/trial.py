@@ -19,9 +19,7 @@ async def trial_page(
     id: UUID, body: PageIn, context: CurrentContext, account: CurrentAccount
 ) -> PageOut | FinishOut:
     """The next page; at the end what the finish says, and nothing is stored."""
-    visitor, following = await trial.page(
-        context, id, body.core(), body.move, body.at, body.touched
-    )
+    visitor, following = await trial.page(context, id, body.core(), body.turn())
     if isinstance(following, NextFinish):
         return finish_out(trial.ending_of(visitor, following))
     return page_out(visitor, following)

@@ -17,13 +17,11 @@ from jotgate.core.checking.rows import CheckOne, blank, grid, roster
 from jotgate.core.checking.texts import email, phone, says_nothing, shaped, text, web_address
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
-from jotgate.core.items import IN_PARTS, SHOWN, Carried, Item, LongText, ShortText, YesNo
+from jotgate.core.items import IN_PARTS, NOT_ASKED, Carried, Item, LongText, ShortText, YesNo
 from jotgate.core.items.kinds import OFFERING
 
 Raw = Any
 """An answer as it comes over the wire: any JSON value, with files in place of their ids."""
-
-NOT_ASKED = SHOWN | {"carried", "computed"}
 
 
 def is_empty(raw: Raw) -> bool:

@@ -45,8 +45,10 @@ _SWITCHES: Mapping[str, tuple[str, str]] = {
 }
 _LOOK: Mapping[str, str] = {
     "accent": "The accent colour",
-    "picture": "The header picture",
+    "picture": "The picture",
     "progress": "Whether progress is shown",
+    "one_by_one": "Whether the questions are asked one by one",
+    "width": "How wide the page is",
 }
 _LOOK_WORDS: Mapping[str, str] = {
     "introduction": "The introduction",

@@ -20,7 +20,7 @@ from jotgate.core.items.gathered import (
     Row,
     Signature,
 )
-from jotgate.core.items.kinds import IN_PARTS, KINDS, SHOWN, Holds
+from jotgate.core.items.kinds import IN_PARTS, KINDS, NOT_ASKED, SHOWN, Holds
 from jotgate.core.items.parts import (
     Country,
     ItemPart,
@@ -148,6 +148,7 @@ def with_inside(items: tuple[Item, ...]) -> Iterator[Item]:
 __all__ = [
     "IN_PARTS",
     "KINDS",
+    "NOT_ASKED",
     "SHOWN",
     "Address",
     "AnyQuestion",

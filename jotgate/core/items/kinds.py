@@ -176,6 +176,9 @@ def kinds_that_hold(*holds: Holds) -> frozenset[str]:
 SHOWN = kinds_that_hold("nothing")
 """The kinds that hold no value."""
 
+NOT_ASKED = kinds_that_hold("nothing", "carried", "computed")
+"""The kinds that nobody answers: they show something, or stand behind the page."""
+
 IN_PARTS = kinds_that_hold("parts")
 """The kinds whose answer is a map of written parts."""
 

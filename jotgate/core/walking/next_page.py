@@ -8,7 +8,7 @@ from jotgate.core.checking.failures import CheckFailed
 from jotgate.core.checking.rows import LONGEST_LIST, shown_inside
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Values
-from jotgate.core.items import Item, Roster
+from jotgate.core.items import NOT_ASKED, Item, Roster
 from jotgate.core.walking.path import RawAnswers, Step, Walk, Walked, walk_to, whole
 from jotgate.core.walking.plan import Plan
 
@@ -64,18 +64,39 @@ def stay(
 
 
 def onward(
-    plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str
+    plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str, item: str = ""
 ) -> NextPage | NextFinish:
-    """Where the walk goes after `page`: that page again, or an earlier one, if answers fail."""
+    """Where the walk goes after `page`: that page again, or an earlier one, if answers fail.
+
+    Where it was answered up to `item` only, the page comes again while more is asked on it, with
+    what failed so far.
+    """
     number = plan.page_numbers.get(page, 0)
     walked = walk_to(plan, answers, carried, today, number)
     position = _position(plan, walked, number)
+    here = walked.steps[position]
+    left = _left(here, item) if here.page.key == page else frozenset()
     for earlier, step in enumerate(walked.steps[: position + 1]):
-        if step.failed:
-            return _following(plan, walked, earlier, answers, today, show_failures=True)
+        failed = _outside(step.failed, left) if step is here else step.failed
+        if failed:
+            again = _following(plan, walked, earlier, answers, today)
+            return replace(again, failed=failed)
+    if left:
+        return _following(plan, walked, position, answers, today)
     if position + 1 < len(walked.steps):
         return _following(plan, walked, position + 1, answers, today)
     return NextFinish(whole(walked))
+
+
+def _left(step: Step, item: str) -> frozenset[str]:
+    """What is asked on the page of `step` behind `item`; nothing where that is not shown."""
+    keys = [one.key for one in step.shown]
+    behind = step.shown[keys.index(item) + 1 :] if item in keys else ()
+    return frozenset(one.key for one in behind if one.kind not in NOT_ASKED)
+
+
+def _outside(failed: Mapping[str, CheckFailed], keys: Collection[str]) -> dict[str, CheckFailed]:
+    return {at: why for at, why in failed.items() if at.partition("/")[0] not in keys}
 
 
 def go_on(plan: Plan, answers: RawAnswers, carried: Values, today: Today, page: str) -> NextPage:

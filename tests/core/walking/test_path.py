@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from jotgate.core.conditions.condition import holds, named
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.stored import as_json
+from jotgate.core.items import NOT_ASKED
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, onward, stay
 from jotgate.core.walking.path import walk
@@ -70,6 +71,52 @@ def test_turning_page_by_page_is_the_walk(pair: tuple[Questionnaire, Any]) -> No
             return
     assert isinstance(following, NextFinish)
     assert following.walk.finish == whole.finish
+
+
+@given(questionnaire_and_answers)
+def test_answering_one_by_one_is_the_walk(pair: tuple[Questionnaire, Any]) -> None:
+    """Each question is answered with nothing known of those behind it; what fails, fails there."""
+    document, all_answers = pair
+    compiled = compile_plan(document)
+    whole = walk(compiled, all_answers, {}, TODAY)
+    following: NextPage | NextFinish = first_page(compiled, {}, {}, TODAY)
+    so_far: dict[str, Any] = {}
+    for step in whole.steps:
+        asked = [one.key for one in step.shown if one.kind not in NOT_ASKED]
+        for number, key in enumerate(asked or [""]):
+            assert isinstance(following, NextPage)
+            assert (following.step.page.key, following.failed) == (step.page.key, {})
+            so_far[key] = all_answers.get(key)
+            following = onward(compiled, so_far, {}, TODAY, step.page.key, key)
+            behind = asked[number + 1 :]
+            failed = {at for at in step.failed if at.partition("/")[0] not in behind}
+            if failed:
+                assert isinstance(following, NextPage)
+                assert set(following.failed) == failed
+                return
+    assert isinstance(following, NextFinish)
+    assert following.walk.finish == whole.finish
+
+
+def test_one_by_one_what_an_answer_reveals_is_asked_and_what_it_hides_is_not() -> None:
+    compiled = plan(
+        page(
+            "one",
+            item("yes_no", "a"),
+            item("note", "n"),
+            item("short_text", "b", shown_when=is_("a", True), required=True),
+            item("note", "end"),
+        )
+    )
+    again = onward(compiled, {"a": True}, {}, TODAY, "one", "a")
+    assert isinstance(again, NextPage)
+    assert [one.key for one in again.step.shown] == ["a", "n", "b", "end"]
+    assert again.failed == {}
+    assert isinstance(onward(compiled, {"a": False}, {}, TODAY, "one", "a"), NextFinish)
+    for item_key in ("b", "end", "nowhere", ""):
+        left = onward(compiled, {"a": True}, {}, TODAY, "one", item_key)
+        assert isinstance(left, NextPage)
+        assert set(left.failed) == {"b"}
 
 
 @given(questionnaire_and_answers, st.data())

@@ -1,6 +1,6 @@
 /** The calm column that everything on the public page stands in. */
 import { createContext, useContext, type ReactNode } from "react";
-import styled, { createGlobalStyle } from "styled-components";
+import styled, { createGlobalStyle, css } from "styled-components";
 
 import { useSay, WordsContext } from "../items/words";
 import { Arm, type ArmState } from "../ui/Arm";
@@ -18,8 +18,21 @@ const Ground = createGlobalStyle<{ $look: Look }>`
   }
 `;
 
-const Column = styled.div`
-  max-width: 640px;
+/** Pixels of the window from which a picture has room beside the questions. */
+const ROOM = 960;
+
+/** The share of the window that it takes then. */
+const SHARE = "40%";
+
+const Whole = styled.div<{ $beside: boolean }>`
+  @media screen and (min-width: ${ROOM}px) {
+    padding-inline-start: ${({ $beside }) => ($beside ? SHARE : 0)};
+  }
+`;
+
+const Column = styled.div<{ $wide: boolean }>`
+  width: 100%;
+  max-width: ${({ $wide }) => ($wide ? 960 : 640)}px;
   margin: 0 auto;
   padding: clamp(14px, 4vw, 28px) clamp(12px, 4vw, 20px) 48px;
 `;
@@ -33,7 +46,23 @@ const Top = styled.div`
   font-weight: 600;
 `;
 
-const Picture = styled.img`
+/** Where there is no room beside the questions, a strip above them. */
+const BESIDE = css`
+  width: 100%;
+  height: 140px;
+  object-fit: cover;
+  @media screen and (min-width: ${ROOM}px) {
+    position: fixed;
+    inset-block: 0;
+    inset-inline-start: 0;
+    width: ${SHARE};
+    height: 100%;
+    max-height: none;
+    border-radius: 0;
+  }
+`;
+
+const Picture = styled.img<{ $beside: boolean }>`
   display: block;
   width: auto;
   max-width: 100%;
@@ -41,6 +70,7 @@ const Picture = styled.img`
   max-height: 180px;
   border-radius: 4px;
   margin-bottom: 14px;
+  ${({ $beside }) => $beside && BESIDE}
 `;
 
 const Bar = styled.div<{ $share: number }>`
@@ -136,36 +166,41 @@ interface FrameProps {
 export function Frame({ title, state = "open", progress, children }: FrameProps) {
   const say = useSay();
   const look = useContext(LookContext);
-  const { picture } = look;
+  const { picture, wide } = look;
+  const beside = picture?.beside ?? false;
   return (
-    <Column>
+    <Whole $beside={beside}>
       <Ground $look={look} />
-      <header>
-        {picture ? (
-          <Picture
-            src={picture.src}
-            alt={picture.text ?? ""}
-            width={picture.width}
-            height={picture.height}
-          />
-        ) : null}
-        <Top>
-          <Arm state={state} size={22} />
-          <span>{title}</span>
-          <Languages />
-        </Top>
-        {progress === undefined || !look.progress ? null : (
-          <Bar
-            role="progressbar"
-            aria-label={say("progress")}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            aria-valuenow={Math.round(progress * 100)}
-            $share={progress}
-          />
-        )}
-      </header>
-      {children}
-    </Column>
+      <Column $wide={wide}>
+        <header>
+          {picture ? (
+            <Picture
+              src={picture.src}
+              alt={picture.text ?? ""}
+              width={picture.width}
+              height={picture.height}
+              fetchPriority="low"
+              $beside={beside}
+            />
+          ) : null}
+          <Top>
+            <Arm state={state} size={22} />
+            <span>{title}</span>
+            <Languages />
+          </Top>
+          {progress === undefined || !look.progress ? null : (
+            <Bar
+              role="progressbar"
+              aria-label={say("progress")}
+              aria-valuemin={0}
+              aria-valuemax={100}
+              aria-valuenow={Math.round(progress * 100)}
+              $share={progress}
+            />
+          )}
+        </header>
+        {children}
+      </Column>
+    </Whole>
   );
 }

@@ -13,13 +13,20 @@ function sent({ edition, answers }: TabDraft) {
   return { link: window.location.search.slice(1), edition, answers, language };
 }
 
+interface Asking {
+  /** The question of the page that was answered last, where they are asked one by one. */
+  item?: string;
+  /** The places whose failures are wanted on staying. */
+  touched?: readonly string[];
+}
+
 export function askPage(
   kept: TabDraft,
   move: Schema<"PageIn">["move"],
   at: string,
-  touched: readonly string[] = [],
+  { item = "", touched = [] }: Asking = {},
 ): Promise<Page | Finish | Schema<"ReadyOut">> {
-  const body = { ...sent(kept), move, at, touched: [...touched] };
+  const body = { ...sent(kept), move, at, item, touched: [...touched] };
   if (isTrial) {
     const params = { path: { id: address } };
     return withRetry(

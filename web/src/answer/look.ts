@@ -10,12 +10,24 @@ export interface Accent {
   on: string;
 }
 
+export interface HeaderPicture {
+  src: string;
+  width: number;
+  height: number;
+  text?: string;
+  /** Beside the questions, where there is room for both. */
+  beside?: boolean;
+}
+
 export interface Look {
   /** The accent on a light and on a dark page, null for the one that the page has of itself. */
   light: Accent | null;
   dark: Accent | null;
-  picture: { src: string; width: number; height: number; text?: string } | null;
+  picture: HeaderPicture | null;
   progress: boolean;
+  /** Whether the questions of a page are asked one after another. */
+  one_by_one: boolean;
+  wide: boolean;
   /** Clean HTML, made by the server. */
   introduction: string;
 }
@@ -25,6 +37,8 @@ export const PLAIN: Look = {
   dark: null,
   picture: null,
   progress: true,
+  one_by_one: false,
+  wide: false,
   introduction: "",
 };
 

@@ -6,6 +6,8 @@ import type { Answers } from "./visit";
 export interface TabDraft {
   answers: Answers;
   page: string;
+  /** The question one was at, where they are asked one by one. */
+  at?: string;
   edition: number;
   /** Names this submission, however often it is sent. */
   submission: string;

@@ -14,16 +14,27 @@ import {
   readTabDraft,
   type TabDraft,
 } from "./tabDraft";
+import type { Landing } from "./stops";
 import { faultOf, placesOf } from "./judge";
 import { begin, change, type Answering, type Change, type Page, type Visit } from "./visit";
 
 type Move = Schema<"PageIn">["move"];
+
+/** Where one is, as the browser's history keeps it. */
+interface Spot {
+  page: string;
+  at: string;
+}
 
 interface Going {
   /** Whether the browser's back button shall lead back from there. */
   record?: boolean;
   /** The places whose failures are wanted on staying. */
   touched?: readonly string[];
+  /** The question that was answered last, where they are asked one by one. */
+  item?: string;
+  /** Where on the page one arrives. */
+  landing?: Landing;
 }
 
 /** Milliseconds without a key after which a watched field is taken for answered. */
@@ -36,7 +47,8 @@ function kindAt(page: Page, key: string) {
 }
 
 function start(first: Page): Answering {
-  return begin(first, readTabDraft()?.answers ?? {});
+  const saved = readTabDraft();
+  return begin(first, saved?.answers ?? {}, saved?.page === first.key ? saved.at : "");
 }
 
 export function useVisit(first: Page, words: Words, given?: string) {
@@ -53,8 +65,8 @@ export function useVisit(first: Page, words: Words, given?: string) {
 
   const kept = useCallback(
     (now: Answering): TabDraft => {
-      const { page, answers } = now;
-      return { answers, page: page.key, edition: page.edition, submission };
+      const { page, answers, at } = now;
+      return { answers, page: page.key, at, edition: page.edition, submission };
     },
     [submission],
   );
@@ -64,6 +76,24 @@ export function useVisit(first: Page, words: Words, given?: string) {
     latest.current = change(latest.current, event);
     dispatch(event);
   }, []);
+
+  /** The browser's back button leads back from where one is now, if that is somewhere else. */
+  const remember = useCallback(() => {
+    const now = latest.current;
+    if (now.state !== "answering") return;
+    const here: Spot = { page: now.page.key, at: now.at };
+    const before = window.history.state as Spot | null;
+    if (before?.page !== here.page || before.at !== here.at) window.history.pushState(here, "");
+  }, []);
+
+  /** To another question of this page, where they are asked one by one. */
+  const step = useCallback(
+    (at: string) => {
+      apply({ kind: "stepped", at });
+      remember();
+    },
+    [apply, remember],
+  );
 
   const fail = useCallback(
     (error: unknown) => {
@@ -89,7 +119,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
       if (typeof page === "string") {
         const there = await askPage(kept(now), "onward", page).catch(() => null);
         if (there?.kind === "page") {
-          apply({ kind: "shown", page: there });
+          apply({ kind: "shown", page: there, landing: "first" });
           return;
         }
       }
@@ -98,7 +128,8 @@ export function useVisit(first: Page, words: Words, given?: string) {
   }, [apply, fail, kept]);
 
   const go = useCallback(
-    async (move: Move, at: string, { record = true, touched = [] }: Going = {}) => {
+    async (move: Move, at: string, going: Going = {}) => {
+      const { record = true, touched = [], item = "", landing = "first" } = going;
       const now = latest.current;
       if (now.state !== "answering") return;
       window.clearTimeout(pause.current);
@@ -106,7 +137,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
       turning.current = move === "stay" ? 0 : mine;
       apply({ kind: "asked" });
       try {
-        const reply = await askPage(kept(now), move, at, touched);
+        const reply = await askPage(kept(now), move, at, { item, touched });
         if (mine !== turn.current) return;
         if (reply.kind === "ready") {
           await send();
@@ -119,15 +150,15 @@ export function useVisit(first: Page, words: Words, given?: string) {
         }
         const turned = reply.key !== now.page.key;
         if (move === "stay" && !turned) apply({ kind: "refreshed", page: reply, touched });
-        else apply({ kind: "shown", page: reply });
-        if (turned && record) window.history.pushState({ page: reply.key }, "");
+        else apply({ kind: "shown", page: reply, landing });
+        if (record && (turned || item)) remember();
       } catch (error) {
         if (mine === turn.current) fail(error);
       } finally {
         if (turning.current === mine) turning.current = 0;
       }
     },
-    [apply, fail, kept, send],
+    [apply, fail, kept, remember, send],
   );
 
   /** Ask for the page again, unless it is being turned: that must not be taken back. */
@@ -176,7 +207,9 @@ export function useVisit(first: Page, words: Words, given?: string) {
       const mine = ++turn.current;
       try {
         const reply = await askPage(saved, "stay", saved.page);
-        if (mine === turn.current && reply.kind === "page") apply({ kind: "shown", page: reply });
+        const landing = { at: saved.at ?? "" };
+        if (mine === turn.current && reply.kind === "page")
+          apply({ kind: "shown", page: reply, landing });
       } catch (error) {
         if (mine === turn.current) fail(error);
       }
@@ -186,7 +219,8 @@ export function useVisit(first: Page, words: Words, given?: string) {
 
   useEffect(() => {
     const saved = readTabDraft();
-    window.history.replaceState({ page: saved?.page ?? first.key }, "");
+    const spot: Spot = { page: saved?.page ?? first.key, at: saved?.at ?? "" };
+    window.history.replaceState(spot, "");
     if (!saved) return;
     const same = saved.page === first.key && saved.edition === first.edition;
     if (!same || first.watched.length) void takeUp(saved);
@@ -194,12 +228,15 @@ export function useVisit(first: Page, words: Words, given?: string) {
 
   useEffect(() => {
     const turn = (event: PopStateEvent) => {
-      const page = (event.state as { page?: string } | null)?.page;
-      if (page) void go("stay", page, { record: false });
+      const spot = event.state as Spot | null;
+      const now = latest.current;
+      if (!spot || now.state !== "answering") return;
+      if (spot.page === now.page.key) apply({ kind: "stepped", at: spot.at });
+      else void go("stay", spot.page, { record: false, landing: spot });
     };
     window.addEventListener("popstate", turn);
     return () => window.removeEventListener("popstate", turn);
-  }, [go]);
+  }, [apply, go]);
 
   useEffect(() => {
     if (visit.state === "answering") writeTabDraft(kept(visit));
@@ -219,5 +256,5 @@ export function useVisit(first: Page, words: Words, given?: string) {
     [apply],
   );
 
-  return { visit, answer, leave, go, kept, resume, refuse, seed: submission };
+  return { visit, answer, leave, go, step, kept, resume, refuse, seed: submission };
 }

@@ -1,6 +1,7 @@
 /** What an answering page knows, and how it changes: state to state, no effects. */
 import type { Fault, Schema } from "../client/client";
 import { isWithin, type Answer } from "../items/answer";
+import { landed, type Landing } from "./stops";
 
 export type Page = Schema<"PageOut">;
 export type Finish = Schema<"FinishOut">;
@@ -13,6 +14,8 @@ export interface Answering {
   readonly state: "answering";
   readonly page: Page;
   readonly answers: Answers;
+  /** The question one is at, where they are asked one by one; none for the first. */
+  readonly at: string;
   /** What is wrong now, by item; an answer that is changed drops out. */
   readonly faults: readonly Fault[];
   /** What the server found wrong when it was last asked to go on. */
@@ -32,18 +35,20 @@ export type Change =
   | { kind: "answered"; key: string; answer: Answer; place: string }
   | { kind: "resumed"; answers: Answers }
   | { kind: "asked" }
-  | { kind: "shown"; page: Page }
+  | { kind: "shown"; page: Page; landing: Landing }
+  | { kind: "stepped"; at: string }
   | { kind: "refreshed"; page: Page; touched: readonly string[] }
   | { kind: "judged"; place: string; fault: Fault | null }
   | { kind: "failed"; trouble: Trouble; faults?: readonly Fault[] }
   | { kind: "finished"; finish: Finish };
 
-export function begin(page: Page, answers: Answers): Answering {
+export function begin(page: Page, answers: Answers, at = ""): Answering {
   const filled = { ...(page.filled as Answers), ...answers };
   return {
     state: "answering",
     page,
     answers: filled,
+    at,
     faults: [],
     found: [],
     busy: false,
@@ -89,12 +94,15 @@ export function change(visit: Visit, event: Change): Visit {
       return {
         ...visit,
         page: event.page,
+        at: landed(event.page.items, event.page.faults, event.landing),
         answers: { ...(event.page.filled as Answers), ...visit.answers },
         faults: event.page.faults,
         found: event.page.faults,
         busy: false,
         trouble: null,
       };
+    case "stepped":
+      return { ...visit, at: event.at, found: [], trouble: null };
     case "failed":
       return {
         ...visit,

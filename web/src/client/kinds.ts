@@ -403,6 +403,15 @@ export const PRESSED = [
  "scale"
 ] as const;
 
+/** The kinds that nobody answers. */
+export const NOT_ASKED = [
+ "carried",
+ "computed",
+ "note",
+ "picture",
+ "video"
+] as const;
+
 /** Languages written from right to left. */
 export const RIGHT_TO_LEFT = [
  "apc",

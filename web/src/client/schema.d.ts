@@ -2260,9 +2260,10 @@ export interface components {
         };
         /**
          * HeaderPicture
-         * @description A picture above the title; `text` tells what it shows, none where it only decorates.
+         * @description A picture with the title; `text` tells what it shows, none where it only decorates.
          *
-         *     `width` and `height` are in pixels, so that its place is kept while it loads.
+         *     `width` and `height` are in pixels, so that its place is kept while it loads. A picture beside
+         *     the questions stands above them where there is no room for both.
          */
         HeaderPicture: {
             /**
@@ -2281,6 +2282,12 @@ export interface components {
             text?: {
                 [key: string]: string;
             };
+            /**
+             * Place
+             * @default above
+             * @enum {string}
+             */
+            place?: "above" | "beside" | "none";
         };
         /**
          * ImportedOut
@@ -2549,6 +2556,7 @@ export interface components {
          * Look
          * @description The accent is made readable where it is not. `introduction` stands on the
          *     first page, in CommonMark. Words of a button that are not given are the page's own.
+         *     `one_by_one` shows the questions of a page one after another.
          */
         Look: {
             /** Accent */
@@ -2559,6 +2567,17 @@ export interface components {
              * @default true
              */
             progress?: boolean;
+            /**
+             * One By One
+             * @default false
+             */
+            one_by_one?: boolean;
+            /**
+             * Width
+             * @default narrow
+             * @enum {string}
+             */
+            width?: "narrow" | "wide";
             /**
              * Introduction
              * @default {}
@@ -3068,7 +3087,8 @@ export interface components {
         };
         /**
          * PageIn
-         * @description `touched` are the places whose failures are asked for on staying.
+         * @description `item` is the question of the page `at` that was answered last, where they are asked one by
+         *     one; `touched` are the places whose failures are asked for on staying.
          */
         PageIn: {
             /**
@@ -3101,6 +3121,11 @@ export interface components {
              */
             at?: string;
             /**
+             * Item
+             * @default
+             */
+            item?: string;
+            /**
              * Touched
              * @default []
              */
@@ -3111,7 +3136,8 @@ export interface components {
          * @description A page to show. `watched` are the keys whose answers may change it: ask again then;
          *     `checked` those that are held against others.
          *
-         *     `progress` is the share of the pages that lie before this one, 0 to 1. `last` tells that
+         *     `progress` is the share of the pages that lie before this one, 0 to 1, and `share` that of this
+         *     one. `last` tells that
          *     answering it leads to a finish. `replaced` tells that this is of a newer edition than the
          *     one that was asked for: answers that still fit are kept.
          */
@@ -3139,6 +3165,8 @@ export interface components {
             last: boolean;
             /** Progress */
             progress: number;
+            /** Share */
+            share: number;
             /** Watched */
             watched: string[];
             /** Checked */
@@ -3835,6 +3863,8 @@ export interface components {
             /**
              * @default {
              *       "progress": true,
+             *       "one_by_one": false,
+             *       "width": "narrow",
              *       "introduction": {},
              *       "onward": {},
              *       "back": {},

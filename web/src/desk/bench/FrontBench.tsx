@@ -3,6 +3,7 @@ import { useId, useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
 import { Field } from "../../ui/Field";
 import { Toggle } from "../../ui/Toggle";
 import { first, say, type Doc, type Look } from "../document";
@@ -75,11 +76,19 @@ function Accent({ look, set }: { look: Look; set: (part: Partial<Look>, step?: s
   );
 }
 
+const PLACES = [
+  { code: "above", label: "Above the questions" },
+  { code: "beside", label: "Beside them on wide screens" },
+  { code: "none", label: "Not shown" },
+] as const;
+
+type At = (typeof PLACES)[number]["code"];
+
 function Picture({ draft, look, set }: { draft: Draft; look: Look; set: Setting }) {
   const { doc, id } = draft;
   const { picture } = look;
   return (
-    <Section title="Header picture">
+    <Section title="Picture">
       {picture ? <Seen src={`/media/${picture.media}`} alt={say(doc, picture.text)} /> : null}
       <Upload
         id={id}
@@ -102,11 +111,49 @@ function Picture({ draft, look, set }: { draft: Draft; look: Look; set: Setting 
               )
             }
           />
+          <Choice
+            label="Where it stands"
+            options={PLACES}
+            value={picture.place ?? "above"}
+            onChange={(place) => set({ picture: { ...picture, place: place as At } })}
+          />
           <Button weight="word" onPress={() => set({ picture: null })}>
             Remove the picture
           </Button>
         </>
       ) : null}
+    </Section>
+  );
+}
+
+const PAGES = [
+  { code: "pages", label: "Page by page" },
+  { code: "one", label: "Question by question" },
+] as const;
+
+const WIDTHS = [
+  { code: "narrow", label: "Narrow, easy to read" },
+  { code: "wide", label: "Wide, for grids and long lists" },
+] as const;
+
+type Width = (typeof WIDTHS)[number]["code"];
+
+function Layout({ look, set }: { look: Look; set: Setting }) {
+  return (
+    <Section title="Layout">
+      <Choice
+        label="Questions are shown"
+        options={PAGES}
+        value={look.one_by_one ? "one" : "pages"}
+        onChange={(code) => set({ one_by_one: code === "one" })}
+      />
+      {look.one_by_one ? <p>Notes and pictures come with the question behind them.</p> : null}
+      <Choice
+        label="Width"
+        options={WIDTHS}
+        value={look.width ?? "narrow"}
+        onChange={(width) => set({ width: width as Width })}
+      />
     </Section>
   );
 }
@@ -126,6 +173,7 @@ export function FrontBench({ draft }: { draft: Draft }) {
     draft.edit((now: Doc) => withLook(now, part), step && `look ${step}`);
   return (
     <>
+      <Layout look={look} set={set} />
       <Accent look={look} set={set} />
       <Picture draft={draft} look={look} set={set} />
       <Section title="Progress">

@@ -20,8 +20,12 @@ const Whole = styled.section<{ $chosen: boolean }>`
   }
 `;
 
+const PLACES = { above: "Below the picture", beside: "Beside the picture", none: "" } as const;
+
 export const FrontPart = memo(function FrontPart({ draft, spot, onSpot }: ScriptPart) {
   const { doc } = draft;
+  const { picture } = doc.look ?? {};
+  const place = picture && PLACES[picture.place ?? "above"];
   return (
     <Whole aria-label="Front" $chosen={spot.on === "front"} onFocus={() => onSpot({ on: "front" })}>
       <h2>Introduction</h2>
@@ -34,7 +38,7 @@ export const FrontPart = memo(function FrontPart({ draft, spot, onSpot }: Script
           draft.edit((now) => changeLook(now, "introduction", words), "introduction")
         }
       />
-      {doc.look?.picture ? <Quiet>Below the header picture</Quiet> : null}
+      {place ? <Quiet>{place}</Quiet> : null}
     </Whole>
   );
 });

@@ -53,6 +53,8 @@ const Frame = styled.iframe<{ $width: number; $scale: number }>`
 export interface TabDraft {
   answers: object;
   page: string;
+  /** The question at which it begins, where they are asked one by one. */
+  at?: string;
   edition: number;
 }
 

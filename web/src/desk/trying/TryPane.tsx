@@ -7,7 +7,7 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Strip } from "../../ui/Strip";
 import { Operand } from "../condition/Sentence";
-import { say } from "../document";
+import { say, type Doc } from "../document";
 import type { Spot } from "../draft/edits";
 import type { DraftRead } from "../draft/part";
 import { hand, Head, tabDraftOf, Pane, Tried, type TabDraft, type Width } from "./Tried";
@@ -33,6 +33,12 @@ function ArrivesWith({ link, onLink }: Pick<TryPaneProps, "link" | "onLink">) {
   );
 }
 
+/** The key of the item that is selected, none where that is a page. */
+function keyAt(doc: Doc, spot: Spot): string {
+  if (spot.on !== "page" || spot.item === null) return "";
+  return doc.pages[spot.page]?.items?.[spot.item]?.key ?? "";
+}
+
 interface TryPaneProps {
   draft: DraftRead;
   /** What is selected: its page is the one that is tried first. */
@@ -52,8 +58,10 @@ export function TryPane(props: TryPaneProps) {
   const [start, setStart] = useState("");
   const [round, setRound] = useState(() => {
     // What is answered already stays; the page is the one that is being written.
-    if (here && spot)
-      hand(id, { answers: tabDraftOf(id)?.answers ?? {}, page: here, edition: revision });
+    if (here && spot) {
+      const answers = tabDraftOf(id)?.answers ?? {};
+      hand(id, { answers, page: here, at: keyAt(doc, spot), edition: revision });
+    }
     return 0;
   });
   const [shown, setShown] = useState(revision);
