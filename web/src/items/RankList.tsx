@@ -1,11 +1,13 @@
-/** Putting options in an order: pressed one after the other, then moved up and down. */
+/** Putting options in an order: pressed one after the other, then dragged, or moved by buttons. */
 import { useRef } from "react";
+import { useMove, type MoveEvents } from "react-aria/useMove";
 import styled from "styled-components";
 
 import { Button } from "../ui/Button";
 import { Group } from "../ui/Group";
 import { list, type QuestionProps } from "./answer";
 import { useOrder, useShared } from "./shared";
+import { movedTo, useDragged } from "./useDragged";
 import { useSay } from "./words";
 
 const Placed = styled.ol`
@@ -20,18 +22,45 @@ const Placed = styled.ol`
     margin-top: 8px;
     padding: 5px 8px 5px 14px;
     min-height: 46px;
+    position: relative;
+    @media (prefers-reduced-motion: no-preference) {
+      transition: transform 0.12s;
+    }
+  }
+  li[data-dragged] {
+    transition: none;
+    box-shadow: 0 4px 14px rgb(0 0 0 / 0.25);
   }
   b {
     min-width: 1.4em;
     color: var(--accent);
   }
-  span {
+  span[data-words] {
     flex: 1;
     min-width: 8em;
     overflow-wrap: anywhere;
   }
   button {
     min-height: 40px;
+  }
+`;
+
+/** Held with a pointer to drag its row. */
+const Grip = styled.span`
+  display: grid;
+  place-items: center;
+  width: 32px;
+  align-self: stretch;
+  margin-inline-start: -8px;
+  color: var(--accent);
+  cursor: grab;
+  touch-action: none;
+  user-select: none;
+  [data-dragged] > & {
+    cursor: grabbing;
+  }
+  @media print {
+    display: none;
   }
 `;
 
@@ -47,6 +76,15 @@ const Spare = styled.div`
     min-height: 46px;
   }
 `;
+
+function Handle({ moves }: { moves: MoveEvents }) {
+  const { moveProps } = useMove(moves);
+  return (
+    <Grip aria-hidden {...moveProps}>
+      ≡
+    </Grip>
+  );
+}
 
 export function RankList(props: QuestionProps) {
   const { item, at, answer, onAnswer } = props;
@@ -74,10 +112,11 @@ export function RankList(props: QuestionProps) {
   };
   const move = (from: number, by: -1 | 1) => {
     const code = placed[from] ?? "";
-    const others = placed.filter((one) => one !== code);
-    const next = [...others.slice(0, from + by), code, ...others.slice(from + by)];
+    const next = movedTo(placed, from, from + by);
     set(next, `[data-move="${code} ${by}"]:not([disabled])`, `[data-move="${code} ${-by}"]`);
   };
+  const rows = useRef<HTMLOListElement>(null);
+  const dragged = useDragged(rows, (from, to) => onAnswer(movedTo(placed, from, to), at));
   return (
     <Group
       id={id}
@@ -86,11 +125,12 @@ export function RankList(props: QuestionProps) {
       error={error}
     >
       <div ref={box}>
-        <Placed>
+        <Placed ref={rows}>
           {placed.map((code, place) => (
-            <li key={code}>
+            <li key={code} {...dragged.row(place)}>
+              {placed.length > 1 ? <Handle moves={dragged.moves(place)} /> : null}
               <b>{place + 1}</b>
-              <span>{name(code)}</span>
+              <span data-words>{name(code)}</span>
               {([-1, 1] as const).map((by) => (
                 <Button
                   key={by}
