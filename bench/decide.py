@@ -11,7 +11,7 @@ from bench.branching import branching
 from bench.figure import Figure
 from bench.machine import timed
 from jotgate.collecting import leave_what_is_there
-from jotgate.core.checking.checks import Raw
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import prove

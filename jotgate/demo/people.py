@@ -5,8 +5,8 @@ from datetime import timedelta
 from random import Random
 from typing import Any
 
-from jotgate.core.checking.checks import Raw
-from jotgate.core.checking.offered import as_offered
+from jotgate.core.answers.offered import as_offered
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today
 from jotgate.core.items import Grid, Item, Number, PickMany, PickOne, Rank, Roster, Scale
 from jotgate.core.walking.path import walk

@@ -6,8 +6,8 @@ from typing import Literal
 from urllib.parse import parse_qsl
 from uuid import UUID
 
-from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failure_messages import fault_of
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault, NotFound
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.wording import closest

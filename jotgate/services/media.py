@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from jotgate.core.checking.file_kinds import MEGABYTE, file_name, kind_of
+from jotgate.core.answers.file_kinds import MEGABYTE, file_name, kind_of
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.files import Medium

@@ -4,10 +4,10 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from uuid import UUID
 
-from jotgate.core.checking.composites import size_suits, suits
-from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import CheckFailed
-from jotgate.core.checking.file_kinds import file_name
+from jotgate.core.answers.failure_messages import fault_of
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.file_kinds import file_name
+from jotgate.core.answers.files import size_suits, suits
 from jotgate.core.common.errors import Fault, InvalidAnswers, NotFound, TooManyTries
 from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest

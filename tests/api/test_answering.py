@@ -10,7 +10,7 @@ from jsonschema import Draft202012Validator
 
 from jotgate.services.context import Context
 from tests.api.conftest import Visitor
-from tests.core.checking.test_checks import JSON_SENT
+from tests.core.answers.test_checks import JSON_SENT
 from tests.scenes import Scene
 
 KEY = {"Idempotency-Key": "0123456789abcdef"}

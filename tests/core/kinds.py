@@ -2,8 +2,8 @@
 
 from typing import Any
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed, FailedInside
 from jotgate.core.common.values import Values
 from jotgate.core.items import Item
 from tests.documents import TODAY, item, page, questionnaire

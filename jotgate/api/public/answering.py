@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import context_in
 from jotgate.api.public.questions import QuestionOut, QuestionPresenter
 from jotgate.api.routes import routes
-from jotgate.core.checking.offered import as_offered
+from jotgate.core.answers.offered import as_offered
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader

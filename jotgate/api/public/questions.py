@@ -1,44 +1,21 @@
 """An item as its page shows it: words in one language, limits as the browser needs them."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, WithJsonSchema
 
-from jotgate.api.public.limits import limits
-from jotgate.core.checking.composites import countries, country_names
+from jotgate.core.answers.by_kind import RULES
+from jotgate.core.answers.composites import countries, country_names
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
 from jotgate.core.entries.display import Reader
 from jotgate.core.formats.common_mark import formatted
-from jotgate.core.items import Grid, Item, Roster, inside, is_asked, options_of
+from jotgate.core.items import KINDS, Grid, Item, Roster, inside, is_asked, options_of
 
-QuestionKind = Literal[
-    "short_text",
-    "long_text",
-    "email",
-    "phone",
-    "web_address",
-    "number",
-    "date",
-    "time",
-    "date_time",
-    "yes_no",
-    "pick_one",
-    "pick_many",
-    "rank",
-    "scale",
-    "name",
-    "address",
-    "location",
-    "file",
-    "signature",
-    "grid",
-    "roster",
-    "note",
-    "picture",
-    "video",
-    "computed",
-]
+SHOWN_KINDS = [kind for kind in KINDS if kind != "carried"]
+"""The kinds that a page can show."""
+
+QuestionKind = Annotated[str, WithJsonSchema({"type": "string", "enum": SHOWN_KINDS})]
 
 
 class OptionOut(BaseModel):
@@ -117,10 +94,6 @@ _OF_THE_MOMENT = frozenset({"date_time", "computed"})
 """The kinds that are shown as they are at the moment, or by answers."""
 
 
-_READ_BACK = frozenset({"computed", "location"})
-"""The kinds whose value is shown as it is read."""
-
-
 class QuestionPresenter:
     """Shows items in the reader's language, at one time."""
 
@@ -163,7 +136,7 @@ class QuestionPresenter:
         out.required = getattr(item, "required", False)
         if is_asked(item):
             out.span = getattr(item, "width", "full")
-        for name, limit in limits(item, self._today).items():
+        for name, limit in RULES[item.kind].limits(item, self._today).items():
             setattr(out, name, limit)
         out.options = self._options(item)
         out.items = [self.out(one) for one in fresh]
@@ -201,7 +174,7 @@ class QuestionPresenter:
                 )
                 for row in item.rows
             ]
-        if item.kind in _READ_BACK and value is not None:
+        if KINDS[item.kind].read_back and value is not None:
             out.value = self._reader.reads(item, value)
         if isinstance(item, Roster) and not out.noun:
             out.noun = self._reader.noun(item)

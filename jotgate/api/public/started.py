@@ -7,8 +7,8 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.checking.failures import CheckFailed
-from jotgate.core.checking.texts import email as mail_address
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.texts import email as mail_address
 from jotgate.core.common.errors import Invalid
 from jotgate.core.words import failures
 from jotgate.services import started

@@ -15,7 +15,7 @@ from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.checking.file_kinds import kind_of
+from jotgate.core.answers.file_kinds import kind_of
 from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
 from jotgate.core.entries.clearance import needs_clearance

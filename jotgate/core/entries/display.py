@@ -1,13 +1,13 @@
 """How the values of an entry read for a person."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from jotgate.core.checking.composites import country_names
+from jotgate.core.answers.by_kind import RULES
 from jotgate.core.common.formatting import day, moment, number
 from jotgate.core.common.values import Else, FileFacts, Value, Values
 from jotgate.core.common.wording import fill, say
@@ -53,7 +53,7 @@ class Reader:
         self.plan = plan
         self._first_language = plan.questionnaire.first_language
         self.language = language or self._first_language
-        self._words = page(self.language)
+        self.words = page(self.language)
         self._zone = ZoneInfo(plan.questionnaire.time_zone)
 
     def say(self, text: Mapping[str, str] | None) -> str:
@@ -63,10 +63,10 @@ class Reader:
         """`value` in the words that a person reads, on one line but for written lines."""
         if isinstance(item, Computed) and isinstance(item.formula, First):
             return self._first(item.formula, value)
-        told = _TELL.get(item.kind)
-        if told is not None:
-            return told(self, item, value)
-        return self._one(item, value)
+        if isinstance(item, Roster | Grid):
+            return self._lines_in_words(item, value)
+        tell = RULES[item.kind].tell
+        return tell(self, item, value) if tell else self._one(item, value)
 
     def all(self, values: Values) -> dict[str, str]:
         """Every value of `values` as a person reads it, by key."""
@@ -101,12 +101,12 @@ class Reader:
         """What one entry of a roster is called: its title filled in, or its noun and number."""
         by_key = {one.key: one for one in item.items}
         told = {key: self.reads(by_key[key], value) for key, value in line.items()}
-        plain = self._words["entry"].format(noun=self.noun(item), number=number)
+        plain = self.words["entry"].format(noun=self.noun(item), number=number)
         return fill(self.say(item.title), told).strip() or plain
 
     def noun(self, item: Roster) -> str:
         """What one entry of a roster is called."""
-        return self.say(item.noun) or self._words["noun"]
+        return self.say(item.noun) or self.words["noun"]
 
     def _first(self, formula: First, value: Value) -> str:
         """The first answer reads as in the question that it is taken from, as far as it fits."""
@@ -118,7 +118,7 @@ class Reader:
 
     def _one(self, item: Item, value: Any) -> str:
         if isinstance(value, bool):
-            return self._words["yes" if value else "no"]
+            return self.words["yes" if value else "no"]
         if isinstance(value, tuple):
             return ", ".join(self._one(item, one) for one in value)
         if isinstance(value, Else):
@@ -136,26 +136,6 @@ class Reader:
                 return self.say(option.label) or option.code
         return str(as_json(value))
 
-    def _number(self, item: Any, value: Any) -> str:
-        unit = self.say(getattr(item, "unit", {}))
-        return f"{number(value, self.language)} {unit}".strip()
-
-    def _address(self, item: Any, value: Any) -> str:
-        names = country_names(self.language)
-        found = [value[part] for part in item.parts if part in value and part != "country"]
-        if "country" in value:
-            found.append(names.get(value["country"], value["country"]))
-        return ", ".join(found)
-
-    def _location(self, _: Any, value: Any) -> str:
-        """`54.12345° N, 2.5678° W`, in the reader's letters for the quarters of the sky."""
-        told = []
-        for axis, names in (("latitude", "NS"), ("longitude", "EW")):
-            degrees = value[axis]
-            letter = self._words[f"quarter_{names[degrees < 0].lower()}"]
-            told.append(f"{number(abs(degrees), self.language)}° {letter}")
-        return self._words["between_parts"].join(told)
-
     def _lines_in_words(self, item: Any, value: Any) -> str:
         table = self.table(item, value)
         assert table is not None
@@ -164,14 +144,3 @@ class Reader:
             for line in table.lines
         ]
         return "; ".join(f"{heading}: {', '.join(cells)}" for heading, cells in lines)
-
-
-_TELL: Mapping[str, Callable[[Reader, Any, Any], str]] = {
-    "number": Reader._number,
-    "name": lambda _, item, value: " ".join(value[part] for part in item.parts if part in value),
-    "address": Reader._address,
-    "location": Reader._location,
-    "signature": lambda _, __, value: str(value.get("typed", "✓")),
-    "grid": Reader._lines_in_words,
-    "roster": Reader._lines_in_words,
-}

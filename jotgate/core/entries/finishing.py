@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from urllib.parse import quote
 
-from jotgate.core.checking.checks import carried_value
+from jotgate.core.answers.behind import carried_value
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import entry_words, fill, slots
 from jotgate.core.document.questionnaire import Finish

@@ -8,9 +8,9 @@ nobody relies on it.
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from jotgate.core.answers.by_kind import RULES
 from jotgate.core.common.wording import say
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.formats.json_answers import answer_schema
 from jotgate.core.items import Grid, Item, Roster, is_asked, is_valued, with_inside
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
@@ -49,7 +49,8 @@ def _answer(item: Item, first: str) -> dict[str, Any]:
         return {**_lines(line, item.most, max(item.fewest, 1)), **comment}
     if isinstance(item, Grid):
         return {**_grid(item, first), **comment}
-    return {**answer_schema(item), **comment}
+    schema = RULES[item.kind].schema
+    return {**(schema(item) if schema else {}), **comment}
 
 
 def _lines(line: dict[str, Any], most: int, fewest: int) -> dict[str, Any]:
@@ -102,27 +103,4 @@ def _unsaid(item: Item) -> Iterator[str]:
         yield "when each option or row is shown"
     if isinstance(item, Roster) and item.checks:
         yield "its checks across answers"
-    why = {
-        "date_time": "that it is asked in local time",
-        "email": "its form in full",
-        "web_address": "its form in full",
-        "location": "the area that it has to lie in, and other ways to write it",
-        "file": "that the files were sent before and what they hold",
-        "computed": "that it follows from other answers",
-    }.get(item.kind)
-    if why:
-        yield why
-    yield from _of_limits(item)
-
-
-def _of_limits(item: Any) -> Iterator[str]:
-    if item.kind == "short_text" and item.pattern is not None:
-        yield "that its pattern is read by RE2"
-    if item.kind == "number" and item.decimals:
-        yield f"at most {item.decimals} digits after the point"
-    if item.kind == "number" and item.step is not None:
-        yield "its step"
-    if item.kind in ("date", "time", "date_time") and (item.earliest or item.latest):
-        yield "its earliest and latest"
-    if item.kind == "phone" and item.countries:
-        yield "its countries"
+    yield from RULES[item.kind].unsaid(item)

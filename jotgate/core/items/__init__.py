@@ -13,9 +13,9 @@ from jotgate.core.conditions.formulas import First, Formula
 from jotgate.core.items.gathered import (
     Address,
     File,
+    Gathered,
     Grid,
     Inner,
-    Location,
     Name,
     Row,
     Signature,
@@ -84,7 +84,7 @@ class Computed(ItemPart):
     restricted: bool = False
 
 
-Question = Written | Picked | Name | Address | Location | File | Signature | Grid | Roster
+Question = Written | Picked | Gathered | Roster
 AnyQuestion = Annotated[Question, Field(discriminator="kind")]
 Shown = Note | Picture | Video
 Item = Annotated[Question | Shown | Carried | Computed, Field(discriminator="kind")]
@@ -164,7 +164,6 @@ __all__ = [
     "Inner",
     "Item",
     "Key",
-    "Location",
     "LongText",
     "Name",
     "Note",

@@ -149,6 +149,8 @@ class Grid(QuestionPart):
         return picked or needed or any(row.shown_when is not None for row in self.rows)
 
 
+Gathered = Name | Address | Location | File | Signature | Grid
+
 Inner = Annotated[
     Written | Picked | Name | Address | Location | File | Note, Field(discriminator="kind")
 ]

@@ -56,7 +56,8 @@ Operator = Literal[
 class Kind:
     """`name` is for staff. `in_roster` and `in_grid`: it can be asked inside of those; `by_link`: a
     link can fill it in; `typed`: it is written with a keyboard, as one text; `pressed`: one press
-    answers it; `offers`: what it offers can depend on answers."""
+    answers it; `offers`: what it offers can depend on answers; `read_back`: its page says how the
+    value is read."""
 
     name: str
     group: Group
@@ -67,6 +68,7 @@ class Kind:
     typed: bool = False
     pressed: bool = False
     offers: bool = False
+    read_back: bool = False
 
 
 def _everywhere(name: str, group: Group, holds: Holds, **more: bool) -> Kind:
@@ -74,7 +76,8 @@ def _everywhere(name: str, group: Group, holds: Holds, **more: bool) -> Kind:
 
 
 def _behind(name: str, group: Group, holds: Holds) -> Kind:
-    return Kind(name, group, holds, by_link=holds == "carried")
+    arrives, read_back = holds == "carried", holds == "computed"
+    return Kind(name, group, holds, by_link=arrives, read_back=read_back)
 
 
 KINDS: Mapping[str, Kind] = {
@@ -94,7 +97,7 @@ KINDS: Mapping[str, Kind] = {
     "scale": _everywhere("Scale", "Choices", "number", pressed=True),
     "name": Kind("Name", "In parts", "parts", in_roster=True),
     "address": Kind("Address", "In parts", "parts", in_roster=True),
-    "location": Kind("Location", "In parts", "place", in_roster=True),
+    "location": Kind("Location", "In parts", "place", in_roster=True, read_back=True),
     "file": Kind("File", "In parts", "files", in_roster=True, by_link=False),
     "signature": Kind("Signature", "In parts", "drawing", by_link=False),
     "grid": Kind("Grid", "In parts", "rows", by_link=False, offers=True),

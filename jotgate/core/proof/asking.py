@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from jotgate.core.checking.picks import ranked
+from jotgate.core.answers.picks import ranked
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import ELSE, Value
 from jotgate.core.conditions.condition import Condition

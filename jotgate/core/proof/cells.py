@@ -14,9 +14,10 @@ from math import lcm
 from random import Random
 from typing import Any
 
-from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.dates import moment_bound
-from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.dates import moment_bound
+from jotgate.core.answers.failures import CheckFailed, FailedInside
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.decimals import stepped, whole_steps
 from jotgate.core.common.today import Today, day_of
 from jotgate.core.common.values import ELSE, Value, as_decimal, read_operand

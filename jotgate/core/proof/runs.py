@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from random import Random
 from typing import Any
 
-from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import CheckFailed, FailedInside
-from jotgate.core.checking.rows import shown_inside
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed, FailedInside
+from jotgate.core.answers.rows import shown_inside
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import ELSE, Value, Values
 from jotgate.core.items import Carried, Item, PickMany, Roster

@@ -4,8 +4,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed, FailedInside
 from jotgate.core.common.today import Today
 from jotgate.core.entries.display import Reader
 from jotgate.core.formats import table

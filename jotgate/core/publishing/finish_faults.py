@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from urllib.parse import urlsplit
 
-from jotgate.core.checking.checks import carried_value
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.behind import carried_value
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS, fill, say, slots
 from jotgate.core.document.questionnaire import Finish, Questionnaire

@@ -3,9 +3,10 @@
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 
-from jotgate.core.checking.checks import Raw, checking
-from jotgate.core.checking.failures import CheckFailed
-from jotgate.core.checking.rows import LONGEST_LIST, shown_inside
+from jotgate.core.answers.checks import checking
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.rows import LONGEST_LIST, shown_inside
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Values
 from jotgate.core.items import NOT_ASKED, Item, Roster

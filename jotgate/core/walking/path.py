@@ -9,9 +9,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import CheckFailed, FailedInside
-from jotgate.core.checking.rows import broken_checks
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed, FailedInside
+from jotgate.core.answers.rows import broken_checks
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
 from jotgate.core.conditions.condition import holds

@@ -5,7 +5,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from jotgate.core.checking.fast_checks import Quick, quick_of
+from jotgate.core.answers.checks import fast_check_of
+from jotgate.core.answers.rules import FastCheck
 from jotgate.core.conditions.condition import Condition, named
 from jotgate.core.conditions.formulas import sources
 from jotgate.core.conditions.saved import expanded
@@ -68,13 +69,15 @@ class Plan:
         return {finish.key: finish for finish in self.questionnaire.finishes}
 
     @cached_property
-    def asked(self) -> Mapping[str, tuple[tuple[str, Condition | None, Quick, bool, Item], ...]]:
+    def asked(
+        self,
+    ) -> Mapping[str, tuple[tuple[str, Condition | None, FastCheck, bool, Item], ...]]:
         """Page key -> its items: key, condition, short check, whether it can be left out without
         a look, item. Of the carried values only those under a condition stand here; the others
         count from the start."""
         return {
             page.key: tuple(
-                (item.key, item.shown_when, quick_of(item), _can_be_left(item), item)
+                (item.key, item.shown_when, fast_check_of(item), _can_be_left(item), item)
                 for item in page.items
                 if item.kind != "carried" or item.shown_when is not None
             )

@@ -10,8 +10,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from jotgate.core.checking.checks import Raw, check
-from jotgate.core.checking.failures import CheckFailed, FailedInside
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed, FailedInside
+from jotgate.core.answers.rules import Raw
 from jotgate.core.common.decimals import plain
 from jotgate.core.common.errors import LinkRefused
 from jotgate.core.common.today import Today

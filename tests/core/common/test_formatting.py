@@ -7,8 +7,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failure_messages import fault_of
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.formatting import day, moment, number, plural
 from jotgate.core.entries.finishing import ending
 from jotgate.core.walking.path import walk

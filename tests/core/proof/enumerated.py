@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from itertools import combinations, permutations
 from typing import Any
 
-from jotgate.core.checking.checks import check
+from jotgate.core.answers.checks import check
 from jotgate.core.common.values import FileFacts, Values
 from jotgate.core.conditions.condition import entries_of, holds, named
 from jotgate.core.proof.subjects import conditions_of

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.checks import check
+from jotgate.core.answers.checks import check
 from jotgate.core.walking.made_up import answer, answers_to
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import compile_plan

@@ -10,7 +10,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "long_text": {
   "name": "Long text",
@@ -21,7 +22,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "email": {
   "name": "Email",
@@ -32,7 +34,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "phone": {
   "name": "Phone",
@@ -43,7 +46,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "web_address": {
   "name": "Web address",
@@ -54,7 +58,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "number": {
   "name": "Number",
@@ -65,7 +70,8 @@ export const KINDS = {
   "byLink": true,
   "typed": true,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "date": {
   "name": "Date",
@@ -76,7 +82,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "time": {
   "name": "Time",
@@ -87,7 +94,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "date_time": {
   "name": "Date and time",
@@ -98,7 +106,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "yes_no": {
   "name": "Yes or no",
@@ -109,7 +118,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "pick_one": {
   "name": "Pick one",
@@ -120,7 +130,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": true,
-  "offers": true
+  "offers": true,
+  "readBack": false
  },
  "pick_many": {
   "name": "Pick many",
@@ -131,7 +142,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": true,
-  "offers": true
+  "offers": true,
+  "readBack": false
  },
  "rank": {
   "name": "Rank",
@@ -142,7 +154,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": true,
-  "offers": true
+  "offers": true,
+  "readBack": false
  },
  "scale": {
   "name": "Scale",
@@ -153,7 +166,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": true,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "name": {
   "name": "Name",
@@ -164,7 +178,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "address": {
   "name": "Address",
@@ -175,7 +190,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "location": {
   "name": "Location",
@@ -186,7 +202,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": true
  },
  "file": {
   "name": "File",
@@ -197,7 +214,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "signature": {
   "name": "Signature",
@@ -208,7 +226,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "grid": {
   "name": "Grid",
@@ -219,7 +238,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": true
+  "offers": true,
+  "readBack": false
  },
  "roster": {
   "name": "Roster",
@@ -230,7 +250,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "note": {
   "name": "Note",
@@ -241,7 +262,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "picture": {
   "name": "Picture",
@@ -252,7 +274,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "video": {
   "name": "Video",
@@ -263,7 +286,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "carried": {
   "name": "Carried value",
@@ -274,7 +298,8 @@ export const KINDS = {
   "byLink": true,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": false
  },
  "computed": {
   "name": "Computed value",
@@ -285,7 +310,8 @@ export const KINDS = {
   "byLink": false,
   "typed": false,
   "pressed": false,
-  "offers": false
+  "offers": false,
+  "readBack": true
  }
 } as const;
 

@@ -14,21 +14,6 @@ from jotgate.core.formats.fhir.operands import operand
 from jotgate.core.formats.fhir.terms import control, extension
 from jotgate.core.items import Item, inside, with_inside
 
-_LOST: Mapping[str, str] = {
-    "email": "that it is a mail address",
-    "phone": "that it is a phone number",
-    "rank": "that the options are put in order",
-    "name": "the parts of the name",
-    "address": "the parts of the address",
-    "location": "that it is a place, and the area it has to lie in",
-    "signature": "that it is a signature",
-    "grid": "the rows",
-    "picture": "the picture",
-    "video": "the video",
-    "carried": "what may be carried, and what happens to a wrong value",
-    "computed": "the formula",
-}
-
 
 def to_fhir(questionnaire: Questionnaire) -> tuple[dict[str, Any], tuple[str, ...]]:
     """The resource as JSON, and a sentence for each thing that it leaves out."""
@@ -91,8 +76,8 @@ class _Writing:
         }
 
     def item(self, item: Item) -> dict[str, Any]:
-        if item.kind in _LOST:
-            self.lost.append(f"{item.key}: {_LOST[item.kind]}.")
+        if item.kind in terms.LOST:
+            self.lost.append(f"{item.key}: {terms.LOST[item.kind]}.")
         more = _MORE.get(item.kind)
         members, extensions = more(self, item) if more else ({}, [])
         placeholder = getattr(item, "placeholder", {})

@@ -58,6 +58,22 @@ TYPES: Mapping[str, str] = {
 }
 """The type of an item by its kind here."""
 
+LOST: Mapping[str, str] = {
+    "email": "that it is a mail address",
+    "phone": "that it is a phone number",
+    "rank": "that the options are put in order",
+    "name": "the parts of the name",
+    "address": "the parts of the address",
+    "location": "that it is a place, and the area it has to lie in",
+    "signature": "that it is a signature",
+    "grid": "the rows",
+    "picture": "the picture",
+    "video": "the video",
+    "carried": "what may be carried, and what happens to a wrong value",
+    "computed": "the formula",
+}
+"""What the type does not say of a kind."""
+
 
 def extension(url: str, kind: str, value: Any) -> dict[str, Any]:
     return {"url": url, f"value{kind}": value}

@@ -10,9 +10,9 @@ from email_validator import validate_email
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import CheckFailed
-from jotgate.core.checking.texts import plain_email
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.texts import plain_email
 from jotgate.core.common.today import day_of
 from jotgate.core.conditions.comparison import compares
 from jotgate.core.entries.stored import as_json, from_json

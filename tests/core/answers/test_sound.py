@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Else, Values
 from jotgate.core.conditions.cross_checks import CrossCheck, broken

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jotgate.core.checking.fast_checks import quick_of
+from jotgate.core.answers.checks import fast_check_of
 from tests.core.kinds import of, outcome
 from tests.documents import is_, options
 
@@ -50,9 +50,9 @@ RAW: st.SearchStrategy[Any] = st.one_of(
 @given(st.sampled_from(ITEMS), RAW)
 def test_the_short_check_never_says_otherwise(one: Any, raw: Any) -> None:
     if one.kind == "short_text" and one.pattern and one.pattern.expression == "(":
-        assert quick_of(one)(raw) is None
+        assert fast_check_of(one)(raw) is None
         return
-    found = quick_of(one)(raw)
+    found = fast_check_of(one)(raw)
     if found is not None:
         assert found == outcome(one, raw)
         assert type(found) is type(outcome(one, raw))
@@ -72,4 +72,4 @@ def test_common_answers_go_the_short_way() -> None:
         (number, "12.5"),
         (clock, "07:30"),
     ]
-    assert all(quick_of(one)(raw) is not None for one, raw in common)
+    assert all(fast_check_of(one)(raw) is not None for one, raw in common)

@@ -6,15 +6,18 @@ with N, S, E and W before or behind; `geo:` addresses (RFC 5870); and ISO 6709 i
 """
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from decimal import Decimal
 from math import asin, cos, radians, sin, sqrt
-from typing import NamedTuple
+from random import Random
+from typing import Any, NamedTuple
 
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.rules import Raw, Rules, Schema, Words, closed, saying
+from jotgate.core.common.formatting import number
+from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
-from jotgate.core.items import Location
-from jotgate.core.items.gathered import Box
+from jotgate.core.items.gathered import Box, Location
 
 LONGEST = 120
 """Characters of a place that are read."""
@@ -176,3 +179,51 @@ def _degrees(angle: _Angle) -> Decimal:
         (one / 60**power for power, one in enumerate(smaller, start=1)), Decimal(0)
     )
     return -whole if angle.sign < 0 or angle.letter in ("S", "W") else whole
+
+
+def _schema(_: Location) -> Schema:
+    degrees: Schema = {"type": "string", "pattern": r"^-?[0-9]{1,3}(\.[0-9]{1,5})?$"}
+    return closed({"latitude": degrees, "longitude": degrees}, ["latitude", "longitude"])
+
+
+def _tell(words: Words, _: Location, value: Any) -> str:
+    """`54.12345° N, 2.5678° W`, in the reader's letters for the quarters of the sky."""
+    told = []
+    for axis, names in (("latitude", "NS"), ("longitude", "EW")):
+        degrees = value[axis]
+        letter = words.words[f"quarter_{names[degrees < 0].lower()}"]
+        told.append(f"{number(abs(degrees), words.language)}° {letter}")
+    return words.words["between_parts"].join(told)
+
+
+def _make(item: Location, _: Today, dice: Random) -> Raw:
+    """Somewhere in the box, or at the middle of the area around a place."""
+    if item.near is not None:
+        return {"latitude": str(item.near.latitude), "longitude": str(item.near.longitude)}
+    box = item.box
+    south, north = (box.south, box.north) if box else (Decimal(-60), Decimal(70))
+    west, east = (box.west, box.east) if box else (Decimal(-179), Decimal(179))
+    wide = (east - west) % 360
+    share = Decimal(dice.randint(0, 1000)) / 1000
+    longitude = (west + wide * share + 180) % 360 - 180
+    return {"latitude": str(south + (north - south) * share), "longitude": str(longitude)}
+
+
+def _faults(item: Location) -> Iterator[tuple[str, str]]:
+    if item.box is not None and item.box.south > item.box.north:
+        message = "The south of the area is north of its north. Change one of them."
+        yield "empty_range", message
+
+
+RULES: Mapping[str, Rules] = {
+    "location": Rules(
+        check=lambda item, raw, _: location(item, raw),
+        schema=_schema,
+        unsaid=saying("the area that it has to lie in, and other ways to write it"),
+        read=lambda _, stored: {axis: Decimal(one) for axis, one in stored.items()},
+        tell=_tell,
+        make=_make,
+        limits=lambda _item, _today: {"server": True},
+        faults=_faults,
+    )
+}

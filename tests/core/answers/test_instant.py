@@ -8,8 +8,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.settings import ROOT
 from tests.core.kinds import of
 from tests.documents import TODAY

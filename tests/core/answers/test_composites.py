@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.composites import countries
-from jotgate.core.checking.failures import CheckFailed
-from jotgate.core.checking.file_kinds import LONGEST_NAME, file_name
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.composites import countries
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.file_kinds import LONGEST_NAME, file_name
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Else, FileFacts
 from jotgate.core.conditions.condition import holds

@@ -1,16 +1,17 @@
 """Checking grids and rosters: the same questions answered several times over."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any
 
-from jotgate.core.checking.failures import CheckFailed, FailedInside
-from jotgate.core.checking.offered import as_offered
-from jotgate.core.checking.texts import says_nothing
+from jotgate.core.answers.failures import CheckFailed, FailedInside
+from jotgate.core.answers.offered import as_offered
+from jotgate.core.answers.rules import Rules, as_set, range_faults
+from jotgate.core.answers.texts import says_nothing
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
 from jotgate.core.conditions.condition import holds
 from jotgate.core.conditions.cross_checks import CrossCheck, broken
-from jotgate.core.items import Grid, Item, Roster, Row
+from jotgate.core.items import Grid, Item, Roster, Row, is_valued
 
 CheckOne = Callable[[Item, Any, Values], Value | None]
 """Checks an item's raw answer among values. Raises CheckFailed and FailedInside."""
@@ -156,3 +157,21 @@ def _maps(raw: object) -> list[dict[str, Any]]:
     if len(raw) > LONGEST_LIST:
         raise CheckFailed("too_many_entries", limit=LONGEST_LIST)
     return raw
+
+
+def _roster_faults(item: Roster) -> Iterator[tuple[str, str]]:
+    yield from range_faults(item.fewest, item.most)
+    if not any(is_valued(one) for one in item.items):
+        yield "nothing_asked", "Nothing is asked here yet. Add at least one question."
+
+
+def _grid_faults(item: Grid) -> Iterator[tuple[str, str]]:
+    if not item.rows or not item.columns:
+        yield "nothing_asked", "A grid needs at least one row and one column."
+
+
+RULES: Mapping[str, Rules] = {
+    "grid": Rules(limits=as_set("totals"), faults=_grid_faults),
+    "roster": Rules(limits=as_set("fewest", "most"), faults=_roster_faults),
+}
+"""What depends on what is asked inside stands with those who walk through an entry."""

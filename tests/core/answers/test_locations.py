@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.locations import EARTH_RADIUS, kilometres
+from jotgate.core.answers.locations import EARTH_RADIUS, kilometres
 from tests.core.kinds import of, outcome
 
 PLACE = of("location")

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.offered import as_offered
+from jotgate.core.answers.offered import as_offered
 from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.walking.next_page import first_page, onward, stay
 from jotgate.core.walking.path import walk

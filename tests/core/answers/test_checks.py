@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jotgate.core.checking.checks import check
-from jotgate.core.checking.failure_messages import fault_of
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.checks import check
+from jotgate.core.answers.failure_messages import fault_of
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.decimals import plain
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.stored import as_json, from_json

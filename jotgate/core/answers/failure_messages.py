@@ -5,7 +5,7 @@ from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.formatting import clock, day, moment, number, plural
 from jotgate.core.common.wording import say

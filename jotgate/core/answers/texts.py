@@ -8,7 +8,7 @@ import phonenumbers
 from email_validator import EmailNotValidError, validate_email
 from pydantic import HttpUrl, TypeAdapter, ValidationError
 
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.patterns import compiled
 from jotgate.core.items import Pattern, Phone
 

@@ -7,8 +7,8 @@ from typing import Any
 
 import pytest
 
-from jotgate.core.checking.failure_messages import fault_of, item_at
-from jotgate.core.checking.failures import CheckFailed
+from jotgate.core.answers.failure_messages import fault_of, item_at
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.wording import closest
 from jotgate.core.words import LANGUAGES, direction, failures, page
 from tests.core.kinds import of
