@@ -10,7 +10,7 @@ from typing import Annotated
 import typer
 
 from jotgate import logs
-from jotgate.local.cluster import Trouble
+from jotgate.local.cluster import SetupError
 from jotgate.local.edits import watched
 from jotgate.local.installation import data_folder, open_installation, start_processes
 from jotgate.local.processes import port_is_free
@@ -34,13 +34,13 @@ def demo(
         signal.signal(number, lambda *_: stop.set())
     try:
         if not port_is_free(port):
-            raise Trouble(f"Port {port} is in use. Choose another: bin/demo --port {port + 1}")
+            raise SetupError(f"Port {port} is in use. Choose another: bin/demo --port {port + 1}")
         if fresh and folder.exists():
             typer.echo(f"Throwing away {folder}")
             _clear(folder)
         typer.echo("Starting PostgreSQL")
         installation = open_installation(folder, port)
-    except (Trouble, OSError) as trouble:
+    except (SetupError, OSError) as trouble:
         raise SystemExit(f"bin/demo: {trouble}") from None
     processes = installation.processes()
     try:
@@ -65,7 +65,7 @@ def demo(
             if ended:
                 typer.echo(f"The {ended} has ended. Starting it again")
                 processes.start_again(ended)
-    except (Trouble, OSError) as trouble:
+    except (SetupError, OSError) as trouble:
         raise SystemExit(f"bin/demo: {trouble}") from None
     finally:
         processes.stop()

@@ -12,7 +12,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.services import accounts, dispatch_rules, questionnaires, registers, submitting
 from jotgate.services.answering import Answers
 from jotgate.services.context import Context
-from jotgate.services.submitting import Taken
+from jotgate.services.submitting import Submitted
 from jotgate.store import accounts as account_store
 from tests.documents import is_, well_check
 
@@ -30,7 +30,7 @@ class Scene:
     saltings: Register
     rest: Register
 
-    async def submit(self, key: str, link: str = "", **given: str | bool) -> Taken:
+    async def submit(self, key: str, link: str = "", **given: str | bool) -> Submitted:
         """Submit answers, with a key that is padded to the length of a real one."""
         answers = Answers(link, 1, {"name": "Ines", "source": "own", **given})
         return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))

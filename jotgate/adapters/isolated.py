@@ -11,7 +11,7 @@ from typing import TypeVar
 from pebble import ProcessExpired, ProcessPool
 
 from jotgate.collecting import leave_what_is_there
-from jotgate.core.common.errors import Away
+from jotgate.core.common.errors import Unavailable
 from jotgate.ports.isolated import TookTooLong
 
 T = TypeVar("T")
@@ -47,7 +47,7 @@ class OwnProcesses:
         try:
             await asyncio.wait_for(self._turns.acquire(), self.seconds)
         except TimeoutError:
-            raise Away(BUSY) from None
+            raise Unavailable(BUSY) from None
         loop = asyncio.get_running_loop()
         work: Future[T] = self._pool.submit(task, self.seconds, *args)
         # Whoever asked may wait no longer; the turn is over once the work is.
@@ -59,7 +59,7 @@ class OwnProcesses:
             if work.done():
                 raise TookTooLong from None
             work.cancel()
-            raise Away(BUSY) from None
+            raise Unavailable(BUSY) from None
         except (ProcessExpired, MemoryError):
             raise TookTooLong from None
 

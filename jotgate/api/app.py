@@ -25,7 +25,7 @@ from jotgate.api.staff import (
     trial,
 )
 from jotgate.api.staff import media as staff_media
-from jotgate.core.common.errors import Away
+from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
 from jotgate.services.rate_limit import RateLimiter, share
 from jotgate.settings import Settings
@@ -68,7 +68,7 @@ async def _share(context: Context, limiter: RateLimiter) -> None:
         await asyncio.sleep(SHARED_EVERY)
         try:
             await share(context, limiter)
-        except Away:
+        except Unavailable:
             continue
         except Exception as error:
             log.exception("failed", route="rate limit", kind=type(error).__name__)

@@ -1,6 +1,5 @@
 """The two HTML pages: the desk for staff, and the answering page with its first page inside."""
 
-import hashlib
 import json
 import secrets
 from collections.abc import Mapping
@@ -20,7 +19,7 @@ from jotgate.api.problems import Problem, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words
 from jotgate.api.public.questions import QuestionOut
-from jotgate.api.shell import Sheet, shell
+from jotgate.api.shell import PageShell, shell
 from jotgate.core.common.errors import JotGateError
 from jotgate.core.common.wording import closest
 from jotgate.core.walking.next_page import first_page
@@ -29,6 +28,7 @@ from jotgate.ports.rendering import NOTHING, Rendered
 from jotgate.services import answering, trial
 from jotgate.services.answering import Visit
 from jotgate.services.context import Context
+from jotgate.services.rendering import rendered
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
@@ -47,7 +47,7 @@ async def root() -> RedirectResponse:
 @router.get("/desk")
 @router.get("/desk/{path:path}")
 async def desk(request: Request, path: str = "") -> HTMLResponse:
-    return shell(request, "desk", Sheet("Jot Gate", "en", "null"))
+    return shell(request, "desk", PageShell("Jot Gate", "en", "null"))
 
 
 @router.get("/licences", include_in_schema=False)
@@ -101,8 +101,9 @@ async def answer(
         problem = problem_of(error)
         return await _refused(request, context, problem, closest(LANGUAGES, wanted))
     first = _first(visitor, f"/q/{address}")
-    kept = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled
-    return await _drawn(request, context, first, kept)
+    shared = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled
+    data = _data(first)
+    return _sent(request, first, data, await rendered(context, data, shared))
 
 
 @router.get("/try/{id}")
@@ -158,25 +159,12 @@ async def _refused(
     request: Request, context: Context, problem: Problem, language: str, framed: str = "'none'"
 ) -> HTMLResponse:
     first = FirstOut(language=language, words=page(language), failures={}, shown=problem)
-    return await _drawn(request, context, first, True, framed)
-
-
-async def _drawn(
-    request: Request, context: Context, first: FirstOut, kept: bool, framed: str = "'none'"
-) -> HTMLResponse:
-    """The page drawn beforehand; `kept` where others will be shown the very same."""
     data = _data(first)
-    name = hashlib.blake2b(data.encode()).digest()
-    drawn = context.pages_kept.find(name)
-    if drawn is None:
-        drawn = await context.rendering.render(data)
-        if kept and drawn is not NOTHING:
-            context.pages_kept.keep(name, drawn)
-    return _sent(request, first, data, drawn, framed)
+    return _sent(request, first, data, await rendered(context, data, shared=True), framed)
 
 
 def _sent(
-    request: Request, first: FirstOut, data: str, drawn: Rendered, framed: str
+    request: Request, first: FirstOut, data: str, drawn: Rendered, framed: str = "'none'"
 ) -> HTMLResponse:
     query = request.url.query
     link = f"?{query}" if query else ""
@@ -189,7 +177,7 @@ def _sent(
     return shell(
         request,
         "answer",
-        Sheet(
+        PageShell(
             title=title,
             language=first.language,
             first=data.replace(LINK, json.dumps(link)[1:-1]),

@@ -28,7 +28,7 @@ STATUS: dict[type[JotGateError], int] = {
     errors.TooManyTries: 429,
     errors.AlreadyThere: 409,
     errors.OutOfRange: 422,
-    errors.Away: 503,
+    errors.Unavailable: 503,
 }
 
 

@@ -27,7 +27,7 @@ _SLOT = re.compile(r"(__[A-Z]+__)")
 
 
 @dataclass(frozen=True)
-class Sheet:
+class PageShell:
     """What a page shows: its title, and, as JSON, what its script starts with.
 
     `drawn` is the same drawn beforehand. `framed` says which pages may show it inside of them
@@ -48,7 +48,7 @@ def _template(path: Path) -> tuple[str, ...]:
     return tuple(_SLOT.split(path.read_text(encoding="utf-8")))
 
 
-def shell(request: Request, name: str, sheet: Sheet) -> HTMLResponse:
+def shell(request: Request, name: str, sheet: PageShell) -> HTMLResponse:
     """The built page `name` with a fresh nonce, compressed where its browser takes that."""
     nonce = secrets.token_urlsafe(16)
     said = {

@@ -19,7 +19,7 @@ from jotgate.core.items import Question
 from jotgate.core.records.accounts import Account, Role
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
-from jotgate.local.cluster import Trouble
+from jotgate.local.cluster import SetupError
 from jotgate.ports.queue import Sql, Task
 from jotgate.services import (
     accounts,
@@ -35,7 +35,7 @@ from jotgate.services import (
 )
 from jotgate.services.answering import Answers
 from jotgate.services.context import Context
-from jotgate.services.uploads import Beginning
+from jotgate.services.uploads import AnnouncedFile
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing
@@ -98,13 +98,13 @@ class _Unasked:
 
 
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
-    """Load the scenario unless it is there; whether it had to be loaded. Raises Trouble."""
+    """Load the scenario unless it is there; whether it had to be loaded. Raises SetupError."""
     async with open_context(settings) as context:
         async with context.engine.connect() as conn:
             if await account_store.by_email(conn, ACCOUNTS[-1][0]):
                 return False
             if await account_store.by_email(conn, ACCOUNTS[0][0]):
-                raise Trouble("The demo data came in only in part. Start over: bin/demo --fresh")
+                raise SetupError("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
         await _load(context, say)
         return True
@@ -232,7 +232,7 @@ async def _entries(context: Context, id: UUID, count: int, random: Random, now: 
 async def _photo(context: Context, address: str, random: Random) -> dict[str, str]:
     """A photo, sent as a browser sends it."""
     picture = well_head(random)
-    about = Beginning(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
+    about = AnnouncedFile(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
     sent = await uploads.begin(context, address, about, "127.0.0.1")
     await uploads.take(context, address, sent.id, 0, picture, "en", "127.0.0.1")
     return {"id": str(sent.id)}

@@ -18,7 +18,7 @@ ROLE = "jotgate"
 Say = Callable[[str], None]
 
 
-class Trouble(Exception):
+class SetupError(Exception):
     """Something that a person has to put right; the message says what to do."""
 
 
@@ -39,7 +39,7 @@ class Cluster:
         return self.process.poll() is None
 
     def start_again(self) -> "Cluster":
-        """The same cluster on the same port, after it has ended. Raises Trouble."""
+        """The same cluster on the same port, after it has ended. Raises SetupError."""
         return start(self.folder, self.safe, self.port)
 
     def stop(self, timeout: float = 15) -> None:
@@ -54,7 +54,7 @@ class Cluster:
 
 
 def programs() -> Path:
-    """Where PostgreSQL's programs are, the newest version first. Raises Trouble."""
+    """Where PostgreSQL's programs are, the newest version first. Raises SetupError."""
     found = sorted(
         Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: -int(p.parts[-3])
     )
@@ -63,7 +63,7 @@ def programs() -> Path:
     on_path = shutil.which("initdb")
     if on_path:
         return Path(on_path).parent
-    raise Trouble("PostgreSQL is missing. Install it: apt-get install postgresql")
+    raise SetupError("PostgreSQL is missing. Install it: apt-get install postgresql")
 
 
 def as_user() -> dict[str, object]:
@@ -73,7 +73,7 @@ def as_user() -> dict[str, object]:
     try:
         user = pwd.getpwnam(USER)
     except KeyError:
-        raise Trouble("The user postgres is missing: apt-get install postgresql") from None
+        raise SetupError("The user postgres is missing: apt-get install postgresql") from None
     return {"user": user.pw_uid, "group": user.pw_gid, "extra_groups": []}
 
 
@@ -100,7 +100,7 @@ def _run(arguments: list[str], **options: object) -> None:
     )
     if done.returncode != 0:
         tail = " ".join((done.stderr or done.stdout).split())[-400:]
-        raise Trouble(f"{Path(arguments[0]).name} failed: {tail}")
+        raise SetupError(f"{Path(arguments[0]).name} failed: {tail}")
 
 
 def create(folder: Path) -> None:
@@ -144,7 +144,7 @@ def _write_settings(folder: Path, port: int, safe: bool) -> None:
 
 
 def start(folder: Path, safe: bool = True, port: int | None = None, wait: float = 60) -> Cluster:
-    """Start the cluster in `folder`, made where it is not there. Raises Trouble.
+    """Start the cluster in `folder`, made where it is not there. Raises SetupError.
 
     It listens on `port`, or on a free one. `safe=False` gives up durability for speed, for
     tests that make their own data.
@@ -169,7 +169,7 @@ def start(folder: Path, safe: bool = True, port: int | None = None, wait: float 
     while not _answers(port):
         if process.poll() is not None or time.monotonic() > until:
             tail = (folder / "server.log").read_text(errors="replace")[-600:]
-            raise Trouble(f"PostgreSQL did not start. Its log ends with:\n{tail}")
+            raise SetupError(f"PostgreSQL did not start. Its log ends with:\n{tail}")
         time.sleep(0.05)
     return cluster
 
@@ -199,7 +199,7 @@ def end_left_over(folder: Path) -> None:
         if not _serves(pid, folder):
             return
         time.sleep(0.05)
-    raise Trouble(f"Another PostgreSQL (process {pid}) is using {folder}. Stop it first.")
+    raise SetupError(f"Another PostgreSQL (process {pid}) is using {folder}. Stop it first.")
 
 
 def _serves(pid: int, folder: Path) -> bool:

@@ -10,7 +10,7 @@ from pathlib import Path
 from cryptography.fernet import Fernet
 
 from jotgate.local import cluster
-from jotgate.local.cluster import Cluster, Trouble
+from jotgate.local.cluster import Cluster, SetupError
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.settings import ROOT, Settings
 from jotgate.store.migrate import migrate
@@ -67,10 +67,10 @@ class Installation:
 
 
 def open_installation(folder: Path, port: int, safe: bool = True) -> Installation:
-    """Start the database in `folder` and bring it to the newest schema. Raises Trouble."""
+    """Start the database in `folder` and bring it to the newest schema. Raises SetupError."""
     folder.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(folder).free < ROOM_NEEDED:
-        raise Trouble(f"Less than 500 MB are free in {folder}. Make room, then start again.")
+        raise SetupError(f"Less than 500 MB are free in {folder}. Make room, then start again.")
     server = cluster.start(folder / "postgres", safe=safe)
     try:
         cluster.create_database(server, DATABASE)

@@ -13,7 +13,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from jotgate.local.cluster import Trouble
+from jotgate.local.cluster import SetupError
 from jotgate.settings import ROOT
 
 _PR_SET_PDEATHSIG = 1
@@ -75,11 +75,11 @@ class Processes:
         return process
 
     def start_again(self, name: str) -> None:
-        """Start what has ended again. Raises Trouble where it ended too often lately."""
+        """Start what has ended again. Raises SetupError where it ended too often lately."""
         now = time.monotonic()
         lately = [one for one in self.restarts.get(name, []) if now - one < LATELY]
         if len(lately) >= MOST_RESTARTS:
-            raise Trouble(f"The {name} ends again and again. Look at the end of {self.log}")
+            raise SetupError(f"The {name} ends again and again. Look at the end of {self.log}")
         self.restarts[name] = [*lately, now]
         self.start(name, self.arguments[name])
 
@@ -110,7 +110,7 @@ class Processes:
         self.running.clear()
 
     def wait_for_web(self, url: str, timeout: float = 60) -> None:
-        """Wait until the web process answers. Raises Trouble."""
+        """Wait until the web process answers. Raises SetupError."""
         until = time.monotonic() + timeout
         while time.monotonic() < until:
             ended = self.ended()
@@ -121,4 +121,4 @@ class Processes:
                     return
             except (urllib.error.URLError, OSError):
                 time.sleep(0.1)
-        raise Trouble(f"The application did not start. Look at the end of {self.log}")
+        raise SetupError(f"The application did not start. Look at the end of {self.log}")

@@ -14,7 +14,7 @@ class Isolated(Protocol):
     async def run(self, task: Callable[..., T], *args: object) -> T:
         """What `task` makes of `args`, all of which can be pickled.
 
-        Raises what `task` raises, TookTooLong, and Away where it cannot be begun soon.
+        Raises what `task` raises, TookTooLong, and Unavailable where it cannot be begun soon.
         """
         ...
 

@@ -2,15 +2,11 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
 from uuid import UUID
 
 import orjson
 
 from jotgate.core.common.errors import Invalid, NotFound
-from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.formats import document as files
-from jotgate.core.formats.fhir import from_fhir
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Summary
 from jotgate.core.starts import begun, starts
@@ -59,37 +55,6 @@ async def forget_days(context: Context) -> None:
     async with context.engine.begin() as conn:
         before = context.clock.now().date() - timedelta(days=4 * DAYS_DRAWN)
         await questionnaires.forget_days(conn, before)
-
-
-@dataclass(frozen=True)
-class Imported:
-    """A questionnaire that came in as a file, and what of the file was left out."""
-
-    id: UUID
-    left: tuple[str, ...]
-
-
-async def import_document(context: Context, account: Account, data: bytes) -> Imported:
-    """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
-    may_write(account)
-    draft, left = await context.apart(_imported, data)
-    return Imported(await add(context, account, "", draft), left)
-
-
-def _imported(data: bytes) -> tuple[str, tuple[str, ...]]:
-    """The draft in a file as JSON, and what was left out."""
-    found = files.parse(data)
-    is_fhir = isinstance(found, dict) and found.get("resourceType") == "Questionnaire"
-    draft, left = _read_fhir(found, data) if is_fhir else (files.read(data), ())
-    return draft.model_dump_json(), left
-
-
-def _read_fhir(found: Any, data: bytes) -> tuple[Questionnaire, tuple[str, ...]]:
-    """As `from_fhir`, each fault with its line."""
-    try:
-        return from_fhir(found)
-    except Invalid as refused:
-        raise Invalid(refused.message, files.with_lines(refused.faults, data)) from None
 
 
 async def _renamed(context: Context, account: Account, draft: str, title: str | None) -> UUID:

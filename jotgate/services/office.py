@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.trail import Mark
+from jotgate.core.records.trail import TrailEntry
 from jotgate.ports.mail import Received
 from jotgate.services.context import Context
 from jotgate.store import accounts, trail
@@ -17,7 +17,7 @@ LETTERS = 100
 
 async def marks(
     context: Context, account: Account, before: int | None
-) -> tuple[tuple[Mark, ...], bool]:
+) -> tuple[tuple[TrailEntry, ...], bool]:
     """The trail from the newest back, and whether older marks follow. Coordinators only."""
     if not account.writes:
         raise NotAllowed("The trail is open to coordinators.")
@@ -28,7 +28,7 @@ async def marks(
     return shown, len(found) > PER_PAGE
 
 
-def _told(mark: Mark, cleared: Collection[UUID]) -> Mark:
+def _told(mark: TrailEntry, cleared: Collection[UUID]) -> TrailEntry:
     """A mark without the names of the restricted answers that somebody saw, but for those with
     clearance: which of them there were can give away what they were."""
     if mark.action != "restricted_seen" or mark.questionnaire_id in cleared:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.common.errors import Away, Fault, Invalid, NotFound
+from jotgate.core.common.errors import Fault, Invalid, NotFound, Unavailable
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.stored import as_json
@@ -51,7 +51,7 @@ def _today(context: Context, document: Questionnaire) -> Today:
 
 
 async def proved(context: Context, id: UUID) -> Proved:
-    """What can happen in the draft and what cannot. Raises Away where that takes too long."""
+    """What can happen in the draft, and what cannot. Raises Unavailable where it takes too long."""
     revision, document, left = await _draft(context, id)
     if left:
         return Proved(revision, mended(document, left), None, Places(document))
@@ -61,7 +61,7 @@ async def proved(context: Context, id: UUID) -> Proved:
         try:
             proof = await context.proofs.proof(document, today)
         except TookTooLong:
-            raise Away("Nothing could be decided in the time there is.") from None
+            raise Unavailable("Nothing could be decided in the time there is.") from None
         context.proofs_kept.keep((id, revision, today.day), proof)
     return Proved(revision, [], proof, Places(document))
 
@@ -90,18 +90,18 @@ async def _runs(context: Context, id: UUID) -> tuple[Plan, tuple[Run, ...], Toda
     try:
         runs = await context.proofs.walk_throughs(document, today)
     except TookTooLong:
-        raise Away("No walk-throughs were found in the time there is.") from None
+        raise Unavailable("No walk-throughs were found in the time there is.") from None
     return compile_plan(document), runs, today
 
 
 async def walk_throughs(context: Context, id: UUID) -> list[WalkThrough]:
-    """A few runs that take every branch. Raises Invalid and Away."""
+    """A few runs that take every branch. Raises Invalid and Unavailable."""
     plan, runs, today = await _runs(context, id)
     return [_told(plan, run, today) for run in runs]
 
 
 async def walk_sheet(context: Context, id: UUID) -> str:
-    """The walk-throughs as CSV. Raises Invalid and Away."""
+    """The walk-throughs as CSV. Raises Invalid and Unavailable."""
     return sheet(*await _runs(context, id))
 
 

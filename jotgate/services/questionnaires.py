@@ -118,21 +118,21 @@ async def save_draft(context: Context, account: Account, id: UUID, body: bytes) 
 
 
 @dataclass(frozen=True)
-class Company:
+class Presences:
     """Who else has the draft open, and the revision that it is at."""
 
     revision: int
     others: tuple[Present, ...]
 
 
-async def be_present(context: Context, account: Account, id: UUID, tab: str, at: str) -> Company:
+async def be_present(context: Context, account: Account, id: UUID, tab: str, at: str) -> Presences:
     """Say that the draft is open in `tab`, with the item, page or finish `at` selected."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
         found = there(await questionnaires.summary(conn, id))
         await presence.note(conn, id, tab, account.id, at, now)
         others = await presence.others(conn, id, tab, now)
-    return Company(found.draft_revision, tuple(others))
+    return Presences(found.draft_revision, tuple(others))
 
 
 async def publish(context: Context, account: Account, id: UUID, revision: int) -> int:

@@ -42,7 +42,7 @@ LARGEST = 500_000
 
 
 @dataclass(frozen=True)
-class Going:
+class StartedAnswers:
     """Answers on their way: the link they came by, the page shown, the submission's name."""
 
     edition: int
@@ -60,7 +60,9 @@ def _purpose(token_hash: str) -> str:
     return f"started {token_hash}"
 
 
-async def save(context: Context, address: str, token: str, going: Going, client: str) -> None:
+async def save(
+    context: Context, address: str, token: str, given: StartedAnswers, client: str
+) -> None:
     """Keep answers under the secret `token`; those that no question asks for are left out.
 
     `client` is a network address. Raises Shut, NotFound, TooLarge, TooManyTries.
@@ -68,22 +70,22 @@ async def save(context: Context, address: str, token: str, going: Going, client:
     name = _hash(token)
     async with context.engine.begin() as conn:
         found = await public_state(conn, address)
-        edition, plan = await edition_at(context, conn, found, going.edition)
+        edition, plan = await edition_at(context, conn, found, given.edition)
         first = plan.questionnaire.first_language
         admit(found.gate, first, first)
-        sealed = context.cipher.seal(_content(plan, going), _purpose(name))
+        sealed = context.cipher.seal(_content(plan, given), _purpose(name))
         one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):
             says = "Too much was begun from here today. Go on with what you have begun."
             await allow(context, conn, {name_of("started", client): NEW_A_DAY}, says)
 
 
-def _content(plan: Plan, going: Going) -> bytes:
+def _content(plan: Plan, given: StartedAnswers) -> bytes:
     content: dict[str, Any] = {
-        "link": going.link,
-        "page": going.page,
-        "submission": going.submission,
-        "answers": {key: one for key, one in going.answers.items() if key in plan.items},
+        "link": given.link,
+        "page": given.page,
+        "submission": given.submission,
+        "answers": {key: one for key, one in given.answers.items() if key in plan.items},
     }
     plain = orjson.dumps(content)
     if len(plain) > LARGEST:
@@ -91,7 +93,7 @@ def _content(plan: Plan, going: Going) -> bytes:
     return plain
 
 
-async def find(context: Context, address: str, token: str) -> Going:
+async def find(context: Context, address: str, token: str) -> StartedAnswers:
     """What was saved under `token`. Raises NotFound."""
     name = _hash(token)
     async with context.engine.connect() as conn:
@@ -100,7 +102,7 @@ async def find(context: Context, address: str, token: str) -> Going:
     if one is None or one.touched < context.clock.now() - timedelta(days=KEPT_DAYS):
         raise NotFound("Nothing is saved under this link any more.")
     content = orjson.loads(context.cipher.open(one.sealed, _purpose(name)))
-    return Going(edition=one.edition, **content)
+    return StartedAnswers(edition=one.edition, **content)
 
 
 async def forget(context: Context, token: str) -> None:
@@ -117,11 +119,11 @@ async def ask_letter(
     Nothing that was answered, or that stood in a link, is in the letter. Raises NotFound,
     TooManyTries.
     """
-    going = await find(context, address, token)
+    given = await find(context, address, token)
     name = _hash(token)
     async with context.engine.begin() as conn:
         found = await public_state(conn, address)
-        _, plan = await edition_at(context, conn, found, going.edition)
+        _, plan = await edition_at(context, conn, found, given.edition)
         if await started.count_letter(conn, name) > LETTERS:
             raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
         says = "Too many letters were asked for today. Try again tomorrow."

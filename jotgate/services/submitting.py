@@ -41,7 +41,7 @@ from jotgate.store.base import Connection
 
 
 @dataclass(frozen=True)
-class Taken:
+class Submitted:
     """A stored entry. `repeated` tells that this submission had been stored before."""
 
     id: UUID
@@ -54,7 +54,9 @@ class _NotStored(Exception):
     """The gate was shut at the moment of storing, or the edition had gone."""
 
 
-async def submit(context: Context, address: str, answers: Answers, idempotency_key: str) -> Taken:
+async def submit(
+    context: Context, address: str, answers: Answers, idempotency_key: str
+) -> Submitted:
     """Store an entry in one transaction, once for its key.
 
     Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut,
@@ -98,7 +100,7 @@ async def submit(context: Context, address: str, answers: Answers, idempotency_k
     except (AlreadyThere, _NotStored):
         return await _not_stored(context, address, idempotency_key, answers)
     said = ending(plan, whole.finish, kept, number, language)
-    return Taken(entry_id, number, said, repeated=False)
+    return Submitted(entry_id, number, said, repeated=False)
 
 
 async def _edition(context: Context, address: str, edition: int) -> tuple[UUID, Plan]:
@@ -144,7 +146,7 @@ async def _before(conn: Connection, id: UUID, key: str, answers: Answers) -> Ent
 
 async def _repeated(
     context: Context, address: str, plan: Plan, key: str, answers: Answers, language: str
-) -> Taken | None:
+) -> Submitted | None:
     """The entry that this submission led to before, which its files belong to by now.
 
     Where there is none, a shut gate comes before any word on the answers: raises Shut.
@@ -158,7 +160,7 @@ async def _repeated(
     return None
 
 
-async def _taken_before(context: Context, plan: Plan, entry: Entry, language: str) -> Taken:
+async def _taken_before(context: Context, plan: Plan, entry: Entry, language: str) -> Submitted:
     values = values_of(plan.items, entry.answers)
     finish = entry.finish
     if not finish:
@@ -166,7 +168,7 @@ async def _taken_before(context: Context, plan: Plan, entry: Entry, language: st
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
-    return Taken(entry.id, entry.number, said, repeated=True)
+    return Submitted(entry.id, entry.number, said, repeated=True)
 
 
 async def _store(context: Context, submission: Submission, sent: tuple[UUID, ...]) -> int:
@@ -187,7 +189,7 @@ async def _store(context: Context, submission: Submission, sent: tuple[UUID, ...
     return number
 
 
-async def _not_stored(context: Context, address: str, key: str, answers: Answers) -> Taken:
+async def _not_stored(context: Context, address: str, key: str, answers: Answers) -> Submitted:
     """What the first submission under this key led to, or Shut."""
     async with context.engine.connect() as conn:
         found = await public_state(conn, address)

@@ -40,7 +40,7 @@ CUT_OFF_DAYS = 1
 
 
 @dataclass(frozen=True)
-class Beginning:
+class AnnouncedFile:
     """What a browser says of a file that it is about to send. `size` is in bytes."""
 
     edition: int
@@ -50,7 +50,7 @@ class Beginning:
     language: str
 
 
-async def begin(context: Context, address: str, about: Beginning, client: str) -> SentFile:
+async def begin(context: Context, address: str, about: AnnouncedFile, client: str) -> SentFile:
     """Make room for a file of the client at a network address.
 
     Only what has arrived takes room, not what is announced. Raises InvalidAnswers where it

@@ -23,7 +23,7 @@ from sqlalchemy.engine import ExceptionContext
 from sqlalchemy.exc import DataError, IntegrityError, OperationalError
 from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine, create_async_engine
 
-from jotgate.core.common.errors import AlreadyThere, Away, OutOfRange
+from jotgate.core.common.errors import AlreadyThere, OutOfRange, Unavailable
 
 Connection = AsyncConnection
 Engine = AsyncEngine
@@ -76,7 +76,7 @@ def _as_ours(context: ExceptionContext) -> None:
     elif isinstance(error, DataError):
         raise OutOfRange("The request has a value that is out of range.")
     elif isinstance(error, OperationalError):
-        raise Away("The database does not answer just now. Try again in a moment.")
+        raise Unavailable("The database does not answer just now. Try again in a moment.")
 
 
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:

@@ -17,7 +17,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.core.records.trail import Action, Mark
+from jotgate.core.records.trail import Action, TrailEntry
 from jotgate.store.accounts import accounts
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
@@ -56,7 +56,7 @@ async def add(
     )
 
 
-async def newest(conn: Connection, before: int | None, limit: int) -> list[Mark]:
+async def newest(conn: Connection, before: int | None, limit: int) -> list[TrailEntry]:
     """Marks from the newest back, those with an id under `before` where it is given."""
     t = trail.c
     query = select(
@@ -65,4 +65,4 @@ async def newest(conn: Connection, before: int | None, limit: int) -> list[Mark]
     if before is not None:
         query = query.where(t.id < before)
     query = query.order_by(t.id.desc()).limit(limit)
-    return [Mark(*row) for row in await conn.execute(query)]
+    return [TrailEntry(*row) for row in await conn.execute(query)]

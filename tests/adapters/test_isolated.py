@@ -12,7 +12,7 @@ from PIL import Image
 
 from jotgate.adapters.files import PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
-from jotgate.core.common.errors import Away, Fault, Invalid, InvalidAnswers
+from jotgate.core.common.errors import Fault, Invalid, InvalidAnswers, Unavailable
 from jotgate.ports.isolated import TookTooLong
 
 pytestmark = pytest.mark.long
@@ -52,7 +52,7 @@ async def test_what_cannot_be_begun_soon_was_not_too_heavy(one: OwnProcesses) ->
     slow = asyncio.ensure_future(one.run(time.sleep, 1))
     await asyncio.sleep(0.1)
     one.seconds = 0.3
-    with pytest.raises(Away):
+    with pytest.raises(Unavailable):
         await one.run(os.getpid)
     await slow
     with pytest.raises(TookTooLong):

@@ -167,7 +167,7 @@ def test_two_hundred_edits_by_two_people_are_all_there(browser: Browser, other: 
 def test_a_server_that_is_away_for_a_minute_costs_nothing(
     browser: Browser, installation: Installation, processes: Processes
 ) -> None:
-    start(browser, "Away")
+    start(browser, "Unavailable")
     application = processes.running["application"]
     application.terminate()
     application.wait(15)

@@ -11,7 +11,7 @@ from pydantic import AfterValidator, BaseModel, StringConstraints
 from pydantic.fields import FieldInfo
 
 from jotgate.core.common.wording import Text
-from jotgate.core.conditions.condition import Compare, Every, Not, Some
+from jotgate.core.conditions.condition import AllOf, AnyOf, Compare, Not
 from jotgate.core.document.questionnaire import Questionnaire
 
 DEEPEST = 4
@@ -106,7 +106,7 @@ def _flat(metadata: Any) -> list[Any]:
     return found
 
 
-_DEEP: frozenset[Any] = frozenset((Every, Some, Not))
+_DEEP: frozenset[Any] = frozenset((AllOf, AnyOf, Not))
 
 
 def _unions(

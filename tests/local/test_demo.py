@@ -9,7 +9,7 @@ import pytest
 
 from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
 from jotgate.local import cluster as clusters
-from jotgate.local.cluster import Trouble, free_port
+from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
 from jotgate.services import accounts, desk, entries
 from jotgate.services.context import Context
@@ -44,7 +44,7 @@ async def test_data_that_came_in_part_are_not_taken_for_whole(context: Context) 
     email, name, role = ACCOUNTS[0]
     await accounts.add_account(context, email, name, role, "x")
     url = context.engine.url.render_as_string(hide_password=False)
-    with pytest.raises(Trouble, match="--fresh"):
+    with pytest.raises(SetupError, match="--fresh"):
         await load_once(settings_for(url), lambda _: None)
 
 
@@ -82,7 +82,7 @@ def test_what_the_server_says_is_passed_on(
     monkeypatch.setattr(clusters, "programs", lambda: open_folder)
     (open_folder / "initdb").write_text("#!/bin/sh\necho no space left on device >&2\nexit 1\n")
     (open_folder / "initdb").chmod(0o755)
-    with pytest.raises(Trouble, match="initdb failed: no space left on device"):
+    with pytest.raises(SetupError, match="initdb failed: no space left on device"):
         clusters.create(open_folder / "postgres")
 
 

@@ -16,9 +16,9 @@ import psycopg
 import pytest
 from aiosmtpd.controller import Controller
 
-from jotgate.adapters.simulated.mail_room import Keeper, open_mail_room
+from jotgate.adapters.simulated.mail_room import MessageHandler, open_mail_room
 from jotgate.local import cluster as clusters
-from jotgate.local.cluster import Cluster, Trouble, free_port
+from jotgate.local.cluster import Cluster, SetupError, free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import MOST_RESTARTS, Processes, web_arguments
 from jotgate.wiring import open_context
@@ -120,7 +120,7 @@ def letters(folder: Path) -> int:
     return len(list(folder.glob("*.eml")))
 
 
-class Treacherous(Keeper):
+class Treacherous(MessageHandler):
     """Takes a letter, and has something happen before it says so."""
 
     def __init__(self, folder: Path, happen: Callable[[], None]) -> None:
@@ -341,5 +341,5 @@ def test_what_ended_is_started_again_but_not_for_ever(
         assert until(processes.ended) == "brief"
         processes.start_again("brief")
     until(processes.ended)
-    with pytest.raises(Trouble, match="again and again"):
+    with pytest.raises(SetupError, match="again and again"):
         processes.start_again("brief")

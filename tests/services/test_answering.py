@@ -12,7 +12,7 @@ from jotgate.core.walking.next_page import NextPage
 from jotgate.services import answering, entries, questionnaires, started, submitting
 from jotgate.services.answering import Answers, Turn
 from jotgate.services.context import Context
-from jotgate.services.started import Going
+from jotgate.services.started import StartedAnswers
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save
@@ -161,7 +161,9 @@ async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(
     _, following = await answering.page(context, scene.address, answers, Turn("onward", "health"))
     assert isinstance(following, NextPage)
     assert (following.step.page.key, list(following.failed)) == ("start", [])
-    await started.save(context, scene.address, "ab" * 32, Going(1, "", "start", "s", given), "c")
+    await started.save(
+        context, scene.address, "ab" * 32, StartedAnswers(1, "", "start", "s", given), "c"
+    )
     found = await started.find(context, scene.address, "ab" * 32)
     assert (found.edition, found.answers) == (2, {"name": "Ines", "source": "own"})
 

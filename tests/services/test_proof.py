@@ -8,7 +8,7 @@ from datetime import timedelta
 import pytest
 
 from jotgate.adapters.proofs import OwnProcess
-from jotgate.core.common.errors import Away, Invalid, NotFound
+from jotgate.core.common.errors import Invalid, NotFound, Unavailable
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.services import proof, questionnaires
 from jotgate.services.context import Context
@@ -110,7 +110,7 @@ async def test_a_proof_that_takes_too_long_is_given_up(context: Context, scene: 
         for n in range(1, 400)
     ]
     await write(context, scene, questionnaire(*pages))
-    with pytest.raises(Away):
+    with pytest.raises(Unavailable):
         await proof.proved(hasty, scene.id)
     slow.processes.seconds = 60
     await write(context, scene, BRANCHING)

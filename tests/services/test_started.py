@@ -10,14 +10,14 @@ from jotgate.core.gate import Gate
 from jotgate.jobs.tasks import clear_away
 from jotgate.services import questionnaires, started
 from jotgate.services.context import Context
-from jotgate.services.started import KEPT_DAYS, LETTERS, Going
+from jotgate.services.started import KEPT_DAYS, LETTERS, StartedAnswers
 from jotgate.store.started import started as started_table
 from tests.conftest import Clock, Post
 from tests.scenes import Scene
 
 CLIENT = "192.0.2.7"
 TOKEN = "ab" * 32
-GOING = Going(1, "district=saltings", "health", "s" * 20, {"name": "Ines", "ill": True})
+GOING = StartedAnswers(1, "district=saltings", "health", "s" * 20, {"name": "Ines", "ill": True})
 
 
 async def test_what_is_saved_is_found_again_and_only_with_the_secret(
@@ -25,7 +25,7 @@ async def test_what_is_saved_is_found_again_and_only_with_the_secret(
 ) -> None:
     await started.save(context, scene.address, TOKEN, GOING, CLIENT)
     assert await started.find(context, scene.address, TOKEN) == GOING
-    later = Going(1, "", "start", "s" * 20, {"name": "Ines C"})
+    later = StartedAnswers(1, "", "start", "s" * 20, {"name": "Ines C"})
     await started.save(context, scene.address, TOKEN, later, CLIENT)
     assert await started.find(context, scene.address, TOKEN) == later
     with pytest.raises(NotFound):
@@ -132,10 +132,10 @@ async def test_letters_to_one_address_by_one_client_at_one_questionnaire_are_few
 async def test_what_is_saved_is_of_this_questionnaire_and_not_too_large(
     scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    strange = Going(1, "", "start", "s" * 20, {"name": "Ines", "other": ["x"] * 1000})
+    strange = StartedAnswers(1, "", "start", "s" * 20, {"name": "Ines", "other": ["x"] * 1000})
     await started.save(context, scene.address, TOKEN, strange, CLIENT)
     assert (await started.find(context, scene.address, TOKEN)).answers == {"name": "Ines"}
-    large = Going(1, "", "start", "s" * 20, {"name": "x" * started.LARGEST})
+    large = StartedAnswers(1, "", "start", "s" * 20, {"name": "x" * started.LARGEST})
     with pytest.raises(TooLarge):
         await started.save(context, scene.address, TOKEN, large, CLIENT)
     monkeypatch.setattr(started, "NEW_A_DAY", 1)

@@ -21,8 +21,8 @@ from jotgate.core.records.files import SentFile
 from jotgate.services import entries, questionnaires, submitting, uploads
 from jotgate.services.answering import Answers
 from jotgate.services.context import Context
-from jotgate.services.submitting import Taken
-from jotgate.services.uploads import PIECE, UNSENT_DAYS, Beginning
+from jotgate.services.submitting import Submitted
+from jotgate.services.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
 from jotgate.store import entries as entry_store
 from jotgate.store import files
 from tests.conftest import Clock
@@ -64,7 +64,7 @@ class Sender:
     address: str
 
     async def send(self, key: str, name: str, data: bytes, size: int | None = None) -> SentFile:
-        about = Beginning(1, key, name, len(data) if size is None else size, "en")
+        about = AnnouncedFile(1, key, name, len(data) if size is None else size, "en")
         sent = await uploads.begin(self.context, self.address, about, CLIENT)
         for offset in range(0, len(data), PIECE):
             sent = await uploads.take(
@@ -78,7 +78,7 @@ class Sender:
             )
         return sent
 
-    async def submit(self, key: str = "a", **given: Any) -> Taken:
+    async def submit(self, key: str = "a", **given: Any) -> Submitted:
         answers = Answers("", 1, given)
         return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
 
@@ -180,7 +180,7 @@ async def test_a_cut_connection_goes_on_from_what_has_arrived(
     sender: Sender, context: Context
 ) -> None:
     data = b"%PDF-1.7\n" + bytes(1_600_000)
-    about = Beginning(1, "papers", "long.pdf", len(data), "en")
+    about = AnnouncedFile(1, "papers", "long.pdf", len(data), "en")
     sent = await uploads.begin(context, sender.address, about, CLIENT)
     first, rest = data[:900_000], data[900_000:]
     await uploads.take(context, sender.address, sent.id, 0, first, "en", CLIENT)
@@ -209,7 +209,7 @@ async def test_announcing_takes_no_room(sender: Sender, monkeypatch: pytest.Monk
     data = picture()
     monkeypatch.setattr(uploads, "MOST_UNSENT", 2 * len(data))
     for number in range(5):
-        about = Beginning(1, "photo", f"{number}.png", len(data), "en")
+        about = AnnouncedFile(1, "photo", f"{number}.png", len(data), "en")
         await uploads.begin(sender.context, sender.address, about, "198.51.100.9")
     assert (await sender.send("photo", "a.png", data)).type == "image/png"
 
@@ -223,7 +223,7 @@ async def test_one_client_announces_and_sends_only_so_much_a_day(
     await sender.send("photo", "a.png", data)
     with pytest.raises(TooManyTries):
         await sender.send("photo", "b.png", data)
-    about = Beginning(1, "photo", "c.png", len(data), "en")
+    about = AnnouncedFile(1, "photo", "c.png", len(data), "en")
     with pytest.raises(TooManyTries):
         await uploads.begin(sender.context, sender.address, about, CLIENT)
     await uploads.begin(sender.context, sender.address, about, "198.51.100.9")
@@ -322,7 +322,7 @@ async def test_what_was_never_submitted_is_removed(
     assert await uploads.remove_unsent(context) == 0
     clock.move(timedelta(days=2))
     assert await uploads.remove_unsent(context) == 1
-    cut_off = Beginning(1, "photo", "c.png", 100, "en")
+    cut_off = AnnouncedFile(1, "photo", "c.png", 100, "en")
     await uploads.begin(context, sender.address, cut_off, CLIENT)
     clock.move(timedelta(days=1, seconds=1))
     assert await uploads.remove_unsent(context) == 1

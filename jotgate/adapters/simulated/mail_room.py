@@ -18,7 +18,7 @@ from aiosmtpd.controller import Controller
 from jotgate.ports.mail import Received
 
 
-class Keeper:
+class MessageHandler:
     """Writes what arrives to `folder`, whole or not at all."""
 
     def __init__(self, folder: Path) -> None:
@@ -39,7 +39,7 @@ class Keeper:
 def open_mail_room(folder: Path, host: str, port: int) -> Controller:
     """Start the SMTP server on a thread of its own; `stop()` ends it."""
     folder.mkdir(parents=True, exist_ok=True)
-    room = Controller(Keeper(folder), hostname=host, port=port)
+    room = Controller(MessageHandler(folder), hostname=host, port=port)
     room.start()
     return room
 

@@ -12,7 +12,7 @@ from jotgate.core.records.files import SentFile
 from jotgate.services import uploads
 from jotgate.services.context import Context
 from jotgate.services.sealing import name_of_file
-from jotgate.services.uploads import Beginning
+from jotgate.services.uploads import AnnouncedFile
 
 router = routes("/api/public/{address}/files", "answering")
 
@@ -54,7 +54,7 @@ def _received(context: Context, file: SentFile) -> ReceivedOut:
 async def begin_file(
     address: str, body: FileIn, request: Request, context: CurrentContext
 ) -> ReceivedOut:
-    about, client = Beginning(**body.model_dump()), request.scope["client_address"]
+    about, client = AnnouncedFile(**body.model_dump()), request.scope["client_address"]
     return _received(context, await uploads.begin(context, address, about, client))
 
 

@@ -12,7 +12,7 @@ from jotgate.core.answers.texts import email as mail_address
 from jotgate.core.common.errors import Invalid
 from jotgate.core.words import failures
 from jotgate.services import started
-from jotgate.services.started import Going
+from jotgate.services.started import StartedAnswers
 
 router = routes("/api/public/{address}/started", "answering")
 
@@ -43,7 +43,7 @@ async def save_started(
     address: str, body: StartedBody, token: Token, request: Request, context: CurrentContext
 ) -> None:
     client = request.scope["client_address"]
-    await started.save(context, address, token, Going(**body.model_dump()), client)
+    await started.save(context, address, token, StartedAnswers(**body.model_dump()), client)
 
 
 @router.get("")

@@ -1,7 +1,5 @@
 """Questionnaires imported and exported as files: our own document, and HL7 FHIR."""
 
-import asyncio
-import json
 from typing import Any
 from urllib.parse import quote
 from uuid import UUID
@@ -12,11 +10,11 @@ from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.common.wording import Language, say
+from jotgate.core.common.wording import Language
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.formats import document, xliff
-from jotgate.core.formats.fhir import to_fhir
-from jotgate.services import desk, questionnaires
+from jotgate.core.formats import document
+from jotgate.services import desk, exchange
+from jotgate.services.exchange import Exported
 
 router = routes("/api/questionnaires", "exchange")
 
@@ -39,7 +37,7 @@ async def import_document(
     request: Request, context: CurrentContext, account: CurrentAccount
 ) -> ImportedOut:
     """Start a questionnaire from a file, the body itself. A broken one changes nothing."""
-    imported = await desk.import_document(context, account, await request.body())
+    imported = await exchange.import_document(context, account, await request.body())
     return ImportedOut(id=imported.id, left=list(imported.left))
 
 
@@ -56,40 +54,29 @@ async def copy(id: UUID, context: CurrentContext, account: CurrentAccount) -> Im
 
 
 @router.get("/{id}/draft/file")
-async def take_out(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
+async def export_document(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as our own document."""
-    draft = (await questionnaires.draft(context, id)).document
-    data = await asyncio.to_thread(document.write, draft)
-    return _attached(draft, data, "application/json", "json")
+    return _attached(await exchange.export_document(context, id))
 
 
 @router.get("/{id}/draft/fhir")
-async def take_out_fhir(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
+async def export_fhir(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as HL7 FHIR Questionnaire, R4."""
-    draft = (await questionnaires.draft(context, id)).document
-    data = await asyncio.to_thread(_as_fhir, draft)
-    return _attached(draft, data, "application/fhir+json", "fhir.json")
-
-
-def _as_fhir(draft: Questionnaire) -> bytes:
-    return json.dumps(to_fhir(draft)[0], ensure_ascii=False, indent=2).encode()
+    return _attached(await exchange.export_fhir(context, id))
 
 
 @router.get("/{id}/draft/fhir/left-out")
 async def left_out(id: UUID, context: CurrentContext, account: CurrentAccount) -> LeftOut:
     """What of the draft FHIR cannot say."""
-    draft = (await questionnaires.draft(context, id)).document
-    return LeftOut(left=list((await asyncio.to_thread(to_fhir, draft))[1]))
+    return LeftOut(left=list(await exchange.left_out_of_fhir(context, id)))
 
 
 @router.get("/{id}/draft/translations/{language}")
-async def take_out_translations(
+async def export_translations(
     id: UUID, language: Language, context: CurrentContext, account: CurrentAccount
 ) -> Response:
     """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
-    draft = (await questionnaires.draft(context, id)).document
-    data = await asyncio.to_thread(xliff.write, draft, language)
-    return _attached(draft, data, "application/xliff+xml", f"{language}.xlf")
+    return _attached(await exchange.export_texts(context, id, language))
 
 
 class TranslatedOut(BaseModel):
@@ -111,8 +98,7 @@ async def import_translations(
     id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> TranslatedOut:
     """What becomes of the draft with an XLIFF 1.2 file, the body itself."""
-    draft = (await questionnaires.draft(context, id)).document
-    found = await context.apart(xliff.read, draft, await request.body())
+    found = await exchange.with_texts(context, id, await request.body())
     return TranslatedOut(
         document=found.questionnaire,
         language=found.language,
@@ -122,8 +108,7 @@ async def import_translations(
     )
 
 
-def _attached(draft: Questionnaire, data: bytes, media_type: str, ending: str) -> Response:
-    title = say(draft.title, draft.first_language, draft.first_language).strip() or "questionnaire"
-    name = quote(f"{title[:80]}.{ending}", safe="")
+def _attached(file: Exported) -> Response:
+    name = quote(file.name, safe="")
     headers: dict[str, Any] = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
-    return Response(data, media_type=media_type, headers=headers)
+    return Response(file.data, media_type=file.type, headers=headers)

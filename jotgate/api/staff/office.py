@@ -40,7 +40,7 @@ class RegisterPage(BaseModel):
     more: bool
 
 
-class MarkOut(BaseModel):
+class TrailEntryOut(BaseModel):
     id: int
     at: datetime
     who: str
@@ -51,7 +51,7 @@ class MarkOut(BaseModel):
 
 
 class TrailPage(BaseModel):
-    marks: list[MarkOut]
+    marks: list[TrailEntryOut]
     more: bool
 
 
@@ -93,7 +93,7 @@ async def trail(
     context: CurrentContext, account: CurrentAccount, before: int | None = None
 ) -> TrailPage:
     marks, more = await office.marks(context, account, before)
-    return TrailPage(marks=[MarkOut(**vars(mark)) for mark in marks], more=more)
+    return TrailPage(marks=[TrailEntryOut(**vars(mark)) for mark in marks], more=more)
 
 
 @router.get("/mail-room")

@@ -62,18 +62,18 @@ class ProofOut(BaseModel):
     examples: Mapping[str, int] = {}
 
 
-class ToldOut(BaseModel):
+class ReadAnswerOut(BaseModel):
     key: str
     question: str
     answer: str
 
 
-class LegOut(BaseModel):
+class RunPageOut(BaseModel):
     """`rule` is the skip rule, from 1, that leads on, null where none does."""
 
     page: str
     title: str
-    answers: list[ToldOut]
+    answers: list[ReadAnswerOut]
     then: str
     rule: int | None
 
@@ -90,7 +90,7 @@ class WalkThroughOut(BaseModel):
 
     answers: dict[str, Any]
     link: list[LinkValue]
-    legs: list[LegOut]
+    legs: list[RunPageOut]
     finish: str | None
 
 
@@ -118,10 +118,10 @@ def _walk(one: WalkThrough) -> WalkThroughOut:
         answers=one.answers,
         link=[LinkValue(key=key, value=value) for key, value in one.link],
         legs=[
-            LegOut(
+            RunPageOut(
                 page=leg.page,
                 title=leg.title,
-                answers=[ToldOut(**vars(told)) for told in leg.answers],
+                answers=[ReadAnswerOut(**vars(told)) for told in leg.answers],
                 then=leg.then,
                 rule=rule,
             )

@@ -75,7 +75,7 @@ class PresentOut(BaseModel):
     at: str
 
 
-class CompanyOut(BaseModel):
+class PresencesOut(BaseModel):
     revision: int
     others: list[PresentOut]
 
@@ -172,11 +172,11 @@ async def save_draft(
 @router.post("/{id}/draft/presence")
 async def be_present(
     id: UUID, body: PresenceIn, context: CurrentContext, account: CurrentAccount
-) -> CompanyOut:
+) -> PresencesOut:
     """Who else has the draft open. Asked every few seconds, it also says that this tab is there."""
     company = await questionnaires.be_present(context, account, id, body.tab, body.at)
     others = [PresentOut(tab=one.tab, name=one.name, at=one.at) for one in company.others]
-    return CompanyOut(revision=company.revision, others=others)
+    return PresencesOut(revision=company.revision, others=others)
 
 
 @router.post("/{id}/editions", status_code=201)

@@ -27,7 +27,7 @@ class Shades:
 
 
 @dataclass(frozen=True)
-class _Ground:
+class _Surface:
     """What an accent stands on: the colours behind it, and where to go until it is readable."""
 
     behind: tuple[str, ...]
@@ -37,8 +37,8 @@ class _Ground:
     wash: float
 
 
-_LIGHT = _Ground(("#ffffff", "#eceee5"), "#ffffff", "#ffffff", _BLACK, 0.86)
-_DARK = _Ground(("#1f2419", "#11140c", "#18200d"), "#1f2419", "#18200d", _WHITE, 0.8)
+_LIGHT = _Surface(("#ffffff", "#eceee5"), "#ffffff", "#ffffff", _BLACK, 0.86)
+_DARK = _Surface(("#1f2419", "#11140c", "#18200d"), "#1f2419", "#18200d", _WHITE, 0.8)
 
 
 def contrast(one: str, other: str) -> float:
@@ -58,7 +58,7 @@ def shades(accent: str) -> tuple[Shades, Shades]:
     return _shades(accent, _LIGHT), _shades(accent, _DARK)
 
 
-def _shades(accent: str, ground: _Ground) -> Shades:
+def _shades(accent: str, ground: _Surface) -> Shades:
     main = next(one for one in _steps(accent, ground.toward) if _reads(one, ground))
     return Shades(
         main=main,
@@ -69,7 +69,7 @@ def _shades(accent: str, ground: _Ground) -> Shades:
     )
 
 
-def _reads(colour: str, ground: _Ground) -> bool:
+def _reads(colour: str, ground: _Surface) -> bool:
     return all(contrast(colour, behind) >= READABLE for behind in ground.behind)
 
 

@@ -19,7 +19,7 @@
     ├── LinkRefused            a carried value in the link that may not be used
     ├── AlreadyThere           kept already under the same key or name
     ├── OutOfRange             a value that there is no room for where it would be kept
-    └── Away                   a service that we need does not answer just now
+    └── Unavailable                   a service that we need does not answer just now
 
 Each error has a stable `code`, a sentence for a person, and `params`.
 """
@@ -170,5 +170,5 @@ class OutOfRange(JotGateError):
     code = "unreadable"
 
 
-class Away(JotGateError):
+class Unavailable(JotGateError):
     code = "away"

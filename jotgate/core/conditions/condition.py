@@ -25,12 +25,12 @@ class Node(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class Every(Node):
+class AllOf(Node):
     op: Literal["all"]
     parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
 
 
-class Some(Node):
+class AnyOf(Node):
     op: Literal["any"]
     parts: tuple["Condition", ...] = Field(min_length=1, max_length=50)
 
@@ -111,8 +111,8 @@ class Saved(Node):
 
 
 Leaf = Compare | Between | OneOf | Answered | Entries | EntryCount
-Condition = Annotated[Every | Some | Not | Leaf | Saved, Field(discriminator="op")]
-for _model in (Every, Some, Not, Entries, EntryCount):
+Condition = Annotated[AllOf | AnyOf | Not | Leaf | Saved, Field(discriminator="op")]
+for _model in (AllOf, AnyOf, Not, Entries, EntryCount):
     _model.model_rebuild()
 
 
@@ -210,7 +210,7 @@ def leaves(condition: Condition | None) -> Iterator[Leaf | Saved]:
     match condition:
         case None:
             return
-        case Every() | Some():
+        case AllOf() | AnyOf():
             for part in condition.parts:
                 yield from leaves(part)
         case Not():

@@ -7,14 +7,14 @@ from pydantic import BaseModel, StringConstraints
 
 from jotgate.core.common.part import Key, Part
 from jotgate.core.conditions.condition import (
+    AllOf,
+    AnyOf,
     Condition,
     Entries,
     EntryCount,
-    Every,
     Node,
     Not,
     Saved,
-    Some,
 )
 
 T = TypeVar("T", bound=BaseModel)
@@ -48,7 +48,7 @@ def _meant(condition: Any, meanings: dict[str, Condition]) -> Any:
     match condition:
         case Saved():
             return meanings.get(condition.name, condition)
-        case Every() | Some():
+        case AllOf() | AnyOf():
             parts = tuple(_meant(part, meanings) for part in condition.parts)
             return condition.model_copy(update={"parts": parts})
         case Not():

@@ -64,7 +64,7 @@ _LONGEST = 80
 
 def changes(before: Questionnaire, after: Questionnaire) -> tuple[Change, ...]:
     """Every change from `before` to `after`, in the order of `after`, what is gone first."""
-    return tuple(_Telling(before, after).all())
+    return tuple(_Comparison(before, after).all())
 
 
 def _short(words: str) -> str:
@@ -72,7 +72,7 @@ def _short(words: str) -> str:
     return f'"{flat if len(flat) <= _LONGEST else flat[: _LONGEST - 1] + "…"}"'
 
 
-class _Telling:
+class _Comparison:
     def __init__(self, before: Questionnaire, after: Questionnaire) -> None:
         self.before, self.after = before, after
         self.first = after.first_language

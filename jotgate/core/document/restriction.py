@@ -45,7 +45,7 @@ FINISH = "finish"
 
 def restrictions(questionnaire: Questionnaire) -> Restrictions:
     """What of a questionnaire is restricted. Its saved conditions have to be put in."""
-    found = _Tracing(questionnaire)
+    found = _Trace(questionnaire)
     before: dict[str, Causes] | None = None
     while before != found.items:
         before = dict(found.items)
@@ -56,7 +56,7 @@ def restrictions(questionnaire: Questionnaire) -> Restrictions:
     return Restrictions(kept, finish, freed)
 
 
-class _Tracing:
+class _Trace:
     def __init__(self, questionnaire: Questionnaire) -> None:
         self.questionnaire = questionnaire
         self.items: dict[str, Causes] = {}

@@ -16,7 +16,7 @@ State = Literal["none", "missing", "older", "current"]
 
 
 @dataclass(frozen=True)
-class Said:
+class PlacedText:
     """A text and its place: `title`, `items/source/options/own/label`, `finishes/done/message`.
 
     Pages, items and finishes stand under their keys, options and rows under their codes, and
@@ -27,7 +27,7 @@ class Said:
     text: Text
 
 
-def texts(questionnaire: Questionnaire) -> tuple[Said, ...]:
+def texts(questionnaire: Questionnaire) -> tuple[PlacedText, ...]:
     """Every text, in reading order; empty ones too."""
     return tuple(_in_part(questionnaire, questionnaire.model_dump(mode="json"), ""))
 
@@ -37,12 +37,12 @@ def text_members(part: type[BaseModel]) -> tuple[str, ...]:
     return tuple(name for name, field in part.model_fields.items() if field.annotation == Text)
 
 
-def _in_part(part: BaseModel, dumped: dict[str, Any], at: str) -> Iterator[Said]:
+def _in_part(part: BaseModel, dumped: dict[str, Any], at: str) -> Iterator[PlacedText]:
     """The texts of `part` as they stand in `dumped`, its own before those of what it holds."""
     members = text_members(type(part))
     places = {name: f"{at}/{name}" if at else name for name in type(part).model_fields}
     for name in members:
-        yield Said(places[name], dumped[name])
+        yield PlacedText(places[name], dumped[name])
     for name, place in places.items():
         value = getattr(part, name)
         if isinstance(value, BaseModel):

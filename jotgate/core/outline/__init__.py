@@ -14,7 +14,7 @@ from pydantic import TypeAdapter
 from jotgate.core.common.proposed_keys import key_from
 from jotgate.core.items import Item
 from jotgate.core.items.kinds import PICKED
-from jotgate.core.outline.asked import Asked
+from jotgate.core.outline.asked import OutlineQuestion
 from jotgate.core.outline.blocks import blocks, paged
 from jotgate.core.outline.guess import Guess, guess, is_else, is_none
 from jotgate.core.outline.left import Left, left_out
@@ -94,7 +94,7 @@ def jotted_json(text: str, language: str, taken: Collection[str]) -> bytes:
     return _JOT.dump_json(jot(text, language, taken))
 
 
-def _jotted(asked: Asked, language: str, keys: set[str]) -> Jotted:
+def _jotted(asked: OutlineQuestion, language: str, keys: set[str]) -> Jotted:
     found = (
         Guess("note", "it says something and asks nothing")
         if asked.kind == "note"
@@ -114,7 +114,7 @@ def _jotted(asked: Asked, language: str, keys: set[str]) -> Jotted:
     return Jotted(asked.line, found.why, item)
 
 
-def _members(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
+def _members(asked: OutlineQuestion, found: Guess, language: str) -> dict[str, Any]:
     if found.kind == "note":
         return {}
     if found.kind == "grid":
@@ -141,7 +141,7 @@ def _labelled(more: dict[str, Any], language: str) -> dict[str, Any]:
     return {**{name: one for name, one in more.items() if not name.endswith("_label")}, **labels}
 
 
-def _grid(asked: Asked, found: Guess, language: str) -> dict[str, Any]:
+def _grid(asked: OutlineQuestion, found: Guess, language: str) -> dict[str, Any]:
     """Statements that are answered alike: each a row, with one column for its answer."""
     cell: Guess = found.more["cell"]
     codes: set[str] = set()

@@ -17,7 +17,7 @@ from jotgate.core.outline.words import (
 
 
 @dataclass(frozen=True)
-class Asked:
+class OutlineQuestion:
     """A question as it was read. `kind` is what was written, `marks` what its options had.
 
     `ends` are those of a scale, with their words. Where the `options` stood with the question
@@ -62,9 +62,9 @@ def latin(words: str) -> str:
     return words.translate(_DIGITS)
 
 
-def read(line: int, words: str) -> Asked:
+def read(line: int, words: str) -> OutlineQuestion:
     """The parts that stand in the line of a question, taken apart."""
-    asked = Asked(line, words.strip())
+    asked = OutlineQuestion(line, words.strip())
     if len(asked.words) > LONGEST_LOOKED_AT:
         return asked
     if asked.words.startswith("*") and not asked.words.startswith("* "):
@@ -97,7 +97,7 @@ def _inline(words: str) -> int | None:
     return next((end for end in ends if _are_choices(words[end:], 40)), None)
 
 
-def _boxes(asked: Asked) -> Asked:
+def _boxes(asked: OutlineQuestion) -> OutlineQuestion:
     """Options that stand behind the question, each with a box or a ring."""
     first = _BOXES.search(asked.words)
     parts = [part for part in _BOXES.split(asked.words) if part.strip()]
@@ -108,11 +108,11 @@ def _boxes(asked: Asked) -> Asked:
     return replace(offering, marks=frozenset({mark}))
 
 
-def _offering(asked: Asked, options: tuple[str, ...], words: str) -> Asked:
+def _offering(asked: OutlineQuestion, options: tuple[str, ...], words: str) -> OutlineQuestion:
     return replace(asked, words=words, options=options, offered=True)
 
 
-def _trailing(asked: Asked) -> Asked:
+def _trailing(asked: OutlineQuestion) -> OutlineQuestion:
     """Take one thing off the end: a star, a gap to write in, something in brackets."""
     words = asked.words
     if words.endswith("*"):
@@ -145,7 +145,7 @@ def _without_gap(words: str) -> str:
     return before if tail[-1:] in "_.…" and _BLANKS.search(tail) else words
 
 
-def _inside(asked: Asked, words: str) -> Asked | None:
+def _inside(asked: OutlineQuestion, words: str) -> OutlineQuestion | None:
     """What brackets at the end mean, None where they belong to the question."""
     if words.lower() in NAMED:
         return replace(asked, kind=NAMED[words.lower()])
@@ -176,7 +176,7 @@ def _split(words: str) -> tuple[str, ...]:
     return tuple(part.strip(" .") for part in re.split(r"[/|;]", words) if part.strip(" ."))
 
 
-def hint(asked: Asked, words: str) -> Asked | None:
+def hint(asked: OutlineQuestion, words: str) -> OutlineQuestion | None:
     """`asked` with a line below it that only explains; None where it is none."""
     bare = words.strip()
     example = EXAMPLE.match(bare.lstrip("("))

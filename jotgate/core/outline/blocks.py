@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from jotgate.core.outline.asked import Asked, hint, latin, read
+from jotgate.core.outline.asked import OutlineQuestion, hint, latin, read
 from jotgate.core.outline.guess import asks_nothing_else, tells
 from jotgate.core.outline.lines import Line
 from jotgate.core.outline.words import CONSENT, FOLLOWING, SCALE
@@ -20,11 +20,11 @@ class Block:
 
     title: str = ""
     titled: bool = False
-    asked: list[Asked] = field(default_factory=list)
+    asked: list[OutlineQuestion] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
-class _Ways:
+class _Markers:
     """How this outline marks its questions."""
 
     dashes_ask: bool
@@ -101,10 +101,12 @@ class _Reader:
         told = _is_note(line, asked) and not _is_picked_from(rest)
         self.blocks[-1].asked.append(replace(asked, kind="note") if told else asked)
 
-    def _put(self, asked: Asked) -> None:
+    def _put(self, asked: OutlineQuestion) -> None:
         self.blocks[-1].asked[-1] = asked
 
-    def _is_option(self, line: Line, rest: Sequence[Line], question: Line, asked: Asked) -> bool:
+    def _is_option(
+        self, line: Line, rest: Sequence[Line], question: Line, asked: OutlineQuestion
+    ) -> bool:
         if asked.kind == "note" or line.mark == "heading":
             return False
         deeper = line.indent > question.indent
@@ -129,7 +131,7 @@ class _Reader:
         return plain and not self._gap and lists and _short(line) and several
 
 
-def _with_option(asked: Asked, line: Line) -> Asked:
+def _with_option(asked: OutlineQuestion, line: Line) -> OutlineQuestion:
     words = line.words.strip().rstrip(";,").strip()
     if not words or words in asked.options or len(asked.options) >= MOST_OPTIONS:
         return asked
@@ -143,7 +145,7 @@ def _lists(question: Line) -> bool:
     return question.words.rstrip(" *").endswith(("?", "؟")) and question.mark in ("", "number")
 
 
-def _states(asked: Asked) -> bool:
+def _states(asked: OutlineQuestion) -> bool:
     """Whether plain lines below can be what is put on a scale."""
     rates = asked.ends or SCALE.search(latin(asked.words))
     return bool(rates and FOLLOWING.search(asked.words))
@@ -154,7 +156,7 @@ def _short(line: Line) -> bool:
     return not asks and len(line.words.split()) <= 6 and not tells(line.words)
 
 
-def _is_note(line: Line, asked: Asked) -> bool:
+def _is_note(line: Line, asked: OutlineQuestion) -> bool:
     """Whether a line says something and asks nothing."""
     plain = line.mark == "" and not line.asks and not asked.required and not asked.kind
     whole = line.words.endswith((".", "!", "…")) and len(line.words.split()) >= 4
@@ -165,7 +167,7 @@ def _is_picked_from(rest: Sequence[Line]) -> bool:
     return bool(rest) and rest[0].mark in MARKED
 
 
-def _ways(found: Sequence[Line]) -> _Ways:
+def _ways(found: Sequence[Line]) -> _Markers:
     said = [line for line in found if line.mark not in ("blank", "rule", "heading")]
     least = min((line.indent for line in said), default=0)
     outer = [line for line in said if line.indent == least]
@@ -173,7 +175,7 @@ def _ways(found: Sequence[Line]) -> _Ways:
     asking = sum(line.asks or line.words.endswith(("*", ":")) for line in dashes)
     numbers = [line for line in said if line.mark == "number"]
     alone = len(outer) == len(dashes)
-    return _Ways(
+    return _Markers(
         dashes_ask=bool(dashes) and (alone or asking * 2 > len(dashes)),
         numbers_ask=any(line.asks for line in numbers) or said[:1] == numbers[:1],
     )

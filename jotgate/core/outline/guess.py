@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from jotgate.core.outline.asked import LONGEST_LOOKED_AT, Asked, latin
+from jotgate.core.outline.asked import LONGEST_LOOKED_AT, OutlineQuestion, latin
 from jotgate.core.outline.clues import CLUES
 from jotgate.core.outline.words import (
     CONSENT,
@@ -34,7 +34,7 @@ class Guess:
     more: dict[str, Any] = field(default_factory=dict)
 
 
-def guess(asked: Asked) -> Guess:
+def guess(asked: OutlineQuestion) -> Guess:
     """The kind of `asked`, which can hold options or none."""
     options = asked.options + asked.rows
     if len(asked.words) > LONGEST_LOOKED_AT and not options:
@@ -69,7 +69,7 @@ def guess(asked: Asked) -> Guess:
     return Guess("short_text", "nothing says otherwise")
 
 
-def _cell(asked: Asked) -> Guess:
+def _cell(asked: OutlineQuestion) -> Guess:
     """What each of the rows is answered with."""
     found = _picked(replace(asked, rows=(), ends=None))
     return Guess("pick_one", found.why) if found.kind in ("rank", "grid") else found
@@ -85,7 +85,7 @@ def _ends(words: str) -> dict[str, Any]:
     return {"low": int(found[1]), "high": int(found[2])} if found else {}
 
 
-def _picked(asked: Asked) -> Guess:
+def _picked(asked: OutlineQuestion) -> Guess:
     options = asked.options
     answers = {_answer(one) for one in options}
     if len(options) == 2 and answers == {"yes", "no"}:
@@ -125,7 +125,7 @@ def is_none(option: str) -> bool:
     return bool(NONE.match(option))
 
 
-def asks_nothing_else(asked: Asked) -> bool:
+def asks_nothing_else(asked: OutlineQuestion) -> bool:
     """Whether nothing gives away what `asked` could ask for."""
     found = guess(asked)
     return (

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from io import StringIO
 
-from jotgate.core.outline.asked import Asked, read
+from jotgate.core.outline.asked import OutlineQuestion, read
 from jotgate.core.outline.blocks import Block
 from jotgate.core.outline.words import NAMED, REQUIRED, YES
 
@@ -94,7 +94,7 @@ def _heads(row: Sequence[str]) -> dict[str, int]:
     return found if "words" in found else {}
 
 
-def _named(at: int, row: Sequence[str], heads: dict[str, int]) -> tuple[Asked, str]:
+def _named(at: int, row: Sequence[str], heads: dict[str, int]) -> tuple[OutlineQuestion, str]:
     def cell(name: str) -> str:
         column = heads.get(name)
         return row[column] if column is not None and column < len(row) else ""
@@ -121,7 +121,7 @@ def _options(cell: str) -> tuple[str, ...]:
     return (cell,) if cell else ()
 
 
-def _plain(at: int, row: list[str]) -> Asked:
+def _plain(at: int, row: list[str]) -> OutlineQuestion:
     """A row without headings: the question, then its kind, a star, or what is picked."""
     cells = row[1:] if len(row) > 1 and _NUMBER.match(row[0]) else row
     asked = read(at, cells[0])

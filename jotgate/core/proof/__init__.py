@@ -19,7 +19,7 @@ from jotgate.core.proof.findings import Finding, findings
 from jotgate.core.proof.places import Places
 from jotgate.core.proof.runs import Run, run_of
 from jotgate.core.proof.search import Budget, Found, Prover, search
-from jotgate.core.proof.why import Why
+from jotgate.core.proof.why import Explainer
 from jotgate.core.walking.plan import compile_plan
 
 IN_THE_WAY = frozenset(
@@ -64,7 +64,7 @@ def prove(questionnaire: Questionnaire, today: Today, budget: Budget | None = No
     prover = Prover(plan, encoding, today, allowed)
     found = search(encoding, prover)
     prover.close()
-    told = findings(questionnaire, plan.questionnaire, found, Why(plan, today, allowed))
+    told = findings(questionnaire, plan.questionnaire, found, Explainer(plan, today, allowed))
     return Proof(tuple(told), _open(found), tuple(found.runs), _examples(found))
 
 

@@ -16,7 +16,7 @@ from jotgate.core.proof.places import Places
 from jotgate.core.proof.repairs import Repair, Repairs
 from jotgate.core.proof.search import Found
 from jotgate.core.proof.subjects import Placed, conditions_of
-from jotgate.core.proof.why import Why
+from jotgate.core.proof.why import Explainer
 
 Level = Literal["wrong", "advice"]
 
@@ -39,16 +39,20 @@ MOST_EXPLAINED = 40
 """Findings for which the rules at fault are looked for."""
 
 
-def findings(written: Questionnaire, said: Questionnaire, found: Found, why: Why) -> list[Finding]:
+def findings(
+    written: Questionnaire, said: Questionnaire, found: Found, why: Explainer
+) -> list[Finding]:
     """Everything that was found out, in reading order.
 
     `written` is the questionnaire as it is edited, `said` with its saved conditions put in.
     """
-    return list(_Telling(written, said, found, why).all())
+    return list(_Comparison(written, said, found, why).all())
 
 
-class _Telling:
-    def __init__(self, written: Questionnaire, said: Questionnaire, found: Found, why: Why) -> None:
+class _Comparison:
+    def __init__(
+        self, written: Questionnaire, said: Questionnaire, found: Found, why: Explainer
+    ) -> None:
         self.said, self.found, self._why = said, found, why
         self.places = Places(written)
         self.repairs = Repairs(self.places)

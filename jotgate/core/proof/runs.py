@@ -43,7 +43,7 @@ class Run:
     reached: frozenset[Goal]
 
 
-class _Told(Mapping[str, Raw]):
+class _ModelAnswers(Mapping[str, Raw]):
     """The answers of a model, each given when the walk asks for it."""
 
     def __init__(
@@ -150,7 +150,7 @@ def carried_of(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Val
 def run(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Run:
     """Walk for real through what a model answers."""
     carried = carried_of(plan, encoding, true, today)
-    told = _Told(plan, encoding, true, carried, today)
+    told = _ModelAnswers(plan, encoding, true, carried, today)
     return run_of(plan, told, carried, today)
 
 
@@ -159,7 +159,7 @@ def run_of(plan: Plan, answers: Mapping[str, Raw], carried: Values, today: Today
     steps = walked(whole)
     stuck = bool(steps and steps[-1].failed)
     happened = frozenset(reached(plan, whole, steps, today))
-    given = answers.given if isinstance(answers, _Told) else dict(answers)
+    given = answers.given if isinstance(answers, _ModelAnswers) else dict(answers)
     shown = {item.key for step in steps for item in step.shown}
     return Run(
         answers={key: raw for key, raw in given.items() if key in shown and raw is not None},

@@ -21,7 +21,7 @@ def _optional(item: Item) -> Item:
     return item.model_copy(update={"required": False, "required_when": None})
 
 
-class Why:
+class Explainer:
     """Asks again with every condition apart, so that each can be set aside."""
 
     def __init__(self, plan: Plan, today: Today, budget: Budget) -> None:

@@ -18,7 +18,7 @@ Action = Literal[
 
 
 @dataclass(frozen=True)
-class Mark:
+class TrailEntry:
     """One line of the trail. `detail` holds names and keys, never answers."""
 
     id: int

@@ -80,7 +80,7 @@ function Letter({ flush }: { flush: () => Promise<void> }) {
   );
 }
 
-/** Away with everything, on the server and on this device; the page begins anew. */
+/** Unavailable with everything, on the server and on this device; the page begins anew. */
 async function startOver(stop: () => void): Promise<void> {
   stop();
   await forgetStarted();

@@ -368,10 +368,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Take Out
+         * Export Document
          * @description The draft as our own document.
          */
-        get: operations["take_out"];
+        get: operations["export_document"];
         put?: never;
         post?: never;
         delete?: never;
@@ -388,10 +388,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Take Out Fhir
+         * Export Fhir
          * @description The draft as HL7 FHIR Questionnaire, R4.
          */
-        get: operations["take_out_fhir"];
+        get: operations["export_fhir"];
         put?: never;
         post?: never;
         delete?: never;
@@ -428,10 +428,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Take Out Translations
+         * Export Translations
          * @description The draft's texts and what there is of them in `language`, as XLIFF 1.2.
          */
-        get: operations["take_out_translations"];
+        get: operations["export_translations"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1024,7 +1024,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1043,7 +1043,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1094,6 +1094,16 @@ export interface components {
              */
             countries?: string[];
         };
+        /** AllOf */
+        AllOf: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "all";
+            /** Parts */
+            parts: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
+        };
         /** Answered */
         Answered: {
             /**
@@ -1130,6 +1140,16 @@ export interface components {
              * @default
              */
             language?: string;
+        };
+        /** AnyOf */
+        AnyOf: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "any";
+            /** Parts */
+            parts: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
         };
         /**
          * BankedOut
@@ -1203,7 +1223,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1290,13 +1310,6 @@ export interface components {
             /** Restricted */
             restricted: boolean;
         };
-        /** CompanyOut */
-        CompanyOut: {
-            /** Revision */
-            revision: number;
-            /** Others */
-            others: components["schemas"]["PresentOut"][];
-        };
         /**
          * Compare
          * @description `item` is compared with one operand.
@@ -1333,7 +1346,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1402,7 +1415,7 @@ export interface components {
                 [key: string]: string;
             };
             /** When */
-            when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /**
          * Date
@@ -1421,7 +1434,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1440,7 +1453,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1489,7 +1502,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1508,7 +1521,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1695,7 +1708,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1714,7 +1727,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -1760,7 +1773,7 @@ export interface components {
             /** Item */
             item: string;
             /** Where */
-            where: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            where: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
         /** EntriesOut */
         EntriesOut: {
@@ -1788,7 +1801,7 @@ export interface components {
             /** Item */
             item: string;
             /** Where */
-            where?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            where?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /** At Least */
             at_least?: number | null;
             /** At Most */
@@ -1863,16 +1876,6 @@ export interface components {
             /** Cleared */
             cleared: boolean;
         };
-        /** Every */
-        Every: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            op: "all";
-            /** Parts */
-            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
-        };
         /**
          * Fault
          * @description One thing that is wrong, where, and what to do about it.
@@ -1911,7 +1914,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -1930,7 +1933,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2198,7 +2201,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2217,7 +2220,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2345,22 +2348,6 @@ export interface components {
             /** Left */
             left: string[];
         };
-        /**
-         * LegOut
-         * @description `rule` is the skip rule, from 1, that leads on, null where none does.
-         */
-        LegOut: {
-            /** Page */
-            page: string;
-            /** Title */
-            title: string;
-            /** Answers */
-            answers: components["schemas"]["ToldOut"][];
-            /** Then */
-            then: string;
-            /** Rule */
-            rule: number | null;
-        };
         /** LetterIn */
         LetterIn: {
             /** Email */
@@ -2432,7 +2419,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2451,7 +2438,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2496,7 +2483,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2515,7 +2502,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2633,31 +2620,6 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** MarkOut */
-        MarkOut: {
-            /** Id */
-            id: number;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Who */
-            who: string;
-            /**
-             * Action
-             * @enum {string}
-             */
-            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free";
-            /** Questionnaire Id */
-            questionnaire_id: string | null;
-            /** Entry Id */
-            entry_id: string | null;
-            /** Detail */
-            detail: {
-                [key: string]: unknown;
-            };
-        };
         /**
          * Me
          * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change.
@@ -2715,7 +2677,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2734,7 +2696,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -2830,7 +2792,7 @@ export interface components {
              */
             op: "not";
             /** Part */
-            part: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            part: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
         /**
          * Note
@@ -2849,7 +2811,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2914,7 +2876,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -2933,7 +2895,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3033,7 +2995,7 @@ export interface components {
              */
             alone?: boolean;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /** OptionOut */
         OptionOut: {
@@ -3068,7 +3030,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Items
              * @default []
@@ -3257,7 +3219,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -3276,7 +3238,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3336,7 +3298,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -3355,7 +3317,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3416,7 +3378,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -3435,7 +3397,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3498,7 +3460,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -3546,6 +3508,13 @@ export interface components {
              * @default
              */
             at?: string;
+        };
+        /** PresencesOut */
+        PresencesOut: {
+            /** Revision */
+            revision: number;
+            /** Others */
+            others: components["schemas"]["PresentOut"][];
         };
         /** PresentOut */
         PresentOut: {
@@ -3909,7 +3878,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -3928,7 +3897,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -3960,6 +3929,15 @@ export interface components {
              * @default false
              */
             shuffled?: boolean;
+        };
+        /** ReadAnswerOut */
+        ReadAnswerOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
         };
         /**
          * ReadyOut
@@ -4081,7 +4059,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4100,7 +4078,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4184,14 +4162,14 @@ export interface components {
              */
             repeats?: number;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /** Rule */
         Rule: {
             /** Key */
             key: string;
             /** When */
-            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            when: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
             /**
              * Acts
              * @default []
@@ -4239,6 +4217,22 @@ export interface components {
             changed: string;
         };
         /**
+         * RunPageOut
+         * @description `rule` is the skip rule, from 1, that leads on, null where none does.
+         */
+        RunPageOut: {
+            /** Page */
+            page: string;
+            /** Title */
+            title: string;
+            /** Answers */
+            answers: components["schemas"]["ReadAnswerOut"][];
+            /** Then */
+            then: string;
+            /** Rule */
+            rule: number | null;
+        };
+        /**
          * Saved
          * @description A condition of the questionnaire that was saved under a name, meant by its key.
          */
@@ -4261,7 +4255,7 @@ export interface components {
             /** Name */
             name: string;
             /** When */
-            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            when: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
         /**
          * Scale
@@ -4280,7 +4274,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4299,7 +4293,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4383,7 +4377,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4402,7 +4396,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4464,7 +4458,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4483,7 +4477,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4515,19 +4509,9 @@ export interface components {
          */
         SkipRule: {
             /** When */
-            when: components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            when: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
             /** To */
             to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
-        };
-        /** Some */
-        Some: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            op: "any";
-            /** Parts */
-            parts: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
         };
         /** StartOut */
         StartOut: {
@@ -4626,7 +4610,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4645,7 +4629,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4695,19 +4679,35 @@ export interface components {
             /** Page */
             page: string;
         };
-        /** ToldOut */
-        ToldOut: {
-            /** Key */
-            key: string;
-            /** Question */
-            question: string;
-            /** Answer */
-            answer: string;
+        /** TrailEntryOut */
+        TrailEntryOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free";
+            /** Questionnaire Id */
+            questionnaire_id: string | null;
+            /** Entry Id */
+            entry_id: string | null;
+            /** Detail */
+            detail: {
+                [key: string]: unknown;
+            };
         };
         /** TrailPage */
         TrailPage: {
             /** Marks */
-            marks: components["schemas"]["MarkOut"][];
+            marks: components["schemas"]["TrailEntryOut"][];
             /** More */
             more: boolean;
         };
@@ -4748,7 +4748,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4793,7 +4793,7 @@ export interface components {
             /** Link */
             link: components["schemas"]["LinkValue"][];
             /** Legs */
-            legs: components["schemas"]["LegOut"][];
+            legs: components["schemas"]["RunPageOut"][];
             /** Finish */
             finish: string | null;
         };
@@ -4814,7 +4814,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4833,7 +4833,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -4880,7 +4880,7 @@ export interface components {
              */
             short_name?: string;
             /** Shown When */
-            shown_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Freed
              * @default false
@@ -4899,7 +4899,7 @@ export interface components {
              */
             required?: boolean;
             /** Required When */
-            required_when?: (components["schemas"]["Every"] | components["schemas"]["Some"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            required_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Restricted
              * @default false
@@ -5787,7 +5787,7 @@ export interface operations {
             };
         };
     };
-    take_out: {
+    export_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -5818,7 +5818,7 @@ export interface operations {
             };
         };
     };
-    take_out_fhir: {
+    export_fhir: {
         parameters: {
             query?: never;
             header?: never;
@@ -5880,7 +5880,7 @@ export interface operations {
             };
         };
     };
-    take_out_translations: {
+    export_translations: {
         parameters: {
             query?: never;
             header?: never;
@@ -6064,7 +6064,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CompanyOut"];
+                    "application/json": components["schemas"]["PresencesOut"];
                 };
             };
             /** @description Default Response */

@@ -4,7 +4,7 @@ import type { Condition } from "../document";
 import type { Subject } from "../subjects";
 import { firstOperator, type Operator } from "./words";
 
-export type Comparison = Exclude<Condition, Schema<"Every"> | Schema<"Some"> | Schema<"Not">>;
+export type Comparison = Exclude<Condition, Schema<"AllOf"> | Schema<"AnyOf"> | Schema<"Not">>;
 
 /** Parts that are joined by "and" or by "or"; negated where that is not to hold. */
 export interface Group {

@@ -2,7 +2,7 @@
 import { use } from "react";
 
 import { Tag } from "../../ui/Arm";
-import { Company, type Present } from "./usePresence";
+import { Presences, type Present } from "./usePresence";
 
 const firstName = (name: string) => name.split(" ")[0] ?? name;
 
@@ -16,6 +16,6 @@ export function AlsoHere({ others }: { others: readonly Present[] }) {
 }
 
 export function Here({ at }: { at: string }) {
-  const names = [...new Set((use(Company).get(at) ?? []).map(({ name }) => firstName(name)))];
+  const names = [...new Set((use(Presences).get(at) ?? []).map(({ name }) => firstName(name)))];
   return names.length ? <Tag $as="sealed">{names.join(", ")}</Tag> : null;
 }

@@ -13,7 +13,7 @@ const PAUSE = 2500;
 export type Present = Schema<"PresentOut">;
 
 /** Who is at an item, a page or a finish, by its key. */
-export const Company = createContext<ReadonlyMap<string, readonly Present[]>>(new Map());
+export const Presences = createContext<ReadonlyMap<string, readonly Present[]>>(new Map());
 
 export function usePresence({ id, doc, catchUp }: Draft, spot: Spot): readonly Present[] {
   const [others, setOthers] = useState<readonly Present[]>([]);

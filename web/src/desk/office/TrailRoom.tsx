@@ -11,7 +11,7 @@ import { Broken, Waiting } from "../shell/states";
 import { useOlder } from "../useOlder";
 import { whole } from "../when";
 
-type Mark = Schema<"MarkOut">;
+type Mark = Schema<"TrailEntryOut">;
 
 function said(mark: Mark): string {
   const { detail } = mark;

@@ -23,7 +23,7 @@ import { Track } from "./Track";
 import { paneWidth, type Width } from "../trying/Tried";
 import { TryPane } from "../trying/TryPane";
 import type { Joining } from "../draft/useDraft";
-import { byPlace, Company, usePresence } from "../draft/usePresence";
+import { byPlace, Presences, usePresence } from "../draft/usePresence";
 import { useWriting } from "../bench/useWriting";
 import { WithDraft, type WritingProps } from "../draft/WithDraft";
 
@@ -49,7 +49,7 @@ function Writing(props: WritingProps) {
   return (
     <DraftNow value={draft.doc}>
       <Tools value={tools}>
-        <Company value={company}>
+        <Presences value={company}>
           <ScriptActions draft={beside.draft} onTry={tryIt} />
           <Whole
             $track={trying === "desk" ? 0 : TRACK}
@@ -91,7 +91,7 @@ function Writing(props: WritingProps) {
           </Whole>
           <Clash draft={draft} />
           <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} />
-        </Company>
+        </Presences>
       </Tools>
     </DraftNow>
   );
