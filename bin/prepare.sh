@@ -80,7 +80,17 @@ build_web() {
   "$PYTHON" -m jotgate licences
 }
 
+# What the commands need: programs, packages, and the front end as it is built.
 prepare() {
+  prepare_tools "$@"
+  mapfile -t INPUTS < <(find web/src web/*.html web/*.ts web/*.js web/package*.json -type f | sort)
+  INPUTS+=(requirements.txt)
+  [ -f web/dist/answer.html ] || rm -f "$ROOT/.data/stamps/web"
+  once web build_web
+}
+
+# The same without the front end.
+prepare_tools() {
   install_packages "$@"
   python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' ||
     fail "Python 3.11 or later is needed; python3 is $(python3 --version 2>&1)."
@@ -92,8 +102,4 @@ prepare() {
   INPUTS=(web/package-lock.json)
   [ -d web/node_modules ] || rm -f "$ROOT/.data/stamps/node"
   once node install_node
-  mapfile -t INPUTS < <(find web/src web/*.html web/*.ts web/*.js web/package*.json -type f | sort)
-  INPUTS+=(requirements.txt)
-  [ -f web/dist/answer.html ] || rm -f "$ROOT/.data/stamps/web"
-  once web build_web
 }

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from jotgate.core.formats import document
-from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, NOT_ASKED, OPERATORS
+from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, NOT_ASKED, OPERATORS, UNORDERED
 from jotgate.core.words import right_to_left
 from jotgate.settings import ROOT, Settings
 
@@ -52,6 +52,7 @@ def kinds() -> str:
             "MEASURED", "What of an answer is held against another, by what it holds.", MEASURED
         ),
         _const("COUNTED", "What can be several in one answer.", sorted(COUNTED)),
+        _const("UNORDERED", "Measures of which none is more than another.", sorted(UNORDERED)),
         _const(
             "PRESSED",
             "The kinds that are answered with one press.",

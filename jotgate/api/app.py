@@ -101,7 +101,9 @@ def create_app(settings: Settings, open_context: OpenContext) -> FastAPI:
     for router in ROUTERS:
         app.router.routes += router.routes
     if settings.web.is_dir():
-        app.mount("/assets", Assets(directory=settings.web / "assets"), name="assets")
+        app.mount(
+            "/assets", Assets(directory=settings.web / "assets", check_dir=False), name="assets"
+        )
     over_https = settings.public_url.startswith("https:")
     app.add_middleware(
         Middleware, limiter=limiter, proxies=settings.trusted_proxies, over_https=over_https

@@ -12,8 +12,10 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
 
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.texts import email
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
@@ -30,9 +32,16 @@ from jotgate.core.items.kinds import Holds
 from jotgate.core.publishing.condition_faults import condition_faults
 from jotgate.core.walking.plan import Plan
 
-Address = Annotated[
-    str, StringConstraints(pattern=r"^[^\s@<>,;]+@[^\s@<>,;]+\.[^\s@<>,;]+$", max_length=254)
-]
+
+def _mail_address(written: str) -> str:
+    try:
+        return email(written)
+    except CheckFailed:
+        raise ValueError("This is not a mail address.") from None
+
+
+Address = Annotated[str, StringConstraints(max_length=254), AfterValidator(_mail_address)]
+"""A mail address with its domain in lower case."""
 
 
 class _Part(BaseModel):

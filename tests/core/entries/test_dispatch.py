@@ -4,12 +4,15 @@ from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from jotgate.core.common.values import Values
 from jotgate.core.entries.dispatch import (
     Dispatch,
+    Notice,
     NoticePlanned,
     Planned,
     RowPlanned,
@@ -47,6 +50,33 @@ def run(dispatch: Dispatch, **answers: Any) -> Planned:
 
 
 OWN = is_("source", "own")
+
+
+@pytest.mark.parametrize(
+    "to",
+    [
+        *(
+            "",
+            "crew",
+            "crew@",
+            "@example.org",
+            "a b@example.org",
+            "a@example..org",
+            "a..b@example.org",
+        ),
+        *("a@example.org, b@example.org", "A <a@example.org>", "a@example.org\nBcc: b@example.org"),
+        f"{'a' * 250}@example.org",
+    ],
+)
+def test_a_notice_goes_to_one_address_that_there_can_be(to: str) -> None:
+    with pytest.raises(ValidationError):
+        Dispatch.model_validate({"otherwise": [notice(to=to)]})
+
+
+def test_the_address_of_a_notice_is_as_it_was_written_but_for_its_domain() -> None:
+    (act,) = Dispatch.model_validate({"otherwise": [notice(to=" Crew+2@Example.ORG ")]}).otherwise
+    assert isinstance(act, Notice)
+    assert act.to == "Crew+2@example.org"
 
 
 def test_an_entry_is_filed_once_by_the_first_rule_that_holds() -> None:

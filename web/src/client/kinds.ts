@@ -421,6 +421,13 @@ export const COUNTED = [
  "picks"
 ] as const;
 
+/** Measures of which none is more than another. */
+export const UNORDERED = [
+ "parts",
+ "text",
+ "truth"
+] as const;
+
 /** The kinds that are answered with one press. */
 export const PRESSED = [
  "pick_one",

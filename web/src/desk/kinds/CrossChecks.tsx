@@ -1,21 +1,23 @@
 /** Checks across answers, as sentences with their own message. */
 import styled from "styled-components";
 
-import type { Schema } from "../../client/client";
-import { COUNTED, MEASURED } from "../../client/kinds";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Operand, Sentence } from "../condition/Sentence";
-import { holdsOf } from "../condition/words";
 import { say, told, type Doc } from "../document";
-import { isFact, type Subject } from "../subjects";
+import type { Subject } from "../subjects";
+import {
+  about,
+  checkable,
+  partnersOf,
+  relationsOf,
+  takesNumber,
+  type CrossCheck,
+  type Relation,
+} from "./comparable";
 import { RELATIONS } from "./relations";
 import { Section } from "../shell/Section";
-
-export type CrossCheck = Schema<"CrossCheck">;
-
-const relations = Object.entries(RELATIONS).map(([code, label]) => ({ code, label }));
 
 const Rules = styled.ol`
   display: grid;
@@ -32,24 +34,11 @@ const Rules = styled.ol`
   }
 `;
 
-const COUNTED_HERE: ReadonlySet<string> = new Set(COUNTED);
-
-/** Whether an answer to `subject` can be held against another one. */
-const isComparable = (subject: Subject): boolean =>
-  !isFact(subject) && MEASURED[holdsOf(subject)] !== "nothing";
-
 interface CrossChecksProps {
   doc: Doc;
   checks: readonly CrossCheck[];
   subjects: readonly Subject[];
   onChange: (checks: CrossCheck[], step?: string) => void;
-}
-
-/** What is compared, as a person reads it. */
-function named(subject: Subject): Subject {
-  return COUNTED_HERE.has(holdsOf(subject))
-    ? { ...subject, label: `how many of ${subject.label}` }
-    : subject;
 }
 
 const asOptions = (subjects: readonly Subject[]) =>
@@ -58,13 +47,24 @@ const asOptions = (subjects: readonly Subject[]) =>
 const A_NUMBER = "(number)";
 
 export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProps) {
-  const usable = subjects.filter(isComparable).map(named);
+  const usable = checkable(subjects);
   const change = (at: number, part: Partial<CrossCheck>) =>
     onChange(
       checks.map((one, other) => (other === at ? { ...one, ...part } : one)),
       `check ${at}`,
     );
-  const [left, right] = [usable.at(-1), usable.at(-2)];
+  const byKey = (key: string) => usable.find((one) => one.key === key);
+  const relations = (key: string) =>
+    relationsOf(byKey(key)).map((code) => ({ code, label: RELATIONS[code] }));
+  /** What can be held against the answer `key`. */
+  const others = (key: string) => {
+    const subject = byKey(key);
+    return [
+      ...(takesNumber(subject) ? [{ code: A_NUMBER, label: "the number" }] : []),
+      ...asOptions(subject ? partnersOf(subject, usable) : usable),
+    ];
+  };
+  const left = usable.at(-1);
   return (
     <Section title="Checks across answers">
       <Rules>
@@ -76,19 +76,22 @@ export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProp
                 label="What is checked"
                 options={asOptions(usable)}
                 value={check.left}
-                onChange={(key) => change(at, { left: key })}
+                onChange={(key) => {
+                  const subject = usable.find((one) => one.key === key);
+                  if (subject) change(at, about(check, subject, usable));
+                }}
               />
               <Picker
                 inline
                 label="How they compare"
-                options={relations}
+                options={relations(check.left)}
                 value={check.relation}
-                onChange={(code) => change(at, { relation: code as CrossCheck["relation"] })}
+                onChange={(code) => change(at, { relation: code as Relation })}
               />
               <Picker
                 inline
                 label="What it is held against"
-                options={[{ code: A_NUMBER, label: "the number" }, ...asOptions(usable)]}
+                options={others(check.left)}
                 value={check.right ?? A_NUMBER}
                 onChange={(key) =>
                   change(
@@ -129,19 +132,14 @@ export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProp
           onPress={() =>
             onChange([
               ...checks,
-              {
-                left: left.key,
-                relation: "at_least",
-                ...(right ? { right: right.key } : { number: "1" }),
-                message: {},
-              },
+              about({ left: "", relation: "at_least", message: {} }, left, usable),
             ])
           }
         >
           Add a check
         </Button>
       ) : (
-        <p>Ask something first.</p>
+        <p>Ask a number first, or two questions of the same kind.</p>
       )}
     </Section>
   );

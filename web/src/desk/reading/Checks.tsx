@@ -3,7 +3,7 @@ import styled from "styled-components";
 
 import type { Doc } from "../document";
 import { nameOf } from "../subjects";
-import type { CrossCheck } from "../kinds/CrossChecks";
+import type { CrossCheck } from "../kinds/comparable";
 import { RELATIONS } from "../kinds/relations";
 
 const List = styled.ul`
