@@ -64,7 +64,7 @@ export function CrossChecks({ doc, checks, subjects, onChange }: CrossChecksProp
       ...asOptions(subject ? partnersOf(subject, usable) : usable),
     ];
   };
-  const left = usable.at(-1);
+  const left = usable.findLast((one) => relationsOf(one).includes("at_least")) ?? usable.at(-1);
   return (
     <Section title="Checks across answers">
       <Rules>
