@@ -307,7 +307,7 @@ def test_coming_back_by_the_same_link_and_by_letter(
     browser.driver.execute_script("sessionStorage.clear()")
     browser.open(every_kind)
     browser.soon(lambda: browser.named("textbox", "Word").get_attribute("value") == "river")
-    browser.press("button", "Go on later on another device")
+    browser.press("button", "Continue later on another device")
     browser.write("Your mail address", "ines@example")
     browser.press("button", "Send me the link")
     browser.reads("Write a mail address")
@@ -348,7 +348,7 @@ def test_long_lists_and_big_rosters_work(browser: Browser, installation: Install
     browser.write("Search 2000 options", "place1999")
     browser.press("radio", "Place1999")
     browser.named("button", "Remove: Place1999")
-    browser.reads("40 of 2000. Write more to find the others.")
+    browser.reads("40 of 2000. Type more to find the others.")
     for number in range(3):
         browser.press("button", "Add: person")
         browser.keys(f"Person {number}")

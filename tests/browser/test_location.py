@@ -21,7 +21,7 @@ def test_a_place_is_pasted_read_back_and_held_against_its_area(browser: Browser,
     browser.open(well)
     browser.write("Well", "54N, 2W")
     browser.keys(Keys.TAB)
-    browser.reads("This lies more than 40 km from where it should be.")
+    browser.reads("This place is more than 40 km from where it should be.")
     browser.accessible()
     browser.fits()
     browser.write("Well", "the old well", over=True)
@@ -44,8 +44,8 @@ def test_a_place_is_taken_from_the_device_where_the_visitor_agrees(
         {"permission": {"name": "geolocation"}, "setting": "denied", "origin": base},
     )
     browser.open(well)
-    browser.press("button", "Use where I am")
-    browser.reads("Your device does not tell where you are. Write it instead.")
+    browser.press("button", "Use my location")
+    browser.reads("Your device did not give its location. Write the place instead.")
     act(
         "Browser.setPermission",
         {"permission": {"name": "geolocation"}, "setting": "granted", "origin": base},
@@ -53,7 +53,7 @@ def test_a_place_is_taken_from_the_device_where_the_visitor_agrees(
     here = {"latitude": 52.41, "longitude": -20.61, "accuracy": 8}
     act("Emulation.setGeolocationOverride", here)
     try:
-        browser.press("button", "Use where I am")
+        browser.press("button", "Use my location")
         browser.reads("Read as 52.41° N, 20.61° W")
         field = browser.driver.find_element(By.CSS_SELECTOR, "input[type=text]")
         assert field.get_attribute("value") == "52.41000, -20.61000"
