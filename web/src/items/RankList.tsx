@@ -32,16 +32,24 @@ const Placed = styled.ol`
     box-shadow: 0 4px 14px rgb(0 0 0 / 0.25);
   }
   b {
-    min-width: 1.4em;
+    min-width: 1em;
     color: var(--accent);
   }
   span[data-words] {
     flex: 1;
-    min-width: 8em;
+    min-width: 5em;
     overflow-wrap: anywhere;
   }
+`;
+
+const Moves = styled.div`
+  display: flex;
+  margin-inline-start: auto;
   button {
-    min-height: 40px;
+    min-width: 38px;
+    min-height: 44px;
+    padding: 0;
+    font-size: 17px;
   }
 `;
 
@@ -131,25 +139,27 @@ export function RankList(props: QuestionProps) {
               {placed.length > 1 ? <Handle moves={dragged.moves(place)} /> : null}
               <b>{place + 1}</b>
               <span data-words>{name(code)}</span>
-              {([-1, 1] as const).map((by) => (
+              <Moves>
+                {([-1, 1] as const).map((by) => (
+                  <Button
+                    key={by}
+                    data-move={`${code} ${by}`}
+                    weight="word"
+                    isDisabled={!placed[place + by]}
+                    aria-label={`${say(by < 0 ? "up" : "down")}: ${name(code)}`}
+                    onPress={() => move(place, by)}
+                  >
+                    {by < 0 ? "↑" : "↓"}
+                  </Button>
+                ))}
                 <Button
-                  key={by}
-                  data-move={`${code} ${by}`}
                   weight="word"
-                  isDisabled={!placed[place + by]}
-                  aria-label={`${say(by < 0 ? "up" : "down")}: ${name(code)}`}
-                  onPress={() => move(place, by)}
+                  aria-label={`${say("take_back")}: ${name(code)}`}
+                  onPress={() => set(placed.filter((one) => one !== code))}
                 >
-                  {by < 0 ? "↑" : "↓"}
+                  ×
                 </Button>
-              ))}
-              <Button
-                weight="word"
-                aria-label={`${say("take_back")}: ${name(code)}`}
-                onPress={() => set(placed.filter((one) => one !== code))}
-              >
-                {say("take_back")}
-              </Button>
+              </Moves>
             </li>
           ))}
         </Placed>
