@@ -42,8 +42,8 @@ async def with_facts(
 def each_file(plan: Plan, answers: RawAnswers, put: Callable[[str, Any], Any]) -> RawAnswers:
     """`answers` with every file in them replaced by what `put` gives for its question's key and
     what was sent, inside rosters too."""
-    holders = plan.files | plan.file_holders
-    found = {key: _replaced(plan, key, answers[key], put) for key in holders if key in answers}
+    holding = [key for key in answers if key in plan.files or key in plan.file_holders]
+    found = {key: _replaced(plan, key, answers[key], put) for key in holding}
     return {**answers, **found} if found else answers
 
 

@@ -67,6 +67,7 @@ def branch(browser: Browser) -> None:
         "arguments[0].focus()", browser.named("textbox", "Title of page 1")
     )
     browser.press("button", "Add a skip rule")
+    browser.reads("go to somewhere not chosen yet")
     browser.pick("Question", "how_do_you_cross")
     browser.pick("Answer", "I do not")
     browser.pick("Where it leads", 'finish "Stay dry"')

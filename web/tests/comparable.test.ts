@@ -14,8 +14,13 @@ import type { Subject } from "../src/desk/subjects";
 
 type Kind = Subject["kind"];
 
-const subject = (kind: Kind, key: string): Subject =>
-  ({ key, kind, label: key, detail: "", options: [] });
+const subject = (kind: Kind, key: string): Subject => ({
+  key,
+  kind,
+  label: key,
+  detail: "",
+  options: [],
+});
 const SUBJECTS = fc
   .array(fc.constantFrom(...(Object.keys(KINDS) as Kind[])), { minLength: 1, maxLength: 9 })
   .map((kinds) => kinds.map((kind, number) => subject(kind, `q${number}`)));

@@ -30,6 +30,10 @@ _MOST = {"latitude": 90, "longitude": 180}
 _AXES = {"N": "latitude", "S": "latitude", "E": "longitude", "W": "longitude"}
 
 _TOKEN = re.compile(r"\s*(?:(\d{1,9}(?:\.\d{1,12})?)|([NSEW])|([°º'’′\"”″]{1,2})|([+\-−])|([,;/]))")
+_KINDS = " nlus,"
+"""The groups of `_TOKEN`, one letter each: number, letter, unit, sign, comma."""
+
+_LETTER_FIRST, _LETTER_LAST = re.compile("ls?(nu?)+"), re.compile("s?(nu?)+l?")
 _SHORT = re.compile(r"([+-])(\d{2,6})(\.\d{1,9})?([+-])(\d{3,7})(\.\d{1,9})?")
 _COMMAS = re.compile(r"\d,\d")
 
@@ -124,33 +128,26 @@ def _angles(written: str) -> Sequence[_Angle]:
 
 
 def _grouped(tokens: Sequence[tuple[int, str]]) -> Sequence[_Angle]:
-    """Numbers gathered to angles: an angle ends at a letter behind it, at a comma, a sign, or where
-    the numbers of both are as many."""
-    count = sum(kind == 1 for kind, _ in tokens)
-    each = count // 2
-    if count % 2 or not 1 <= each <= 3:
+    """The tokens cut into two halves with as many numbers each, and each half read as an angle."""
+    shape = "".join(_KINDS[kind] for kind, _ in tokens)
+    each, over = divmod(shape.count("n"), 2)
+    if over or not 1 <= each <= 3:
         raise CheckFailed("not_a_location")
-    numbers = [Decimal(said) for kind, said in tokens if kind == 1]
-    signs, letters = [1, 1], ["", ""]
-    seen = 0
-    first_is_letter = bool(tokens) and tokens[0][0] == 2
-    for kind, said in tokens:
-        here = 0 if seen < each else 1
-        if kind == 1:
-            seen += 1
-        elif kind == 2:
-            side = here if first_is_letter else (0 if seen <= each else 1)
-            if seen % each or letters[side]:
-                raise CheckFailed("not_a_location")
-            letters[side] = said
-        elif kind == 4:
-            if seen not in (0, each):
-                raise CheckFailed("not_a_location")
-            signs[here] = 1 if said == "+" else -1
-        elif kind == 5 and seen != each:
-            raise CheckFailed("not_a_location")
-    halves = numbers[:each], numbers[each:]
-    return [_Angle(signs[n], tuple(halves[n]), letters[n]) for n in (0, 1)]
+    letters_first = shape[0] == "l"
+    cut = [at for at, kind in enumerate(shape) if kind == "n"][each]
+    while shape[cut - 1] in ("sl" if letters_first else "s"):
+        cut -= 1
+    first = len(shape[:cut].rstrip(","))
+    return [_angle(half, letters_first) for half in (tokens[:first], tokens[cut:])]
+
+
+def _angle(half: Sequence[tuple[int, str]], letter_first: bool) -> _Angle:
+    shape = "".join(_KINDS[kind] for kind, _ in half)
+    if not (_LETTER_FIRST if letter_first else _LETTER_LAST).fullmatch(shape):
+        raise CheckFailed("not_a_location")
+    said = {kind: [one for number, one in half if _KINDS[number] == kind] for kind in "nls"}
+    sign = -1 if said["s"] and said["s"][0] != "+" else 1
+    return _Angle(sign, tuple(Decimal(one) for one in said["n"]), "".join(said["l"]))
 
 
 def _placed(angles: Sequence[_Angle]) -> tuple[Decimal, Decimal]:

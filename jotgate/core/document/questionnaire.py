@@ -41,8 +41,10 @@ class ToPage(Part):
 
 
 class ToFinish(Part):
+    """`finish` is empty while nobody has chosen where a rule leads."""
+
     kind: Literal["finish"]
-    finish: Key
+    finish: Key | Literal[""]
 
 
 class SkipRule(Part):

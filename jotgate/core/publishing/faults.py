@@ -79,6 +79,9 @@ def _skips(
             case ToPage(page=key) if key not in later:
                 message = f"This skip rule goes to {key}, which is not a later page."
                 yield fault("not_later", at, message)
+            case ToFinish(finish=""):
+                message = "This skip rule does not say yet where it leads."
+                yield fault("not_chosen", at, message)
             case ToFinish(finish=key) if key not in finishes:
                 message = f"This skip rule goes to the finish {key}, which is not there."
                 yield fault("no_finish", at, message)

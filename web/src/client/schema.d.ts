@@ -4659,7 +4659,10 @@ export interface components {
             /** Latest */
             latest?: string | null;
         };
-        /** ToFinish */
+        /**
+         * ToFinish
+         * @description `finish` is empty while nobody has chosen where a rule leads.
+         */
         ToFinish: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4667,7 +4670,7 @@ export interface components {
              */
             kind: "finish";
             /** Finish */
-            finish: string;
+            finish: string | "";
         };
         /** ToPage */
         ToPage: {

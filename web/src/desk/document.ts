@@ -108,6 +108,7 @@ export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"
     const page = doc.pages[number];
     return page ? `page ${number + 1} ${say(doc, page.title)}` : `page ${to.page} (gone)`;
   }
+  if (!to.finish) return "somewhere not chosen yet";
   const finish = doc.finishes.find(({ key }) => key === to.finish);
   return finish ? `finish "${say(doc, finish.title)}"` : `finish ${to.finish} (gone)`;
 }

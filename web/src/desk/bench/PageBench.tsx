@@ -36,6 +36,8 @@ interface PageBenchProps {
 /** A target of a skip rule as one code, and back. */
 const codeOf = (to: Skip["to"]) => (to.kind === "page" ? `page ${to.page}` : `finish ${to.finish}`);
 
+const isChosen = (to: Skip["to"]) => to.kind === "page" || to.finish !== "";
+
 function targetOf(code: string): Skip["to"] {
   const [kind, key = ""] = code.split(" ");
   return kind === "page" ? { kind: "page", page: key } : { kind: "finish", finish: key };
@@ -64,7 +66,6 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
       `skip ${page.key} ${at}`,
     );
   const drop = (at: number) => set(skips.filter((_, other) => other !== at));
-  const last = doc.finishes.at(-1);
   return (
     <Section title="After this page">
       <Rules>
@@ -83,7 +84,10 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
                 inline
                 label="Where it leads"
                 options={options}
-                value={codeOf(skip.to)}
+                value={
+                  options.some(({ code }) => code === codeOf(skip.to)) ? codeOf(skip.to) : null
+                }
+                placeholder={isChosen(skip.to) ? targetName(doc, skip.to) : "choose where"}
                 onChange={(code) => change(at, { to: targetOf(code) })}
               />
             </span>
@@ -100,7 +104,7 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
           : ""}
         .
       </p>
-      {subjects.length && last ? (
+      {subjects.length ? (
         <Button
           weight="word"
           onPress={() =>
@@ -108,7 +112,7 @@ function SkipRules({ page, number, draft }: Pick<PageBenchProps, "page" | "numbe
               ...skips,
               {
                 when: BLANK,
-                to: { kind: "finish", finish: last.key },
+                to: { kind: "finish", finish: "" },
               },
             ])
           }

@@ -129,6 +129,9 @@ function ItemToRead({ item, doc, number }: { item: Item; doc: Doc; number: React
             ))}
           </Rows>
         ) : null}
+        {item.kind === "roster" && item.checks?.length ? (
+          <Checks doc={doc} checks={item.checks} />
+        ) : null}
       </div>
     </li>
   );
