@@ -15,14 +15,18 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from jotgate.ports.files import Inspected, Missing
 from jotgate.ports.isolated import Isolated, TookTooLong
 
-SMALL = 480
-"""Pixels of the longer side of a preview."""
-
 MOST_PIXELS = 60_000_000
 """Pictures with more pixels are not drawn: a small file can unfold to gigabytes."""
 
 _ORIENTATION, _SIDEWAYS = 0x0112, 5
 """Where Exif says how a picture is turned; from 5 on its sides are exchanged."""
+
+_PLAIN = frozenset(
+    "jfif jfif_version jfif_unit jfif_density dpi progressive progression adobe adobe_transform "
+    "icc_profile transparency gamma srgb chromaticity interlace aspect background version duration "
+    "loop extension timestamp".split()
+)
+"""What Pillow tells of a file that says how it is drawn, and nothing of anybody."""
 
 DRAWN = {"JPEG": "image/jpeg", "PNG": "image/png", "GIF": "image/gif", "WEBP": "image/webp"}
 
@@ -76,9 +80,9 @@ class PillowInspector:
     def __init__(self, processes: Isolated) -> None:
         self._processes = processes
 
-    async def look(self, data: bytes) -> Inspected:
+    async def look(self, data: bytes, side: int) -> Inspected:
         try:
-            return await self._processes.run(_look, data)
+            return await self._processes.run(_look, data, side)
         except TookTooLong:
             return Inspected("")
 
@@ -86,15 +90,15 @@ class PillowInspector:
         self._processes.close()
 
 
-def _look(data: bytes) -> Inspected:
+def _look(data: bytes, side: int) -> Inspected:
     guessed = filetype.guess(data)
     found = str(guessed.mime) if guessed else ""
     if found.startswith("image/"):
-        return _picture(data)
+        return _picture(data, side)
     return Inspected(found or _text(data))
 
 
-def _picture(data: bytes) -> Inspected:
+def _picture(data: bytes, side: int) -> Inspected:
     """A picture that can really be drawn, to its end."""
     try:
         with warnings.catch_warnings():
@@ -105,27 +109,30 @@ def _picture(data: bytes) -> Inspected:
                 kind, (width, height) = DRAWN[str(picture.format)], picture.size
                 if picture.getexif().get(_ORIENTATION, 1) >= _SIDEWAYS:
                     width, height = height, width
-                return Inspected(kind, width, height, _small(picture))
+                carries = bool(picture.getexif()) or not _PLAIN.issuperset(picture.info)
+                moves = getattr(picture, "n_frames", 1) > 1
+                drawn = _drawn(picture, side)
+                return Inspected(kind, width, height, drawn, carries, moves)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning):
         return Inspected("")
     except Image.DecompressionBombError:
         return Inspected("")
 
 
-def _small(picture: Image.Image) -> bytes:
+def _drawn(picture: Image.Image, side: int) -> bytes:
     """A new picture from the pixels alone: no place, no camera, no comments.
 
     It is made small before anything else, so that its pixels are held once only.
     """
     if picture.mode in ("P", "PA"):
         picture = picture.convert("RGBA" if "transparency" in picture.info else "RGB")
-    picture.thumbnail((SMALL, SMALL))
+    picture.thumbnail((side, side))
     upright = ImageOps.exif_transpose(picture)
     drawn = upright.convert("RGBA" if "A" in upright.getbands() else "RGB")
     bare = Image.new(drawn.mode, drawn.size)
     bare.paste(drawn)
     out = io.BytesIO()
-    bare.save(out, "WEBP", quality=80)
+    bare.save(out, "WEBP", quality=82, icc_profile=picture.info.get("icc_profile"))
     return out.getvalue()
 
 

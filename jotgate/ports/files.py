@@ -25,19 +25,23 @@ class Files(Protocol):
 class Inspected:
     """What a file is by its content: its media type, empty where that is not known.
 
-    A picture has a size in pixels, and `small`, a WebP of at most 480 pixels a side that
-    carries nothing but the picture.
+    A picture has a size in pixels, and `drawn`, a WebP of it that carries nothing but its pixels.
+    `carries` tells that the file has more in it, such as the place or the camera; `moves` that it
+    has several frames, of which `drawn` has the first.
     """
 
     type: str
     width: int | None = None
     height: int | None = None
-    small: bytes | None = None
+    drawn: bytes | None = None
+    carries: bool = False
+    moves: bool = False
 
 
 class FileInspector(Protocol):
-    async def look(self, data: bytes) -> Inspected:
-        """What `data` is. A picture that cannot be drawn is of no known type."""
+    async def look(self, data: bytes, side: int) -> Inspected:
+        """What `data` is, a picture drawn with at most `side` pixels a side. One that cannot be
+        drawn is of no known type."""
         ...
 
     def close(self) -> None:

@@ -15,17 +15,27 @@ LARGEST = 30
 
 CAPTIONS = "text/vtt"
 
+PAGE_SIDE = 1600
+"""Pixels of the longer side of a picture as a page shows it."""
+
 GONE = "There is no such picture or video."
 
 
 async def add(
     context: Context, account: Account, questionnaire_id: UUID, name: str, data: bytes
 ) -> tuple[Medium, Inspected]:
-    """Keep a picture, a video or WebVTT captions. Raises Invalid where it is none of them."""
+    """Keep a picture, a video or WebVTT captions. Raises Invalid where it is none of them.
+
+    Everybody who opens the page gets the picture: one that is larger than a page shows, or carries
+    more than its pixels, such as where it was taken, is drawn anew.
+    """
     may_write(account)
     if not 0 < len(data) <= LARGEST * MEGABYTE:
         raise Invalid(f"Choose a file that is not empty, of at most {LARGEST} MB.")
-    seen = await context.inspector.look(data)
+    seen = await context.inspector.look(data, PAGE_SIDE)
+    if _is_drawn_anew(seen) and seen.drawn is not None:
+        data = seen.drawn
+        seen = await context.inspector.look(data, PAGE_SIDE)
     captions = data.removeprefix(b"\xef\xbb\xbf").startswith(b"WEBVTT")
     if kind_of(seen.type) not in ("picture", "video") and not captions:
         raise Invalid("Choose a picture (JPEG, PNG, GIF, WebP), a video (MP4, WebM) or WebVTT.")
@@ -43,6 +53,12 @@ async def add(
         await context.files.put(f"media/{medium.id}", data)
         await files.add_medium(conn, medium)
     return medium, seen
+
+
+def _is_drawn_anew(seen: Inspected) -> bool:
+    """One that moves stays as it is: drawn anew it would stand still."""
+    large = max(seen.width or 0, seen.height or 0) > PAGE_SIDE
+    return (large or seen.carries) and not seen.moves
 
 
 async def find(context: Context, id: UUID) -> Medium:

@@ -23,6 +23,9 @@ from jotgate.services.sealing import name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection
 
+PREVIEW = 480
+"""Pixels of the longer side of a preview."""
+
 PIECE = 1_500_000
 """Bytes of one piece at most."""
 
@@ -164,14 +167,14 @@ async def _looked(
 ) -> SentFile | InvalidAnswers:
     """A file that has arrived whole with its type, or why it will not do."""
     item = _file_item(plan, file.item)
-    seen = await context.inspector.look(await read(context, file))
+    seen = await context.inspector.look(await read(context, file), PREVIEW)
     known = closest(plan.questionnaire.languages, [language])
     try:
         suits(item, FileFacts(str(file.id), name_of_file(context, file), file.size, seen.type))
     except CheckFailed as failed:
         return _refused(plan, item, failed, known)
-    if seen.small is not None:
-        small = context.cipher.seal(seen.small, _purpose(file.id, "small"))
+    if seen.drawn is not None:
+        small = context.cipher.seal(seen.drawn, _purpose(file.id, "small"))
         await context.files.put(f"files/{file.id}/small", small)
     return replace(file, type=seen.type)
 

@@ -87,11 +87,11 @@ async def test_pictures_do_not_fill_the_memory() -> None:
     Image.new("RGB", (8000, 6250), (90, 120, 60)).save(out, "PNG")
     inspector = PillowInspector(OwnProcesses(1, 60, 1_000))
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
-    found = await asyncio.gather(*(inspector.look(out.getvalue()) for _ in range(4)))
+    found = await asyncio.gather(*(inspector.look(out.getvalue(), 480) for _ in range(4)))
     after = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
     inspector.close()
     assert [(seen.type, seen.width, seen.height) for seen in found] == [
         ("image/png", 8000, 6250)
     ] * 4
-    assert all(seen.small for seen in found)
+    assert all(seen.drawn for seen in found)
     assert after - before < 100_000

@@ -160,7 +160,7 @@ async def test_a_picture_that_unfolds_to_gigabytes_is_not_drawn(reading: OwnProc
     bomb = io.BytesIO()
     Image.new("1", (side, side)).save(bomb, "PNG")
     assert len(bomb.getvalue()) < 100_000
-    assert (await PillowInspector(reading).look(bomb.getvalue())).type == ""
+    assert (await PillowInspector(reading).look(bomb.getvalue(), 480)).type == ""
 
 
 async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesses) -> None:
@@ -168,9 +168,9 @@ async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesse
     exif = Image.Exif()
     exif[0x010F] = "A camera"
     exif.get_ifd(0x8825).update({1: "N", 2: (IFDRational(51), IFDRational(30), IFDRational(0))})
-    seen = await PillowInspector(reading).look(picture("JPEG", (900, 600), exif=exif))
+    seen = await PillowInspector(reading).look(picture("JPEG", (900, 600), exif=exif), 480)
     assert (seen.type, seen.width, seen.height) == ("image/jpeg", 900, 600)
-    small = Image.open(io.BytesIO(seen.small or b""))
+    small = Image.open(io.BytesIO(seen.drawn or b""))
     assert max(small.size) == 480
     assert not small.getexif()
     assert "exif" not in small.info
