@@ -10,7 +10,6 @@ import {
   itemsOf,
   optionsOf,
   say,
-  targetName,
   type Condition,
   type Doc,
   type Item,
@@ -20,6 +19,7 @@ import { subjectsOf } from "../subjects";
 import { fieldId } from "../draft/fields";
 import { Checks } from "./Checks";
 import { limits } from "./inWords";
+import { SkipRules } from "./SkipRules";
 
 const Whole = styled.section`
   margin-bottom: 26px;
@@ -170,14 +170,7 @@ export function PageToRead({ doc, page, number, asked, level: Heading = "h2" }: 
         ))}
       </Rows>
       {page.checks?.length ? <Checks doc={doc} checks={page.checks} /> : null}
-      <Notes>
-        {(page.skips ?? []).map((skip, at) => (
-          <li key={at}>
-            If <b>{sentence(skip.when, subjectsOf(doc, skip.when))}</b>, go to{" "}
-            {targetName(doc, skip.to)}
-          </li>
-        ))}
-      </Notes>
+      <SkipRules doc={doc} page={page} />
       {items.length ? null : <Quiet>Nothing on this page yet.</Quiet>}
     </Whole>
   );

@@ -6,10 +6,11 @@ import { Button } from "../../ui/Button";
 import { Inline } from "../../ui/Inline";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
-import { isQuestion, itemsOf, say, targetName, told, type Page } from "../document";
+import { isQuestion, itemsOf, say, told, type Page } from "../document";
 import { subjectsOf } from "../subjects";
 import { addItem, changePage, newItem } from "../draft/edits";
 import { Checks } from "../reading/Checks";
+import { SkipRules } from "../reading/SkipRules";
 import { ItemRow } from "./ItemRow";
 import { changeAndFocus, fieldId } from "../draft/fields";
 import { isAt, type ScriptPart } from "../draft/part";
@@ -33,16 +34,6 @@ const Head = styled.div<{ $chosen: boolean }>`
 const When = styled.p`
   padding: 0 8px 6px 0;
   font-size: 13px;
-  color: var(--ink-2);
-  b {
-    color: var(--accent);
-  }
-`;
-
-const Leads = styled.ul`
-  border-top: 1px solid var(--line);
-  padding: 7px 0 0 40px;
-  font-size: 13.5px;
   color: var(--ink-2);
   b {
     color: var(--accent);
@@ -137,16 +128,7 @@ function WholePage({ page, number, asked, draft, spot, onSpot }: ScriptPageProps
         );
       })}
       {page.checks?.length ? <Checks doc={doc} checks={page.checks} /> : null}
-      {page.skips?.length ? (
-        <Leads aria-label="Skip rules">
-          {page.skips.map((skip, at) => (
-            <li key={at}>
-              If <b>{sentence(skip.when, subjectsOf(doc, skip.when))}</b>, go to{" "}
-              {targetName(doc, skip.to)}
-            </li>
-          ))}
-        </Leads>
-      ) : null}
+      <SkipRules doc={doc} page={page} />
       <Button weight="word" onPress={() => add(items.length)}>
         Add a question
       </Button>

@@ -20,8 +20,9 @@ import { askedBefore } from "../reading/ScriptToRead";
 import { ScriptReading } from "./ScriptReading";
 import { ScriptSheets, useOpen } from "../sheets/ScriptSheets";
 import { Track } from "./Track";
-import { paneWidth, type Width } from "../trying/Tried";
+import { paneWidth } from "../trying/Tried";
 import { TryPane } from "../trying/TryPane";
+import { useTrying } from "../trying/useTrying";
 import type { Joining } from "../draft/useDraft";
 import { byPlace, Presences, usePresence } from "../draft/usePresence";
 import { useWriting } from "../bench/useWriting";
@@ -36,11 +37,9 @@ function Writing(props: WritingProps) {
   const others = usePresence(draft, spot);
   const company = useMemo(() => byPlace(others), [others]);
   const [open, setOpen] = useOpen();
-  const [trying, setTrying] = useState<Width | null>(null);
-  const [link, setLink] = useState("");
+  const trying = useTrying();
   useFirstLine(props.start.document);
-  useInSight(fieldAt(draft.doc, spot), trying);
-  const tryIt = useCallback(() => setTrying((now) => (now ? null : "phone")), []);
+  useInSight(fieldAt(draft.doc, spot), trying.width);
   const asked = useMemo(() => askedBefore(draft.doc), [draft.doc]);
   const shared = useMemo(() => ({ draft, spot, onSpot: setSpot }), [draft, spot]);
   const late = useDeferredValue(shared);
@@ -50,12 +49,12 @@ function Writing(props: WritingProps) {
     <DraftNow value={draft.doc}>
       <Tools value={tools}>
         <Presences value={company}>
-          <ScriptActions draft={beside.draft} onTry={tryIt} />
+          <ScriptActions draft={beside.draft} onTry={trying.toggle} />
           <Whole
-            $track={trying === "desk" ? 0 : TRACK}
-            $beside={trying ? paneWidth(trying) : BENCH}
+            $track={trying.width === "desk" ? 0 : TRACK}
+            $beside={trying.width ? paneWidth(trying.width) : BENCH}
           >
-            {trying === "desk" ? (
+            {trying.width === "desk" ? (
               <span />
             ) : (
               <Track doc={beside.draft.doc} spot={beside.spot} onSpot={setSpot} edit={draft.edit} />
@@ -76,21 +75,10 @@ function Writing(props: WritingProps) {
               <FinishList {...beside} />
               <ScriptFoot others={others} saving={draft.saving} onOpen={setOpen} />
             </Middle>
-            {trying ? (
-              <TryPane
-                {...shared}
-                width={trying}
-                onWidth={setTrying}
-                link={link}
-                onLink={setLink}
-                onClose={() => setTrying(null)}
-              />
-            ) : (
-              <Bench {...beside} />
-            )}
+            {trying.pane ? <TryPane {...shared} {...trying.pane} /> : <Bench {...beside} />}
           </Whole>
           <Clash draft={draft} />
-          <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={tryIt} />
+          <ScriptSheets {...shared} open={open} onOpen={setOpen} onTry={trying.toggle} />
         </Presences>
       </Tools>
     </DraftNow>

@@ -10,8 +10,9 @@ import { ScriptToRead } from "../reading/ScriptToRead";
 import { EditionsSheet } from "../sheets/EditionsSheet";
 import { MoreSheet } from "../sheets/MoreSheet";
 import { PlaceActions } from "../shell/PlaceActions";
-import { paneWidth, type Width } from "../trying/Tried";
+import { paneWidth } from "../trying/Tried";
 import { TryPane } from "../trying/TryPane";
+import { useTrying } from "../trying/useTrying";
 import { Middle, TRACK, Whole } from "./frame";
 import { Track } from "./Track";
 
@@ -46,14 +47,16 @@ export function ScriptReading({ id, start }: WritingProps) {
     faults,
   } = useQuery({ ...draft(id), refetchInterval: AGAIN }).data ?? start;
   const [spot, setSpot] = useState<Spot>({ on: "page", page: 0, item: null });
-  const [trying, setTrying] = useState<Width | null>(null);
-  const [link, setLink] = useState("");
+  const trying = useTrying();
   const read = { id, revision, doc, faults, saving: "saved" } as const;
   return (
     <>
-      <ReadingActions id={id} onTry={() => setTrying((now) => (now ? null : "phone"))} />
-      <Whole $track={trying === "desk" ? 0 : TRACK} $beside={trying ? paneWidth(trying) : 0}>
-        {trying === "desk" ? (
+      <ReadingActions id={id} onTry={trying.toggle} />
+      <Whole
+        $track={trying.width === "desk" ? 0 : TRACK}
+        $beside={trying.width ? paneWidth(trying.width) : 0}
+      >
+        {trying.width === "desk" ? (
           <span />
         ) : (
           <Track doc={doc} spot={spot} onSpot={setSpot} edit={null} />
@@ -61,19 +64,7 @@ export function ScriptReading({ id, start }: WritingProps) {
         <Middle data-region="script">
           <ScriptToRead doc={doc} />
         </Middle>
-        {trying ? (
-          <TryPane
-            draft={read}
-            spot={spot}
-            width={trying}
-            onWidth={setTrying}
-            link={link}
-            onLink={setLink}
-            onClose={() => setTrying(null)}
-          />
-        ) : (
-          <span />
-        )}
+        {trying.pane ? <TryPane draft={read} spot={spot} {...trying.pane} /> : <span />}
       </Whole>
     </>
   );
