@@ -13,7 +13,7 @@ from bench.machine import timed
 from bench.submit import in_a_folder, staged
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
-from jotgate.services import desk
+from jotgate.services.staff import desk
 from jotgate.wiring import open_context
 
 ENTRIES = 1_000_000

@@ -18,7 +18,7 @@ from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate import Gate
 from jotgate.local.installation import Installation
-from jotgate.services import accounts, questionnaires
+from jotgate.services.staff import accounts, questionnaires
 from jotgate.wiring import open_context
 
 MOST_MS = 50

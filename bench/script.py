@@ -16,7 +16,7 @@ from bench.figure import Figure
 from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
-from jotgate.services import accounts, questionnaires
+from jotgate.services.staff import accounts, questionnaires
 from jotgate.wiring import open_context
 
 PAGES = 20

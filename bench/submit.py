@@ -20,8 +20,8 @@ from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
-from jotgate.services import accounts, questionnaires
 from jotgate.services.context import Context
+from jotgate.services.staff import accounts, questionnaires
 from jotgate.wiring import open_context
 
 ROUNDS = 5

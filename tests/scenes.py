@@ -9,10 +9,11 @@ from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
 from jotgate.core.records.accounts import Account
-from jotgate.services import accounts, dispatch_rules, questionnaires, registers, submitting
-from jotgate.services.answering import Answers
 from jotgate.services.context import Context
-from jotgate.services.submitting import Submitted
+from jotgate.services.public import submitting
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.submitting import Submitted
+from jotgate.services.staff import accounts, dispatch_rules, questionnaires, registers
 from jotgate.store import accounts as account_store
 from tests.documents import is_, well_check
 

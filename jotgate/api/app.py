@@ -27,7 +27,7 @@ from jotgate.api.staff import (
 from jotgate.api.staff import media as staff_media
 from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
-from jotgate.services.rate_limit import RateLimiter, share
+from jotgate.services.public.rate_limit import RateLimiter, share
 from jotgate.settings import Settings
 
 log = structlog.get_logger("request")

@@ -7,8 +7,8 @@ from fastapi import Depends, Request
 
 from jotgate.core.common.errors import NotAllowed
 from jotgate.core.records.accounts import Account, Session
-from jotgate.services.accounts import session_of
 from jotgate.services.context import Context
+from jotgate.services.staff.accounts import session_of
 from jotgate.settings import Settings
 
 COOKIE = "jotgate_session"

@@ -12,7 +12,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jotgate.api.clients import Network, client_of
 from jotgate.api.problems import Problem, answer
-from jotgate.services.rate_limit import RateLimiter
+from jotgate.services.public.rate_limit import RateLimiter
 
 log = structlog.get_logger("request")
 

@@ -25,10 +25,11 @@ from jotgate.core.common.wording import closest
 from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import LANGUAGES, failures, page
 from jotgate.ports.rendering import NOTHING, Rendered
-from jotgate.services import answering, trial
-from jotgate.services.answering import Visit
 from jotgate.services.context import Context
-from jotgate.services.rendering import rendered
+from jotgate.services.public import answering
+from jotgate.services.public.answering import Visit
+from jotgate.services.public.rendering import rendered
+from jotgate.services.staff import trial
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 

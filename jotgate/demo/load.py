@@ -21,21 +21,12 @@ from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.local.cluster import SetupError
 from jotgate.ports.queue import Sql, Task
-from jotgate.services import (
-    accounts,
-    bank,
-    desk,
-    dispatch,
-    dispatch_rules,
-    media,
-    questionnaires,
-    registers,
-    submitting,
-    uploads,
-)
-from jotgate.services.answering import Answers
+from jotgate.services import dispatch, media
 from jotgate.services.context import Context
-from jotgate.services.uploads import AnnouncedFile
+from jotgate.services.public import submitting, uploads
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.uploads import AnnouncedFile
+from jotgate.services.staff import accounts, bank, desk, dispatch_rules, questionnaires, registers
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing

@@ -4,17 +4,10 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import (
-    accounts,
-    allowances,
-    desk,
-    dispatch,
-    rate_limit,
-    resealing,
-    started,
-    uploads,
-)
+from jotgate.services import dispatch, resealing
 from jotgate.services.context import Context
+from jotgate.services.public import allowances, rate_limit, started, uploads
+from jotgate.services.staff import accounts, desk
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""

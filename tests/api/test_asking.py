@@ -10,8 +10,9 @@ from PIL import Image
 
 from jotgate.api.pages import autonym, preferred
 from jotgate.api.public.media import PIECE, span
-from jotgate.services import media, questionnaires
+from jotgate.services import media
 from jotgate.services.context import Context
+from jotgate.services.staff import questionnaires
 from jotgate.store import entries as entry_store
 from tests.api.conftest import Visitor
 from tests.documents import item, page, questionnaire

@@ -187,7 +187,7 @@ async def test_a_failure_comes_with_our_headers_and_is_not_told(
     def broken(*_: object) -> None:
         raise RuntimeError("secret words")
 
-    monkeypatch.setattr("jotgate.services.desk.desk", broken)
+    monkeypatch.setattr("jotgate.services.staff.desk.desk", broken)
     reply = await coordinator.get("/api/questionnaires")
     assert reply.status_code == 500
     assert reply.headers["content-type"] == "application/problem+json"

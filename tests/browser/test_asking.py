@@ -15,7 +15,7 @@ from selenium.webdriver.common.keys import Keys
 
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
-from jotgate.services import questionnaires
+from jotgate.services.staff import questionnaires
 from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
 from jotgate.wiring import open_context

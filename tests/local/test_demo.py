@@ -11,8 +11,8 @@ from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
-from jotgate.services import accounts, desk, entries
 from jotgate.services.context import Context
+from jotgate.services.staff import accounts, desk, entries
 from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_context
 from tests.conftest import KEY

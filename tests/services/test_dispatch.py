@@ -10,8 +10,9 @@ from jotgate.core.common.errors import AlreadyThere, Invalid, NotFound
 from jotgate.core.entries.dispatch import Dispatch, NoticePlanned
 from jotgate.core.records.dispatch import Run
 from jotgate.ports.mail import MailFailed
-from jotgate.services import dispatch, dispatch_rules, entries, registers
+from jotgate.services import dispatch
 from jotgate.services.context import Context
+from jotgate.services.staff import dispatch_rules, entries, registers
 from tests.conftest import Post
 from tests.scenes import SECRET, Scene, rules
 

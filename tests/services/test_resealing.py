@@ -6,13 +6,14 @@ from uuid import UUID
 import pytest
 from sqlalchemy import text
 
-from jotgate.services import dispatch, dispatch_rules, entries, questionnaires, registers, resealing
+from jotgate.services import dispatch, resealing
 from jotgate.services.context import Context
+from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers
 from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import Scene, published, save
-from tests.services.test_uploads import Sender, of, picture, sender
+from tests.services.public.test_uploads import Sender, of, picture, sender
 
 __all__ = ["sender"]
 

@@ -15,8 +15,8 @@ from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.walking.next_page import NextFinish, NextPage
-from jotgate.services import answering, submitting
-from jotgate.services.answering import Answers, Move, Turn, Visit
+from jotgate.services.public import answering, submitting
+from jotgate.services.public.answering import Answers, Move, Turn, Visit
 
 router = routes("/api/public/{address}", "answering")
 

@@ -9,10 +9,10 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.records.files import SentFile
-from jotgate.services import uploads
 from jotgate.services.context import Context
+from jotgate.services.public import uploads
+from jotgate.services.public.uploads import AnnouncedFile
 from jotgate.services.sealing import name_of_file
-from jotgate.services.uploads import AnnouncedFile
 
 router = routes("/api/public/{address}/files", "answering")
 

@@ -11,8 +11,8 @@ from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.answers.texts import email as mail_address
 from jotgate.core.common.errors import Invalid
 from jotgate.core.words import failures
-from jotgate.services import started
-from jotgate.services.started import StartedAnswers
+from jotgate.services.public import started
+from jotgate.services.public.started import StartedAnswers
 
 router = routes("/api/public/{address}/started", "answering")
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentContext, CurrentSession, cookie_name, same_site
 from jotgate.api.routes import routes
 from jotgate.core.records.accounts import Role, Session
-from jotgate.services import accounts
+from jotgate.services.staff import accounts
 
 router = routes("/api", "accounts")
 

@@ -8,7 +8,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.items import AnyQuestion
 from jotgate.core.records.questionnaires import Banked
-from jotgate.services import bank
+from jotgate.services.staff import bank
 
 router = routes("/api/bank", "bank")
 

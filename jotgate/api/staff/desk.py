@@ -11,7 +11,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.questionnaires import SummaryOut, summary_out
 from jotgate.core.starts import starts
-from jotgate.services import desk, questionnaires
+from jotgate.services.staff import desk, questionnaires
 
 router = routes("/api/questionnaires", "desk")
 

@@ -9,8 +9,8 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
 from jotgate.core.entries.dispatch import Dispatch, Effect, NoticePlanned
-from jotgate.services import dispatch_rules
-from jotgate.services.dispatch_rules import DispatchState
+from jotgate.services.staff import dispatch_rules
+from jotgate.services.staff.dispatch_rules import DispatchState
 
 router = routes("/api/questionnaires", "dispatch")
 

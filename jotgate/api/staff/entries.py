@@ -26,7 +26,7 @@ from jotgate.core.items import Item, is_valued
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
-from jotgate.services import entries
+from jotgate.services.staff import entries
 
 router = routes("/api/questionnaires", "entries")
 

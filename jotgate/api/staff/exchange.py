@@ -13,8 +13,8 @@ from jotgate.api.routes import routes
 from jotgate.core.common.wording import Language
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document
-from jotgate.services import desk, exchange
-from jotgate.services.exchange import Exported
+from jotgate.services.staff import desk, exchange
+from jotgate.services.staff.exchange import Exported
 
 router = routes("/api/questionnaires", "exchange")
 

@@ -10,7 +10,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.records.trail import Action
-from jotgate.services import office, registers
+from jotgate.services.staff import office, registers
 
 router = routes("/api", "office")
 

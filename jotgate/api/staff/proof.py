@@ -10,8 +10,8 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.proof import Finding, Places
-from jotgate.services import proof
-from jotgate.services.proof import WalkThrough
+from jotgate.services.staff import proof
+from jotgate.services.staff.proof import WalkThrough
 
 router = routes("/api/questionnaires/{id}/draft/proof", "proof")
 

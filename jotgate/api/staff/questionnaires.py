@@ -16,8 +16,8 @@ from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
 from jotgate.core.publishing.drafts import Depending, Draft, DraftJson
 from jotgate.core.records.questionnaires import Saved, Summary
-from jotgate.services import questionnaires
-from jotgate.services.questionnaires import Changed
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.questionnaires import Changed
 
 router = routes("/api/questionnaires", "questionnaires")
 

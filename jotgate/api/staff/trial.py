@@ -9,7 +9,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.public.answering import FinishOut, PageIn, PageOut, finish_out, page_out
 from jotgate.api.routes import routes
 from jotgate.core.walking.next_page import NextFinish
-from jotgate.services import trial
+from jotgate.services.staff import trial
 
 router = routes("/api/questionnaires/{id}/trial", "trial")
 

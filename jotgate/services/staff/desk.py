@@ -11,7 +11,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Summary
 from jotgate.core.starts import begun, starts
 from jotgate.services.context import Context, may_write
-from jotgate.services.questionnaires import add, there
+from jotgate.services.staff.questionnaires import add, there
 from jotgate.store import questionnaires, queue
 
 DAYS_DRAWN = 14

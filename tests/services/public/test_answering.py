@@ -9,10 +9,11 @@ from sqlalchemy import text
 from jotgate.core.common.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate import Gate
 from jotgate.core.walking.next_page import NextPage
-from jotgate.services import answering, entries, questionnaires, started, submitting
-from jotgate.services.answering import Answers, Turn
 from jotgate.services.context import Context
-from jotgate.services.started import StartedAnswers
+from jotgate.services.public import answering, started, submitting
+from jotgate.services.public.answering import Answers, Turn
+from jotgate.services.public.started import StartedAnswers
+from jotgate.services.staff import entries, questionnaires
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save

@@ -20,9 +20,9 @@ from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
 from jotgate.ports.mail import Letter
-from jotgate.services.allowances import allow, name_of
-from jotgate.services.answering import edition_at, public_state
 from jotgate.services.context import Context
+from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.answering import edition_at, public_state
 from jotgate.store import started
 
 KEPT_DAYS = 30

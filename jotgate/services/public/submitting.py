@@ -26,15 +26,15 @@ from jotgate.core.gate import admit
 from jotgate.core.records.entries import Submission
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
-from jotgate.services.answering import (
+from jotgate.services.context import Context
+from jotgate.services.public.answering import (
     Answers,
     faults_of,
     public_state,
     read,
     with_filled,
 )
-from jotgate.services.context import Context
-from jotgate.services.facts import with_facts
+from jotgate.services.public.facts import with_facts
 from jotgate.services.sealing import Restricted, seal, unseal
 from jotgate.store import entries, files
 from jotgate.store.base import Connection

@@ -12,9 +12,9 @@ from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
 from jotgate.services.context import Context
+from jotgate.services.public.uploads import preview
+from jotgate.services.public.uploads import read as read_file
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
-from jotgate.services.uploads import preview
-from jotgate.services.uploads import read as read_file
 from jotgate.store import accounts, entries, files, questionnaires, runs, trail
 from jotgate.store.base import Connection
 

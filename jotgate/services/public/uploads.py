@@ -16,9 +16,9 @@ from jotgate.core.items import File
 from jotgate.core.records.files import SentFile
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.plan import Plan
-from jotgate.services.allowances import allow, name_of
-from jotgate.services.answering import edition_at, public_state
 from jotgate.services.context import Context
+from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.answering import edition_at, public_state
 from jotgate.services.sealing import name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection

@@ -5,10 +5,11 @@ from sqlalchemy import text
 
 from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import NotAllowed, NotFound, Sealed
-from jotgate.services import accounts, entries, office, questionnaires, submitting
-from jotgate.services.answering import Answers
 from jotgate.services.context import Context
+from jotgate.services.public import submitting
+from jotgate.services.public.answering import Answers
 from jotgate.services.sealing import Restricted
+from jotgate.services.staff import accounts, entries, office, questionnaires
 from jotgate.store import accounts as account_store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, published, save

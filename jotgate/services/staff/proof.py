@@ -12,10 +12,10 @@ from jotgate.core.proof.mending import mended
 from jotgate.core.proof.sheet import Leg, legs, sheet
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.isolated import TookTooLong
-from jotgate.services import questionnaires
-from jotgate.services.answering import with_filled
 from jotgate.services.context import Context
-from jotgate.services.trial import read_files, told, visit
+from jotgate.services.public.answering import with_filled
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.trial import read_files, told, visit
 
 
 @dataclass(frozen=True)

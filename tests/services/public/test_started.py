@@ -8,9 +8,10 @@ from sqlalchemy import select
 from jotgate.core.common.errors import NotFound, Shut, TooLarge, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.jobs.tasks import clear_away
-from jotgate.services import questionnaires, started
 from jotgate.services.context import Context
-from jotgate.services.started import KEPT_DAYS, LETTERS, StartedAnswers
+from jotgate.services.public import started
+from jotgate.services.public.started import KEPT_DAYS, LETTERS, StartedAnswers
+from jotgate.services.staff import questionnaires
 from jotgate.store.started import started as started_table
 from tests.conftest import Clock, Post
 from tests.scenes import Scene

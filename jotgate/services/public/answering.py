@@ -18,7 +18,7 @@ from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_link
 from jotgate.services.context import Context, Recent
-from jotgate.services.facts import with_facts
+from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
 

@@ -10,8 +10,8 @@ from jotgate.core.common.errors import NotAllowed, NotSignedIn, TooManyTries, Wr
 from jotgate.core.document.questionnaire import blank
 from jotgate.core.gate import Gate
 from jotgate.core.records.accounts import Account
-from jotgate.services import accounts, office, questionnaires, registers
 from jotgate.services.context import Context
+from jotgate.services.staff import accounts, office, questionnaires, registers
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, save
 

@@ -13,8 +13,8 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document, xliff
 from jotgate.core.formats.fhir import from_fhir, to_fhir
 from jotgate.core.records.accounts import Account
-from jotgate.services import questionnaires
 from jotgate.services.context import Context, may_write
+from jotgate.services.staff import questionnaires
 
 
 @dataclass(frozen=True)

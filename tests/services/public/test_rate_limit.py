@@ -1,7 +1,7 @@
 """How many requests one client may make, in one process and over several."""
 
 from jotgate.services.context import Context
-from jotgate.services.rate_limit import RateLimiter, forget_old, share
+from jotgate.services.public.rate_limit import RateLimiter, forget_old, share
 from tests.conftest import Clock
 
 

@@ -18,11 +18,12 @@ from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.core.records.files import SentFile
-from jotgate.services import entries, questionnaires, submitting, uploads
-from jotgate.services.answering import Answers
 from jotgate.services.context import Context
-from jotgate.services.submitting import Submitted
-from jotgate.services.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
+from jotgate.services.public import submitting, uploads
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
+from jotgate.services.staff import entries, questionnaires
 from jotgate.store import entries as entry_store
 from jotgate.store import files
 from tests.conftest import Clock

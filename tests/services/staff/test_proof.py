@@ -10,8 +10,8 @@ import pytest
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.core.common.errors import Invalid, NotFound, Unavailable
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.services import proof, questionnaires
 from jotgate.services.context import Context
+from jotgate.services.staff import proof, questionnaires
 from tests.conftest import Clock
 from tests.documents import is_, item, options, page, questionnaire
 from tests.scenes import Scene, save

@@ -14,8 +14,8 @@ from jotgate.core.entries.register import Register
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context, may_write
 from jotgate.services.dispatch import plan_of
-from jotgate.services.questionnaires import save_part, there
 from jotgate.services.resealing import newest_plan
+from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.store import editions, entries, questionnaires, registers, runs, trail
 from jotgate.store.base import Connection
 

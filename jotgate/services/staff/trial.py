@@ -18,10 +18,10 @@ from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
-from jotgate.services import questionnaires
-from jotgate.services.answering import Answers, Turn, Visit, move_on, read
 from jotgate.services.context import Context
-from jotgate.services.facts import each_file
+from jotgate.services.public.answering import Answers, Turn, Visit, move_on, read
+from jotgate.services.public.facts import each_file
+from jotgate.services.staff import questionnaires
 
 
 async def visit(context: Context, id: UUID, link: str, wanted: Iterable[str]) -> Visit:

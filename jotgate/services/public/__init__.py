@@ -1,0 +1,1 @@
+"""What visitors do: come in, answer, send files, go on later, submit."""

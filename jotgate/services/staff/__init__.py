@@ -1,0 +1,1 @@
+"""What staff do at the desk."""
