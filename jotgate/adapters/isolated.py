@@ -19,7 +19,7 @@ T = TypeVar("T")
 STARTING = 60.0
 """Seconds that a process may take to start, on a machine with much to do."""
 
-BUSY = "There is much to do here just now. Try again in a moment."
+BUSY = "The service is busy at the moment. Try again shortly."
 
 
 def _begin(megabytes: int) -> None:

@@ -38,7 +38,9 @@ HEADERS = [
 ]
 
 FAILED = Problem(
-    status=500, code="failed", detail="Something went wrong here. It was noted; try again."
+    status=500,
+    code="failed",
+    detail="Something went wrong on our side. It has been noted; try again.",
 )
 
 

@@ -113,7 +113,7 @@ class Context:
         try:
             return await self.reading.run(task, *args)
         except TookTooLong:
-            message = "This takes too long to read. Make it smaller, or bring it in parts."
+            message = "This takes too long to read. Make it smaller, or import it in parts."
             raise TooHeavy(message) from None
 
 
@@ -124,4 +124,4 @@ def _compiled(document: str) -> Plan:
 def may_write(account: Account) -> None:
     """Raise NotAllowed for an account that may only read."""
     if not account.writes:
-        raise NotAllowed("Your account may look at this, not change it.")
+        raise NotAllowed("Your account may read this, but not change it.")

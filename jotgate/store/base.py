@@ -76,7 +76,7 @@ def _as_ours(context: ExceptionContext) -> None:
     elif isinstance(error, DataError):
         raise OutOfRange("The request has a value that is out of range.")
     elif isinstance(error, OperationalError):
-        raise Unavailable("The database does not answer just now. Try again in a moment.")
+        raise Unavailable("The database is not answering at the moment. Try again shortly.")
 
 
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:

@@ -250,7 +250,7 @@ async def test_the_database_away_for_a_moment(served: Served) -> None:
     assert submit(base, address, key, "meanwhile") == 503
     page = httpx.get(f"{base}/q/{address}")
     assert page.status_code == 503
-    assert "The database does not answer just now." in page.text
+    assert "The database is not answering at the moment." in page.text
     assert page.text.startswith("<!doctype html>")
     again = clusters.start(served.installation.folder / "postgres", port=cluster.port)
     try:

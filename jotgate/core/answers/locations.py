@@ -208,7 +208,9 @@ def _make(item: Location, _: Today, dice: Random) -> Raw:
 
 def _faults(item: Location) -> Iterator[tuple[str, str]]:
     if item.box is not None and item.box.south > item.box.north:
-        message = "The south of the area is north of its north. Change one of them."
+        message = (
+            "The southern edge of the area lies north of its northern edge. Change one of them."
+        )
         yield "empty_range", message
 
 

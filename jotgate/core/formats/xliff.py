@@ -118,7 +118,7 @@ def read(questionnaire: Questionnaire, data: bytes) -> Read:
     try:
         whole = translated(questionnaire, language, given)
     except ValidationError:
-        raise _refused("A text in it is too long, or it is one language too many.") from None
+        raise _refused("A text in it is too long, or there is one language too many.") from None
     after = {said.at: said.text for said in texts(whole)}
     return Read(
         whole,

@@ -27,7 +27,7 @@ def _saved(questionnaire: Questionnaire) -> Iterator[Fault]:
         if not one.name.strip():
             yield fault("no_text", at, "This saved condition has no name yet.")
         if any(isinstance(leaf, Saved) for leaf in leaves(one.when)):
-            message = f"The saved condition {one.name} uses another one. Say it in full."
+            message = f"The saved condition {one.name} uses another one. Write it out in full."
             yield fault("saved_inside", at, message)
 
 
@@ -80,7 +80,7 @@ def _skips(
                 message = f"This skip rule goes to {key}, which is not a later page."
                 yield fault("not_later", at, message)
             case ToFinish(finish=""):
-                message = "This skip rule does not say yet where it leads."
+                message = "This skip rule does not yet say where it leads."
                 yield fault("not_chosen", at, message)
             case ToFinish(finish=key) if key not in finishes:
                 message = f"This skip rule goes to the finish {key}, which is not there."

@@ -76,7 +76,7 @@ async def save(
         sealed = context.cipher.seal(_content(plan, given), _purpose(name))
         one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):
-            says = "Too much was begun from here today. Go on with what you have begun."
+            says = "Too many answers were started from here today. Continue one that you started."
             await allow(context, conn, {name_of("started", client): NEW_A_DAY}, says)
 
 
@@ -89,7 +89,7 @@ def _content(plan: Plan, given: StartedAnswers) -> bytes:
     }
     plain = orjson.dumps(content)
     if len(plain) > LARGEST:
-        raise TooLarge("These answers are too large to be saved on the way.")
+        raise TooLarge("These answers are too large to be saved before they are sent.")
     return plain
 
 

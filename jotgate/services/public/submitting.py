@@ -201,5 +201,5 @@ async def _not_stored(context: Context, address: str, key: str, answers: Answers
     admit(found.gate, language, plan.questionnaire.first_language)
     if found.edition != answers.edition:
         page = plan.questionnaire.pages[0].key
-        raise Replaced("This questionnaire was changed. Look at your answers once more.", page)
+        raise Replaced("This questionnaire was changed. Check your answers once more.", page)
     raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")

@@ -118,7 +118,7 @@ async def so_far(context: Context, address: str, id: UUID) -> SentFile:
 async def _there(conn: Connection, found: PublicState, id: UUID, lock: bool = False) -> SentFile:
     file = await files.find(conn, id, lock)
     if file is None or file.questionnaire_id != found.id:
-        raise NotFound("There is no such file. Send it again from its start.")
+        raise NotFound("There is no such file. Send it again.")
     return file
 
 
@@ -143,7 +143,7 @@ async def take(
             return file
         received = file.received + len(piece)
         if len(piece) > PIECE or received > file.size:
-            raise NotFound("More arrived than was announced. Send it again from its start.")
+            raise NotFound("More arrived than was announced. Send the file again.")
         says = "Too much was sent from here today. Try again tomorrow."
         await allow(context, conn, {name_of("bytes", client): BYTES_A_DAY}, says, len(piece))
         sealed = context.cipher.seal(piece, _purpose(id, offset))

@@ -60,7 +60,7 @@ async def sign_in(context: Context, email: str, password: str, place: str) -> Si
             await accounts.note_try(conn, who, now)
         found = await accounts.by_email(conn, email)
     if not await context.passwords.matches(password, found and found[1]) or found is None:
-        raise WrongSignIn("That address and password do not belong together.")
+        raise WrongSignIn("The email address or the password is wrong.")
     account = found[0]
     token, csrf = context.ids.token(), context.ids.token()
     expires = now + timedelta(hours=context.session_hours)

@@ -61,7 +61,7 @@ async def proved(context: Context, id: UUID) -> Proved:
         try:
             proof = await context.proofs.proof(document, today)
         except TookTooLong:
-            raise Unavailable("Nothing could be decided in the time there is.") from None
+            raise Unavailable("Nothing could be decided in the time available.") from None
         context.proofs_kept.keep((id, revision, today.day), proof)
     return Proved(revision, [], proof, Places(document))
 
@@ -85,12 +85,12 @@ async def path(context: Context, id: UUID, link: str, given: dict[str, object]) 
 async def _runs(context: Context, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
     _, document, left = await _draft(context, id)
     if left:
-        raise Invalid("Mend what keeps it from being published first.", left)
+        raise Invalid("Fix what keeps it from being published first.", left)
     today = _today(context, document)
     try:
         runs = await context.proofs.walk_throughs(document, today)
     except TookTooLong:
-        raise Unavailable("No walk-throughs were found in the time there is.") from None
+        raise Unavailable("No walk-throughs were found in the time available.") from None
     return compile_plan(document), runs, today
 
 

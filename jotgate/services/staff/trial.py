@@ -33,7 +33,7 @@ async def visit(context: Context, id: UUID, link: str, wanted: Iterable[str]) ->
     if state.faults:
         count = len(state.faults)
         left = "one thing is" if count == 1 else f"{count} things are"
-        message = f"It can be tried once it could be published: {left} left to do."
+        message = f"It can be tried once it is ready to be published: {left} left to do."
         raise Invalid(message, state.faults)
     plan = await asyncio.to_thread(compile_plan, state.document)
     today = today_in(state.document.time_zone, context.clock.now())
