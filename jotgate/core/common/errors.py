@@ -19,7 +19,7 @@
     ├── LinkRefused            a carried value in the link that may not be used
     ├── AlreadyThere           kept already under the same key or name
     ├── OutOfRange             a value that there is no room for where it would be kept
-    └── Unavailable                   a service that we need does not answer just now
+    └── Unavailable            a service that we need is not answering
 
 Each error has a stable `code`, a sentence for a person, and `params`.
 """
