@@ -253,7 +253,7 @@ def test_files_that_will_not_do(browser: Browser, every_kind: str, tmp_path: Pat
     field.send_keys("\n".join(map(str, files(tmp_path))))
     browser.reads(
         "right.png",
-        "wrong.png is not a file of a kind that is asked for.",
+        "wrong.png is not one of the kinds of files asked for.",
         "empty.png is empty. Choose another file.",
         "large.png is larger than 1 MB.",
     )

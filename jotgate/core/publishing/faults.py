@@ -81,7 +81,7 @@ def _skips(
                 yield fault("not_later", at, message)
             case ToFinish(finish=""):
                 message = "This skip rule does not yet say where it leads."
-                yield fault("not_chosen", at, message)
+                yield fault("no_finish", at, message)
             case ToFinish(finish=key) if key not in finishes:
                 message = f"This skip rule goes to the finish {key}, which is not there."
                 yield fault("no_finish", at, message)

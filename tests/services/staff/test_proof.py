@@ -4,6 +4,7 @@ import csv
 import io
 from dataclasses import replace
 from datetime import timedelta
+from typing import Any
 
 import pytest
 
@@ -27,6 +28,10 @@ BRANCHING = questionnaire(
     page("c", item("short_text", "last")),
     finishes=("done", "no"),
 )
+
+
+OK = item("yes_no", "ok")
+BLANK = {"op": "is", "item": "", "value": ""}
 
 
 async def write(context: Context, scene: Scene, document: Questionnaire) -> None:
@@ -61,6 +66,33 @@ async def test_faults_of_the_branching_are_in_the_way(context: Context, scene: S
     assert [one.code for one in found.in_the_way] == ["not_earlier"]
     with pytest.raises(Invalid):
         await proof.walk_throughs(context, scene.id)
+
+
+UNFINISHED: tuple[dict[str, Any], ...] = (
+    page("a", OK, skips=[{"when": is_("ok", True), "to": {"kind": "finish", "finish": ""}}]),
+    page("a", OK, skips=[{"when": is_("", ""), "to": {"kind": "finish", "finish": "done"}}]),
+    page("a", OK, skips=[{"when": BLANK, "to": {"kind": "finish", "finish": ""}}]),
+    page("a", OK, shown_when=BLANK),
+    page("a", OK, item("yes_no", "b", shown_when=BLANK)),
+    page("a", OK, item("yes_no", "b", required_when={"op": "all", "parts": [BLANK]})),
+    page("a", OK, item("yes_no", "b", shown_when={"op": "is", "item": "ok", "value": ""})),
+    page("a", OK, item("number", "n"), checks=[{"left": "n", "relation": "is", "message": {}}]),
+    page(
+        "a", OK, item("grid", "g"), item("roster", "r"), item("pick_one", "p"), item("picture", "m")
+    ),
+    page("a", item("computed", "c", formula={"do": "sum", "of": ["gone"]}), OK),
+    page("a", OK, OK),
+)
+
+
+@pytest.mark.parametrize("draft", UNFINISHED)
+async def test_what_is_unfinished_is_proved_or_in_the_way(
+    context: Context, scene: Scene, draft: dict[str, Any]
+) -> None:
+    """A draft is saved at every step of writing it; none of them may break the proof."""
+    await write(context, scene, questionnaire(draft))
+    found = await proof.proved(context, scene.id)
+    assert (found.proof is None) is bool(found.in_the_way)
 
 
 async def test_missing_words_are_not_in_the_way(context: Context, scene: Scene) -> None:
@@ -101,13 +133,18 @@ async def test_where_answers_lead_whoever_the_visitor_is(context: Context, scene
         assert (found.pages, found.finish) == (pages, "done")
 
 
+def _after(page: int, place: int) -> dict[str, Any]:
+    """Shown after the question at the same place of the page before."""
+    return {"shown_when": is_(f"x{page - 1}_{place}", True)} if page else {}
+
+
 async def test_a_proof_that_takes_too_long_is_given_up(context: Context, scene: Scene) -> None:
     """And the next one is made again, by a new process."""
     slow = OwnProcess(seconds=0.05)
     hasty = replace(context, proofs=slow)
-    pages = [page("p0", item("yes_no", "x0"))] + [
-        page(f"p{n}", item("yes_no", f"x{n}"), shown_when=is_(f"x{n - 1}", True))
-        for n in range(1, 400)
+    pages = [
+        page(f"p{n}", *(item("yes_no", f"x{n}_{m}", **_after(n, m)) for m in range(6)))
+        for n in range(400)
     ]
     await write(context, scene, questionnaire(*pages))
     with pytest.raises(Unavailable):
