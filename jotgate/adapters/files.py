@@ -132,7 +132,7 @@ def _drawn(picture: Image.Image, side: int) -> bytes:
     bare = Image.new(drawn.mode, drawn.size)
     bare.paste(drawn)
     out = io.BytesIO()
-    bare.save(out, "WEBP", quality=82, icc_profile=picture.info.get("icc_profile"))
+    bare.save(out, "WEBP", quality=82)
     return out.getvalue()
 
 

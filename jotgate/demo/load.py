@@ -110,7 +110,8 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
     ids: dict[str, UUID] = {}
     for position, (name, document) in enumerate(documents().items()):
         earlier = replace(context, clock=FixedClock(now - timedelta(days=60 - position)))
-        ids[name] = await _questionnaire(earlier, coordinator, document)
+        picture = bottles() if name == "bottle_return" else None
+        ids[name] = await _questionnaire(earlier, coordinator, document, picture)
     wells = ids["private_well_check"]
     await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
@@ -138,21 +139,23 @@ async def _register(context: Context, coordinator: Account, name: str) -> Regist
     return await registers.add(context, coordinator, name, columns)
 
 
-async def _questionnaire(context: Context, coordinator: Account, document: Questionnaire) -> UUID:
+async def _questionnaire(
+    context: Context, coordinator: Account, document: Questionnaire, picture: bytes | None
+) -> UUID:
     id = await questionnaires.add(context, coordinator, "", document)
     revision = 1
-    if document.title["en"] == "Bottle return receipt":
-        revision = await _picture(context, coordinator, id, document)
+    if picture:
+        revision = await _picture(context, coordinator, id, document, picture)
     await questionnaires.publish(context, coordinator, id, revision)
     await questionnaires.save_gate(context, coordinator, id, Gate(state="open"), 1)
     return id
 
 
 async def _picture(
-    context: Context, coordinator: Account, id: UUID, document: Questionnaire
+    context: Context, coordinator: Account, id: UUID, document: Questionnaire, picture: bytes
 ) -> int:
     """Put a picture beside the questions; the draft's revision after that."""
-    medium, seen = await media.add(context, coordinator, id, "bottles.jpg", bottles())
+    medium, seen = await media.add(context, coordinator, id, "bottles.jpg", picture)
     about = {
         "media": medium.id,
         "width": seen.width,

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
 from functools import cache
 from random import Random
 from typing import Any, cast
@@ -130,22 +131,18 @@ def _faults(item: Name | Address) -> Iterator[tuple[str, str]]:
             yield "wrong_source", message
 
 
+_IN_PARTS = Rules(
+    schema=_parts_schema, make=_make_parts, limits=as_set("parts", "needed"), faults=_faults
+)
+
 RULES: Mapping[str, Rules] = {
-    "name": Rules(
+    "name": replace(
+        _IN_PARTS,
         check=lambda item, raw, _: name(item, raw),
-        schema=_parts_schema,
         tell=lambda _, item, value: " ".join(value[part] for part in item.parts if part in value),
-        make=_make_parts,
-        limits=as_set("parts", "needed"),
-        faults=_faults,
     ),
-    "address": Rules(
-        check=lambda item, raw, _: address(item, raw),
-        schema=_parts_schema,
-        tell=_tell_address,
-        make=_make_parts,
-        limits=as_set("parts", "needed"),
-        faults=_faults,
+    "address": replace(
+        _IN_PARTS, check=lambda item, raw, _: address(item, raw), tell=_tell_address
     ),
     "signature": Rules(
         check=lambda item, raw, _: signature(item, raw),

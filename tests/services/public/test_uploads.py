@@ -10,7 +10,7 @@ from typing import Any
 from uuid import UUID
 
 import pytest
-from PIL import Image
+from PIL import Image, ImageCms
 from PIL.TiffImagePlugin import IFDRational
 
 from jotgate.adapters.files import MOST_PIXELS, PillowInspector
@@ -169,12 +169,15 @@ async def test_a_preview_says_nothing_of_where_it_was_taken(reading: OwnProcesse
     exif = Image.Exif()
     exif[0x010F] = "A camera"
     exif.get_ifd(0x8825).update({1: "N", 2: (IFDRational(51), IFDRational(30), IFDRational(0))})
-    seen = await PillowInspector(reading).look(picture("JPEG", (900, 600), exif=exif), 480)
+    profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+    data = picture("JPEG", (900, 600), exif=exif, icc_profile=profile)
+    seen = await PillowInspector(reading).look(data, 480)
     assert (seen.type, seen.width, seen.height) == ("image/jpeg", 900, 600)
     small = Image.open(io.BytesIO(seen.drawn or b""))
     assert max(small.size) == 480
     assert not small.getexif()
     assert "exif" not in small.info
+    assert "icc_profile" not in small.info
 
 
 async def test_a_cut_connection_goes_on_from_what_has_arrived(

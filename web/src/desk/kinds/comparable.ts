@@ -3,20 +3,14 @@ import type { Schema } from "../../client/client";
 import { COUNTED, MEASURED, UNORDERED } from "../../client/kinds";
 import { holdsOf } from "../condition/words";
 import { isFact, type Subject } from "../subjects";
+import { RELATIONS } from "./relations";
 
 export type CrossCheck = Schema<"CrossCheck">;
 export type Relation = CrossCheck["relation"];
 
 /** Relations that say nothing of more or less. */
 const ALIKE: ReadonlySet<Relation> = new Set(["is", "is_not"]);
-const EVERY: readonly Relation[] = [
-  "at_least",
-  "at_most",
-  "more_than",
-  "less_than",
-  "is",
-  "is_not",
-];
+const EVERY = Object.keys(RELATIONS) as Relation[];
 
 const COUNTED_HERE: ReadonlySet<string> = new Set(COUNTED);
 const WITHOUT_ORDER: ReadonlySet<string> = new Set(UNORDERED);
@@ -31,16 +25,14 @@ const isNumber = (subject: Subject) => measureOf(subject) === "number";
 
 /** What can stand beside `subject` in a check. */
 export function partnersOf(subject: Subject, subjects: readonly Subject[]): Subject[] {
-  return subjects.filter(
-    (one) => one.key !== subject.key && measureOf(one) === measureOf(subject) && !isFact(one),
-  );
+  return subjects.filter((one) => one.key !== subject.key && measureOf(one) === measureOf(subject));
 }
 
 /** The subjects that can be checked: numbers, and those that something can be held against. */
 export function checkable(subjects: readonly Subject[]): Subject[] {
-  return subjects
-    .filter((one) => !isFact(one) && measureOf(one) !== "nothing")
-    .filter((one) => isNumber(one) || partnersOf(one, subjects).length > 0)
+  const measured = subjects.filter((one) => !isFact(one) && measureOf(one) !== "nothing");
+  return measured
+    .filter((one) => isNumber(one) || partnersOf(one, measured).length > 0)
     .map((one) =>
       COUNTED_HERE.has(holdsOf(one)) ? { ...one, label: `how many of ${one.label}` } : one,
     );
