@@ -5,12 +5,14 @@ import statistics
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from uuid import UUID
 
 from sqlalchemy import text
 
 from bench.figure import Figure
 from bench.machine import timed
 from bench.submit import in_a_folder, staged
+from jotgate.core.records.accounts import Account
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.services.staff import desk
@@ -38,6 +40,9 @@ update tallies set entries = :entries, days = (
 """
 
 
+NOBODY = Account(UUID(int=0), "a@example.org", "A", "owner")
+
+
 async def _measured(installation: Installation) -> list[float]:
     """Milliseconds of each opening."""
     await staged(installation)
@@ -50,7 +55,7 @@ async def _measured(installation: Installation) -> list[float]:
         times = []
         for _ in range(ROUNDS):
             started = time.perf_counter()
-            (line,) = await desk.desk(context)
+            (line,) = await desk.desk(context, NOBODY)
             times.append((time.perf_counter() - started) * 1000)
             assert line.summary.entries == ENTRIES
             assert sum(line.arrivals) > ENTRIES * 13 / DAYS

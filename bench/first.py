@@ -17,8 +17,7 @@ from jotgate.core.document.look import Look
 from jotgate.demo.load import documents
 from jotgate.demo.photos import bottles
 from jotgate.local.installation import Installation
-from jotgate.services import media
-from jotgate.services.staff import accounts, questionnaires
+from jotgate.services.staff import media, people, questionnaires
 from jotgate.wiring import open_context
 
 BYTES_A_SECOND = 400_000 / 8
@@ -58,7 +57,7 @@ async def _staged(installation: Installation) -> dict[str, str]:
     """Addresses of the demo's well check by layout."""
     document = documents()["private_well_check"]
     async with open_context(installation.settings) as context:
-        person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
+        person = await people.add(context, "a@example.org", "A", "coordinator", "x")
         own = await questionnaires.add(context, person, "Pictures", None)
         medium, seen = await media.add(context, person, own, "bottles.jpg", bottles())
         look = {

@@ -18,7 +18,7 @@ from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate import Gate
 from jotgate.local.installation import Installation
-from jotgate.services.staff import accounts, questionnaires
+from jotgate.services.staff import people, questionnaires
 from jotgate.wiring import open_context
 
 MOST_MS = 50
@@ -51,11 +51,11 @@ def large() -> Questionnaire:
 
 async def _staged(installation: Installation) -> str:
     async with open_context(installation.settings) as context:
-        person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
+        person = await people.add(context, "a@example.org", "A", "coordinator", "x")
         id = await questionnaires.add(context, person, "", large())
         await questionnaires.publish(context, person, id, 1)
         await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
-        return (await questionnaires.summary(context, id)).address
+        return (await questionnaires.summary(context, person, id)).address
 
 
 def _fill(driver: webdriver.Chrome) -> None:

@@ -16,7 +16,7 @@ from bench.figure import Figure
 from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
-from jotgate.services.staff import accounts, questionnaires
+from jotgate.services.staff import people, questionnaires
 from jotgate.wiring import open_context
 
 PAGES = 20
@@ -61,7 +61,7 @@ def long() -> Questionnaire:
 
 async def _staged(installation: Installation) -> UUID:
     async with open_context(installation.settings) as context:
-        person = await accounts.add_account(context, EMAIL, "A", "coordinator", PASSWORD)
+        person = await people.add(context, EMAIL, "A", "coordinator", PASSWORD)
         return await questionnaires.add(context, person, "", long())
 
 

@@ -21,7 +21,7 @@ from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.context import Context
-from jotgate.services.staff import accounts, questionnaires
+from jotgate.services.staff import people, questionnaires
 from jotgate.wiring import open_context
 
 ROUNDS = 5
@@ -55,7 +55,7 @@ BODY = {
 async def staged(installation: Installation) -> str:
     """The address of an open questionnaire of the demo scenario, in an empty context."""
     async with open_context(installation.settings) as context:
-        person = await accounts.add_account(context, "a@example.org", "A", "coordinator", "x")
+        person = await people.add(context, "a@example.org", "A", "coordinator", "x")
         return await opened(context, person, documents()["private_well_check"])
 
 
@@ -64,7 +64,7 @@ async def opened(context: Context, person: Account, document: Questionnaire) -> 
     id = await questionnaires.add(context, person, "", document)
     await questionnaires.publish(context, person, id, 1)
     await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
-    return (await questionnaires.summary(context, id)).address
+    return (await questionnaires.summary(context, person, id)).address
 
 
 async def measured(ours: str, bare: str) -> list[tuple[float, float]]:

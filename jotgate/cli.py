@@ -26,7 +26,7 @@ def demo(
     watch: Annotated[bool, typer.Option("--watch", help="Start again what is edited.")] = False,
 ) -> None:
     """Start the database, the outside world, the worker and the application with demo data."""
-    from jotgate.demo.load import ACCOUNTS, PASSWORD, load_once
+    from jotgate.demo.load import ACCOUNTS, PASSWORD, SAYS, load_once
 
     folder = data_folder()
     stop = threading.Event()
@@ -49,8 +49,9 @@ def demo(
         typer.echo("Starting the application, the worker and the mail room")
         processes = start_processes(installation)
         typer.echo(f"\nJot Gate is at {installation.settings.public_url}\n")
-        for email, _name, role in ACCOUNTS:
-            typer.echo(f"  {role:<12} {email:<22} password: {PASSWORD}")
+        for email, name, _role in ACCOUNTS:
+            typer.echo(f"  {email:<20} {name}: {SAYS[name]}")
+        typer.echo(f"\n  The password of each is {PASSWORD}")
         typer.echo("\nCtrl C stops everything.")
         edited = watched(stop) if watch else threading.Event()
         while not stop.wait(0.5):

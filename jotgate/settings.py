@@ -56,5 +56,11 @@ class Settings(BaseSettings):
         ROOT / ".data" / "files",
         description="The folder of files that respondents sent and of what pages show.",
     )
+    oidc_name: str = Field("", description="What people call the identity provider.")
+    oidc_issuer: str = Field(
+        "", description="The identity provider's issuer (OpenID Connect); without it there is none."
+    )
+    oidc_client_id: str = Field("", description="What the identity provider knows us as.")
+    oidc_client_secret: str = Field("", description="Our secret at the identity provider.")
     web: Path = Field(ROOT / "web" / "dist", description="The built front end.")
     log_level: str = Field("info", description="debug, info, warning or error.")

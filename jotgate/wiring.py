@@ -6,10 +6,12 @@ from datetime import timedelta
 
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.adapters.openid import OpenIdProvider
+from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
-from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
+from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import SmtpMail
 from jotgate.adapters.system import SystemClock, SystemIds
@@ -29,6 +31,9 @@ def build_context(settings: Settings) -> Context:
         ids=SystemIds(),
         cipher=FernetCipher(settings.keys),
         passwords=Argon2Passwords(),
+        codes=TotpCodes(),
+        passkeys=WebAuthnPasskeys(settings.public_url),
+        provider=_provider(settings),
         queue=ProcrastinateQueue(),
         mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
@@ -37,8 +42,20 @@ def build_context(settings: Settings) -> Context:
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
         rendering=NodeRendering(settings.web / "render" / "render.js"),
+        public_url=settings.public_url.rstrip("/"),
         session_hours=settings.session_hours,
         replaced_for=timedelta(hours=settings.replaced_hours),
+    )
+
+
+def _provider(settings: Settings) -> OpenIdProvider | None:
+    if not settings.oidc_issuer:
+        return None
+    return OpenIdProvider(
+        settings.oidc_name,
+        settings.oidc_issuer,
+        settings.oidc_client_id,
+        settings.oidc_client_secret,
     )
 
 

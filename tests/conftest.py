@@ -15,10 +15,11 @@ from hypothesis import settings
 
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
-from jotgate.adapters.secrets import Argon2Passwords, FernetCipher
+from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.system import SystemIds
 from jotgate.core.records.accounts import Account
 from jotgate.local import cluster as clusters
@@ -153,6 +154,9 @@ async def context(
         ids=SystemIds(),
         cipher=FernetCipher([KEY]),
         passwords=passwords,
+        codes=TotpCodes(),
+        passkeys=WebAuthnPasskeys("https://jotgate.test"),
+        provider=None,
         queue=ProcrastinateQueue(),
         mail=post,
         mail_room=None,
@@ -161,6 +165,7 @@ async def context(
         proofs=proofs,
         reading=reading,
         rendering=rendering,
+        public_url="http://jotgate.test",
         session_hours=12,
         replaced_for=timedelta(hours=24),
     )

@@ -8,13 +8,13 @@ from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
-from jotgate.core.records.accounts import Account
+from jotgate.core.records.accounts import Account, Clearance
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import accounts, dispatch_rules, questionnaires, registers
-from jotgate.store import accounts as account_store
+from jotgate.services.staff import dispatch_rules, people, questionnaires, registers
+from jotgate.store import parts
 from tests.documents import is_, well_check
 
 PASSWORD = "a long enough password"
@@ -65,7 +65,15 @@ async def published(context: Context, owner: Account, document: Questionnaire) -
     id = await questionnaires.add(context, owner, "", document)
     await questionnaires.publish(context, owner, id, 1)
     await questionnaires.save_gate(context, owner, id, Gate(state="open"), 1)
-    return id, (await questionnaires.summary(context, id)).address
+    return id, (await questionnaires.summary(context, owner, id)).address
+
+
+async def clear(context: Context, account: Account, id: UUID, asks_reason: bool = False) -> None:
+    """Give clearance without asking who may."""
+    now = context.clock.now()
+    async with context.engine.begin() as conn:
+        given = Clearance(account.id, id, now, account.id, None, asks_reason)
+        await parts.clear(conn, given)
 
 
 async def save(
@@ -77,15 +85,12 @@ async def save(
 
 
 async def set_scene(context: Context) -> Scene:
-    coordinator = await accounts.add_account(
-        context, "rowan@example.org", "Rowan", "coordinator", PASSWORD
-    )
-    reviewer = await accounts.add_account(context, "sam@example.org", "Sam", "reviewer", PASSWORD)
+    coordinator = await people.add(context, "rowan@example.org", "Rowan", "coordinator", PASSWORD)
+    reviewer = await people.add(context, "sam@example.org", "Sam", "reviewer", PASSWORD)
     id, address = await published(context, coordinator, well_check())
     columns = [Column(key="name", label="Name"), Column(key="drinkers", label="D", type="number")]
     saltings = await registers.add(context, coordinator, "Saltings", columns)
     rest = await registers.add(context, coordinator, "Rest", columns)
     await dispatch_rules.save(context, coordinator, id, rules(saltings, rest), 1)
-    async with context.engine.begin() as conn:
-        await account_store.give_clearance(conn, coordinator.id, id)
+    await clear(context, coordinator, id)
     return Scene(context, coordinator, reviewer, id, address, saltings, rest)

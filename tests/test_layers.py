@@ -15,6 +15,7 @@ PURE = {
     "pydantic",
     "pysat",
     "re2",
+    "zxcvbn",
 }
 """Libraries that compute and reach for nothing outside."""
 

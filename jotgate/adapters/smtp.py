@@ -1,7 +1,7 @@
 """Mail over SMTP."""
 
 from email.message import EmailMessage
-from email.utils import formatdate
+from email.utils import formatdate, parseaddr
 
 import aiosmtplib
 
@@ -19,11 +19,14 @@ class SmtpMail:
 
     async def send(self, letter: Letter) -> None:
         message = EmailMessage()
-        message["From"] = self._sender
+        sender = letter.sender or self._sender
+        message["From"] = sender
+        if letter.reply_to:
+            message["Reply-To"] = letter.reply_to
         message["To"] = letter.to
         message["Subject"] = letter.subject
         message["Date"] = formatdate(usegmt=True)
-        message["Message-ID"] = f"<{letter.id}@{self._sender.rpartition('@')[2]}>"
+        message["Message-ID"] = f"<{letter.id}@{parseaddr(sender)[1].rpartition('@')[2]}>"
         message.set_content(letter.body)
         try:
             await aiosmtplib.send(

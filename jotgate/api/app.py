@@ -20,8 +20,13 @@ from jotgate.api.staff import (
     exchange,
     office,
     outlines,
+    own_account,
+    people,
     proof,
     questionnaires,
+    registers,
+    sharing,
+    trail,
     trial,
 )
 from jotgate.api.staff import media as staff_media
@@ -41,6 +46,9 @@ ROUTERS = (
     media.router,
     pages.router,
     accounts.router,
+    own_account.router,
+    people.router,
+    sharing.router,
     bank.router,
     desk.router,
     exchange.router,
@@ -52,6 +60,8 @@ ROUTERS = (
     dispatch.router,
     entries.router,
     office.router,
+    registers.router,
+    trail.router,
 )
 """The public ones first: routes are tried in order, and theirs are asked for most. They are taken
 over as they are: a router inside a router is looked through twice at each request."""

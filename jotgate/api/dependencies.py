@@ -3,23 +3,33 @@
 import hmac
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Request, Response
+from fastapi.routing import APIRoute
 
-from jotgate.core.common.errors import NotAllowed
-from jotgate.core.records.accounts import Account, Session
+from jotgate.api.scopes import scope_of
+from jotgate.core.common.errors import NeedsFactor, NotAllowed
+from jotgate.core.records.accounts import Account, Client, Session
 from jotgate.services.context import Context
-from jotgate.services.staff.accounts import session_of
+from jotgate.services.staff import sessions, tokens
+from jotgate.services.staff.sessions import SignedIn
 from jotgate.settings import Settings
 
 COOKIE = "jotgate_session"
+DEVICE = "jotgate_device"
+
+DEVICE_DAYS = 180
 
 
-def cookie_name(settings: Settings) -> str:
-    """The session cookie; over HTTPS one that no other host or path can set (RFC 6265bis)."""
-    return f"__Host-{COOKIE}" if settings.secure_cookies else COOKIE
+def cookie_name(settings: Settings, name: str = COOKIE) -> str:
+    """A cookie's name; over HTTPS one that no other host or path can set (RFC 6265bis)."""
+    return f"__Host-{name}" if settings.secure_cookies else name
 
 
 CSRF_HEADER = "X-CSRF-Token"
+
+IDLE_HEADER = "X-Idle"
+"""Sent by pages whose person has done nothing for a while: what they ask for by themselves does not
+keep a session open."""
 
 
 def context_in(request: Request) -> Context:
@@ -41,11 +51,43 @@ async def same_site(request: Request) -> None:
         raise NotAllowed("This request came from another site.")
 
 
+async def client_of(request: Request) -> Client:
+    settings: Settings = request.app.state.settings
+    return Client(
+        place=request.scope["client_address"],
+        device=request.cookies.get(cookie_name(settings, DEVICE), "")[:100],
+        agent=request.headers.get("User-Agent", "")[:300],
+    )
+
+
+CurrentClient = Annotated[Client, Depends(client_of)]
+
+
+def set_session(request: Request, response: Response, signed: SignedIn) -> None:
+    """Put a new session and its device into cookies."""
+    settings: Settings = request.app.state.settings
+    hours = context_in(request).session_hours
+    for name, value, age in (
+        (COOKIE, signed.token, hours * 3600),
+        (DEVICE, signed.device, DEVICE_DAYS * 86_400),
+    ):
+        response.set_cookie(
+            cookie_name(settings, name),
+            value,
+            max_age=age,
+            httponly=True,
+            samesite="lax",
+            secure=settings.secure_cookies,
+        )
+
+
 async def signed_in(request: Request, context: CurrentContext) -> Session:
-    """The session, for a changing request only with its token in the header."""
+    """The session, limited or not; for a changing request only with its token in the header."""
     await same_site(request)
-    session = await session_of(
-        context, request.cookies.get(cookie_name(request.app.state.settings))
+    session = await sessions.find(
+        context,
+        request.cookies.get(cookie_name(request.app.state.settings)),
+        active=IDLE_HEADER not in request.headers,
     )
     if request.method not in ("GET", "HEAD"):
         given = request.headers.get(CSRF_HEADER, "")
@@ -54,11 +96,30 @@ async def signed_in(request: Request, context: CurrentContext) -> Session:
     return session
 
 
-CurrentSession = Annotated[Session, Depends(signed_in)]
+AnySession = Annotated[Session, Depends(signed_in)]
 
 
-async def account_of(session: CurrentSession) -> Account:
-    return session.account
+async def whole(session: AnySession) -> Session:
+    """The session of somebody who has every factor that the office asks for."""
+    if session.limited:
+        raise NeedsFactor("Set up a second factor first: this office asks for one.")
+    return session
+
+
+CurrentSession = Annotated[Session, Depends(whole)]
+
+
+async def account_of(request: Request, context: CurrentContext) -> Account:
+    """Who asks: the person of a session, or the one whose token a script has (RFC 6750)."""
+    kind, _, secret = request.headers.get("Authorization", "").partition(" ")
+    if kind.lower() != "bearer":
+        return (await whole(await signed_in(request, context))).account
+    account, token = await tokens.use(context, secret.strip())
+    route = request.scope["route"]
+    assert isinstance(route, APIRoute)
+    if scope_of(route.tags, request.method) not in token.scopes:
+        raise NotAllowed("This token is not for that.")
+    return account
 
 
 CurrentAccount = Annotated[Account, Depends(account_of)]

@@ -115,7 +115,7 @@ async def try_draft(
     """The draft as its visitors would see it; nothing that is answered here is stored."""
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     try:
-        visitor = await trial.visit(context, id, request.url.query, wanted)
+        visitor = await trial.visit(context, session.account, id, request.url.query, wanted)
     except JotGateError as error:
         return await _refused(
             request, context, problem_of(error), closest(LANGUAGES, wanted), BY_DESK

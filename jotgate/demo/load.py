@@ -16,17 +16,29 @@ from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.gate import Gate
 from jotgate.core.items import Question
-from jotgate.core.records.accounts import Account, Role
+from jotgate.core.office import Office
+from jotgate.core.records.accounts import Account
+from jotgate.core.rights import Role
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.local.cluster import SetupError
 from jotgate.ports.queue import Sql, Task
-from jotgate.services import dispatch, media
+from jotgate.services import dispatch
 from jotgate.services.context import Context
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.uploads import AnnouncedFile
-from jotgate.services.staff import accounts, bank, desk, dispatch_rules, questionnaires, registers
+from jotgate.services.staff import (
+    bank,
+    desk,
+    dispatch_rules,
+    media,
+    office,
+    people,
+    questionnaires,
+    registers,
+    sharing,
+)
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing
@@ -36,10 +48,23 @@ ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "p
 
 DOCUMENTS = Path(__file__).parent / "questionnaires"
 PASSWORD = "well-water-2026"  # noqa: S105 - it is printed at every start
-ACCOUNTS: tuple[tuple[str, str, Role], ...] = (
-    ("rowan@example.org", "Rowan Oake", "coordinator"),
+ACCOUNTS: tuple[tuple[str, str, Role | None], ...] = (
+    ("rowan@example.org", "Rowan Oake", "owner"),
+    ("edda@example.org", "Edda Brook", "coordinator"),
+    ("juno@example.org", "Juno Marsh", None),
     ("sam@example.org", "Sam Tarn", "reviewer"),
 )
+TEAMS = (
+    ("Laboratory", "laboratory@example.org", ("Rowan Oake", "Edda Brook")),
+    ("Saltings crew", "saltings-crew@example.org", ("Sam Tarn", "Juno Marsh")),
+)
+SAYS = {
+    "Rowan Oake": "owner, cleared for Private well check",
+    "Edda Brook": "coordinator of the office",
+    "Juno Marsh": "in Private well check as a reader, through the Saltings crew",
+    "Sam Tarn": "reviewer of the office",
+}
+"""Who may do what, for those who try it."""
 DISTRICTS = {
     "saltings": "Saltings",
     "upper_fell": "Upper Fell",
@@ -92,9 +117,10 @@ async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
     """Load the scenario unless it is there; whether it had to be loaded. Raises SetupError."""
     async with open_context(settings) as context:
         async with context.engine.connect() as conn:
-            if await account_store.by_email(conn, ACCOUNTS[-1][0]):
+            now = context.clock.now()
+            if await account_store.by_email(conn, ACCOUNTS[-1][0], now):
                 return False
-            if await account_store.by_email(conn, ACCOUNTS[0][0]):
+            if await account_store.by_email(conn, ACCOUNTS[0][0], now):
                 raise SetupError("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
         await _load(context, say)
@@ -105,7 +131,8 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
     """Accounts come last in a load, so that a load that was cut off is seen as not done."""
     random = Random(20261125)
     now = context.clock.now()
-    coordinator = await accounts.add_account(context, *ACCOUNTS[0], PASSWORD)
+    coordinator = await people.add(context, *ACCOUNTS[0], PASSWORD)
+    await _office(context, coordinator)
     made = [await _register(context, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
     ids: dict[str, UUID] = {}
     for position, (name, document) in enumerate(documents().items()):
@@ -116,9 +143,9 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
     await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
-        await _entries(context, ids[name], count, random, now)
+        await _entries(context, coordinator, ids[name], count, random, now)
     await _rules(context, coordinator, wells, made, notices=True)
-    await _lately(context, wells, random)
+    await _lately(context, coordinator, wells, random)
     await _shut(context, coordinator, ids["taste_panel"])
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
@@ -126,10 +153,42 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
         if item.key in ("name", "email", "home"):
             assert isinstance(item, Question)
             await bank.add(context, coordinator, item)
-    async with context.engine.begin() as conn:
-        await account_store.give_clearance(conn, coordinator.id, wells)
-    await accounts.add_account(context, *ACCOUNTS[1], PASSWORD)
+    await sharing.clear(context, coordinator, wells, coordinator.id, None, False)
+    others = [await people.add(context, *one, PASSWORD) for one in ACCOUNTS[1:-1]]
+    last = await people.add(context, *ACCOUNTS[-1], PASSWORD)
+    await _teams(context, coordinator, [coordinator, *others, last], wells, made[0])
 
+
+async def _office(context: Context, owner: Account) -> None:
+    saved = await office.settings(context, owner)
+    settings = Office(
+        name=NAME,
+        languages=("en", "es", "ar"),
+        sender="post@example.org",
+        reply_to="office@example.org",
+        foot={
+            "en": "Thornmere Well Watch, 4 Weir Street, Thornmere",
+            "es": "Thornmere Well Watch, Weir Street 4, Thornmere",
+        },
+        imprint="https://example.org/imprint",
+        privacy="https://example.org/privacy",
+    )
+    await office.save(context, owner, settings, saved.revision)
+
+
+async def _teams(
+    context: Context, owner: Account, everybody: list[Account], wells: UUID, saltings: Register
+) -> None:
+    """The Saltings crew reads the entries of the well check, and its own register."""
+    ids = {account.name: account.id for account in everybody}
+    for name, address, members in TEAMS:
+        named = [ids[one] for one in members]
+        team = await people.save_team(context, owner, None, name, address, named)
+    await sharing.give(context, owner, "questionnaire", wells, "reader", team=team.id)
+    await sharing.give(context, owner, "register", saltings.id, "reader", team=team.id)
+
+
+NAME = "Thornmere Well Watch"
 
 SORT = "To sort by hand"
 
@@ -171,7 +230,7 @@ async def _picture(
 
 
 async def _shut(context: Context, coordinator: Account, id: UUID) -> None:
-    saved = await questionnaires.gate(context, id)
+    saved = await questionnaires.gate(context, coordinator, id)
     words = Gate(state="shut", shut_words={"en": SHUT_WORDS})
     await questionnaires.save_gate(context, coordinator, id, words, saved.revision)
 
@@ -199,16 +258,18 @@ async def _rules(
         when = {"op": "is", "item": "district", "value": code}
         rules.append(Rule.model_validate({"key": code, "when": when, "acts": acts}))
     otherwise = (FileRow(kind="file", register_id=made[-1].id, columns=mapping),)
-    saved = await dispatch_rules.find(context, id)
+    saved = await dispatch_rules.find(context, coordinator, id)
     await dispatch_rules.save(
         context, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
     )
 
 
-async def _entries(context: Context, id: UUID, count: int, random: Random, now: datetime) -> None:
+async def _entries(
+    context: Context, coordinator: Account, id: UUID, count: int, random: Random, now: datetime
+) -> None:
     """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
     unasked = _Unasked()
-    summary = await questionnaires.summary(context, id)
+    summary = await questionnaires.summary(context, coordinator, id)
     async with context.engine.connect() as conn:
         plan = await context.plan(conn, id, 1)
     ages = sorted((random.triangular(0.02, DAYS, 1) for _ in range(count)), reverse=True)
@@ -232,9 +293,9 @@ async def _photo(context: Context, address: str, random: Random) -> dict[str, st
     return {"id": str(sent.id)}
 
 
-async def _lately(context: Context, id: UUID, random: Random) -> None:
+async def _lately(context: Context, coordinator: Account, id: UUID, random: Random) -> None:
     """Entries of today with everything that follows from them, mail included."""
-    address = (await questionnaires.summary(context, id)).address
+    address = (await questionnaires.summary(context, coordinator, id)).address
     async with context.engine.connect() as conn:
         plan = await context.plan(conn, id, 1)
     today = Today(context.clock.now())

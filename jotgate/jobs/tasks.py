@@ -4,10 +4,10 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatch, resealing
+from jotgate.services import dispatch, letters, resealing
 from jotgate.services.context import Context
 from jotgate.services.public import allowances, rate_limit, started, uploads
-from jotgate.services.staff import accounts, desk
+from jotgate.services.staff import desk, links, sessions
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""
@@ -37,12 +37,17 @@ def register(app: App, context: Context) -> None:
 
     @app.task(name="send_letter", retry=retry)
     async def send_letter(sealed: str) -> None:
-        await started.send_letter(context, sealed)
+        await letters.send(context, sealed)
+
+    @app.task(name="send_reset", retry=retry)
+    async def send_reset(sealed: str) -> None:
+        await links.send_reset(context, sealed)
 
 
 async def clear_away(context: Context) -> int:
     """Remove what was started long ago and never sent; how much that was."""
-    await accounts.forget_old_tries(context)
+    await sessions.forget_old(context)
+    await links.forget_old(context)
     await allowances.forget_old(context)
     await desk.forget_days(context)
     await rate_limit.forget_old(context)

@@ -7,12 +7,15 @@ from typing import Protocol
 
 @dataclass(frozen=True)
 class Letter:
-    """A plain text mail. `id` makes sending it again recognisable as the same letter."""
+    """A plain text mail. `id` makes sending it again recognisable as the same letter; without a
+    `sender` (RFC 5322, name and address) the installation's own is taken."""
 
     id: str
     to: str
     subject: str
     body: str
+    sender: str = ""
+    reply_to: str = ""
 
 
 @dataclass(frozen=True)

@@ -4,23 +4,25 @@ import asyncio
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from typing import TypeVar
 from uuid import UUID
 
-from jotgate.core.common.errors import NotAllowed, NotFound, TooHeavy
+from jotgate.core.common.errors import NotFound, TooHeavy
 from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.office import Office
 from jotgate.core.proof import Proof
-from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import FileInspector, Files
+from jotgate.ports.identity import Provider
 from jotgate.ports.ids import Ids
 from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
+from jotgate.ports.passkeys import Passkeys
 from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
 from jotgate.ports.rendering import Rendered, Rendering
-from jotgate.ports.secrets import Cipher, Passwords
+from jotgate.ports.secrets import Cipher, Codes, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
 from jotgate.store.base import Connection, Engine
@@ -63,8 +65,9 @@ class Recent(OrderedDict[K, V]):
 
 @dataclass(frozen=True)
 class Context:
-    """`engine` is for transactions, `single` for what is one statement and needs none around it.
-    `addresses` names the questionnaire of a public address, `plans` its editions."""
+    """`public_url` is where people reach us. `engine` is for transactions, `single` for what is one
+    statement and needs none around it. `addresses` names the questionnaire of a public address,
+    `plans` its editions."""
 
     engine: Engine
     single: Engine
@@ -72,6 +75,9 @@ class Context:
     ids: Ids
     cipher: Cipher
     passwords: Passwords
+    codes: Codes
+    passkeys: Passkeys
+    provider: Provider | None
     queue: Queue
     mail: Mail
     mail_room: MailRoom | None
@@ -80,6 +86,7 @@ class Context:
     proofs: Proofs
     reading: Isolated
     rendering: Rendering
+    public_url: str
     session_hours: int
     replaced_for: timedelta
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
@@ -88,6 +95,7 @@ class Context:
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
+    offices: Recent[str, tuple[datetime, Office]] = field(default_factory=lambda: Recent(1))
     pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
 
     async def close(self) -> None:
@@ -119,9 +127,3 @@ class Context:
 
 def _compiled(document: str) -> Plan:
     return compile_plan(Questionnaire.model_validate_json(document))
-
-
-def may_write(account: Account) -> None:
-    """Raise NotAllowed for an account that may only read."""
-    if not account.writes:
-        raise NotAllowed("Your account may read this, but not change it.")

@@ -21,6 +21,7 @@ from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.context import Context
+from jotgate.services.letters import from_office
 from jotgate.services.resealing import newest_plan, sealed_by_now
 from jotgate.store import entries, questionnaires, registers, runs
 from jotgate.store.base import Connection
@@ -97,7 +98,7 @@ async def send_notice(context: Context, run_id: UUID) -> None:
             return
         letter = Letter(str(run.id), run.detail["to"], run.detail["subject"], run.detail["body"])
         try:
-            await context.mail.send(letter)
+            await context.mail.send(await from_office(context, letter))
         except MailFailed as error:
             failure = error
             await runs.mark(conn, run_id, "failing", str(error)[:500], context.clock.now())

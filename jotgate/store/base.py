@@ -60,6 +60,11 @@ def time_column(name: str) -> Column[datetime]:
     return Column(name, DateTime(timezone=True), nullable=False)
 
 
+def maybe_time_column(name: str) -> Column[datetime]:
+    """A moment in UTC, or none."""
+    return Column(name, DateTime(timezone=True), nullable=True)
+
+
 def nothing() -> ColumnElement[Any]:
     return null()
 

@@ -47,7 +47,9 @@ media = Table(
     "media",
     metadata,
     uuid_column("id", primary_key=True),
-    uuid_column("questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE")),
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), nullable=True
+    ),
     Column("name", String, nullable=False),
     Column("type", String, nullable=False),
     Column("size", Integer, nullable=False),

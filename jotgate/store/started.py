@@ -12,8 +12,6 @@ from sqlalchemy import (
     String,
     Table,
     delete,
-    func,
-    literal,
     select,
     text,
     update,
@@ -21,7 +19,6 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import insert
 
 from jotgate.core.records.entries import Started
-from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 started = Table(
@@ -71,9 +68,3 @@ async def count_letter(conn: Connection, token_hash: str) -> int:
     counted = query.values(letters=started.c.letters + 1).returning(started.c.letters)
     made: int = (await conn.execute(counted)).scalar_one()
     return made
-
-
-async def ask_for_letter(conn: Connection, sealed: str, queue: Queue) -> None:
-    """Ask for a sealed letter to be sent, once this transaction is committed."""
-    named = func.jsonb_build_object(literal("sealed"), literal(sealed))
-    await conn.execute(select(queue.asking("send_letter", named)))

@@ -10,9 +10,8 @@ from PIL import Image
 
 from jotgate.api.pages import autonym, preferred
 from jotgate.api.public.media import PIECE, span
-from jotgate.services import media
 from jotgate.services.context import Context
-from jotgate.services.staff import questionnaires
+from jotgate.services.staff import media, questionnaires
 from jotgate.store import entries as entry_store
 from tests.api.conftest import Visitor
 from tests.documents import item, page, questionnaire
@@ -221,7 +220,7 @@ async def test_trying_a_draft_stores_nothing(
 async def test_a_draft_with_faults_says_what_is_left(
     coordinator: Visitor, scene: Scene, context: Context
 ) -> None:
-    state = await questionnaires.draft(context, scene.id)
+    state = await questionnaires.draft(context, scene.coordinator, scene.id)
     empty = questionnaire(page("p"))
     await save(context, scene.coordinator, scene.id, empty, state.revision)
     data = first((await coordinator.get(f"/try/{scene.id}")).text)

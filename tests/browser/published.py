@@ -102,7 +102,7 @@ def public(installation: Installation, document: Questionnaire) -> str:
     async def open_it() -> str:
         async with open_context(installation.settings) as context:
             async with context.engine.connect() as conn:
-                found = await account_store.by_email(conn, "rowan@example.org")
+                found = await account_store.by_email(conn, "rowan@example.org", context.clock.now())
             assert found is not None
             return (await published(context, found[0], document))[1]
 

@@ -29,7 +29,7 @@ def publish_again(installation: Installation, address: str, document: Questionna
     async def publish() -> None:
         async with open_context(installation.settings) as context:
             async with context.engine.connect() as conn:
-                found = await account_store.by_email(conn, "rowan@example.org")
+                found = await account_store.by_email(conn, "rowan@example.org", context.clock.now())
                 standing = await store.public_state(conn, address.rpartition("/")[2])
             assert found is not None
             assert standing is not None

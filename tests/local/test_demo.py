@@ -7,12 +7,15 @@ from pathlib import Path
 
 import pytest
 
+from jotgate.core.records.accounts import Client
 from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
 from jotgate.services.context import Context
-from jotgate.services.staff import accounts, desk, entries
+from jotgate.services.staff import desk, entries, people
+from jotgate.services.staff.sessions import SignedIn
+from jotgate.services.staff.sign_in import sign_in
 from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_context
 from tests.conftest import KEY
@@ -30,11 +33,12 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
     assert await load_once(settings, said.append)
     assert not await load_once(settings, said.append)
     async with open_context(settings) as context:
-        lines = await desk.desk(context)
+        signed = await sign_in(context, ACCOUNTS[0][0], "well-water-2026", Client("here"))
+        assert isinstance(signed, SignedIn)
+        lines = await desk.desk(context, signed.session.account)
         assert [line.summary.gate.state for line in lines].count("shut") == 1
         assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
         wells = lines[0].summary
-        signed = await accounts.sign_in(context, ACCOUNTS[0][0], "well-water-2026", "here")
         page = await entries.page(context, signed.session.account, wells.id, None)
         assert page.cleared
         assert any(page.withheld[entry.id] for entry in page.entries)
@@ -42,7 +46,7 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
 
 async def test_data_that_came_in_part_are_not_taken_for_whole(context: Context) -> None:
     email, name, role = ACCOUNTS[0]
-    await accounts.add_account(context, email, name, role, "x")
+    await people.add(context, email, name, role, "x")
     url = context.engine.url.render_as_string(hide_password=False)
     with pytest.raises(SetupError, match="--fresh"):
         await load_once(settings_for(url), lambda _: None)

@@ -26,12 +26,18 @@ async def runs(scene: Scene) -> tuple[Run, ...]:
     return (await entries.read(scene.context, scene.coordinator, scene.id, id)).runs
 
 
+async def counted(scene: Scene) -> dict[str, int]:
+    """How many rows each register has."""
+    lines = await registers.every(scene.context, scene.coordinator)
+    return {line.register.name: line.rows for line in lines}
+
+
 async def test_filed_by_the_carried_value_with_a_notice(
     scene: Scene, context: Context, post: Post
 ) -> None:
     await scene.submit("a", "district=saltings", drinkers="4", ill=True, illness=SECRET)
     await dispatch.dispatch_entry(context, scene.id, await newest(scene))
-    _, rows, _ = await registers.page(context, scene.saltings.id, None)
+    rows = (await registers.page(context, scene.coordinator, scene.saltings.id, None)).rows
     assert [row.values for row in rows] == [{"name": "Ines", "drinkers": "4"}]
     (row, notice) = sorted(await runs(scene), key=lambda run: run.position)
     assert (row.kind, row.state, notice.kind, notice.state) == ("row", "done", "notice", "waiting")
@@ -47,8 +53,7 @@ async def test_filed_by_the_carried_value_with_a_notice(
 async def test_otherwise_to_the_other_register(scene: Scene, context: Context, post: Post) -> None:
     await scene.submit("a", "district=millbeck")
     await dispatch.dispatch_entry(context, scene.id, await newest(scene))
-    counts = {register.name: rows for register, rows in await registers.every(context)}
-    assert counts == {"Saltings": 0, "Rest": 1}
+    assert await counted(scene) == {"Saltings": 0, "Rest": 1}
     assert post.letters == []
 
 
@@ -59,7 +64,7 @@ async def test_done_twice_or_at_once_it_takes_effect_once(scene: Scene, context:
     outcomes = await asyncio.gather(*tries, return_exceptions=True)
     assert all(outcome is None or isinstance(outcome, AlreadyThere) for outcome in outcomes)
     await dispatch.dispatch_entry(context, scene.id, id)
-    assert {r.name: n for r, n in await registers.every(context)} == {"Saltings": 1, "Rest": 0}
+    assert await counted(scene) == {"Saltings": 1, "Rest": 0}
     async with context.engine.connect() as conn:
         query = "select count(*) from procrastinate_jobs where task_name = 'send_notice'"
         assert (await conn.execute(text(query))).scalar_one() == 1
@@ -88,16 +93,16 @@ async def test_a_failed_notice_is_told_and_tried_again(
 
 async def test_rehearsal_shows_and_does_nothing(scene: Scene, context: Context, post: Post) -> None:
     with pytest.raises(NotFound):
-        await dispatch_rules.rehearse(context, scene.id, Dispatch(), None)
+        await dispatch_rules.rehearse(context, scene.coordinator, scene.id, Dispatch(), None)
     await scene.submit("a", "district=saltings")
     await scene.submit("b")
     tried = rules(scene.saltings, scene.rest)
-    entry, result = await dispatch_rules.rehearse(context, scene.id, tried, 1)
+    entry, result = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, tried, 1)
     assert (entry.number, result.caught_by) == (1, "saltings")
     assert any(isinstance(effect, NoticePlanned) for effect in result.effects)
-    entry, result = await dispatch_rules.rehearse(context, scene.id, tried, None)
+    entry, result = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, tried, None)
     assert (entry.number, result.caught_by) == (2, None)
-    assert {n for _, n in await registers.every(context)} == {0}
+    assert set((await counted(scene)).values()) == {0}
     assert post.letters == []
 
 

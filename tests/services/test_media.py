@@ -6,8 +6,9 @@ from typing import Any
 import pytest
 from PIL import Image, ImageChops, ImageStat
 
-from jotgate.services import media
 from jotgate.services.context import Context
+from jotgate.services.public.media import part
+from jotgate.services.staff import media
 from tests.scenes import Scene
 
 GPS, ORIENTATION, COMMENT = 0x8825, 0x0112, b"taken at home"
@@ -30,7 +31,7 @@ def exif(**tags: Any) -> Image.Exif:
 
 async def kept(context: Context, scene: Scene, data: bytes) -> tuple[bytes, str]:
     medium, seen = await media.add(context, scene.coordinator, scene.id, "p", data)
-    stored = await media.part(context, medium, 0, medium.size)
+    stored = await part(context, medium, 0, medium.size)
     with Image.open(io.BytesIO(stored)) as picture:
         assert picture.size == (seen.width, seen.height)
     return stored, medium.type

@@ -1,7 +1,6 @@
 """Questions that are restricted only later: what was answered before is sealed where it lies."""
 
 from typing import Any
-from uuid import UUID
 
 import pytest
 from sqlalchemy import text
@@ -9,10 +8,9 @@ from sqlalchemy import text
 from jotgate.services import dispatch, resealing
 from jotgate.services.context import Context
 from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers
-from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
-from tests.scenes import Scene, published, save
+from tests.scenes import Scene, clear, published, save
 from tests.services.public.test_uploads import Sender, of, picture, sender
 
 __all__ = ["sender"]
@@ -35,11 +33,6 @@ async def restrict(scene: Scene, *keys: str) -> None:
     changed = document.model_copy(update={"pages": tuple(pages)})
     await save(scene.context, scene.coordinator, scene.id, changed, 1)
     await questionnaires.publish(scene.context, scene.coordinator, scene.id, 2)
-
-
-async def clear(context: Context, scene: Scene, id: UUID) -> None:
-    async with context.engine.begin() as conn:
-        await account_store.give_clearance(conn, scene.coordinator.id, id)
 
 
 async def lying(context: Context) -> list[dict[str, Any]]:
@@ -81,7 +74,7 @@ async def test_an_entry_of_the_edition_before_is_sealed_when_it_arrives(
     taken = await scene.submit("late", link="district=saltings", drinkers="4")
     await dispatch.dispatch_entry(context, scene.id, taken.id)
     assert "drinkers" not in (await lying(context))[0]
-    _, rows, _ = await registers.page(context, scene.saltings.id, None)
+    rows = (await registers.page(context, scene.coordinator, scene.saltings.id, None)).rows
     assert [row.values.get("drinkers") for row in rows] == [None]
     async with context.engine.connect() as conn:
         (letter,) = await conn.execute(text("select detail from runs where kind = 'notice'"))
@@ -92,9 +85,11 @@ async def test_an_entry_of_the_edition_before_is_sealed_when_it_arrives(
 
 async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, context: Context) -> None:
     await scene.submit("a", drinkers="4")
-    saved = await dispatch_rules.find(context, scene.id)
+    saved = await dispatch_rules.find(context, scene.coordinator, scene.id)
     await restrict(scene, "drinkers")
-    entry, planned = await dispatch_rules.rehearse(context, scene.id, saved.rules, None)
+    entry, planned = await dispatch_rules.rehearse(
+        context, scene.coordinator, scene.id, saved.rules, None
+    )
     assert "drinkers" not in entry.answers
     assert all("4" not in str(vars(effect)["values"]) for effect in planned.effects)
 
@@ -116,7 +111,7 @@ async def test_where_it_ended_is_sealed_too(scene: Scene, context: Context) -> N
         (entry,) = await conn.execute(text("select answers, finish from entries"))
         assert (entry.answers, entry.finish) == ({}, "")
         assert (await store.public_state(conn, address)) is not None
-    await clear(context, scene, id)
+    await clear(context, scene.coordinator, id)
     page_found = await entries.page(context, scene.coordinator, id, None)
     _, found = await entries.reveal(context, scene.coordinator, id, page_found.entries[0].id)
     assert (found.answers, found.finish) == ({"ill": True}, "other")
@@ -125,7 +120,7 @@ async def test_where_it_ended_is_sealed_too(scene: Scene, context: Context) -> N
 async def test_names_of_files_are_sealed_too(sender: Sender, context: Context) -> None:
     sent = await sender.send("photo", "my-own-well.png", picture())
     taken = await sender.submit(photo=[of(sent)])
-    document = (await questionnaires.draft(context, sender.id)).document
+    document = (await questionnaires.draft(context, sender.scene.coordinator, sender.id)).document
     first = document.pages[0]
     items = tuple(
         one.model_copy(update={"restricted": True}) if one.key == "photo" else one
@@ -140,7 +135,7 @@ async def test_names_of_files_are_sealed_too(sender: Sender, context: Context) -
     async with context.engine.connect() as conn:
         names = [row.name for row in await conn.execute(text("select name from files"))]
     assert not any("my-own-well" in name for name in names)
-    await clear(context, sender.scene, sender.id)
+    await clear(context, sender.scene.coordinator, sender.id)
     where = (sender.id, taken.id)
     found = await entries.file(context, sender.scene.coordinator, where, sent.id, small=False)
     assert found.name == "my-own-well.png"

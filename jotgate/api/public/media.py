@@ -10,8 +10,8 @@ from fastapi.responses import StreamingResponse
 from jotgate.api.dependencies import CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.records.files import Medium
-from jotgate.services import media
 from jotgate.services.context import Context
+from jotgate.services.public import media
 
 router = routes("", "answering")
 

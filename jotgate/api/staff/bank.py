@@ -38,7 +38,7 @@ def _out(one: Banked) -> BankedOut:
 @router.get("")
 async def every_banked(context: CurrentContext, account: CurrentAccount) -> list[BankedOut]:
     """All questions of the bank, those changed last first."""
-    return [_out(one) for one in await bank.every(context)]
+    return [_out(one) for one in await bank.every(context, account)]
 
 
 @router.post("", status_code=201)

@@ -4,7 +4,6 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import Request
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
@@ -49,12 +48,14 @@ class Placement(BaseModel):
 
 
 @router.get("")
-async def desk_lines(
-    request: Request, context: CurrentContext, account: CurrentAccount
-) -> list[DeskLineOut]:
+async def desk_lines(context: CurrentContext, account: CurrentAccount) -> list[DeskLineOut]:
+    """The questionnaires that one has a part in."""
     return [
-        DeskLineOut(**summary_out(line.summary, request).model_dump(), arrivals=list(line.arrivals))
-        for line in await desk.desk(context)
+        DeskLineOut(
+            **summary_out(line.summary, line.rights, context).model_dump(),
+            arrivals=list(line.arrivals),
+        )
+        for line in await desk.desk(context, account)
     ]
 
 

@@ -76,7 +76,7 @@ def _effect(effect: Effect) -> RowOut | NoticeOut:
 
 @router.get("/{id}/dispatch")
 async def dispatch(id: UUID, context: CurrentContext, account: CurrentAccount) -> DispatchOut:
-    return _dispatch(await dispatch_rules.find(context, id))
+    return _dispatch(await dispatch_rules.find(context, account, id))
 
 
 @router.put("/{id}/dispatch")
@@ -91,7 +91,7 @@ async def save_dispatch(
 async def rehearse(
     id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
 ) -> Rehearsal:
-    entry, planned = await dispatch_rules.rehearse(context, id, body.dispatch, body.number)
+    entry, planned = await dispatch_rules.rehearse(context, account, id, body.dispatch, body.number)
     return Rehearsal(
         number=entry.number,
         caught_by=planned.caught_by,

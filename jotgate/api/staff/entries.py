@@ -6,12 +6,12 @@ without clearance neither is which restricted questions were answered.
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 from urllib.parse import quote
 from uuid import UUID
 
 from fastapi import Response
-from pydantic import BaseModel
+from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
@@ -29,6 +29,8 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services.staff import entries
 
 router = routes("/api/questionnaires", "entries")
+
+Reason = Annotated[str, StringConstraints(max_length=500)]
 
 
 class ColumnOut(BaseModel):
@@ -61,6 +63,7 @@ class EntriesOut(BaseModel):
     more: bool
     total: int
     cleared: bool
+    asks_reason: bool
 
 
 class LineOut(BaseModel):
@@ -111,6 +114,13 @@ class EntryRead(BaseModel):
     columns: list[ColumnOut]
     runs: list[RunOut]
     cleared: bool
+    asks_reason: bool
+
+
+class Reveal(BaseModel):
+    """`reason` is asked for by some clearances; it stands on the trail."""
+
+    reason: Reason = ""
 
 
 class Revealed(BaseModel):
@@ -218,6 +228,7 @@ async def entry_page(
         more=found.more,
         total=found.total,
         cleared=found.cleared,
+        asks_reason=found.asks_reason,
     )
 
 
@@ -233,14 +244,32 @@ async def entry(
         columns=_columns(found.plan, found.newest),
         runs=[_run(run) for run in found.runs],
         cleared=found.cleared,
+        asks_reason=found.asks_reason,
     )
+
+
+class StandingOut(BaseModel):
+    """Whether the reader has clearance now."""
+
+    cleared: bool
+
+
+@router.get("/{id}/clearance")
+async def own_clearance(id: UUID, context: CurrentContext, account: CurrentAccount) -> StandingOut:
+    """Asked every few seconds while restricted answers are shown, so that they go when it ends."""
+    return StandingOut(cleared=await entries.cleared_now(context, account, id))
 
 
 @router.post("/{id}/entries/{entry_id}/revealed")
 async def reveal(
-    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
+    id: UUID,
+    entry_id: UUID,
+    context: CurrentContext,
+    account: CurrentAccount,
+    body: Reveal | None = None,
 ) -> Revealed:
-    plan, found = await entries.reveal(context, account, id, entry_id)
+    reason = body.reason if body else ""
+    plan, found = await entries.reveal(context, account, id, entry_id, reason)
     words, details = _in_full(plan, found.answers)
     return Revealed(answers=words, finish=_finish(plan, found.finish), details=details)
 
@@ -253,9 +282,10 @@ async def entry_file(
     context: CurrentContext,
     account: CurrentAccount,
     small: bool = False,
+    reason: Reason = "",
 ) -> Response:
     """The file to save, or its preview to look at; a browser never runs either."""
-    found = await entries.file(context, account, (id, entry_id), file_id, small)
+    found = await entries.file(context, account, (id, entry_id), file_id, small, reason)
     shown = "inline" if small else "attachment"
     headers = {
         "Content-Disposition": f"{shown}; filename*=UTF-8''{quote(found.name)}",

@@ -56,19 +56,19 @@ async def copy(id: UUID, context: CurrentContext, account: CurrentAccount) -> Im
 @router.get("/{id}/draft/file")
 async def export_document(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as our own document."""
-    return _attached(await exchange.export_document(context, id))
+    return _attached(await exchange.export_document(context, account, id))
 
 
 @router.get("/{id}/draft/fhir")
 async def export_fhir(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The draft as HL7 FHIR Questionnaire, R4."""
-    return _attached(await exchange.export_fhir(context, id))
+    return _attached(await exchange.export_fhir(context, account, id))
 
 
 @router.get("/{id}/draft/fhir/left-out")
 async def left_out(id: UUID, context: CurrentContext, account: CurrentAccount) -> LeftOut:
     """What of the draft FHIR cannot say."""
-    return LeftOut(left=list(await exchange.left_out_of_fhir(context, id)))
+    return LeftOut(left=list(await exchange.left_out_of_fhir(context, account, id)))
 
 
 @router.get("/{id}/draft/translations/{language}")
@@ -76,7 +76,7 @@ async def export_translations(
     id: UUID, language: Language, context: CurrentContext, account: CurrentAccount
 ) -> Response:
     """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
-    return _attached(await exchange.export_texts(context, id, language))
+    return _attached(await exchange.export_texts(context, account, id, language))
 
 
 class TranslatedOut(BaseModel):
@@ -98,7 +98,7 @@ async def import_translations(
     id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> TranslatedOut:
     """What becomes of the draft with an XLIFF 1.2 file, the body itself."""
-    found = await exchange.with_texts(context, id, await request.body())
+    found = await exchange.with_texts(context, account, id, await request.body())
     return TranslatedOut(
         document=found.questionnaire,
         language=found.language,

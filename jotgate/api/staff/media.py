@@ -8,7 +8,9 @@ from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.services import media
+from jotgate.core.records.files import Medium
+from jotgate.ports.files import Inspected
+from jotgate.services.staff import media
 
 router = routes("/api/questionnaires/{id}/media", "media")
 
@@ -24,6 +26,17 @@ class MediumOut(BaseModel):
     height: int | None
 
 
+def medium_out(made: Medium, seen: Inspected) -> MediumOut:
+    return MediumOut(
+        id=made.id,
+        name=made.name,
+        type=made.type,
+        size=made.size,
+        width=seen.width,
+        height=seen.height,
+    )
+
+
 @router.post("", status_code=201)
 async def add_medium(
     id: UUID,
@@ -33,12 +46,4 @@ async def add_medium(
     name: Annotated[str, Query(max_length=1000)],
 ) -> MediumOut:
     """The body is the file itself."""
-    made, seen = await media.add(context, account, id, name, await request.body())
-    return MediumOut(
-        id=made.id,
-        name=made.name,
-        type=made.type,
-        size=made.size,
-        width=seen.width,
-        height=seen.height,
-    )
+    return medium_out(*await media.add(context, account, id, name, await request.body()))

@@ -1,58 +1,23 @@
-"""Registers, the trail and the mail room."""
+"""The office: its settings, and the mail room."""
 
 from datetime import datetime
-from typing import Annotated, Any
-from uuid import UUID
+from typing import Annotated
 
-from pydantic import BaseModel, Field, StringConstraints
+from fastapi import Query, Request
+from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.entries.register import Column, Register
-from jotgate.core.records.trail import Action
-from jotgate.services.staff import office, registers
+from jotgate.api.staff.media import MediumOut, medium_out
+from jotgate.core.office import Office
+from jotgate.services.staff import office
 
 router = routes("/api", "office")
 
 
-class RegisterOut(BaseModel):
-    id: UUID
-    name: str
-    columns: list[Column]
-    rows: int
-
-
-class NewRegister(BaseModel):
-    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
-    columns: list[Column] = Field(min_length=1, max_length=100)
-
-
-class RowOut(BaseModel):
-    id: int
-    values: dict[str, str | bool]
-    entry_number: int
-    filed: datetime
-
-
-class RegisterPage(BaseModel):
-    register_: Register = Field(alias="register")
-    rows: list[RowOut]
-    more: bool
-
-
-class TrailEntryOut(BaseModel):
-    id: int
-    at: datetime
-    who: str
-    action: Action
-    questionnaire_id: UUID | None
-    entry_id: UUID | None
-    detail: dict[str, Any]
-
-
-class TrailPage(BaseModel):
-    marks: list[TrailEntryOut]
-    more: bool
+class OfficeBody(BaseModel):
+    revision: int
+    office: Office
 
 
 class LetterOut(BaseModel):
@@ -64,36 +29,29 @@ class LetterOut(BaseModel):
     body: str
 
 
-@router.get("/registers")
-async def every_register(context: CurrentContext, account: CurrentAccount) -> list[RegisterOut]:
-    return [
-        RegisterOut(id=r.id, name=r.name, columns=list(r.columns), rows=rows)
-        for r, rows in await registers.every(context)
-    ]
+@router.get("/office")
+async def office_settings(context: CurrentContext, account: CurrentAccount) -> OfficeBody:
+    found = await office.settings(context, account)
+    return OfficeBody(revision=found.revision, office=found.value)
 
 
-@router.post("/registers", status_code=201)
-async def add_register(
-    body: NewRegister, context: CurrentContext, account: CurrentAccount
-) -> RegisterOut:
-    made = await registers.add(context, account, body.name, body.columns)
-    return RegisterOut(id=made.id, name=made.name, columns=list(made.columns), rows=0)
+@router.put("/office")
+async def save_office(
+    body: OfficeBody, context: CurrentContext, account: CurrentAccount
+) -> OfficeBody:
+    saved = await office.save(context, account, body.office, body.revision)
+    return OfficeBody(revision=saved.revision, office=saved.value)
 
 
-@router.get("/registers/{id}")
-async def register_page(
-    id: UUID, context: CurrentContext, account: CurrentAccount, before: int | None = None
-) -> RegisterPage:
-    register, rows, more = await registers.page(context, id, before)
-    return RegisterPage(register=register, rows=[RowOut(**vars(row)) for row in rows], more=more)
-
-
-@router.get("/trail")
-async def trail(
-    context: CurrentContext, account: CurrentAccount, before: int | None = None
-) -> TrailPage:
-    marks, more = await office.marks(context, account, before)
-    return TrailPage(marks=[TrailEntryOut(**vars(mark)) for mark in marks], more=more)
+@router.post("/office/picture", status_code=201)
+async def add_office_picture(
+    request: Request,
+    context: CurrentContext,
+    account: CurrentAccount,
+    name: Annotated[str, Query(max_length=1000)],
+) -> MediumOut:
+    """The body is the file itself."""
+    return medium_out(*await office.add_picture(context, account, name, await request.body()))
 
 
 @router.get("/mail-room")

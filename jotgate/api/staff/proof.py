@@ -134,7 +134,7 @@ def _walk(one: WalkThrough) -> WalkThroughOut:
 @router.get("")
 async def get_proof(id: UUID, context: CurrentContext, account: CurrentAccount) -> ProofOut:
     """What can happen in the draft and what cannot; 503 where that takes too long."""
-    found = await proof.proved(context, id)
+    found = await proof.proved(context, account, id)
     if found.proof is None:
         findings = [_finding(one, found.names) for one in found.in_the_way]
         return ProofOut(revision=found.revision, proved=False, findings=findings)
@@ -151,7 +151,7 @@ async def get_proof(id: UUID, context: CurrentContext, account: CurrentAccount) 
 async def get_example(
     id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> WalkThroughOut:
-    return _walk(await proof.example(context, id, number))
+    return _walk(await proof.example(context, account, id, number))
 
 
 class PathIn(BaseModel):
@@ -173,7 +173,7 @@ async def get_path(
     id: UUID, body: PathIn, context: CurrentContext, account: CurrentAccount
 ) -> PathOut:
     """Where answers lead in the draft."""
-    found = await proof.path(context, id, body.link, body.answers)
+    found = await proof.path(context, account, id, body.link, body.answers)
     return PathOut(pages=list(found.pages), rules=list(found.rules), finish=found.finish)
 
 
@@ -182,12 +182,12 @@ async def get_walk_throughs(
     id: UUID, context: CurrentContext, account: CurrentAccount
 ) -> list[WalkThroughOut]:
     """A few walks that together take every branch and reach every finish."""
-    return [_walk(one) for one in await proof.walk_throughs(context, id)]
+    return [_walk(one) for one in await proof.walk_throughs(context, account, id)]
 
 
 @router.get("/walk-throughs.csv", response_class=Response)
 async def get_walk_sheet(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
     """The walk-throughs as a test sheet."""
-    text = await proof.walk_sheet(context, id)
+    text = await proof.walk_sheet(context, account, id)
     headers = {"Content-Disposition": 'attachment; filename="walk-throughs.csv"'}
     return Response(text, media_type="text/csv; charset=utf-8", headers=headers)

@@ -1,5 +1,6 @@
 """Drafts, publishing and the gate."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
@@ -16,6 +17,8 @@ from jotgate.core.formats import json_schema
 from jotgate.core.gate import Gate, words_when_shut
 from jotgate.core.publishing.drafts import Depending, Draft, DraftJson
 from jotgate.core.records.questionnaires import Saved, Summary
+from jotgate.core.rights import Right
+from jotgate.services.context import Context
 from jotgate.services.staff import questionnaires
 from jotgate.services.staff.questionnaires import Changed
 
@@ -35,6 +38,7 @@ class SummaryOut(BaseModel):
     entries: int
     folder: str
     template: bool
+    rights: list[Right]
 
 
 class DraftOut(Draft):
@@ -120,19 +124,19 @@ class GateOut(GateBody):
     default_words: str = words_when_shut(Gate(state="shut"), "en", "en")
 
 
-def summary_out(summary: Summary, request: Request) -> SummaryOut:
-    base = request.app.state.settings.public_url.rstrip("/")
+def summary_out(summary: Summary, rights: Sequence[Right], context: Context) -> SummaryOut:
     return SummaryOut(
         id=summary.id,
         title=summary.title.get(summary.languages[0], ""),
         language=summary.languages[0],
-        link=f"{base}/q/{summary.address}",
+        link=f"{context.public_url}/q/{summary.address}",
         gate=summary.gate,
         edition=summary.edition,
         changed=summary.draft_revision != summary.published_revision,
         entries=summary.entries,
         folder=summary.folder or "",
         template=summary.template,
+        rights=list(rights),
     )
 
 
@@ -150,15 +154,13 @@ def _gate(saved: Saved[Gate]) -> GateOut:
 
 
 @router.get("/{id}")
-async def questionnaire(
-    id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
-) -> SummaryOut:
-    return summary_out(await questionnaires.summary(context, id), request)
+async def questionnaire(id: UUID, context: CurrentContext, account: CurrentAccount) -> SummaryOut:
+    return summary_out(*await questionnaires.standing(context, account, id), context)
 
 
 @router.get("/{id}/draft", response_model=DraftOut)
 async def draft(id: UUID, context: CurrentContext, account: CurrentAccount) -> Response:
-    return _draft(await questionnaires.draft_json(context, id))
+    return _draft(await questionnaires.draft_json(context, account, id))
 
 
 @router.put("/{id}/draft", response_model=DraftOut, openapi_extra=DRAFT_BODY)
@@ -189,14 +191,14 @@ async def publish(
 
 @router.get("/{id}/editions/newest")
 async def newest_edition(id: UUID, context: CurrentContext, account: CurrentAccount) -> EditionOut:
-    number, document = await questionnaires.edition(context, id)
+    number, document = await questionnaires.edition(context, account, id)
     return EditionOut(number=number, document=document)
 
 
 @router.get("/{id}/editions/newest/entry-schema")
 async def entry_schema(id: UUID, context: CurrentContext, account: CurrentAccount) -> JSONResponse:
     """What an entry of the newest edition holds, as JSON Schema 2020-12."""
-    _, document = await questionnaires.edition(context, id)
+    _, document = await questionnaires.edition(context, account, id)
     return JSONResponse(json_schema.entry_schema(document), media_type="application/schema+json")
 
 
@@ -207,7 +209,7 @@ async def editions(
     """Every edition, the newest first."""
     return [
         PublishedOut(number=one.number, at=one.at, by=one.by)
-        for one in await questionnaires.editions(context, id)
+        for one in await questionnaires.editions(context, account, id)
     ]
 
 
@@ -215,7 +217,7 @@ async def editions(
 async def edition(
     id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> EditionOut:
-    found, document = await questionnaires.edition(context, id, number)
+    found, document = await questionnaires.edition(context, account, id, number)
     return EditionOut(number=found, document=document)
 
 
@@ -224,18 +226,18 @@ async def edition_changes(
     id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> ChangesOut:
     """What an edition changed since the one before it, in words."""
-    return _changes(await questionnaires.changed(context, id, number))
+    return _changes(await questionnaires.changed(context, account, id, number))
 
 
 @router.get("/{id}/draft/changes")
 async def draft_changes(id: UUID, context: CurrentContext, account: CurrentAccount) -> ChangesOut:
     """What the draft changed since the newest edition, in words."""
-    return _changes(await questionnaires.changed(context, id))
+    return _changes(await questionnaires.changed(context, account, id))
 
 
 @router.get("/{id}/gate")
 async def gate(id: UUID, context: CurrentContext, account: CurrentAccount) -> GateOut:
-    return _gate(await questionnaires.gate(context, id))
+    return _gate(await questionnaires.gate(context, account, id))
 
 
 @router.put("/{id}/gate")

@@ -19,7 +19,7 @@ async def trial_page(
     id: UUID, body: PageIn, context: CurrentContext, account: CurrentAccount
 ) -> PageOut | FinishOut:
     """The next page; at the end what the finish says, and nothing is stored."""
-    visitor, following = await trial.page(context, id, body.core(), body.turn())
+    visitor, following = await trial.page(context, account, id, body.core(), body.turn())
     if isinstance(following, NextFinish):
         return finish_out(trial.ending_of(visitor, following))
     return page_out(visitor, following)
@@ -44,5 +44,5 @@ async def trial_answers(
     id: UUID, body: MadeUpIn, context: CurrentContext, account: CurrentAccount
 ) -> MadeUpOut:
     """Made-up answers of all pages up to one and on it; 404 where none are found."""
-    made = await trial.made_up(context, id, body.link, body.page, body.seed)
+    made = await trial.made_up(context, account, id, body.link, body.page, body.seed)
     return MadeUpOut(revision=made.revision, page=made.page, answers=made.answers)

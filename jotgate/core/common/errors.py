@@ -5,6 +5,7 @@
     ├── WrongSignIn            address and password do not belong together
     ├── TooManyTries           slow down; `retry_after` seconds
     ├── NotAllowed             signed in, but this is not theirs to see or do
+    │   └── NeedsFactor        signed in, but a second factor has to be set up first
     ├── NotFound               there is no such thing, or not for this person
     ├── Stale                  saved over a newer version; carries that version
     ├── Invalid                a document or form with faults, each with its place
@@ -94,6 +95,12 @@ class TooManyTries(JotGateError):
 
 class NotAllowed(JotGateError):
     code = "not_allowed"
+
+
+class NeedsFactor(NotAllowed):
+    """Signed in, but without the second factor that the office asks for."""
+
+    code = "needs_factor"
 
 
 class NotFound(JotGateError):

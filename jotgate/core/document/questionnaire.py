@@ -6,33 +6,17 @@ what is imported and exported. Its shape is checked here; whether it is fit to p
 """
 
 from collections.abc import Iterator
-from functools import cache
 from typing import Annotated, Literal, Self
-from zoneinfo import available_timezones
 
-from pydantic import AfterValidator, Field, StringConstraints, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from jotgate.core.common.wording import Language, Text
+from jotgate.core.common.zones import TimeZone
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.conditions.cross_checks import CrossCheck
 from jotgate.core.conditions.saved import SavedCondition
 from jotgate.core.document.look import Look
 from jotgate.core.items import Item, Key, Part, inside, options_of
-
-
-@cache
-def _zones() -> frozenset[str]:
-    return frozenset(available_timezones())
-
-
-def _known_zone(name: str) -> str:
-    if name not in _zones():
-        raise ValueError("there is no time zone of this name")
-    return name
-
-
-TimeZone = Annotated[str, AfterValidator(_known_zone)]
-"""A name of the IANA time zone database, such as `Europe/Lisbon`."""
 
 
 class ToPage(Part):

@@ -82,6 +82,13 @@ class Dispatch(_Part):
     rules: tuple[Rule, ...] = Field((), max_length=200)
     otherwise: tuple[Act, ...] = Field((), max_length=20)
 
+    def filed_to(self) -> frozenset[UUID]:
+        """The registers that rules file to."""
+        acts = [act for rule in self.rules for act in rule.acts]
+        return frozenset(
+            act.register_id for act in (*acts, *self.otherwise) if isinstance(act, FileRow)
+        )
+
 
 OTHERWISE = "otherwise"
 

@@ -14,8 +14,11 @@ def safe(cell: str) -> str:
 
 def write(head: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
     """The rows below `head`, with lines that end in CR LF as the standard wants."""
+    return lines([head]) + lines(rows)
+
+
+def lines(rows: Iterable[Sequence[str]]) -> str:
+    """Rows alone, to follow others."""
     out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow([safe(cell) for cell in head])
-    writer.writerows([safe(cell) for cell in row] for row in rows)
+    csv.writer(out).writerows([safe(cell) for cell in row] for row in rows)
     return out.getvalue()

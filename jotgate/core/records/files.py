@@ -23,10 +23,10 @@ class SentFile:
 
 @dataclass(frozen=True)
 class Medium:
-    """A picture, a video or captions that a questionnaire shows."""
+    """A picture, a video or captions that a questionnaire shows; one of the office is of none."""
 
     id: UUID
-    questionnaire_id: UUID
+    questionnaire_id: UUID | None
     name: str
     type: str
     size: int

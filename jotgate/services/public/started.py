@@ -19,8 +19,9 @@ from jotgate.core.records.entries import Started
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
-from jotgate.ports.mail import Letter
+from jotgate.services import letters
 from jotgate.services.context import Context
+from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.answering import edition_at, public_state
 from jotgate.store import started
@@ -131,32 +132,24 @@ async def ask_letter(
         limits = {name_of(f"letters {k}", v): LETTERS_A_DAY[k] for k, v in asked.items()}
         await allow(context, conn, limits, says)
         letter = _letter(context, plan, f"{base}/q/{quote(address)}", token, email, language)
-        sealed = context.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
-        await started.ask_for_letter(conn, sealed, context.queue)
+        await letters.ask(context, conn, letter)
 
 
 def _letter(
     context: Context, plan: Plan, base: str, token: str, email: str, wanted: str
-) -> dict[str, str]:
+) -> Written:
     document = plan.questionnaire
     language = closest(document.languages, [wanted])
     words = page_words(language)
     title = say(document.title, language, document.first_language)
     until = (context.clock.now() + timedelta(days=KEPT_DAYS)).date()
-    return {
-        "id": str(context.ids.id()),
-        "to": email,
-        "subject": " ".join(words["letter_subject"].format(title=title).split()),
-        "body": words["letter_body"].format(
+    return Written(
+        email,
+        " ".join(words["letter_subject"].format(title=title).split()),
+        words["letter_body"].format(
             title=title, link=f"{base}#on={token}", until=day(until, language)
         ),
-    }
-
-
-async def send_letter(context: Context, sealed: str) -> None:
-    """Send a letter that was asked for. Raises MailFailed, to be tried again later."""
-    letter = orjson.loads(context.cipher.open(sealed.encode("ascii"), "letter"))
-    await context.mail.send(Letter(letter["id"], letter["to"], letter["subject"], letter["body"]))
+    )
 
 
 async def remove_untouched(context: Context) -> int:

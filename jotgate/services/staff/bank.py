@@ -9,20 +9,23 @@ from jotgate.core.common.errors import NotFound, Stale
 from jotgate.core.items import AnyQuestion, Question
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Banked
-from jotgate.services.context import Context, may_write
+from jotgate.services.context import Context
+from jotgate.services.staff.rights import in_office, writes_somewhere
 from jotgate.store import bank
 
 _QUESTION: TypeAdapter[Question] = TypeAdapter(AnyQuestion)
 
 
-async def every(context: Context) -> list[Banked]:
+async def every(context: Context, account: Account) -> list[Banked]:
+    """All questions of the bank, for who writes a questionnaire."""
     async with context.engine.connect() as conn:
+        await writes_somewhere(conn, account)
         return await bank.every(conn)
 
 
 async def add(context: Context, account: Account, item: Question) -> Banked:
     """Keep a question, without what belongs to the place where it stood."""
-    may_write(account)
+    in_office(account, "begin")
     async with context.engine.begin() as conn:
         return await bank.add(conn, context.ids.id(), placeless(item), context.clock.now())
 
@@ -31,7 +34,7 @@ async def change(
     context: Context, account: Account, id: UUID, item: Question, revision: int
 ) -> Banked:
     """Keep another wording of it. Raises Stale where somebody else did so in the meantime."""
-    may_write(account)
+    in_office(account, "begin")
     async with context.engine.begin() as conn:
         changed = await bank.change(conn, id, placeless(item), revision, context.clock.now())
         if changed is None:
@@ -44,7 +47,7 @@ async def change(
 
 async def remove(context: Context, account: Account, id: UUID) -> None:
     """Take it out of the bank; the questionnaires that use it keep their wording."""
-    may_write(account)
+    in_office(account, "begin")
     async with context.engine.begin() as conn:
         if not await bank.remove(conn, id):
             raise NotFound("The question is no longer in the bank.")

@@ -9,9 +9,11 @@ import orjson
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Summary
+from jotgate.core.rights import Right, rights_of
 from jotgate.core.starts import begun, starts
-from jotgate.services.context import Context, may_write
+from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import add, there
+from jotgate.services.staff.rights import in_office, needs, roles
 from jotgate.store import questionnaires, queue
 
 DAYS_DRAWN = 14
@@ -22,16 +24,23 @@ class DeskLine:
     """A questionnaire on the desk. `arrivals` counts entries by day, today last."""
 
     summary: Summary
+    rights: tuple[Right, ...]
     arrivals: tuple[int, ...]
 
 
-async def desk(context: Context) -> list[DeskLine]:
+async def desk(context: Context, account: Account) -> list[DeskLine]:
+    """The questionnaires that `account` has a part in, the newest first."""
     today = context.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
     days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
     async with context.engine.connect() as conn:
+        known = await roles(conn, account, "questionnaire")
         found = await questionnaires.summaries(conn)
     names = [day.date().isoformat() for day in days]
-    return [DeskLine(line, tuple(line.days.get(name, 0) for name in names)) for line in found]
+    return [
+        DeskLine(line, rights_of(role), tuple(line.days.get(name, 0) for name in names))
+        for line in found
+        if (role := known.of(line.id))
+    ]
 
 
 OVERDUE = timedelta(minutes=1)
@@ -59,7 +68,6 @@ async def forget_days(context: Context) -> None:
 
 async def _renamed(context: Context, account: Account, draft: str, title: str | None) -> UUID:
     """Start one from a draft under another title; from none, as a copy."""
-    may_write(account)
     return await add(context, account, "", await context.apart(_with_title, draft, title))
 
 
@@ -74,7 +82,9 @@ def _with_title(draft: str, title: str | None) -> str:
 
 async def copy(context: Context, account: Account, id: UUID) -> UUID:
     """Start another one from the draft of this: the id of the new one."""
+    in_office(account, "begin")
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
         saved = there(await questionnaires.draft(conn, id))
     return await _renamed(context, account, saved.value, None)
 
@@ -87,14 +97,16 @@ async def put(
     template: bool | None = None,
 ) -> None:
     """Put it into a folder, out of any where that has no name; offer it as a template or not."""
-    may_write(account)
     async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
         there(await questionnaires.put(conn, id, folder, template) or None)
 
 
 async def from_template(context: Context, account: Account, id: UUID, title: str) -> UUID:
     """Start another one from a template. Raises Invalid where that is none."""
+    in_office(account, "begin")
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
         if not there(await questionnaires.summary(conn, id)).template:
             raise Invalid("This questionnaire is not offered as a template.")
         saved = there(await questionnaires.draft(conn, id))

@@ -12,11 +12,14 @@ from jotgate.core.entries.dispatch import Dispatch, Planned, problems
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.register import Register
 from jotgate.core.records.accounts import Account
-from jotgate.services.context import Context, may_write
+from jotgate.core.rights import IN_THING, reaches
+from jotgate.services.context import Context
 from jotgate.services.dispatch import plan_of
 from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.questionnaires import save_part, there
-from jotgate.store import editions, entries, questionnaires, registers, runs, trail
+from jotgate.services.staff.rights import needs, roles
+from jotgate.services.trail import note
+from jotgate.store import editions, entries, questionnaires, registers, runs
 from jotgate.store.base import Connection
 
 
@@ -30,14 +33,15 @@ class DispatchState:
     counts: Mapping[str, int]
 
 
-async def _dispatch_faults(conn: Connection, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
+async def _dispatch_faults(
+    conn: Connection, id: UUID, rules: Dispatch, known: Mapping[UUID, Register]
+) -> tuple[Fault, ...]:
     """Rules speak of the newest edition, before that of the draft."""
     number = there(await questionnaires.summary(conn, id)).edition
     if number is not None:
         document = there(await editions.edition(conn, id, number))
     else:
         document = there(await questionnaires.draft(conn, id)).value
-    known = await registers.every(conn)
     return await asyncio.to_thread(_problems, rules, document, known)
 
 
@@ -45,10 +49,20 @@ def _problems(rules: Dispatch, document: str, known: Mapping[UUID, Register]) ->
     return problems(rules, Questionnaire.model_validate_json(document), known)
 
 
-async def find(context: Context, id: UUID) -> DispatchState:
+async def _writable(conn: Connection, account: Account) -> frozenset[UUID]:
+    """The registers that `account` may file to in a new rule; others are to it as if they were
+    not there."""
+    known = await roles(conn, account, "register")
+    every = await registers.every(conn)
+    return frozenset(id for id in every if reaches(known.of(id), IN_THING["write"]))
+
+
+async def find(context: Context, account: Account, id: UUID) -> DispatchState:
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
         saved = there(await questionnaires.dispatch(conn, id))
-        found = await _dispatch_faults(conn, id, saved.value)
+        known = await registers.every(conn)
+        found = await _dispatch_faults(conn, id, saved.value, known)
         return DispatchState(saved.revision, saved.value, found, await runs.counts(conn, id))
 
 
@@ -56,22 +70,31 @@ async def save(
     context: Context, account: Account, id: UUID, rules: Dispatch, revision: int
 ) -> DispatchState:
     """Save rules that can be used as they stand. Raises Invalid, Stale."""
-    may_write(account)
-    now = context.clock.now()
     async with context.engine.begin() as conn:
-        found = await _dispatch_faults(conn, id, rules)
+        await needs(conn, account, "write", id)
+        before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
+        usable = await _writable(conn, account)
+        known = {
+            id: one for id, one in (await registers.every(conn)).items() if id in before | usable
+        }
+        found = await _dispatch_faults(conn, id, rules, known)
         if found:
             raise Invalid("The rules cannot be used as they stand.", found)
         saved = await save_part(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
-        await trail.add(conn, now, account.id, "dispatch_changed", id)
+        await note(context, conn, account.id, "dispatch_changed", id)
         return DispatchState(saved.revision, rules, (), await runs.counts(conn, id))
 
 
 async def rehearse(
-    context: Context, questionnaire_id: UUID, rules: Dispatch, number: int | None
+    context: Context,
+    account: Account,
+    questionnaire_id: UUID,
+    rules: Dispatch,
+    number: int | None,
 ) -> tuple[Entry, Planned]:
     """What `rules` would do with a past entry, the newest up to `number`; nothing is sent."""
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", questionnaire_id)
         before = None if number is None else number + 1
         found = await entries.newest(conn, questionnaire_id, before, 1)
         if not found:

@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import NotAllowed, NotFound
+from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
 from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
-from jotgate.core.records.accounts import Account
+from jotgate.core.records.accounts import Account, Clearance
 from jotgate.core.records.dispatch import Run
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
@@ -15,7 +16,9 @@ from jotgate.services.context import Context
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
-from jotgate.store import accounts, entries, files, questionnaires, runs, trail
+from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
+from jotgate.services.trail import note
+from jotgate.store import entries, files, questionnaires, runs
 from jotgate.store.base import Connection
 
 PER_PAGE = 100
@@ -35,6 +38,7 @@ class EntryPage:
     more: bool
     total: int
     cleared: bool
+    asks_reason: bool
     withheld: Mapping[UUID, tuple[str, ...]]
 
 
@@ -47,6 +51,7 @@ class EntryRead:
     newest: Plan
     runs: tuple[Run, ...]
     cleared: bool
+    asks_reason: bool
     withheld: tuple[str, ...]
 
 
@@ -55,14 +60,15 @@ async def page(
 ) -> EntryPage:
     """A page of entries, those with a number under `before` where it is given."""
     async with context.engine.connect() as conn:
+        await needs(conn, account, "read", questionnaire_id)
         summary = await questionnaires.summary(conn, questionnaire_id)
         if summary is None:
             raise NotFound("There is no such questionnaire.")
         found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1)
-        cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
+        leave = await _clearance(context, conn, account, questionnaire_id)
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
-        ids = [entry.id for entry in found] if cleared else []
+        ids = [entry.id for entry in found] if leave else []
         sealed = await entries.sealed(conn, questionnaire_id, ids)
     newest = plans[summary.edition] if summary.edition else None
     shown = [opened(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
@@ -72,11 +78,10 @@ async def page(
         plans=plans,
         more=len(found) > PER_PAGE,
         total=summary.entries,
-        cleared=cleared,
+        cleared=leave is not None,
+        asks_reason=leave is not None and leave.asks_reason,
         withheld={
-            entry.id: _withheld(context, entry, sealed, hidden)
-            for entry, hidden in shown
-            if cleared
+            entry.id: _withheld(context, entry, sealed, hidden) for entry, hidden in shown if leave
         },
     )
 
@@ -89,15 +94,30 @@ def _withheld(
     return tuple(sorted({*found.answers, *hidden}))
 
 
+async def cleared_now(context: Context, account: Account, questionnaire_id: UUID) -> bool:
+    """Whether `account` may read what is restricted."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", questionnaire_id)
+        return await _clearance(context, conn, account, questionnaire_id) is not None
+
+
+async def _clearance(
+    context: Context, conn: Connection, account: Account, questionnaire_id: UUID
+) -> Clearance | None:
+    return await clearance(conn, account, questionnaire_id, context.clock.now())
+
+
 async def read(context: Context, account: Account, questionnaire_id: UUID, id: UUID) -> EntryRead:
     async with context.engine.connect() as conn:
+        await needs(conn, account, "read", questionnaire_id)
         entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
-        cleared = await accounts.is_cleared(conn, account.id, questionnaire_id)
-        sealed = await entries.sealed(conn, questionnaire_id, [id]) if cleared else {}
+        leave = await _clearance(context, conn, account, questionnaire_id)
+        sealed = await entries.sealed(conn, questionnaire_id, [id]) if leave else {}
     shown, hidden = opened(entry, plan, newest)
-    withheld = _withheld(context, entry, sealed, hidden) if cleared else ()
-    return EntryRead(shown, plan, newest, tuple(done), cleared, withheld)
+    withheld = _withheld(context, entry, sealed, hidden) if leave else ()
+    asks = leave is not None and leave.asks_reason
+    return EntryRead(shown, plan, newest, tuple(done), leave is not None, asks, withheld)
 
 
 async def _there(
@@ -123,24 +143,29 @@ class Download:
 
 
 async def file(
-    context: Context, account: Account, where: tuple[UUID, UUID], file_id: UUID, small: bool
+    context: Context,
+    account: Account,
+    where: tuple[UUID, UUID],
+    file_id: UUID,
+    small: bool,
+    reason: str = "",
 ) -> Download:
     """A file of the entry `where` (questionnaire, entry), or its preview as WebP.
 
-    One that answers a restricted question needs clearance, and leaves a mark in the trail.
-    Raises NotFound, NotAllowed.
+    One that answers a restricted question needs clearance, and a `reason` where that asks for one;
+    it leaves a mark in the trail. Raises NotFound, NotAllowed, Invalid.
     """
     questionnaire_id, entry_id = where
     async with context.engine.begin() as conn:
+        await needs(conn, account, "read", questionnaire_id)
         entry, plan, newest = await _there(context, conn, questionnaire_id, entry_id)
         found = await files.find(conn, file_id)
         if found is None or found.entry_id != entry_id or not found.type:
             raise NotFound("There is no such file.")
         key = plan.owners.get(found.item, found.item)
         if needs_clearance(plan, newest, key):
-            if not await accounts.is_cleared(conn, account.id, questionnaire_id):
-                raise NotAllowed("You have no clearance for the restricted answers of this one.")
-            await _mark(context, conn, account, entry, [key])
+            await _may_see(context, conn, account, questionnaire_id, reason)
+            await _mark(context, conn, account, entry, [key], reason)
     name = name_of_file(context, found)
     try:
         if small:
@@ -150,38 +175,59 @@ async def file(
         raise NotFound("There is no such file.") from None
 
 
+async def _may_see(
+    context: Context, conn: Connection, account: Account, questionnaire_id: UUID, reason: str
+) -> None:
+    """Raise NotAllowed without clearance, Invalid where it asks for a reason and none is given."""
+    found = await clearance(conn, account, questionnaire_id, context.clock.now())
+    if found is None:
+        raise NotAllowed(NO_CLEARANCE)
+    if found.asks_reason and not reason.strip():
+        message = "Say why you have to see this. The reason stands on the trail."
+        raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
+
+
 async def _mark(
-    context: Context, conn: Connection, account: Account, entry: Entry, keys: list[str]
+    context: Context,
+    conn: Connection,
+    account: Account,
+    entry: Entry,
+    keys: list[str],
+    reason: str,
 ) -> None:
     """Note in the trail that restricted answers were seen."""
-    now = context.clock.now()
-    await trail.add(
+    why: dict[str, Any] = {"reason": " ".join(reason.split())} if reason.strip() else {}
+    if account.token:
+        why["token"] = account.token
+    await note(
+        context,
         conn,
-        now,
         account.id,
         "restricted_seen",
         entry.questionnaire_id,
         entry.id,
         number=entry.number,
         keys=keys,
+        **why,
     )
 
 
 async def reveal(
-    context: Context, account: Account, questionnaire_id: UUID, id: UUID
+    context: Context, account: Account, questionnaire_id: UUID, id: UUID, reason: str = ""
 ) -> tuple[Plan, Restricted]:
     """An entry's edition and what of it is restricted; the trail has the reading before it is out.
 
-    Raises NotAllowed without clearance, whether or not there is such an entry.
+    Raises NotAllowed without clearance, whether or not there is such an entry, and Invalid where
+    the clearance asks for a reason and none is given.
     """
     async with context.engine.begin() as conn:
-        if not await accounts.is_cleared(conn, account.id, questionnaire_id):
-            raise NotAllowed("You have no clearance for the restricted answers of this one.")
+        await needs(conn, account, "read", questionnaire_id)
+        await _may_see(context, conn, account, questionnaire_id, reason)
         entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
         kept = unseal(context, id, sealed[id]) if id in sealed else NONE
         shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)
-        await _mark(context, conn, account, entry, sorted(found.answers))
+        await _mark(context, conn, account, entry, sorted(found.answers), reason)
     return plan, found

@@ -13,8 +13,9 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import document, xliff
 from jotgate.core.formats.fhir import from_fhir, to_fhir
 from jotgate.core.records.accounts import Account
-from jotgate.services.context import Context, may_write
+from jotgate.services.context import Context
 from jotgate.services.staff import questionnaires
+from jotgate.services.staff.rights import in_office
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,7 @@ class Imported:
 
 async def import_document(context: Context, account: Account, data: bytes) -> Imported:
     """Start a questionnaire from a file: our own document, or FHIR. Raises Invalid."""
-    may_write(account)
+    in_office(account, "begin")
     draft, left = await context.apart(_imported, data)
     return Imported(await questionnaires.add(context, account, "", draft), left)
 
@@ -57,23 +58,23 @@ class Exported:
     data: bytes
 
 
-async def export_document(context: Context, id: UUID) -> Exported:
+async def export_document(context: Context, account: Account, id: UUID) -> Exported:
     """The draft as our own document."""
-    return await _exported(context, id, document.write, "application/json", "json")
+    return await _exported(context, account, id, document.write, "application/json", "json")
 
 
-async def export_fhir(context: Context, id: UUID) -> Exported:
+async def export_fhir(context: Context, account: Account, id: UUID) -> Exported:
     """The draft as HL7 FHIR Questionnaire, R4."""
-    return await _exported(context, id, _as_fhir, "application/fhir+json", "fhir.json")
+    return await _exported(context, account, id, _as_fhir, "application/fhir+json", "fhir.json")
 
 
-async def export_texts(context: Context, id: UUID, language: str) -> Exported:
+async def export_texts(context: Context, account: Account, id: UUID, language: str) -> Exported:
     """The draft's texts and what there is of them in `language`, as XLIFF 1.2."""
 
     def write(draft: Questionnaire) -> bytes:
         return xliff.write(draft, language)
 
-    return await _exported(context, id, write, "application/xliff+xml", f"{language}.xlf")
+    return await _exported(context, account, id, write, "application/xliff+xml", f"{language}.xlf")
 
 
 def _as_fhir(draft: Questionnaire) -> bytes:
@@ -81,21 +82,26 @@ def _as_fhir(draft: Questionnaire) -> bytes:
 
 
 async def _exported(
-    context: Context, id: UUID, write: Callable[[Questionnaire], bytes], type: str, ending: str
+    context: Context,
+    account: Account,
+    id: UUID,
+    write: Callable[[Questionnaire], bytes],
+    type: str,
+    ending: str,
 ) -> Exported:
-    draft = (await questionnaires.draft(context, id)).document
+    draft = (await questionnaires.draft(context, account, id)).document
     title = say(draft.title, draft.first_language, draft.first_language).strip() or "questionnaire"
     return Exported(f"{title[:80]}.{ending}", type, await asyncio.to_thread(write, draft))
 
 
-async def left_out_of_fhir(context: Context, id: UUID) -> tuple[str, ...]:
+async def left_out_of_fhir(context: Context, account: Account, id: UUID) -> tuple[str, ...]:
     """Sentences on what of the draft FHIR cannot say."""
-    draft = (await questionnaires.draft(context, id)).document
+    draft = (await questionnaires.draft(context, account, id)).document
     return (await asyncio.to_thread(to_fhir, draft))[1]
 
 
-async def with_texts(context: Context, id: UUID, data: bytes) -> xliff.Read:
+async def with_texts(context: Context, account: Account, id: UUID, data: bytes) -> xliff.Read:
     """What becomes of the draft with an XLIFF 1.2 file; nothing is saved. Raises Invalid."""
-    draft = (await questionnaires.draft(context, id)).document
+    draft = (await questionnaires.draft(context, account, id)).document
     found: xliff.Read = await context.apart(xliff.read, draft, data)
     return found

@@ -1,46 +1,72 @@
-"""The trail and the mail room, as the office reads them."""
+"""The office: its settings, its picture, and the mail room."""
 
-from collections.abc import Collection
-from dataclasses import replace
-from uuid import UUID
-
-from jotgate.core.common.errors import NotAllowed, NotFound
+from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
+from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.trail import TrailEntry
+from jotgate.core.records.files import Medium
+from jotgate.core.records.questionnaires import Saved
+from jotgate.ports.files import Inspected
 from jotgate.ports.mail import Received
 from jotgate.services.context import Context
-from jotgate.store import accounts, trail
+from jotgate.services.office import forget
+from jotgate.services.staff import media
+from jotgate.services.staff.rights import in_office
+from jotgate.services.trail import note
+from jotgate.store import factors, office
+from jotgate.store import files as file_store
 
-PER_PAGE = 100
 LETTERS = 100
 
 
-async def marks(
-    context: Context, account: Account, before: int | None
-) -> tuple[tuple[TrailEntry, ...], bool]:
-    """The trail from the newest back, and whether older marks follow. Coordinators only."""
-    if not account.writes:
-        raise NotAllowed("The trail is open to coordinators.")
+async def settings(context: Context, account: Account) -> Saved[Office]:
+    in_office(account, "run")
     async with context.engine.connect() as conn:
-        found = await trail.newest(conn, before, PER_PAGE + 1)
-        cleared = await accounts.clearances_of(conn, account.id)
-    shown = tuple(_told(mark, cleared) for mark in found[:PER_PAGE])
-    return shown, len(found) > PER_PAGE
+        return await office.find(conn)
 
 
-def _told(mark: TrailEntry, cleared: Collection[UUID]) -> TrailEntry:
-    """A mark without the names of the restricted answers that somebody saw, but for those with
-    clearance: which of them there were can give away what they were."""
-    if mark.action != "restricted_seen" or mark.questionnaire_id in cleared:
-        return mark
-    kept = {name: one for name, one in mark.detail.items() if name != "keys"}
-    return replace(mark, detail=kept)
+async def save(context: Context, account: Account, value: Office, revision: int) -> Saved[Office]:
+    """Save settings over the `revision` they were read at. Raises Stale, Invalid."""
+    in_office(account, "run")
+    async with context.engine.begin() as conn:
+        before = (await office.find(conn)).value
+        await _keep_a_way_in(context, account, value)
+        if value.picture is not None and await file_store.medium(conn, value.picture.media) is None:
+            raise NotFound("The picture is gone. Upload it again.")
+        saved = await office.save(conn, value, revision)
+        if saved is None:
+            raise Stale(
+                "Someone saved other settings in the meantime.", current=await office.find(conn)
+            )
+        changed = [
+            name for name in Office.model_fields if getattr(before, name) != getattr(value, name)
+        ]
+        await note(context, conn, account.id, "office_changed", settings=changed)
+    forget(context)
+    return Saved(saved, value)
+
+
+async def _keep_a_way_in(context: Context, account: Account, value: Office) -> None:
+    """Nobody turns passwords off who cannot come in without one themselves."""
+    if value.passwords:
+        return
+    async with context.engine.connect() as conn:
+        _, with_passkey = await factors.has_any(conn, account.id)
+    if not with_passkey and context.provider is None:
+        message = "Add a passkey to your own account first: without passwords it is your way in."
+        raise Invalid(message, [Fault(code="last_way", at="passwords", message=message)])
+
+
+async def add_picture(
+    context: Context, account: Account, name: str, data: bytes
+) -> tuple[Medium, Inspected]:
+    """Keep a picture for public pages. Raises Invalid."""
+    in_office(account, "run")
+    return await media.keep(context, None, name, data)
 
 
 async def letters(context: Context, account: Account) -> list[Received]:
     """The newest letters of the simulated mail room."""
-    if not account.writes:
-        raise NotAllowed("The mail room is open to coordinators.")
+    in_office(account, "follow")
     if context.mail_room is None:
         raise NotFound("This installation has no mail room; its mail goes to a real server.")
     return await context.mail_room.newest(LETTERS)

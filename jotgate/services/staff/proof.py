@@ -10,6 +10,7 @@ from jotgate.core.entries.stored import as_json
 from jotgate.core.proof import IN_THE_WAY, Finding, Places, Proof, Run, run_of
 from jotgate.core.proof.mending import mended
 from jotgate.core.proof.sheet import Leg, legs, sheet
+from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services.context import Context
@@ -39,9 +40,11 @@ class WalkThrough:
     finish: str | None
 
 
-async def _draft(context: Context, id: UUID) -> tuple[int, Questionnaire, list[Fault]]:
+async def _draft(
+    context: Context, account: Account, id: UUID
+) -> tuple[int, Questionnaire, list[Fault]]:
     """Revision, document, and the faults that are in the way of a proof."""
-    state = await questionnaires.draft(context, id)
+    state = await questionnaires.draft(context, account, id)
     left = [one for one in state.faults if one.code in IN_THE_WAY]
     return state.revision, state.document, left
 
@@ -50,9 +53,9 @@ def _today(context: Context, document: Questionnaire) -> Today:
     return today_in(document.time_zone, context.clock.now())
 
 
-async def proved(context: Context, id: UUID) -> Proved:
+async def proved(context: Context, account: Account, id: UUID) -> Proved:
     """What can happen in the draft, and what cannot. Raises Unavailable where it takes too long."""
-    revision, document, left = await _draft(context, id)
+    revision, document, left = await _draft(context, account, id)
     if left:
         return Proved(revision, mended(document, left), None, Places(document))
     today = _today(context, document)
@@ -66,24 +69,28 @@ async def proved(context: Context, id: UUID) -> Proved:
     return Proved(revision, [], proof, Places(document))
 
 
-async def example(context: Context, id: UUID, number: int) -> WalkThrough:
+async def example(context: Context, account: Account, id: UUID, number: int) -> WalkThrough:
     """One run of the proof. Raises NotFound."""
-    found = await proved(context, id)
+    found = await proved(context, account, id)
     if found.proof is None or not 0 <= number < len(found.proof.runs):
         raise NotFound("There is no such example.")
     document = found.names.questionnaire
     return _told(compile_plan(document), found.proof.runs[number], _today(context, document))
 
 
-async def path(context: Context, id: UUID, link: str, given: dict[str, object]) -> Run:
+async def path(
+    context: Context, account: Account, id: UUID, link: str, given: dict[str, object]
+) -> Run:
     """Where answers lead, up to the first page on which something fails. Raises Invalid."""
-    visitor = await visit(context, id, link, [])
+    visitor = await visit(context, account, id, link, [])
     answers = with_filled(visitor.filled, read_files(visitor.plan, given))
     return run_of(visitor.plan, answers, visitor.filled.carried, visitor.today)
 
 
-async def _runs(context: Context, id: UUID) -> tuple[Plan, tuple[Run, ...], Today]:
-    _, document, left = await _draft(context, id)
+async def _runs(
+    context: Context, account: Account, id: UUID
+) -> tuple[Plan, tuple[Run, ...], Today]:
+    _, document, left = await _draft(context, account, id)
     if left:
         raise Invalid("Fix what keeps it from being published first.", left)
     today = _today(context, document)
@@ -94,15 +101,15 @@ async def _runs(context: Context, id: UUID) -> tuple[Plan, tuple[Run, ...], Toda
     return compile_plan(document), runs, today
 
 
-async def walk_throughs(context: Context, id: UUID) -> list[WalkThrough]:
+async def walk_throughs(context: Context, account: Account, id: UUID) -> list[WalkThrough]:
     """A few runs that take every branch. Raises Invalid and Unavailable."""
-    plan, runs, today = await _runs(context, id)
+    plan, runs, today = await _runs(context, account, id)
     return [_told(plan, run, today) for run in runs]
 
 
-async def walk_sheet(context: Context, id: UUID) -> str:
+async def walk_sheet(context: Context, account: Account, id: UUID) -> str:
     """The walk-throughs as CSV. Raises Invalid and Unavailable."""
-    return sheet(*await _runs(context, id))
+    return sheet(*await _runs(context, account, id))
 
 
 def _told(plan: Plan, run: Run, today: Today) -> WalkThrough:

@@ -18,10 +18,13 @@ from jotgate.core.publishing.drafts import DraftJson, kept, taken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import PartName, Present, Published, Saved, Summary
+from jotgate.core.rights import Right, rights_of
 from jotgate.core.walking.plan import compile_plan
-from jotgate.services.context import Context, may_write
+from jotgate.services.context import Context
+from jotgate.services.staff.rights import in_office, needs, role_in
+from jotgate.services.trail import note
 from jotgate.store import editions as edition_store
-from jotgate.store import entries, presence, questionnaires, trail
+from jotgate.store import entries, presence, questionnaires
 from jotgate.store.base import Connection
 
 P = TypeVar("P", bound=BaseModel)
@@ -32,18 +35,27 @@ async def add(
 ) -> UUID:
     """Start a questionnaire, from `draft` where one is given (as JSON, where that is text); its
     id."""
-    may_write(account)
+    in_office(account, "begin")
     id, now = context.ids.id(), context.clock.now()
     document = draft if isinstance(draft, str) else (draft or blank(title)).model_dump_json()
     async with context.engine.begin() as conn:
         await questionnaires.add(conn, id, context.ids.address(), document, now)
-        await trail.add(conn, now, account.id, "created", id)
+        await note(context, conn, account.id, "created", id)
     return id
 
 
-async def summary(context: Context, id: UUID) -> Summary:
+async def summary(context: Context, account: Account, id: UUID) -> Summary:
+    return (await standing(context, account, id))[0]
+
+
+async def standing(
+    context: Context, account: Account, id: UUID
+) -> tuple[Summary, tuple[Right, ...]]:
+    """A questionnaire, and what `account` may do with it."""
     async with context.engine.connect() as conn:
-        return there(await questionnaires.summary(conn, id))
+        await needs(conn, account, "read", id)
+        found = there(await questionnaires.summary(conn, id))
+        return found, rights_of(await role_in(conn, account, "questionnaire", id))
 
 
 F = TypeVar("F")
@@ -64,13 +76,14 @@ class DraftState:
     faults: tuple[Fault, ...]
 
 
-async def _stored(context: Context, id: UUID) -> Saved[str]:
+async def _stored(context: Context, account: Account, id: UUID, right: Right) -> Saved[str]:
     async with context.engine.connect() as conn:
+        await needs(conn, account, right, id)
         return there(await questionnaires.draft(conn, id))
 
 
-async def draft(context: Context, id: UUID) -> DraftState:
-    saved = await _stored(context, id)
+async def draft(context: Context, account: Account, id: UUID) -> DraftState:
+    saved = await _stored(context, account, id, "review")
     document, found = await asyncio.to_thread(_read, saved.value)
     return DraftState(saved.revision, document, found)
 
@@ -80,9 +93,9 @@ def _read(document: str) -> tuple[Questionnaire, tuple[Fault, ...]]:
     return found, faults(found)
 
 
-async def draft_json(context: Context, id: UUID) -> DraftJson:
+async def draft_json(context: Context, account: Account, id: UUID) -> DraftJson:
     """The draft as it is sent."""
-    saved = await _stored(context, id)
+    saved = await _stored(context, account, id, "review")
     return await context.apart(kept, saved.revision, saved.value)
 
 
@@ -107,7 +120,8 @@ def _stale(current: Any) -> Stale:
 
 async def save_draft(context: Context, account: Account, id: UUID, body: bytes) -> DraftJson:
     """Save a draft that came as JSON (`core/document`). Raises Unreadable, TooHeavy, Stale."""
-    may_write(account)
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "write", id)
     given = await context.apart(taken, body)
     async with context.engine.begin() as conn:
         saved = await questionnaires.save(conn, id, "draft", given.document, given.revision)
@@ -129,6 +143,7 @@ async def be_present(context: Context, account: Account, id: UUID, tab: str, at:
     """Say that the draft is open in `tab`, with the item, page or finish `at` selected."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
+        await needs(conn, account, "review", id)
         found = there(await questionnaires.summary(conn, id))
         await presence.note(conn, id, tab, account.id, at, now)
         others = await presence.others(conn, id, tab, now)
@@ -137,9 +152,8 @@ async def be_present(context: Context, account: Account, id: UUID, tab: str, at:
 
 async def publish(context: Context, account: Account, id: UUID, revision: int) -> int:
     """Freeze the draft at `revision` as the next edition; its number. Raises Invalid, Stale."""
-    may_write(account)
     now = context.clock.now()
-    saved = await _stored(context, id)
+    saved = await _stored(context, account, id, "write")
     if saved.revision != revision:
         raise _stale(Saved(saved.revision, orjson.loads(saved.value)))
     document, found = await asyncio.to_thread(_read, saved.value)
@@ -149,9 +163,9 @@ async def publish(context: Context, account: Account, id: UUID, revision: int) -
     freed = newly_freed(before, now_restricted)
     async with context.engine.begin() as conn:
         number = await edition_store.publish(conn, id, saved, account.id, now)
-        await trail.add(conn, now, account.id, "published", id, edition=number)
+        await note(context, conn, account.id, "published", id, edition=number)
         if freed:
-            await trail.add(conn, now, account.id, "set_free", id, edition=number, keys=list(freed))
+            await note(context, conn, account.id, "set_free", id, edition=number, keys=list(freed))
         if before and restricts_more(before, now_restricted):
             await entries.ask_to_seal(conn, id, context.queue)
     return number
@@ -169,10 +183,11 @@ async def _restrictions(
 
 
 async def edition(
-    context: Context, id: UUID, number: int | None = None
+    context: Context, account: Account, id: UUID, number: int | None = None
 ) -> tuple[int, Questionnaire]:
     """A published edition, the newest where no number is given."""
     async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id)
         wanted = number or there(await questionnaires.summary(conn, id)).edition
         if wanted is None:
             raise NotFound("This questionnaire has not been published yet.")
@@ -180,9 +195,10 @@ async def edition(
     return wanted, plan.written
 
 
-async def editions(context: Context, id: UUID) -> list[Published]:
+async def editions(context: Context, account: Account, id: UUID) -> list[Published]:
     """Every edition, the newest first."""
     async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id)
         there(await questionnaires.summary(conn, id))
         return await edition_store.published(conn, id)
 
@@ -195,9 +211,12 @@ class Changed:
     changes: tuple[Change, ...]
 
 
-async def changed(context: Context, id: UUID, number: int | None = None) -> Changed:
+async def changed(
+    context: Context, account: Account, id: UUID, number: int | None = None
+) -> Changed:
     """What edition `number`, or else the draft, changed since the edition before it."""
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
         newest = there(await questionnaires.summary(conn, id)).edition
         if number is None:
             before, after = newest, there(await questionnaires.draft(conn, id)).value
@@ -214,8 +233,9 @@ def _changes(old: str, new: str) -> tuple[Change, ...]:
     return changes(*(Questionnaire.model_validate_json(one) for one in (old, new)))
 
 
-async def gate(context: Context, id: UUID) -> Saved[Gate]:
+async def gate(context: Context, account: Account, id: UUID) -> Saved[Gate]:
     async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
         return there(await questionnaires.gate(conn, id))
 
 
@@ -223,13 +243,12 @@ async def save_gate(
     context: Context, account: Account, id: UUID, value: Gate, revision: int
 ) -> Saved[Gate]:
     """Open or shut the gate, or change its words. Only a published one can be opened."""
-    may_write(account)
-    now = context.clock.now()
     async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
         found = there(await questionnaires.summary(conn, id))
         if value.state == "open" and found.edition is None:
             fault = Fault(code="not_published", at="state", message="Publish it first.")
             raise Invalid("Nothing has been published that people could answer.", [fault])
         saved = await save_part(conn, id, "gate", value, revision, questionnaires.gate)
-        await trail.add(conn, now, account.id, "gate_changed", id, state=value.state)
+        await note(context, conn, account.id, "gate_changed", id, state=value.state)
     return saved

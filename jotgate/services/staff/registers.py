@@ -1,29 +1,47 @@
 """Registers: listing, adding, reading their rows."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row
-from jotgate.services.context import Context, may_write
-from jotgate.store import registers, trail
+from jotgate.core.rights import Right, rights_of
+from jotgate.services.context import Context
+from jotgate.services.staff.rights import in_office, needs, role_in, roles
+from jotgate.services.trail import note
+from jotgate.store import registers
 
 PER_PAGE = 100
 
 
-async def every(context: Context) -> list[tuple[Register, int]]:
-    """All registers with their number of rows, in the order of their names."""
+@dataclass(frozen=True)
+class RegisterLine:
+    """A register in the list of them, with its number of rows."""
+
+    register: Register
+    rows: int
+    rights: tuple[Right, ...]
+
+
+async def every(context: Context, account: Account) -> list[RegisterLine]:
+    """The registers that `account` has a part in, in the order of their names."""
     async with context.engine.connect() as conn:
+        known = await roles(conn, account, "register")
         found = await registers.every(conn)
         counts = await registers.counts(conn)
-    return [(register, counts.get(id, 0)) for id, register in found.items()]
+    return [
+        RegisterLine(register, counts.get(id, 0), rights_of(role))
+        for id, register in found.items()
+        if (role := known.of(id))
+    ]
 
 
 async def add(context: Context, account: Account, name: str, columns: Sequence[Column]) -> Register:
     """Make a register. Raises Invalid for a name or a column key that is taken."""
-    may_write(account)
+    in_office(account, "begin")
     keys = [column.key for column in columns]
     doubles = sorted({key for key in keys if keys.count(key) > 1})
     if doubles:
@@ -33,21 +51,29 @@ async def add(context: Context, account: Account, name: str, columns: Sequence[C
     try:
         async with context.engine.begin() as conn:
             await registers.add(conn, register)
-            now = context.clock.now()
-            await trail.add(conn, now, account.id, "register_created", name=register.name)
+            await note(context, conn, account.id, "register_created", name=register.name)
     except AlreadyThere:
         message = f"There is a register named {register.name}. Give this one another name."
         raise Invalid(message, [Fault(code="taken", at="name", message=message)]) from None
     return register
 
 
-async def page(
-    context: Context, id: UUID, before: int | None
-) -> tuple[Register, tuple[Row, ...], bool]:
+@dataclass(frozen=True)
+class RegisterPage:
     """A register, rows from the newest back, and whether older ones follow."""
+
+    register: Register
+    rights: tuple[Right, ...]
+    rows: tuple[Row, ...]
+    more: bool
+
+
+async def page(context: Context, account: Account, id: UUID, before: int | None) -> RegisterPage:
     async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id, "register")
         register = (await registers.every(conn)).get(id)
         if register is None:
             raise NotFound("There is no such register.")
         found = await registers.newest(conn, id, before, PER_PAGE + 1)
-    return register, tuple(found[:PER_PAGE]), len(found) > PER_PAGE
+        rights = rights_of(await role_in(conn, account, "register", id))
+    return RegisterPage(register, rights, tuple(found[:PER_PAGE]), len(found) > PER_PAGE)

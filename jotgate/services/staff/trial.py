@@ -14,6 +14,7 @@ from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.publishing.condition_faults import VISITOR
+from jotgate.core.records.accounts import Account
 from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
@@ -24,12 +25,14 @@ from jotgate.services.public.facts import each_file
 from jotgate.services.staff import questionnaires
 
 
-async def visit(context: Context, id: UUID, link: str, wanted: Iterable[str]) -> Visit:
+async def visit(
+    context: Context, account: Account, id: UUID, link: str, wanted: Iterable[str]
+) -> Visit:
     """Somebody of staff who tries the draft as a visitor by `link`; `edition` is its revision.
 
     Raises Invalid while something keeps the draft from being published, and LinkRefused.
     """
-    state = await questionnaires.draft(context, id)
+    state = await questionnaires.draft(context, account, id)
     if state.faults:
         count = len(state.faults)
         left = "one thing is" if count == 1 else f"{count} things are"
@@ -49,10 +52,10 @@ def facts_in(link: str) -> dict[str, str]:
 
 
 async def page(
-    context: Context, id: UUID, answers: Answers, turn: Turn
+    context: Context, account: Account, id: UUID, answers: Answers, turn: Turn
 ) -> tuple[Visit, NextPage | NextFinish]:
     """The page to show after `turn`."""
-    visitor = await visit(context, id, answers.link, [answers.language])
+    visitor = await visit(context, account, id, answers.link, [answers.language])
     given = read_files(visitor.plan, answers.given)
     return visitor, move_on(visitor, given, turn)
 
@@ -77,12 +80,14 @@ class MadeUp:
     answers: dict[str, Any]
 
 
-async def made_up(context: Context, id: UUID, link: str, page: str, seed: int) -> MadeUp:
+async def made_up(
+    context: Context, account: Account, id: UUID, link: str, page: str, seed: int
+) -> MadeUp:
     """Answers that nobody gave, of a walk that comes to `page`. Raises NotFound, Invalid.
 
     The same seed gives the same answers.
     """
-    visitor = await visit(context, id, link, [])
+    visitor = await visit(context, account, id, link, [])
     if page not in visitor.plan.page_numbers:
         raise NotFound("There is no such page in this draft.")
     carried = visitor.filled.carried

@@ -5,19 +5,44 @@ from sqlalchemy import create_engine
 
 from jotgate.store import (
     accounts,
+    allowances,
     bank,
     entries,
+    factors,
     files,
+    office,
+    parts,
     presence,
     questionnaires,
+    rate_limits,
     registers,
     runs,
+    sessions,
     started,
+    tokens,
     trail,
 )
 from jotgate.store.base import metadata
 
-TABLES = (accounts, bank, entries, files, presence, questionnaires, registers, runs, started, trail)
+TABLES = (
+    accounts,
+    allowances,
+    bank,
+    entries,
+    factors,
+    files,
+    office,
+    parts,
+    presence,
+    questionnaires,
+    rate_limits,
+    registers,
+    runs,
+    sessions,
+    started,
+    tokens,
+    trail,
+)
 
 
 def ours(obj: object, name: str | None, kind: str, reflected: bool, other: object) -> bool:

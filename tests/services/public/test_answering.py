@@ -111,7 +111,7 @@ async def test_a_submission_that_was_stored_is_acknowledged_after_the_gate_shut(
 async def test_somebody_in_the_middle_stays_with_their_edition(
     scene: Scene, context: Context
 ) -> None:
-    state = await questionnaires.draft(context, scene.id)
+    state = await questionnaires.draft(context, scene.coordinator, scene.id)
     pages = state.document.pages
     changed = state.document.model_copy(
         update={"pages": (pages[0], pages[1].model_copy(update={"title": {"en": "New"}}))}

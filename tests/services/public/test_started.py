@@ -8,6 +8,7 @@ from sqlalchemy import select
 from jotgate.core.common.errors import NotFound, Shut, TooLarge, TooManyTries
 from jotgate.core.gate import Gate
 from jotgate.jobs.tasks import clear_away
+from jotgate.services import letters
 from jotgate.services.context import Context
 from jotgate.services.public import started
 from jotgate.services.public.started import KEPT_DAYS, LETTERS, StartedAnswers
@@ -86,7 +87,7 @@ async def test_a_letter_leads_back_and_waits_in_the_queue_sealed(
     (sealed,) = await asked(context)
     assert TOKEN not in sealed
     assert post.letters == []
-    await started.send_letter(context, sealed)
+    await letters.send(context, sealed)
     (sent,) = post.letters
     link = f"https://jotgate.example.org/q/{scene.address}#on={TOKEN}"
     assert sent.to == "ines@example.org"

@@ -5,14 +5,14 @@ from sqlalchemy import text
 
 from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import NotAllowed, NotFound, Sealed
+from jotgate.core.records.trail import TrailFilter
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.sealing import Restricted
-from jotgate.services.staff import accounts, entries, office, questionnaires
-from jotgate.store import accounts as account_store
+from jotgate.services.staff import entries, people, questionnaires, trail
 from tests.documents import is_, item, page, questionnaire, well_check
-from tests.scenes import SECRET, Scene, published, save
+from tests.scenes import SECRET, Scene, clear, published, save
 
 
 async def test_revealing_is_on_the_trail(scene: Scene, context: Context) -> None:
@@ -20,7 +20,7 @@ async def test_revealing_is_on_the_trail(scene: Scene, context: Context) -> None
     (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
     _, found = await entries.reveal(context, scene.coordinator, scene.id, entry.id)
     assert found == Restricted({"ill": True, "illness": SECRET}, "")
-    marks, _ = await office.marks(context, scene.coordinator, None)
+    marks, _ = await trail.page(context, scene.coordinator, TrailFilter(), None)
     assert (marks[0].action, marks[0].who, marks[0].entry_id) == (
         "restricted_seen",
         "Rowan",
@@ -40,7 +40,7 @@ async def test_without_clearance_nothing_is_told_not_even_whether_it_is_there(
             await entries.reveal(context, scene.reviewer, scene.id, id)
     with pytest.raises(NotFound):
         await entries.reveal(context, scene.coordinator, scene.id, context.ids.id())
-    marks, _ = await office.marks(context, scene.coordinator, None)
+    marks, _ = await trail.page(context, scene.coordinator, TrailFilter(), None)
     assert "restricted_seen" not in {mark.action for mark in marks}
 
 
@@ -75,11 +75,11 @@ def test_keys_can_be_rotated_and_a_purpose_binds() -> None:
 async def test_the_trail_names_them_to_people_with_clearance_only(
     scene: Scene, context: Context
 ) -> None:
-    other = await accounts.add_account(context, "kim@example.org", "Kim", "coordinator", "x")
+    other = await people.add(context, "kim@example.org", "Kim", "coordinator", "x")
     await scene.submit("a", ill=True, illness=SECRET)
     (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
     await entries.reveal(context, scene.coordinator, scene.id, entry.id)
-    marks, _ = await office.marks(context, other, None)
+    marks, _ = await trail.page(context, other, TrailFilter(), None)
     assert (marks[0].action, marks[0].detail) == ("restricted_seen", {"number": 1})
 
 
@@ -123,8 +123,7 @@ async def test_where_it_ended_is_sealed_where_it_gives_an_answer_away(
     assert "clinic" not in str(stored)
     read = await entries.read(context, scene.coordinator, id, taken.id)
     assert (read.entry.finish, read.entry.answers) == ("", {"n": "Ines"})
-    async with context.engine.begin() as conn:
-        await account_store.give_clearance(conn, scene.coordinator.id, id)
+    await clear(context, scene.coordinator, id)
     _, found = await entries.reveal(context, scene.coordinator, id, taken.id)
     assert (found.finish, found.answers) == ("clinic", {"ill": True})
 
@@ -134,7 +133,7 @@ async def test_setting_free_stands_on_the_trail(scene: Scene, context: Context) 
     free = item("yes_no", "x", shown_when=when, freed=True)
     document = questionnaire(page("p", item("yes_no", "ill", restricted=True), free))
     await published(context, scene.coordinator, document)
-    marks, _ = await office.marks(context, scene.coordinator, None)
+    marks, _ = await trail.page(context, scene.coordinator, TrailFilter(), None)
     freed = [mark.detail for mark in marks if mark.action == "set_free"]
     assert freed == [{"edition": 1, "keys": ["x"]}]
 

@@ -35,7 +35,7 @@ BLANK = {"op": "is", "item": "", "value": ""}
 
 
 async def write(context: Context, scene: Scene, document: Questionnaire) -> None:
-    state = await questionnaires.draft(context, scene.id)
+    state = await questionnaires.draft(context, scene.coordinator, scene.id)
     await save(context, scene.coordinator, scene.id, document, state.revision)
 
 
@@ -43,29 +43,29 @@ async def test_a_draft_is_proved_once_for_each_revision_and_day(
     context: Context, scene: Scene, clock: Clock
 ) -> None:
     await write(context, scene, BRANCHING)
-    found = await proof.proved(context, scene.id)
+    found = await proof.proved(context, scene.coordinator, scene.id)
     assert found.proof is not None
     assert found.proof.findings == ()
-    assert (await proof.proved(context, scene.id)).proof is found.proof
+    assert (await proof.proved(context, scene.coordinator, scene.id)).proof is found.proof
     number = found.proof.examples["pages/b"]
-    example = await proof.example(context, scene.id, number)
+    example = await proof.example(context, scene.coordinator, scene.id, number)
     assert [leg.page for leg in example.legs][:2] == ["a", "b"]
     assert ("route", "x") in example.link
     with pytest.raises(NotFound):
-        await proof.example(context, scene.id, 99)
+        await proof.example(context, scene.coordinator, scene.id, 99)
     clock.move(timedelta(days=1))
-    assert (await proof.proved(context, scene.id)).proof is not found.proof
+    assert (await proof.proved(context, scene.coordinator, scene.id)).proof is not found.proof
 
 
 async def test_faults_of_the_branching_are_in_the_way(context: Context, scene: Scene) -> None:
     await write(
         context, scene, questionnaire(page("a", item("yes_no", "x", shown_when=is_("y", "z"))))
     )
-    found = await proof.proved(context, scene.id)
+    found = await proof.proved(context, scene.coordinator, scene.id)
     assert found.proof is None
     assert [one.code for one in found.in_the_way] == ["not_earlier"]
     with pytest.raises(Invalid):
-        await proof.walk_throughs(context, scene.id)
+        await proof.walk_throughs(context, scene.coordinator, scene.id)
 
 
 UNFINISHED: tuple[dict[str, Any], ...] = (
@@ -91,20 +91,22 @@ async def test_what_is_unfinished_is_proved_or_in_the_way(
 ) -> None:
     """A draft is saved at every step of writing it; none of them may break the proof."""
     await write(context, scene, questionnaire(draft))
-    found = await proof.proved(context, scene.id)
+    found = await proof.proved(context, scene.coordinator, scene.id)
     assert (found.proof is None) is bool(found.in_the_way)
 
 
 async def test_missing_words_are_not_in_the_way(context: Context, scene: Scene) -> None:
     await write(context, scene, questionnaire(page("a", {**item("yes_no", "x"), "text": {}})))
-    assert (await proof.proved(context, scene.id)).proof is not None
+    assert (await proof.proved(context, scene.coordinator, scene.id)).proof is not None
 
 
 async def test_the_sheet_says_what_to_answer_and_what_follows(
     context: Context, scene: Scene
 ) -> None:
     await write(context, scene, BRANCHING)
-    head, *rows = csv.reader(io.StringIO(await proof.walk_sheet(context, scene.id)))
+    head, *rows = csv.reader(
+        io.StringIO(await proof.walk_sheet(context, scene.coordinator, scene.id))
+    )
     assert head == ["Walk-through", "Step", "Page", "Question", "Key", "Answer", "Then"]
     assert any(row[2:5] == ["1 A", "Source", "source"] and row[6] == "Finish: No" for row in rows)
     assert any(row[2] == "Before it begins" and row[4:6] == ["route", "x"] for row in rows)
@@ -129,7 +131,7 @@ async def test_where_answers_lead_whoever_the_visitor_is(context: Context, scene
         ("contact.language=es", ("a", "c")),
         ("route=x&contact.language=es&contact.shoe=1", ("a", "b", "c")),
     ):
-        found = await proof.path(context, scene.id, link, {"x": True})
+        found = await proof.path(context, scene.coordinator, scene.id, link, {"x": True})
         assert (found.pages, found.finish) == (pages, "done")
 
 
@@ -148,9 +150,9 @@ async def test_a_proof_that_takes_too_long_is_given_up(context: Context, scene: 
     ]
     await write(context, scene, questionnaire(*pages))
     with pytest.raises(Unavailable):
-        await proof.proved(hasty, scene.id)
+        await proof.proved(hasty, scene.coordinator, scene.id)
     slow.processes.seconds = 60
     await write(context, scene, BRANCHING)
-    found = await proof.proved(hasty, scene.id)
+    found = await proof.proved(hasty, scene.coordinator, scene.id)
     assert found.proof is not None
     slow.close()

@@ -136,10 +136,105 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Sign In Ways */
+        get: operations["sign_in_ways"];
+        put?: never;
+        /** Sign In By Password */
+        post: operations["sign_in_by_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        /** Sign In */
-        post: operations["sign_in"];
+        /**
+         * Sign In Code
+         * @description The second step: a one-time code, or one for recovery.
+         */
+        post: operations["sign_in_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/passkey/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign In Passkey Options */
+        post: operations["sign_in_passkey_options"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign In Passkey */
+        post: operations["sign_in_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/provider": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sign In Provider
+         * @description Send the browser to the identity provider.
+         */
+        get: operations["sign_in_provider"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/provider/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sign In Provider Back
+         * @description Where the identity provider sends the browser back to.
+         */
+        get: operations["sign_in_provider_back"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -175,6 +270,572 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Reset
+         * @description Have a letter sent to set a new password with; the answer is the same for every address.
+         */
+        post: operations["ask_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Link */
+        post: operations["look_at_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use Link
+         * @description Set a password by a link, and sign in; null for who has a second factor and signs in with
+         *     it.
+         */
+        post: operations["use_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Own Standing */
+        get: operations["own_standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename */
+        put: operations["rename"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Password */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/codes/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer Codes */
+        post: operations["offer_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take On Codes
+         * @description Keep the secret, once its app has shown a right code: the codes for recovery.
+         */
+        post: operations["take_on_codes"];
+        /** Remove Codes */
+        delete: operations["remove_codes"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/codes/recovery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Renew Recovery Codes */
+        post: operations["renew_recovery_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer Passkey */
+        post: operations["offer_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Passkey */
+        post: operations["add_passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove Passkey */
+        delete: operations["remove_passkey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Session */
+        get: operations["every_session"];
+        put?: never;
+        post?: never;
+        /**
+         * End Other Sessions
+         * @description End every other session, and forget the devices.
+         */
+        delete: operations["end_other_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Session */
+        delete: operations["end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Token */
+        get: operations["every_token"];
+        put?: never;
+        /** Make Token */
+        post: operations["make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/tokens/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Token */
+        delete: operations["end_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Office
+         * @description Close one's own account.
+         */
+        post: operations["leave_office"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Person */
+        get: operations["every_person"];
+        put?: never;
+        /**
+         * Invite
+         * @description Make an account, and send a letter to set its password with.
+         */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Person */
+        put: operations["change_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Invite Again */
+        post: operations["invite_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Come Back
+         * @description Open the account of somebody who has left.
+         */
+        post: operations["come_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Close somebody's account, and pass on what they had in hand.
+         */
+        post: operations["leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Reset Factors
+         * @description Take away the second factors of somebody who lost them.
+         */
+        delete: operations["reset_factors"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Sessions */
+        delete: operations["end_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Team */
+        post: operations["make_team"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/teams/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Team */
+        put: operations["change_team"];
+        post?: never;
+        /** Remove Team */
+        delete: operations["remove_team"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Questionnaire Parts */
+        get: operations["questionnaire_parts"];
+        put?: never;
+        /**
+         * Give Questionnaire Part
+         * @description Give somebody or a team a part, or another role.
+         */
+        post: operations["give_questionnaire_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/parts/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Questionnaire Part */
+        delete: operations["take_questionnaire_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/clearances/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give Clearance */
+        put: operations["give_clearance"];
+        post?: never;
+        /** End Clearance */
+        delete: operations["end_clearance"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Register Parts */
+        get: operations["register_parts"];
+        put?: never;
+        /** Give Register Part */
+        post: operations["give_register_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/parts/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Register Part */
+        delete: operations["take_register_part"];
         options?: never;
         head?: never;
         patch?: never;
@@ -232,7 +893,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Desk Lines */
+        /**
+         * Desk Lines
+         * @description The questionnaires that one has a part in.
+         */
         get: operations["desk_lines"];
         put?: never;
         /** Add Questionnaire */
@@ -897,6 +1561,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Clearance
+         * @description Asked every few seconds while restricted answers are shown, so that they go when it ends.
+         */
+        get: operations["own_clearance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/{entry_id}/revealed": {
         parameters: {
             query?: never;
@@ -926,6 +1610,61 @@ export interface paths {
          * @description The file to save, or its preview to look at; a browser never runs either.
          */
         get: operations["entry_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Office Settings */
+        get: operations["office_settings"];
+        /** Save Office */
+        put: operations["save_office"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Office Picture
+         * @description The body is the file itself.
+         */
+        post: operations["add_office_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mail Room */
+        get: operations["mail_room"];
         put?: never;
         post?: never;
         delete?: never;
@@ -976,8 +1715,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Trail */
-        get: operations["trail"];
+        /**
+         * Trail Page
+         * @description From the newest back, those with a number under `before` where it is given.
+         */
+        get: operations["trail_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -986,15 +1728,18 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/mail-room": {
+    "/api/trail/export": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Mail Room */
-        get: operations["mail_room"];
+        /**
+         * Trail Export
+         * @description What matches as CSV (RFC 4180).
+         */
+        get: operations["trail_export"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1286,6 +2031,45 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
         };
+        /** ClearanceIn */
+        ClearanceIn: {
+            /** Until */
+            until?: string | null;
+            /**
+             * Asks Reason
+             * @default false
+             */
+            asks_reason?: boolean;
+        };
+        /** ClearanceOut */
+        ClearanceOut: {
+            /**
+             * Account Id
+             * Format: uuid
+             */
+            account_id: string;
+            /**
+             * Given
+             * Format: date-time
+             */
+            given: string;
+            /**
+             * Given By
+             * Format: uuid
+             */
+            given_by: string;
+            /** Until */
+            until: string | null;
+            /** Asks Reason */
+            asks_reason: boolean;
+        };
+        /** CodeIn */
+        CodeIn: {
+            /** Ticket */
+            ticket: string;
+            /** Code */
+            code: string;
+        };
         /** Column */
         Column: {
             /** Key */
@@ -1309,6 +2093,11 @@ export interface components {
             kind: string;
             /** Restricted */
             restricted: boolean;
+        };
+        /** ComingBack */
+        ComingBack: {
+            /** Role */
+            role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
         };
         /**
          * Compare
@@ -1590,6 +2379,8 @@ export interface components {
             folder: string;
             /** Template */
             template: boolean;
+            /** Rights */
+            rights: ("share" | "write" | "review" | "read")[];
             /** Arrivals */
             arrivals: number[];
         };
@@ -1787,6 +2578,8 @@ export interface components {
             total: number;
             /** Cleared */
             cleared: boolean;
+            /** Asks Reason */
+            asks_reason: boolean;
         };
         /**
          * EntryCount
@@ -1875,6 +2668,8 @@ export interface components {
             runs: components["schemas"]["RunOut"][];
             /** Cleared */
             cleared: boolean;
+            /** Asks Reason */
+            asks_reason: boolean;
         };
         /**
          * Fault
@@ -2119,7 +2914,7 @@ export interface components {
             heading: string;
             /** Message */
             message: string;
-            onward?: components["schemas"]["LinkOut"] | null;
+            onward?: components["schemas"]["jotgate__api__public__answering__LinkOut"] | null;
         };
         /**
          * First
@@ -2305,6 +3100,38 @@ export interface components {
             /** Left */
             left: string[];
         };
+        /**
+         * Invitation
+         * @description `says` goes into the letter.
+         */
+        Invitation: {
+            /** Role */
+            role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Until */
+            until?: string | null;
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /**
+             * Says
+             * @default
+             */
+            says?: string;
+        };
+        /** Invited */
+        Invited: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
         /** JotOut */
         JotOut: {
             /** Pages */
@@ -2329,6 +3156,14 @@ export interface components {
             title: string;
             /** Items */
             items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * Leaving
+         * @description `successor` gets the parts of who leaves.
+         */
+        Leaving: {
+            /** Successor */
+            successor?: string | null;
         };
         /**
          * LeftLineOut
@@ -2383,12 +3218,27 @@ export interface components {
             /** Cells */
             cells: string[];
         };
-        /** LinkOut */
-        LinkOut: {
-            /** Label */
-            label: string;
-            /** Address */
-            address: string;
+        /** LinkIn */
+        LinkIn: {
+            /** Token */
+            token: string;
+        };
+        /** LinkUsed */
+        LinkUsed: {
+            /** Token */
+            token: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Email
+             * @default
+             */
+            email?: string;
+            /** Password */
+            password: string;
         };
         /**
          * LinkValue
@@ -2595,6 +3445,37 @@ export interface components {
             };
         };
         /**
+         * MadeToken
+         * @description `secret` is shown this once.
+         */
+        MadeToken: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: ("read_questionnaires" | "write_questionnaires" | "read_entries" | "read_registers" | "write_registers")[];
+            /** Cleared */
+            cleared: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /** Used */
+            used: string | null;
+            /** Secret */
+            secret: string;
+        };
+        /**
          * MadeUpIn
          * @description `seed` chooses among the answers that could be made up.
          */
@@ -2622,22 +3503,26 @@ export interface components {
         };
         /**
          * Me
-         * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change.
+         * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change; in a
+         *     `limited` session a second factor has to be set up before anything else.
          */
         Me: {
             /** Name */
             name: string;
             /** Email */
             email: string;
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "coordinator" | "reviewer";
-            /** Writes */
-            writes: boolean;
+            /** Role */
+            role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
+            /** Rights */
+            rights: ("run" | "begin" | "follow")[];
             /** Csrf */
             csrf: string;
+            /** Limited */
+            limited: boolean;
+            /** Office */
+            office: string;
+            /** Time Zone */
+            time_zone: string;
         };
         /**
          * MediumOut
@@ -2738,6 +3623,11 @@ export interface components {
              */
             needed?: ("title" | "given" | "family" | "suffix")[];
         };
+        /** NameIn */
+        NameIn: {
+            /** Name */
+            name: string;
+        };
         /**
          * NamedPlace
          * @description A place, such as `pages/well/skips/1`, and what people call it.
@@ -2765,6 +3655,17 @@ export interface components {
             /** Item */
             item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
         };
+        /** NewPasskeyIn */
+        NewPasskeyIn: {
+            /** Ticket */
+            ticket: string;
+            /** Credential */
+            credential: {
+                [key: string]: unknown;
+            };
+            /** Name */
+            name: string;
+        };
         /**
          * NewQuestionnaire
          * @description It starts from what a template is now, from a start by its name, or empty.
@@ -2783,6 +3684,33 @@ export interface components {
             name: string;
             /** Columns */
             columns: components["schemas"]["Column"][];
+        };
+        /** NewToken */
+        NewToken: {
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: ("read_questionnaires" | "write_questionnaires" | "read_entries" | "read_registers" | "write_registers")[];
+            /**
+             * Cleared
+             * @default false
+             */
+            cleared?: boolean;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+        };
+        /**
+         * NextStep
+         * @description What else is needed to sign in; `ticket` goes back with it.
+         */
+        NextStep: {
+            /** Ticket */
+            ticket: string;
+            /** Ways */
+            ways: ("code" | "passkey")[];
         };
         /** Not */
         Not: {
@@ -2943,6 +3871,123 @@ export interface components {
              * @default {}
              */
             unit?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OfferedOut
+         * @description A secret for an app, as an address, as letters, and as a QR code (SVG).
+         */
+        OfferedOut: {
+            /** Address */
+            address: string;
+            /** Secret */
+            secret: string;
+            /** Picture */
+            picture: string;
+            /** Sealed */
+            sealed: string;
+        };
+        /**
+         * Office
+         * @description What holds for the whole installation.
+         *
+         *     New questionnaires begin with its `time_zone` and `languages`; letters come from `sender`,
+         *     answers to them go to `reply_to`; public pages show `foot` (CommonMark) and links to `imprint`
+         *     and `privacy`, and its `accent` and `picture` where they have none of their own. Without
+         *     `passwords` people sign in by passkey or through the identity provider. A session ends after
+         *     `idle_minutes` in which its person did nothing.
+         */
+        Office: {
+            /**
+             * Name
+             * @default Your office
+             */
+            name?: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone?: string;
+            /**
+             * Languages
+             * @default [
+             *       "en"
+             *     ]
+             */
+            languages?: string[];
+            /**
+             * Sender
+             * @default
+             */
+            sender?: string;
+            /**
+             * Reply To
+             * @default
+             */
+            reply_to?: string;
+            /** Accent */
+            accent?: string | null;
+            picture?: components["schemas"]["OfficePicture"] | null;
+            /**
+             * Foot
+             * @default {}
+             */
+            foot?: {
+                [key: string]: string;
+            };
+            /**
+             * Imprint
+             * @default
+             */
+            imprint?: string;
+            /**
+             * Privacy
+             * @default
+             */
+            privacy?: string;
+            /**
+             * Second Factor
+             * @default free
+             * @enum {string}
+             */
+            second_factor?: "free" | "cleared" | "everybody";
+            /**
+             * Passwords
+             * @default true
+             */
+            passwords?: boolean;
+            /**
+             * Idle Minutes
+             * @default 120
+             */
+            idle_minutes?: number;
+        };
+        /** OfficeBody */
+        OfficeBody: {
+            /** Revision */
+            revision: number;
+            office: components["schemas"]["Office"];
+        };
+        /**
+         * OfficePicture
+         * @description A picture for public pages that have none of their own; sizes in pixels.
+         */
+        OfficePicture: {
+            /**
+             * Media
+             * Format: uuid
+             */
+            media: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Text
+             * @default {}
+             */
+            text?: {
                 [key: string]: string;
             };
         };
@@ -3145,6 +4190,90 @@ export interface components {
              */
             replaced?: boolean;
         };
+        /**
+         * PartIn
+         * @description For a person, or for a team.
+         */
+        PartIn: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "coordinator" | "reviewer" | "reader";
+            /** Account Id */
+            account_id?: string | null;
+            /** Team Id */
+            team_id?: string | null;
+        };
+        /**
+         * PartOut
+         * @description A role, of a person or of a team.
+         */
+        PartOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "coordinator" | "reviewer" | "reader";
+            /** Account Id */
+            account_id: string | null;
+            /** Team Id */
+            team_id: string | null;
+        };
+        /**
+         * PasskeyAsked
+         * @description `options` as browsers take them (W3C Web Authentication); `ticket` comes back with their
+         *     answer.
+         */
+        PasskeyAsked: {
+            /** Options */
+            options: {
+                [key: string]: unknown;
+            };
+            /** Ticket */
+            ticket: string;
+        };
+        /** PasskeyIn */
+        PasskeyIn: {
+            /** Ticket */
+            ticket: string;
+            /** Credential */
+            credential: {
+                [key: string]: unknown;
+            };
+        };
+        /** PasskeyOut */
+        PasskeyOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Added
+             * Format: date-time
+             */
+            added: string;
+            /** Used */
+            used: string | null;
+        };
+        /**
+         * PasswordIn
+         * @description `current` is empty for who has none yet.
+         */
+        PasswordIn: {
+            /**
+             * Current
+             * @default
+             */
+            current?: string;
+            /** Password */
+            password: string;
+        };
         /** PathIn */
         PathIn: {
             /**
@@ -3199,6 +4328,59 @@ export interface components {
              * @default []
              */
             fails?: string[];
+        };
+        /** PeopleOut */
+        PeopleOut: {
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+            /** Teams */
+            teams: components["schemas"]["TeamOut"][];
+        };
+        /** PersonIn */
+        PersonIn: {
+            /** Role */
+            role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * PersonOut
+         * @description Somebody of the office. `protected` says that they have a second factor.
+         */
+        PersonOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /** Role */
+            role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
+            /** Note */
+            note: string;
+            /** Until */
+            until: string | null;
+            /** Left */
+            left: string | null;
+            /** Seen */
+            seen: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "invited" | "active" | "ended" | "left";
+            /** Protected */
+            protected: boolean;
+            /** Teams */
+            teams: string[];
         };
         /**
          * Phone
@@ -3964,6 +5146,11 @@ export interface components {
             received: number;
             done: components["schemas"]["FileOut"] | null;
         };
+        /** RecoveryCodes */
+        RecoveryCodes: {
+            /** Codes */
+            codes: string[];
+        };
         /** Register */
         Register: {
             /**
@@ -3989,12 +5176,16 @@ export interface components {
             columns: components["schemas"]["Column"][];
             /** Rows */
             rows: number;
+            /** Rights */
+            rights: ("share" | "write" | "review" | "read")[];
         };
         /** RegisterPage */
         RegisterPage: {
             register: components["schemas"]["Register"];
+            /** Rights */
+            rights: ("share" | "write" | "review" | "read")[];
             /** Rows */
-            rows: components["schemas"]["jotgate__api__staff__office__RowOut"][];
+            rows: components["schemas"]["jotgate__api__staff__registers__RowOut"][];
             /** More */
             more: boolean;
         };
@@ -4022,6 +5213,22 @@ export interface components {
             says: string;
             /** Changes */
             changes: components["schemas"]["OperationOut"][];
+        };
+        /** ResetIn */
+        ResetIn: {
+            /** Email */
+            email: string;
+        };
+        /**
+         * Reveal
+         * @description `reason` is asked for by some clearances; it stands on the trail.
+         */
+        Reveal: {
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
         };
         /**
          * Revealed
@@ -4361,6 +5568,47 @@ export interface components {
             };
         };
         /**
+         * SessionOut
+         * @description An open session; `client` is the browser in words, `place` its network address.
+         */
+        SessionOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+            /** Client */
+            client: string;
+            /** Place */
+            place: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * SharedOut
+         * @description `people` and `teams` are those that can be given a part.
+         */
+        SharedOut: {
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Clearances */
+            clearances: components["schemas"]["ClearanceOut"][];
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+            /** Teams */
+            teams: components["schemas"]["TeamOut"][];
+        };
+        /**
          * ShortText
          * @description One line. Lengths are in characters (Unicode code points).
          */
@@ -4440,6 +5688,20 @@ export interface components {
             email: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SignInWays
+         * @description How one can sign in here; `provider` is what the identity provider is called.
+         */
+        SignInWays: {
+            /** Office */
+            office: string;
+            /** Passwords */
+            passwords: boolean;
+            /** Passkeys */
+            passkeys: boolean;
+            /** Provider */
+            provider: string | null;
         };
         /**
          * Signature
@@ -4592,6 +5854,44 @@ export interface components {
             folder: string;
             /** Template */
             template: boolean;
+            /** Rights */
+            rights: ("share" | "write" | "review" | "read")[];
+        };
+        /** TakeOn */
+        TakeOn: {
+            /** Sealed */
+            sealed: string;
+            /** Code */
+            code: string;
+        };
+        /** TeamIn */
+        TeamIn: {
+            /** Name */
+            name: string;
+            /**
+             * Address
+             * @default
+             */
+            address?: string;
+            /**
+             * Members
+             * @default []
+             */
+            members?: string[];
+        };
+        /** TeamOut */
+        TeamOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /** Members */
+            members: string[];
         };
         /**
          * Time
@@ -4682,7 +5982,36 @@ export interface components {
             /** Page */
             page: string;
         };
-        /** TrailEntryOut */
+        /** TokenOut */
+        TokenOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Scopes */
+            scopes: ("read_questionnaires" | "write_questionnaires" | "read_entries" | "read_registers" | "write_registers")[];
+            /** Cleared */
+            cleared: boolean;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /** Used */
+            used: string | null;
+        };
+        /**
+         * TrailEntryOut
+         * @description A line: `who` did it, whom it is `about`; both empty for nobody of the office.
+         */
         TrailEntryOut: {
             /** Id */
             id: number;
@@ -4691,17 +6020,25 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Account Id */
+            account_id: string | null;
             /** Who */
             who: string;
             /**
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
             entry_id: string | null;
+            /** Register Id */
+            register_id: string | null;
+            /** About Id */
+            about_id: string | null;
+            /** About */
+            about: string;
             /** Detail */
             detail: {
                 [key: string]: unknown;
@@ -4928,6 +6265,13 @@ export interface components {
              */
             kind: "yes_no";
         };
+        /** LinkOut */
+        jotgate__api__public__answering__LinkOut: {
+            /** Label */
+            label: string;
+            /** Address */
+            address: string;
+        };
         /**
          * RowOut
          * @description A row of a grid, which can be answered up to `repeats` times.
@@ -4948,6 +6292,23 @@ export interface components {
              */
             repeats?: number;
         };
+        /**
+         * LinkOut
+         * @description What a link is for, and for whom; name and address are empty for the first owner.
+         */
+        jotgate__api__staff__accounts__LinkOut: {
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "first_owner" | "invitation" | "reset";
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /** Office */
+            office: string;
+        };
         /** RowOut */
         jotgate__api__staff__dispatch__RowOut: {
             /**
@@ -4967,8 +6328,37 @@ export interface components {
                 [key: string]: string | boolean;
             };
         };
+        /**
+         * StandingOut
+         * @description Whether the reader has clearance now.
+         */
+        jotgate__api__staff__entries__StandingOut: {
+            /** Cleared */
+            cleared: boolean;
+        };
+        /**
+         * StandingOut
+         * @description What somebody signs in with. `required` says that the office asks for a second factor,
+         *     `passkeys_possible` that this installation has an address that passkeys are kept for.
+         */
+        jotgate__api__staff__own_account__StandingOut: {
+            /** Password */
+            password: boolean;
+            /** Codes */
+            codes: boolean;
+            /** Recovery Codes */
+            recovery_codes: number;
+            /** Passkeys */
+            passkeys: components["schemas"]["PasskeyOut"][];
+            /** Provider */
+            provider: boolean;
+            /** Required */
+            required: boolean;
+            /** Passkeys Possible */
+            passkeys_possible: boolean;
+        };
         /** RowOut */
-        jotgate__api__staff__office__RowOut: {
+        jotgate__api__staff__registers__RowOut: {
             /** Id */
             id: number;
             /** Values */
@@ -5333,7 +6723,36 @@ export interface operations {
             };
         };
     };
-    sign_in: {
+    sign_in_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInWays"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_by_password: {
         parameters: {
             query?: never;
             header?: never;
@@ -5352,8 +6771,160 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": components["schemas"]["Me"] | components["schemas"]["NextStep"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["Me"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_passkey_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyAsked"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_provider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            307: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_provider_back: {
+        parameters: {
+            query?: {
+                code?: string;
+                state?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            307: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -5410,6 +6981,1209 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Me"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResetIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["jotgate__api__staff__accounts__LinkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkUsed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"] | null;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["jotgate__api__staff__own_account__StandingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_on_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renew_recovery_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyAsked"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasskeyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_passkey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    every_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_other_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    every_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewToken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeToken"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_office: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Leaving"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    every_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Invitation"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    come_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComingBack"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Leaving"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset_factors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    questionnaire_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_questionnaire_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_questionnaire_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearanceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_register_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_register_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -6830,6 +9604,37 @@ export interface operations {
             };
         };
     };
+    own_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["jotgate__api__staff__entries__StandingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reveal: {
         parameters: {
             query?: never;
@@ -6840,7 +9645,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Reveal"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -6866,6 +9675,7 @@ export interface operations {
         parameters: {
             query?: {
                 small?: boolean;
+                reason?: string;
             };
             header?: never;
             path: {
@@ -6883,6 +9693,128 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    office_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_office: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfficeBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_office_picture: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediumOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mail_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterOut"][];
+                };
             };
             /** @description Default Response */
             default: {
@@ -6990,10 +9922,18 @@ export interface operations {
             };
         };
     };
-    trail: {
+    trail_page: {
         parameters: {
             query?: {
                 before?: number | null;
+                person?: string | null;
+                questionnaire?: string | null;
+                entry?: string | null;
+                register?: string | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                key?: string | null;
+                since?: string | null;
+                until?: string | null;
             };
             header?: never;
             path?: never;
@@ -7021,9 +9961,18 @@ export interface operations {
             };
         };
     };
-    mail_room: {
+    trail_export: {
         parameters: {
-            query?: never;
+            query?: {
+                person?: string | null;
+                questionnaire?: string | null;
+                entry?: string | null;
+                register?: string | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                key?: string | null;
+                since?: string | null;
+                until?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7035,9 +9984,7 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["LetterOut"][];
-                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

@@ -6,8 +6,9 @@ from jotgate.core.answers.file_kinds import MEGABYTE, file_name, kind_of
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.files import Medium
-from jotgate.ports.files import Inspected, Missing
-from jotgate.services.context import Context, may_write
+from jotgate.ports.files import Inspected
+from jotgate.services.context import Context
+from jotgate.services.staff.rights import needs
 from jotgate.store import files, questionnaires
 
 LARGEST = 30
@@ -18,18 +19,27 @@ CAPTIONS = "text/vtt"
 PAGE_SIDE = 1600
 """Pixels of the longer side of a picture as a page shows it."""
 
-GONE = "There is no such picture or video."
-
 
 async def add(
     context: Context, account: Account, questionnaire_id: UUID, name: str, data: bytes
 ) -> tuple[Medium, Inspected]:
-    """Keep a picture, a video or WebVTT captions. Raises Invalid where it is none of them.
+    """Keep what a questionnaire shows. Raises Invalid, NotFound, NotAllowed."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "write", questionnaire_id)
+        if await questionnaires.summary(conn, questionnaire_id) is None:
+            raise NotFound("There is no such questionnaire.")
+    return await keep(context, questionnaire_id, name, data)
+
+
+async def keep(
+    context: Context, questionnaire_id: UUID | None, name: str, data: bytes
+) -> tuple[Medium, Inspected]:
+    """Keep a picture, a video or WebVTT captions, of the office where no questionnaire is given.
+    Raises Invalid where it is none of them.
 
     Everybody who opens the page gets the picture: one that is larger than a page shows, or carries
     more than its pixels, such as where it was taken, is drawn anew.
     """
-    may_write(account)
     if not 0 < len(data) <= LARGEST * MEGABYTE:
         raise Invalid(f"Choose a file that is not empty, of at most {LARGEST} MB.")
     seen = await context.inspector.look(data, PAGE_SIDE)
@@ -48,8 +58,6 @@ async def add(
         added=context.clock.now(),
     )
     async with context.engine.begin() as conn:
-        if await questionnaires.summary(conn, questionnaire_id) is None:
-            raise NotFound("There is no such questionnaire.")
         await context.files.put(f"media/{medium.id}", data)
         await files.add_medium(conn, medium)
     return medium, seen
@@ -59,19 +67,3 @@ def _is_drawn_anew(seen: Inspected) -> bool:
     """One that moves stays as it is: drawn anew it would stand still."""
     large = max(seen.width or 0, seen.height or 0) > PAGE_SIDE
     return (large or seen.carries) and not seen.moves
-
-
-async def find(context: Context, id: UUID) -> Medium:
-    async with context.engine.connect() as conn:
-        found = await files.medium(conn, id)
-    if found is None:
-        raise NotFound(GONE)
-    return found
-
-
-async def part(context: Context, medium: Medium, start: int, length: int) -> bytes:
-    """Bytes of it from `start`. Raises NotFound where they are gone."""
-    try:
-        return await context.files.get(f"media/{medium.id}", start, length)
-    except Missing:
-        raise NotFound(GONE) from None

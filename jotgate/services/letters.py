@@ -1,0 +1,42 @@
+"""Letters that the worker sends, asked for in the transaction that they belong to."""
+
+from dataclasses import asdict, dataclass, replace
+from email.utils import formataddr
+
+import orjson
+
+from jotgate.ports.mail import Letter
+from jotgate.services import office
+from jotgate.services.context import Context
+from jotgate.store import letters
+from jotgate.store.base import Connection
+
+
+@dataclass(frozen=True)
+class Written:
+    """What is to be sent to whom."""
+
+    to: str
+    subject: str
+    body: str
+
+
+async def ask(context: Context, conn: Connection, written: Written) -> None:
+    """Have a letter sent once this transaction is committed; it waits sealed."""
+    letter = {"id": str(context.ids.id()), **asdict(written)}
+    sealed = context.cipher.seal(orjson.dumps(letter), "letter").decode("ascii")
+    await letters.ask(conn, sealed, context.queue)
+
+
+async def send(context: Context, sealed: str) -> None:
+    """Send a letter that was asked for. Raises MailFailed, to be tried again later."""
+    found = orjson.loads(context.cipher.open(sealed.encode("ascii"), "letter"))
+    letter = Letter(found["id"], found["to"], found["subject"], found["body"])
+    await context.mail.send(await from_office(context, letter))
+
+
+async def from_office(context: Context, letter: Letter) -> Letter:
+    """The letter with the office as its sender."""
+    found = await office.current(context)
+    sender = formataddr((found.name, found.sender)) if found.sender else ""
+    return replace(letter, sender=sender, reply_to=found.reply_to)

@@ -1,0 +1,42 @@
+"""One's own account: name and password."""
+
+from jotgate.core.common.errors import Fault, Invalid, TooManyTries
+from jotgate.core.passwords import check_password
+from jotgate.core.records.accounts import Session
+from jotgate.services import office
+from jotgate.services.context import Context
+from jotgate.services.staff.sign_in import PAUSE, SLOW, TRIES
+from jotgate.services.trail import note
+from jotgate.store import accounts, sessions
+
+WRONG = "This is not your password as it is now."
+
+
+async def rename(context: Context, session: Session, name: str) -> None:
+    async with context.engine.begin() as conn:
+        await accounts.change(conn, session.account.id, name=name)
+
+
+async def change_password(context: Context, session: Session, now_is: str, wanted: str) -> None:
+    """Set another password; every other session ends. Raises Invalid, TooManyTries.
+
+    Who has none yet, since they come through the identity provider, gives none.
+    """
+    account, now = session.account, context.clock.now()
+    who = f"own {account.id}"
+    async with context.engine.begin() as conn:
+        if await sessions.tries(conn, who, now - PAUSE) >= TRIES:
+            raise TooManyTries(SLOW, retry_after=int(PAUSE.total_seconds()))
+        await sessions.note_try(conn, who, now)
+        hashed = await accounts.password_hash(conn, account.id)
+    if hashed and not await context.passwords.matches(now_is, hashed):
+        raise Invalid(WRONG, [Fault(code="wrong_password", at="current", message=WRONG)])
+    known = [account.name, account.email, (await office.current(context)).name]
+    await context.apart(check_password, wanted, known)
+    made = await context.passwords.hash(wanted)
+    async with context.engine.begin() as conn:
+        await sessions.forget_tries(conn, [who])
+        await accounts.change(conn, account.id, password_hash=made)
+        await accounts.forget_links(conn, account.id)
+        await sessions.end_all(conn, account.id, but=session.id)
+        await note(context, conn, account.id, "password_changed", by="person")

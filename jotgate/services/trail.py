@@ -1,0 +1,81 @@
+"""Writing to the trail, and its chain."""
+
+from typing import Any
+from uuid import UUID
+
+from jotgate.core.records.trail import Action, Link, TrailMark, chained
+from jotgate.services.context import Context
+from jotgate.store import trail
+from jotgate.store.base import Connection
+
+AT_ONCE = 1000
+
+
+async def note(
+    context: Context,
+    conn: Connection,
+    account_id: UUID | None,
+    action: Action,
+    questionnaire_id: UUID | None = None,
+    entry_id: UUID | None = None,
+    register_id: UUID | None = None,
+    about: UUID | None = None,
+    **detail: Any,
+) -> None:
+    """Add to the trail what `account_id` did, in the caller's transaction. Until that ends nobody
+    else adds to it."""
+    await trail.lock(conn)
+    last = await _chained_so_far(context, conn)
+    mark = TrailMark(
+        await trail.last_id(conn) + 1,
+        context.clock.now(),
+        account_id,
+        action,
+        questionnaire_id,
+        entry_id,
+        register_id,
+        about,
+        detail,
+    )
+    await trail.add(conn, mark)
+    await _link(context, conn, mark, last)
+
+
+async def _link(context: Context, conn: Connection, mark: TrailMark, last: Link | None) -> Link:
+    made = Link(mark.id, context.cipher.mark(chained(mark, last.hash if last else b"")))
+    await trail.add_link(conn, made)
+    return made
+
+
+async def _chained_so_far(context: Context, conn: Connection) -> Link | None:
+    """The last link, once rows from before there was a chain have theirs."""
+    last = await trail.last(conn)
+    if last is not None:
+        return last
+    while found := await trail.following(conn, last.id if last else 0, AT_ONCE):
+        for mark, _ in found:
+            last = await _link(context, conn, mark, last)
+    return last
+
+
+async def check(context: Context) -> tuple[int, str]:
+    """Look through the whole chain: how many rows hold, and what is wrong with the next, if
+    anything is."""
+    before, after, count = b"", 0, 0
+    async with context.engine.connect() as conn:
+        while found := await trail.following(conn, after, AT_ONCE):
+            for mark, link in found:
+                if mark.id != after + 1 and count:
+                    return count, f"Rows {after + 1} to {mark.id - 1} are missing."
+                if link is None:
+                    return count, f"Row {mark.id} is not in the chain."
+                if not context.cipher.is_mark(chained(mark, before), link):
+                    return count, f"Row {mark.id} was changed, or one before it."
+                before, after, count = link, mark.id, count + 1
+    return count, ""
+
+
+async def head(context: Context) -> Link | None:
+    """The last link, to be kept elsewhere: it shows whether rows were cut off behind it."""
+    async with context.engine.connect() as conn:
+        return await trail.last(conn)

@@ -1,0 +1,335 @@
+"""Signing in, out, and slowing down who guesses."""
+
+import asyncio
+from datetime import timedelta
+from uuid import uuid4
+
+import pytest
+from sqlalchemy import text
+
+from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.office import Office
+from jotgate.core.records.accounts import Client
+from jotgate.services import office as offices
+from jotgate.services.context import Context
+from jotgate.services.staff import factors, people, sessions, sign_in
+from jotgate.services.staff.sessions import SignedIn
+from jotgate.services.staff.sign_in import SecondStep
+from jotgate.store import office as office_store
+from tests.conftest import Clock
+from tests.scenes import PASSWORD, Scene
+
+pytestmark = pytest.mark.long
+
+EMAIL = "rowan@example.org"
+
+
+async def signed(
+    context: Context, password: str = PASSWORD, place: str = "10.0.0.1", device: str = ""
+) -> SignedIn:
+    found = await sign_in.sign_in(
+        context, " Rowan@Example.org ", password, Client(place, device, "Firefox/1 Linux")
+    )
+    assert isinstance(found, SignedIn)
+    return found
+
+
+async def settle(context: Context, **changes: object) -> None:
+    """Change settings of the office without asking who may."""
+    async with context.engine.begin() as conn:
+        saved = await office_store.find(conn)
+        value = Office.model_validate({**saved.value.model_dump(), **changes})
+        await office_store.save(conn, value, saved.revision)
+    offices.forget(context)
+
+
+async def test_a_session_lasts_its_hours(scene: Scene, context: Context, clock: Clock) -> None:
+    await settle(context, idle_minutes=1440)
+    found = await signed(context)
+    kept = await sessions.find(context, found.token, active=True)
+    assert kept.account == scene.coordinator
+    clock.move(timedelta(hours=12, seconds=1))
+    with pytest.raises(NotSignedIn):
+        await sessions.find(context, found.token, active=True)
+
+
+async def test_a_session_ends_when_nothing_is_done(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    await settle(context, idle_minutes=30)
+    found = await signed(context)
+    for _ in range(3):
+        clock.move(timedelta(minutes=20))
+        await sessions.find(context, found.token, active=True)
+    for _ in range(2):
+        clock.move(timedelta(minutes=14))
+        await sessions.find(context, found.token, active=False)
+    clock.move(timedelta(minutes=14))
+    with pytest.raises(NotSignedIn, match="nothing was done"):
+        await sessions.find(context, found.token, active=True)
+
+
+async def test_signing_out_ends_it(scene: Scene, context: Context) -> None:
+    found = await signed(context)
+    await sessions.sign_out(context, found.token)
+    for token in (found.token, "", None, "made up"):
+        with pytest.raises(NotSignedIn):
+            await sessions.find(context, token, active=True)
+
+
+async def test_sessions_are_listed_and_ended(scene: Scene, context: Context) -> None:
+    first, second, third = [await signed(context) for _ in range(3)]
+    assert len(await sessions.every(context, scene.coordinator)) == 3
+    await sessions.end(context, scene.coordinator, first.session.id)
+    await sessions.end_others(context, second.session)
+    for ended in (first, third):
+        with pytest.raises(NotSignedIn):
+            await sessions.find(context, ended.token, active=True)
+    await sessions.find(context, second.token, active=True)
+
+
+async def test_nothing_that_opens_an_account_is_stored(scene: Scene, context: Context) -> None:
+    found = await signed(context)
+    offered = await factors.offer(context, scene.coordinator)
+    async with context.engine.connect() as conn:
+        tables = ("accounts", "sessions", "devices", "recovery_codes")
+        stored = ""
+        for name in tables:
+            stored += str((await conn.execute(text(f"select * from {name}"))).all())
+    assert "$argon2id$" in stored
+    for secret in (PASSWORD, found.token, found.device, offered.secret):
+        assert secret not in stored
+
+
+async def test_tries_of_one_network_are_slowed(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    for n in range(sign_in.TRIES):
+        with pytest.raises(WrongSignIn):
+            await signed(context, "wrong", f"2001:db8:1:1::{n}")
+    with pytest.raises(TooManyTries):
+        await signed(context, place="2001:db8:1:1::ffff")
+    await signed(context, place="2001:db8:1:2::1")
+    clock.move(sign_in.PAUSE + timedelta(seconds=1))
+    await signed(context, place="2001:db8:1:1::1")
+
+
+async def test_a_right_try_counts_no_more(scene: Scene, context: Context) -> None:
+    """An office behind one address signs in as often as it likes."""
+    for _ in range(sign_in.TRIES_FROM_ONE_NETWORK + 5):
+        await signed(context)
+
+
+async def test_a_known_device_is_not_held_up_by_strangers(scene: Scene, context: Context) -> None:
+    known = await signed(context)
+    for place in range(sign_in.TRIES_OF_STRANGERS):
+        with pytest.raises(WrongSignIn):
+            await signed(context, "wrong", f"10.1.0.{place}")
+    with pytest.raises(TooManyTries, match="many wrong tries"):
+        await signed(context, place="10.2.0.1")
+    await signed(context, place="10.2.0.2", device=known.device)
+    async with context.engine.connect() as conn:
+        query = "select count(*) from trail where action = 'sign_in_slowed'"
+        assert (await conn.execute(text(query))).scalar_one() == 1
+
+
+async def test_the_device_of_somebody_else_is_not_known(scene: Scene, context: Context) -> None:
+    client = Client("10.0.0.9", "")
+    other = await sign_in.sign_in(context, "sam@example.org", PASSWORD, client)
+    assert isinstance(other, SignedIn)
+    for n in range(sign_in.TRIES_OF_STRANGERS):
+        with pytest.raises(WrongSignIn):
+            await signed(context, "wrong", f"10.1.0.{n}")
+    with pytest.raises(TooManyTries):
+        await signed(context, place="10.3.0.1", device=other.device)
+
+
+async def test_many_tries_at_once_count_as_well(scene: Scene, context: Context) -> None:
+    tries = await asyncio.gather(
+        *(signed(context, "wrong") for _ in range(sign_in.TRIES * 3)), return_exceptions=True
+    )
+    checked = sum(isinstance(one, WrongSignIn) for one in tries)
+    assert sign_in.TRIES <= checked < sign_in.TRIES * 3
+
+
+async def test_ten_thousand_tries_from_many_networks(
+    scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """They check fifty passwords of the account between them, and shut its owner out of nothing:
+    a known device goes on, and so does a letter (`test_links`)."""
+    known = await signed(context)
+    checked = 0
+
+    async def matches(password: str, hashed: str | None) -> bool:
+        nonlocal checked
+        checked += 1
+        return password == PASSWORD
+
+    monkeypatch.setattr(context.passwords, "matches", matches)
+    limit = asyncio.Semaphore(8)
+
+    async def attack(n: int) -> None:
+        async with limit:
+            with pytest.raises((WrongSignIn, TooManyTries)):
+                await signed(context, f"guess {n}", f"10.{n % 200}.{n // 200}.1")
+
+    await asyncio.gather(*(attack(n) for n in range(10_000)))
+    assert checked <= sign_in.TRIES_OF_STRANGERS + 8
+    await signed(context, device=known.device)
+
+
+async def test_one_network_checks_few_passwords_of_many_accounts(
+    scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    checked = 0
+
+    async def matches(password: str, hashed: str | None) -> bool:
+        nonlocal checked
+        checked += 1
+        return False
+
+    monkeypatch.setattr(context.passwords, "matches", matches)
+    for n in range(300):
+        with pytest.raises((WrongSignIn, TooManyTries)):
+            await sign_in.sign_in(context, f"guess{n}@example.org", "x", Client("10.0.0.1"))
+    assert checked == sign_in.TRIES_FROM_ONE_NETWORK
+
+
+async def test_a_new_device_is_told_of(scene: Scene, context: Context) -> None:
+    first = await signed(context)
+    assert await letters_to(context) == 0
+    await signed(context, device=first.device)
+    assert await letters_to(context) == 0
+    await signed(context)
+    assert await letters_to(context) == 1
+
+
+async def letters_to(context: Context) -> int:
+    async with context.engine.connect() as conn:
+        query = "select count(*) from procrastinate_jobs where task_name = 'send_letter'"
+        return int((await conn.execute(text(query))).scalar_one())
+
+
+async def with_codes(context: Context, clock: Clock) -> tuple[bytes, tuple[str, ...]]:
+    """Somebody with one-time codes: the secret, and the codes for recovery."""
+    found = await signed(context)
+    offered = await factors.offer(context, found.session.account)
+    account = found.session.account
+    secret = context.cipher.open(offered.sealed.encode(), f"offered one-time codes {account.id}")
+    code = code_at(context, secret, clock)
+    return secret, await factors.take_on(context, found.session, offered.sealed, code)
+
+
+def code_at(context: Context, secret: bytes, clock: Clock) -> str:
+    from jotgate.adapters.secrets import TotpCodes
+
+    return TotpCodes().code(secret, int(clock.now().timestamp()) // 30)
+
+
+async def first_step(context: Context) -> SecondStep:
+    found = await sign_in.sign_in(context, EMAIL, PASSWORD, Client("10.0.0.1"))
+    assert isinstance(found, SecondStep)
+    return found
+
+
+async def test_a_code_is_used_once(scene: Scene, context: Context, clock: Clock) -> None:
+    secret, _ = await with_codes(context, clock)
+    step = await first_step(context)
+    assert step.ways == ("code",)
+    with pytest.raises(WrongSignIn):
+        await sign_in.second_step(
+            context, step.ticket, code_at(context, secret, clock), Client("10.0.0.1")
+        )
+    clock.move(timedelta(seconds=30))
+    code = code_at(context, secret, clock)
+    await sign_in.second_step(context, step.ticket, code, Client("10.0.0.1"))
+    clock.move(timedelta(seconds=30))
+    with pytest.raises(NotSignedIn):
+        await sign_in.second_step(
+            context, step.ticket, code_at(context, secret, clock), Client("10.0.0.1")
+        )
+    other = await first_step(context)
+    with pytest.raises(WrongSignIn):
+        await sign_in.second_step(context, other.ticket, code, Client("10.0.0.1"))
+
+
+async def test_codes_for_recovery_are_used_once(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    _, codes = await with_codes(context, clock)
+    assert len(set(codes)) == factors.RECOVERY_CODES
+    step = await first_step(context)
+    written = codes[3].replace("-", " ").upper()
+    await sign_in.second_step(context, step.ticket, written, Client("10.0.0.1"))
+    step = await first_step(context)
+    with pytest.raises(WrongSignIn):
+        await sign_in.second_step(context, step.ticket, codes[3], Client("10.0.0.1"))
+    assert (await factors.standing(context, scene.coordinator)).recovery_codes == 9
+
+
+async def test_codes_are_not_guessed(scene: Scene, context: Context, clock: Clock) -> None:
+    await with_codes(context, clock)
+    refused: list[type[Exception]] = []
+    for n in range(12):
+        step = await first_step(context)
+        with pytest.raises((WrongSignIn, TooManyTries)) as caught:
+            await sign_in.second_step(context, step.ticket, f"{n:06}", Client(f"10.0.{n}.1"))
+        refused.append(caught.type)
+    assert refused.count(WrongSignIn) == sign_in.TRIES
+
+
+@pytest.mark.parametrize("ticket", ["", "x", "gAAAAA" + "A" * 80])
+async def test_made_up_tickets(scene: Scene, context: Context, ticket: str) -> None:
+    with pytest.raises(NotSignedIn):
+        await sign_in.second_step(context, ticket, "123456", Client("10.0.0.1"))
+
+
+async def test_tickets_end(scene: Scene, context: Context, clock: Clock) -> None:
+    secret, _ = await with_codes(context, clock)
+    step = await first_step(context)
+    clock.move(timedelta(minutes=sign_in.STEP_MINUTES, seconds=1))
+    with pytest.raises(NotSignedIn):
+        await sign_in.second_step(
+            context, step.ticket, code_at(context, secret, clock), Client("10.0.0.1")
+        )
+
+
+@pytest.mark.parametrize("wanted", ["cleared", "everybody"])
+async def test_a_factor_that_is_asked_for(
+    scene: Scene, context: Context, clock: Clock, wanted: str
+) -> None:
+    await settle(context, second_factor=wanted)
+    assert (await signed(context)).session.limited
+    found = await sign_in.sign_in(context, "sam@example.org", PASSWORD, Client("10.0.0.1"))
+    assert isinstance(found, SignedIn)
+    assert found.session.limited is (wanted == "everybody")
+    await with_codes(context, clock)
+    assert isinstance(await first_step(context), SecondStep)
+
+
+async def test_who_has_left_or_whose_time_is_over_does_not_come_in(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    owner = await people.add(context, "o@example.org", "O", "owner", PASSWORD)
+    found = await signed(context)
+    until = clock.now() + timedelta(hours=1)
+    settings = people.PersonSettings("coordinator", "", until)
+    await people.change(context, owner, scene.coordinator.id, settings)
+    await sessions.find(context, found.token, active=True)
+    clock.move(timedelta(hours=1))
+    with pytest.raises(NotSignedIn):
+        await sessions.find(context, found.token, active=True)
+    with pytest.raises(WrongSignIn):
+        await signed(context)
+    await people.leave(context, owner, scene.reviewer.id, None)
+    with pytest.raises(WrongSignIn):
+        await sign_in.sign_in(context, "sam@example.org", PASSWORD, Client("10.0.0.1"))
+
+
+async def test_an_unknown_address_is_slowed_as_a_known_one(scene: Scene, context: Context) -> None:
+    nobody = f"{uuid4().hex}@example.org"
+    for place in range(sign_in.TRIES_OF_STRANGERS):
+        with pytest.raises(WrongSignIn):
+            await sign_in.sign_in(context, nobody, "wrong", Client(f"10.1.0.{place}"))
+    with pytest.raises(TooManyTries, match="many wrong tries"):
+        await sign_in.sign_in(context, nobody, "wrong", Client("10.2.0.1"))
