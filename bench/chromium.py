@@ -143,5 +143,5 @@ def served(stage: Callable[[Installation], Coroutine[Any, Any, T]]) -> Iterator[
         yield installation.settings.public_url, staged
     finally:
         processes.stop()
-        installation.cluster.stop()
+        installation.stop()
         shutil.rmtree(folder)

@@ -67,7 +67,7 @@ def run(folder: Path) -> Iterator[Figure]:
     try:
         times = asyncio.run(_measured(installation))
     finally:
-        installation.cluster.stop()
+        installation.stop()
     median = statistics.median(times)
     yield from timed("desk", "opening it with a million entries, median", median, BAR)
 

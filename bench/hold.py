@@ -59,7 +59,7 @@ def run(folder: Path) -> Iterator[Figure]:
         settings = installation.settings.model_copy(update={"public_url": BASE})
         held = asyncio.run(measured(settings))
     finally:
-        installation.cluster.stop()
+        installation.stop()
     for name in sorted(held, key=held.__getitem__)[-5:]:
         yield from timed("hold", f"the loop held by {name}", held[name], MILLISECONDS)
 

@@ -101,7 +101,7 @@ def served(folder: Path) -> Iterator[tuple[str, str, str]]:
         yield f"http://127.0.0.1:{port}", f"http://127.0.0.1:{bare_port}", address
     finally:
         processes.stop()
-        installation.cluster.stop()
+        installation.stop()
 
 
 def run(folder: Path) -> Iterator[Figure]:

@@ -4,16 +4,25 @@ import asyncio
 import shutil
 import signal
 import threading
+from collections.abc import Callable
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from jotgate import logs
+from jotgate.local import checks
 from jotgate.local.cluster import SetupError
-from jotgate.local.edits import watched
-from jotgate.local.installation import data_folder, open_installation, start_processes
+from jotgate.local.installation import (
+    Installation,
+    bring,
+    data_folder,
+    open_for_use,
+    open_installation,
+    start_processes,
+)
 from jotgate.local.processes import port_is_free
+from jotgate.local.running import keep_running, stopped_by_signal
 from jotgate.settings import ROOT, Settings
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
@@ -28,50 +37,95 @@ def demo(
     """Start the database, the outside world, the worker and the application with demo data."""
     from jotgate.demo.load import ACCOUNTS, PASSWORD, SAYS, load_once
 
-    folder = data_folder()
-    stop = threading.Event()
-    for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: stop.set())
-    try:
-        if not port_is_free(port):
-            raise SetupError(f"Port {port} is in use. Choose another: bin/demo --port {port + 1}")
+    def open_it(folder: Path) -> Installation:
         if fresh and folder.exists():
             typer.echo(f"Throwing away {folder}")
             _clear(folder)
         typer.echo("Starting PostgreSQL")
-        installation = open_installation(folder, port)
-    except (SetupError, OSError) as trouble:
-        raise SystemExit(f"bin/demo: {trouble}") from None
-    processes = installation.processes()
-    try:
+        people = {email: name for email, name, _ in ACCOUNTS}
+        return open_installation(folder, port, people=people)
+
+    def greet(installation: Installation) -> None:
         if asyncio.run(load_once(installation.settings, typer.echo)):
             typer.echo("Demo data is in place")
-        typer.echo("Starting the application, the worker and the mail room")
-        processes = start_processes(installation)
+
+    def tell(installation: Installation) -> None:
         typer.echo(f"\nJot Gate is at {installation.settings.public_url}\n")
         for email, name, _role in ACCOUNTS:
             typer.echo(f"  {email:<20} {name}: {SAYS[name]}")
         typer.echo(f"\n  The password of each is {PASSWORD}")
-        typer.echo("\nCtrl C stops everything.")
-        edited = watched(stop) if watch else threading.Event()
-        while not stop.wait(0.5):
-            if edited.is_set():
-                edited.clear()
-                typer.echo("Edited. Starting the application and the worker again")
-                processes.renew("application", "worker")
-            if not installation.cluster.runs():
-                typer.echo("PostgreSQL has ended. Starting it again")
-                installation = installation.with_cluster(installation.cluster.start_again())
-            ended = processes.ended()
-            if ended:
-                typer.echo(f"The {ended} has ended. Starting it again")
-                processes.start_again(ended)
+
+    _run("bin/demo", port, open_it, greet, tell, watch=watch)
+
+
+@app.command()
+def serve(
+    port: Annotated[int, typer.Option(help="The port to serve on.")] = 8000,
+    host: Annotated[str, typer.Option(help="The address to listen on.")] = "127.0.0.1",
+    mail_room: Annotated[
+        bool, typer.Option("--mail-room", help="Keep letters in a simulated mail room.")
+    ] = False,
+) -> None:
+    """Start everything for real use, without demo data, as the settings say."""
+
+    def open_it(folder: Path) -> Installation:
+        typer.echo("Looking at the settings")
+        return open_for_use(folder, port, mail_room)
+
+    def tell(installation: Installation) -> None:
+        found = checks.look(installation.settings)
+        if found:
+            typer.echo(f"\nTo be looked at:\n{checks.told(found)}")
+        typer.echo(f"\nJot Gate is at {installation.settings.public_url}")
+        first = asyncio.run(_first_owner(installation.settings))
+        if first:
+            typer.echo(
+                "\nNobody has an account yet. Make the owner's, within two days, at this address, "
+                f"which works once:\n\n  {first}"
+            )
+
+    _run("bin/serve", port, open_it, lambda _: None, tell, host=host)
+
+
+def _run(
+    name: str,
+    port: int,
+    open_it: Callable[[Path], Installation],
+    before: Callable[[Installation], None],
+    tell: Callable[[Installation], None],
+    host: str = "127.0.0.1",
+    watch: bool = False,
+) -> None:
+    """Open an installation, start its processes, and keep them running until Ctrl C."""
+    stop = stopped_by_signal()
+    try:
+        if not port_is_free(port):
+            raise SetupError(f"Port {port} is in use. Choose another: {name} --port {port + 1}")
+        installation = open_it(data_folder())
     except (SetupError, OSError) as trouble:
-        raise SystemExit(f"bin/demo: {trouble}") from None
+        raise SystemExit(f"{name}: {trouble}") from None
+    processes = installation.processes()
+    try:
+        before(installation)
+        typer.echo("Starting the processes")
+        processes = start_processes(installation, host)
+        tell(installation)
+        typer.echo("\nCtrl C stops everything.")
+        keep_running(installation, processes, stop, typer.echo, watch)
+    except (SetupError, OSError) as trouble:
+        raise SystemExit(f"{name}: {trouble}") from None
     finally:
         processes.stop()
-        installation.cluster.stop()
+        installation.stop()
         typer.echo("Stopped.")
+
+
+async def _first_owner(settings: Settings) -> str | None:
+    from jotgate.services.staff.links import first_owner
+    from jotgate.wiring import open_context
+
+    async with open_context(settings) as context:
+        return await first_owner(context)
 
 
 def _clear(folder: Path) -> None:
@@ -108,12 +162,77 @@ def mail_room() -> None:
     room.stop()
 
 
+@app.command("identity-provider")
+def identity_provider() -> None:
+    """Run the simulated identity provider."""
+    from jotgate.adapters.simulated.identity_provider import serve_provider
+
+    settings = Settings()
+    if settings.identity_people is None:
+        raise SystemExit("Set JOTGATE_IDENTITY_PEOPLE to a JSON file of names by address.")
+    back = f"{settings.public_url.rstrip('/')}/api/sign-in/provider/back"
+    serve_provider(settings.oidc_issuer, settings.identity_people, back)
+
+
 @app.command()
 def migrate() -> None:
-    """Bring the database to the newest schema."""
-    from jotgate.store.migrate import migrate as bring
+    """Bring the database to the newest schema, and give its roles what they need."""
+    bring(Settings())
 
-    bring(Settings().database_url)
+
+@app.command()
+def check() -> None:
+    """Look whether the settings can be used; a sentence for each thing that is wrong."""
+    settings, found = checks.read()
+    found = checks.look(settings) if settings else found
+    typer.echo(checks.told(found) or "The settings can be used.")
+    if any(one.fatal for one in found):
+        raise SystemExit(1)
+
+
+@app.command("first-owner")
+def first_owner_link() -> None:
+    """Print the one-time address at which the first account is made."""
+    found = asyncio.run(_first_owner(Settings()))
+    typer.echo(found or "There are accounts already. An owner invites others.")
+
+
+@app.command("owner-link")
+def owner_link(email: str) -> None:
+    """Print a one-time address for an owner who has lost every way in; their second factor is
+    taken away, and the trail says so."""
+    from jotgate.services.staff.links import for_owner
+    from jotgate.wiring import open_context
+
+    async def made(settings: Settings) -> str | None:
+        async with open_context(settings) as context:
+            return await for_owner(context, email)
+
+    found = asyncio.run(made(Settings()))
+    if found is None:
+        raise SystemExit("There is no owner with this address, or their account is closed.")
+    typer.echo(found)
+
+
+@app.command("check-trail")
+def check_trail(
+    number: Annotated[
+        int, typer.Option(help="A row that was noted elsewhere before, with its hash.")
+    ] = 0,
+    hash: Annotated[str, typer.Option(help="The hash of that row, in hexadecimal.")] = "",
+) -> None:
+    """Look whether the trail is as it was written; tells its last row, to be kept elsewhere."""
+    from jotgate.services.trail import check as look
+    from jotgate.wiring import open_context
+
+    async def looked(settings: Settings) -> tuple[int, str, str]:
+        async with open_context(settings) as context:
+            return await look(context, number, bytes.fromhex(hash))
+
+    count, last, wrong = asyncio.run(looked(Settings()))
+    if wrong:
+        raise SystemExit(f"The trail does not hold after {count} rows: {wrong}")
+    typer.echo(f"The trail holds: {count} rows. The last one: {last or 'none'}")
 
 
 @app.command()

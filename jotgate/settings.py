@@ -15,6 +15,15 @@ class Settings(BaseSettings):
         "postgresql+psycopg://jotgate@127.0.0.1:5432/jotgate",
         description="Where PostgreSQL is, as SQLAlchemy writes it.",
     )
+    restricted_url: str = Field(
+        "",
+        description="The same database as a role that may read restricted answers; without it, "
+        "the role of JOTGATE_DATABASE_URL does everything.",
+    )
+    migrations_url: str = Field(
+        "",
+        description="The same database as the role that its tables belong to, for migrating.",
+    )
     pool_size: int = Field(10, ge=1, description="Database connections of one process at most.")
     keys: tuple[str, ...] = Field(
         (),
@@ -55,6 +64,9 @@ class Settings(BaseSettings):
     files: Path = Field(
         ROOT / ".data" / "files",
         description="The folder of files that respondents sent and of what pages show.",
+    )
+    identity_people: Path | None = Field(
+        None, description="The people of the simulated identity provider, a JSON file."
     )
     oidc_name: str = Field("", description="What people call the identity provider.")
     oidc_issuer: str = Field(

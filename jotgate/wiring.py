@@ -27,6 +27,7 @@ def build_context(settings: Settings) -> Context:
     return Context(
         engine=connect(settings.database_url, settings.pool_size),
         single=connect(settings.database_url, settings.pool_size, statementwise=True),
+        restricted=connect(settings.restricted_url or settings.database_url, settings.pool_size),
         clock=SystemClock(),
         ids=SystemIds(),
         cipher=FernetCipher(settings.keys),

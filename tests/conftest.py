@@ -27,7 +27,8 @@ from jotgate.local.cluster import Cluster
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.context import Context
 from jotgate.settings import ROOT
-from jotgate.store.base import connect
+from jotgate.store.base import Engine, connect
+from jotgate.store.grants import grant
 from jotgate.store.migrate import migrate
 from tests.scenes import Scene, set_scene
 
@@ -58,9 +59,23 @@ def cluster() -> Iterator[Cluster]:
     server = clusters.start(folder / "postgres", safe=False)
     clusters.create_database(server, "template_jotgate")
     migrate(server.url("template_jotgate"))
+    grant(server.url("template_jotgate"), clusters.REQUESTS, clusters.RESTRICTED)
     yield server
     server.stop()
     shutil.rmtree(folder)
+
+
+def as_role(url: str, role: str) -> str:
+    """The same database as another role; tests look at it as the one that its tables belong to."""
+    return url.replace(f"//{clusters.ROLE}@", f"//{role}@")
+
+
+@pytest.fixture
+async def owner(database_url: str) -> AsyncIterator[Engine]:
+    """The database as the role that its tables belong to, to look at all of it."""
+    engine = connect(database_url, 2)
+    yield engine
+    await engine.dispose()
 
 
 _numbers = count(1)
@@ -148,8 +163,9 @@ async def context(
     rendering: NodeRendering,
 ) -> AsyncIterator[Context]:
     built = Context(
-        engine=connect(database_url, 10),
-        single=connect(database_url, 10, statementwise=True),
+        engine=connect(as_role(database_url, clusters.REQUESTS), 10),
+        single=connect(as_role(database_url, clusters.REQUESTS), 10, statementwise=True),
+        restricted=connect(as_role(database_url, clusters.RESTRICTED), 10),
         clock=clock,
         ids=SystemIds(),
         cipher=FernetCipher([KEY]),
@@ -172,6 +188,7 @@ async def context(
     yield built
     await built.engine.dispose()
     await built.single.dispose()
+    await built.restricted.dispose()
 
 
 @pytest.fixture

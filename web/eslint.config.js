@@ -12,9 +12,10 @@ const zone = (target, from, message) => ({
 
 /** The rooms of the desk, from the bottom up: none imports one that stands after it. */
 const ROOMS = [
+  ["entering"],
   ["shell"],
   ["condition"],
-  ["office"],
+  ["office", "people", "account", "trail"],
   ["dispatch"],
   ["draft"],
   ["kinds"],

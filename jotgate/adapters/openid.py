@@ -4,7 +4,7 @@ import base64
 import hashlib
 from datetime import datetime
 from typing import Any
-from urllib.parse import urlencode
+from urllib.parse import quote, urlencode
 
 import httpx
 from joserfc import jwt
@@ -66,7 +66,8 @@ class OpenIdProvider:
             "code_verifier": verifier,
         }
         endpoint = str((await self._discovered())["token_endpoint"])
-        told = await self._call("POST", endpoint, data=asked, auth=(self._client_id, self._secret))
+        own = quote(self._client_id, safe=""), quote(self._secret, safe="")
+        told = await self._call("POST", endpoint, data=asked, auth=own)
         claims = await self._claims(str(told.get("id_token", "")))
         self._check(claims, nonce, now.timestamp())
         verified = claims.get("email_verified") is True

@@ -17,14 +17,16 @@ from jotgate.api.body import StrictRoute
 from jotgate.api.dependencies import CurrentContext, CurrentSession
 from jotgate.api.problems import Problem, problem_of
 from jotgate.api.public.answering import PageOut, page_out
-from jotgate.api.public.look import LookOut, look_out, page_words
+from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
 from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import PageShell, shell
-from jotgate.core.common.errors import JotGateError
+from jotgate.core.common.errors import JotGateError, Unavailable
 from jotgate.core.common.wording import closest
+from jotgate.core.office import Office
 from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import LANGUAGES, failures, page
 from jotgate.ports.rendering import NOTHING, Rendered
+from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.public import answering
 from jotgate.services.public.answering import Visit
@@ -101,7 +103,7 @@ async def answer(
     except JotGateError as error:
         problem = problem_of(error)
         return await _refused(request, context, problem, closest(LANGUAGES, wanted))
-    first = _first(visitor, f"/q/{address}")
+    first = _first(visitor, await office.current(context), f"/q/{address}")
     shared = not first.submission and isinstance(first.shown, PageOut) and not first.shown.filled
     data = _data(first)
     return _sent(request, first, data, await rendered(context, data, shared))
@@ -120,12 +122,12 @@ async def try_draft(
         return await _refused(
             request, context, problem_of(error), closest(LANGUAGES, wanted), BY_DESK
         )
-    first = _first(visitor, f"/try/{id}")
+    first = _first(visitor, await office.current(context), f"/try/{id}")
     first.trial = TrialOut(id=id, csrf=session.csrf)
     return _sent(request, first, _data(first), NOTHING, BY_DESK)
 
 
-def _first(visitor: Visit, at: str) -> FirstOut:
+def _first(visitor: Visit, kept: Office, at: str) -> FirstOut:
     given = visitor.filled
     following = first_page(visitor.plan, given.answers, given.carried, visitor.today)
     shown = page_out(visitor, following)
@@ -134,32 +136,40 @@ def _first(visitor: Visit, at: str) -> FirstOut:
         for one in visitor.plan.questionnaire.languages
     ]
     submission = secrets.token_hex(16) if _shuffles(shown.items) else ""
-    return FirstOut(**_standing(visitor), languages=offered, shown=shown, submission=submission)
+    return FirstOut(
+        **_standing(visitor, kept), languages=offered, shown=shown, submission=submission
+    )
 
 
 def _shuffles(items: list[QuestionOut]) -> bool:
     return any(item.shuffled or _shuffles(item.items) for item in items)
 
 
-def _standing(visitor: Visit) -> dict[str, Any]:
-    """What is the same for everybody who reads an edition in one language, made once."""
+def _standing(visitor: Visit, kept: Office) -> dict[str, Any]:
+    """What is the same for everybody who reads an edition in one language, made once, and again
+    when the office has changed."""
     made, name = visitor.plan.made, ("page", visitor.language)
-    if name not in made:
-        document = visitor.plan.questionnaire
-        made[name] = {
-            "language": visitor.language,
-            "words": page_words(document.look, visitor.language),
-            "failures": failures(visitor.language),
-            "look": look_out(document.look, visitor.language, document.first_language),
+    if name not in made or made[name][0] != kept:
+        document, language = visitor.plan.questionnaire, visitor.language
+        told = {
+            "language": language,
+            "words": page_words(document.look, language),
+            "failures": failures(language),
+            "look": look_out(document.look, kept, language, document.first_language),
         }
-    found: dict[str, Any] = made[name]
+        made[name] = (kept, told)
+    found: dict[str, Any] = made[name][1]
     return found
 
 
 async def _refused(
     request: Request, context: Context, problem: Problem, language: str, framed: str = "'none'"
 ) -> HTMLResponse:
-    first = FirstOut(language=language, words=page(language), failures={}, shown=problem)
+    try:
+        look = plain_look(await office.current(context), language)
+    except Unavailable:
+        look = LookOut()
+    first = FirstOut(language=language, words=page(language), failures={}, shown=problem, look=look)
     data = _data(first)
     return _sent(request, first, data, await rendered(context, data, shared=True), framed)
 

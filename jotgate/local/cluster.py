@@ -14,6 +14,10 @@ USER = "postgres"
 """The system user that runs the server when we are root; the server refuses root itself."""
 
 ROLE = "jotgate"
+"""The role that the tables belong to."""
+
+REQUESTS, RESTRICTED = "jotgate_requests", "jotgate_restricted"
+"""The roles of ordinary requests and of those for restricted answers (`store/grants.py`)."""
 
 Say = Callable[[str], None]
 
@@ -31,9 +35,9 @@ class Cluster:
     process: "subprocess.Popen[bytes]"
     safe: bool = True
 
-    def url(self, database: str) -> str:
+    def url(self, database: str, role: str = ROLE) -> str:
         """The SQLAlchemy address of a database of this cluster."""
-        return f"postgresql+psycopg://{ROLE}@127.0.0.1:{self.port}/{database}"
+        return f"postgresql+psycopg://{role}@127.0.0.1:{self.port}/{database}"
 
     def runs(self) -> bool:
         return self.process.poll() is None
@@ -211,13 +215,18 @@ def _serves(pid: int, folder: Path) -> bool:
 
 
 def create_database(cluster: Cluster, name: str, template: str | None = None) -> None:
-    """Make the database `name`, a copy of `template` where one is given, if it is not there."""
+    """Make the database `name`, a copy of `template` where one is given, and the roles, if they are
+    not there."""
     import psycopg
     from psycopg import sql
 
     with psycopg.connect(
         host="127.0.0.1", port=cluster.port, user=ROLE, dbname="postgres", autocommit=True
     ) as connection:
+        for role in (REQUESTS, RESTRICTED):
+            found = connection.execute("select 1 from pg_roles where rolname = %s", (role,))
+            if not found.fetchone():
+                connection.execute(sql.SQL("create role {} login").format(sql.Identifier(role)))
         there = connection.execute(
             "select 1 from pg_database where datname = %s", (name,)
         ).fetchone()

@@ -4,15 +4,20 @@ import hashlib
 import json
 import os
 import shutil
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Any
 
 from cryptography.fernet import Fernet
+from sqlalchemy.engine import make_url
 
-from jotgate.local import cluster
+from jotgate.adapters.simulated.identity_provider import CLIENT_ID, CLIENT_SECRET
+from jotgate.local import checks, cluster
 from jotgate.local.cluster import Cluster, SetupError
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.settings import ROOT, Settings
+from jotgate.store.grants import grant
 from jotgate.store.migrate import migrate
 
 ROOM_NEEDED = 500_000_000
@@ -45,10 +50,10 @@ def keys(folder: Path) -> list[str]:
 
 @dataclass(frozen=True)
 class Installation:
-    """A started database and what its processes are told."""
+    """What its processes are told; `cluster` is a database of our own, where it has one."""
 
     folder: Path
-    cluster: Cluster
+    cluster: Cluster | None
     settings: Settings
 
     def environment(self) -> dict[str, str]:
@@ -59,46 +64,132 @@ class Installation:
             for name, value in dumped.items()
         }
 
+    @property
+    def server(self) -> Cluster:
+        """The database of our own. Raises ValueError where there is none."""
+        if self.cluster is None:
+            raise ValueError("this installation works on another database")
+        return self.cluster
+
     def with_cluster(self, cluster: Cluster) -> "Installation":
         return replace(self, cluster=cluster)
 
     def processes(self) -> Processes:
         return Processes(self.environment(), self.folder / "jotgate.log")
 
+    def stop(self) -> None:
+        if self.cluster is not None:
+            self.cluster.stop()
 
-def open_installation(folder: Path, port: int, safe: bool = True) -> Installation:
-    """Start the database in `folder` and bring it to the newest schema. Raises SetupError."""
+
+def _with_database(folder: Path, safe: bool) -> tuple[Cluster, dict[str, Any]]:
+    """Start a database in `folder`, and what settings say of it. Raises SetupError."""
     folder.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(folder).free < ROOM_NEEDED:
         raise SetupError(f"Less than 500 MB are free in {folder}. Make room, then start again.")
     server = cluster.start(folder / "postgres", safe=safe)
     try:
         cluster.create_database(server, DATABASE)
+    except BaseException:
+        server.stop()
+        raise
+    return server, {
+        "database_url": server.url(DATABASE, cluster.REQUESTS),
+        "restricted_url": server.url(DATABASE, cluster.RESTRICTED),
+        "migrations_url": server.url(DATABASE),
+        "keys": tuple(keys(folder)),
+        "files": folder / "files",
+    }
+
+
+def bring(settings: Settings) -> None:
+    """Bring the database to the newest schema, and give its roles what they need."""
+    owner = settings.migrations_url or settings.database_url
+    migrate(owner)
+    requests = make_url(settings.database_url).username or ""
+    restricted = make_url(settings.restricted_url or settings.database_url).username or ""
+    grant(owner, requests, restricted)
+
+
+def open_installation(
+    folder: Path, port: int, safe: bool = True, people: Mapping[str, str] | None = None
+) -> Installation:
+    """An installation with the simulated outside world, for the demo and for tests: its database
+    started and at the newest schema. `people` are known to the identity provider, by address.
+    Raises SetupError."""
+    server, told = _with_database(folder, safe)
+    try:
         settings = Settings(
-            database_url=server.url(DATABASE),
-            keys=tuple(keys(folder)),
+            **told,
+            **_outside(folder, people or {}),
             port=port,
             secure_cookies=False,
-            public_url=f"http://127.0.0.1:{port}",
-            smtp_port=cluster.free_port(),
-            mail_room=folder / "mail-room",
-            files=folder / "files",
+            public_url=f"http://localhost:{port}",
         )
-        migrate(settings.database_url)
+        bring(settings)
     except BaseException:
         server.stop()
         raise
     return Installation(folder, server, settings)
 
 
-def start_processes(installation: Installation) -> Processes:
-    """Start the outside world, the worker and the application, and wait for its answer."""
-    processes = installation.processes()
+def _outside(folder: Path, people: Mapping[str, str]) -> dict[str, Any]:
+    """What settings say of the simulated mail room and identity provider."""
+    told: dict[str, Any] = {"smtp_port": cluster.free_port(), "mail_room": folder / "mail-room"}
+    if people:
+        known = folder / "people.json"
+        known.write_text(json.dumps(dict(people)), encoding="utf-8")
+        told |= {
+            "identity_people": known,
+            "oidc_name": "Thornmere sign-in",
+            "oidc_issuer": f"http://127.0.0.1:{cluster.free_port()}",
+            "oidc_client_id": CLIENT_ID,
+            "oidc_client_secret": CLIENT_SECRET,
+        }
+    return told
+
+
+def open_for_use(folder: Path, port: int, with_mail_room: bool) -> Installation:
+    """An installation for real use: as the environment says, with a database of our own in `folder`
+    where it names none. Raises SetupError with what is wrong."""
+    given, findings = checks.read()
+    if given is None:
+        raise SetupError(f"The settings cannot be used:\n{checks.told(findings)}")
+    changes: dict[str, Any] = {"port": port}
+    if "public_url" not in given.model_fields_set:
+        changes |= {"public_url": f"http://localhost:{port}", "secure_cookies": False}
+    if with_mail_room:
+        changes |= {"mail_room": folder / "mail-room", "smtp_port": cluster.free_port()}
+    server = None
+    if "database_url" not in given.model_fields_set:
+        server, told = _with_database(folder, safe=True)
+        changes |= {k: v for k, v in told.items() if k not in given.model_fields_set}
+    settings = given.model_copy(update=changes)
+    folder.mkdir(parents=True, exist_ok=True)
     try:
-        processes.start("mail room", ("-m", "jotgate", "mail-room"))
+        if server is not None:
+            bring(settings)
+        findings = checks.look(settings)
+        if any(one.fatal for one in findings):
+            raise SetupError(f"The settings cannot be used:\n{checks.told(findings)}")
+    except BaseException:
+        if server is not None:
+            server.stop()
+        raise
+    return Installation(folder, server, settings)
+
+
+def start_processes(installation: Installation, host: str = "127.0.0.1") -> Processes:
+    """Start the outside world, the worker and the application, and wait for its answer."""
+    processes, settings = installation.processes(), installation.settings
+    try:
+        if settings.mail_room is not None:
+            processes.start("mail room", ("-m", "jotgate", "mail-room"))
+        if settings.identity_people is not None:
+            processes.start("identity provider", ("-m", "jotgate", "identity-provider"))
         processes.start("worker", ("-m", "jotgate", "worker"))
-        processes.start("application", web_arguments(installation.settings.port))
-        processes.wait_for_web(installation.settings.public_url)
+        processes.start("application", web_arguments(settings.port, host))
+        processes.wait_for_web(f"http://127.0.0.1:{settings.port}")
     except BaseException:
         processes.stop()
         raise

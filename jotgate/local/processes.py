@@ -43,8 +43,8 @@ WEB = (
 )
 
 
-def web_arguments(port: int) -> tuple[str, ...]:
-    return (*WEB, "--host=127.0.0.1", f"--port={port}")
+def web_arguments(port: int, host: str = "127.0.0.1") -> tuple[str, ...]:
+    return (*WEB, f"--host={host}", f"--port={port}")
 
 
 @dataclass

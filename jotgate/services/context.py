@@ -66,11 +66,13 @@ class Recent(OrderedDict[K, V]):
 @dataclass(frozen=True)
 class Context:
     """`public_url` is where people reach us. `engine` is for transactions, `single` for what is one
-    statement and needs none around it. `addresses` names the questionnaire of a public address,
-    `plans` its editions."""
+    statement and needs none around it, `restricted` is the one that can read restricted answers:
+    for where clearance was checked, and for sealing. `addresses` names the questionnaire of a
+    public address, `plans` its editions."""
 
     engine: Engine
     single: Engine
+    restricted: Engine
     clock: Clock
     ids: Ids
     cipher: Cipher
@@ -104,6 +106,7 @@ class Context:
             one.close()
         await self.engine.dispose()
         await self.single.dispose()
+        await self.restricted.dispose()
 
     async def plan(self, conn: Connection, questionnaire_id: UUID, edition: int) -> Plan:
         """The compiled edition, which never changes once it is published."""

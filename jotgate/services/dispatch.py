@@ -32,7 +32,7 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
 
     One transaction; an entry that has runs already was dispatched before and is left alone.
     """
-    async with context.engine.begin() as conn:
+    async with context.restricted.begin() as conn:
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return

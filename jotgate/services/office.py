@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+from jotgate.core.common.errors import Unavailable
 from jotgate.core.office import Office
 from jotgate.services.context import Context
 from jotgate.store import office
@@ -13,12 +14,18 @@ _NAME = "office"
 
 
 async def current(context: Context) -> Office:
+    """As it was a moment ago; while the database is away, as it was before."""
     now = context.clock.now()
     kept = context.offices.find(_NAME)
     if kept is not None and abs(now - kept[0]) < KEPT:
         return kept[1]
-    async with context.single.connect() as conn:
-        found = (await office.find(conn)).value
+    try:
+        async with context.single.connect() as conn:
+            found = (await office.find(conn)).value
+    except Unavailable:
+        if kept is None:
+            raise
+        return kept[1]
     return context.offices.keep(_NAME, (now, found))[1]
 
 

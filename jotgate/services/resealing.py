@@ -18,7 +18,7 @@ async def seal_anew(context: Context, questionnaire_id: UUID) -> None:
     """Seal what the newest edition restricts in every entry of the editions before it."""
     last: int | None = 0
     while last is not None:
-        async with context.engine.begin() as conn:
+        async with context.restricted.begin() as conn:
             last = await _some(context, conn, questionnaire_id, last)
 
 

@@ -58,24 +58,25 @@ async def _chained_so_far(context: Context, conn: Connection) -> Link | None:
     return last
 
 
-async def check(context: Context) -> tuple[int, str]:
-    """Look through the whole chain: how many rows hold, and what is wrong with the next, if
-    anything is."""
-    before, after, count = b"", 0, 0
+async def check(context: Context, number: int = 0, noted: bytes = b"") -> tuple[int, str, str]:
+    """Look through the whole chain: how many rows hold, the number and hash of the last of them,
+    and what is wrong with the next, if anything is. A row `number` whose hash was `noted` elsewhere
+    has to be there still: that shows whether rows were cut off at the end."""
+    before, after, count, seen = b"", 0, 0, number == 0
     async with context.engine.connect() as conn:
         while found := await trail.following(conn, after, AT_ONCE):
             for mark, link in found:
+                last = f"{after} {before.hex()}"
                 if mark.id != after + 1 and count:
-                    return count, f"Rows {after + 1} to {mark.id - 1} are missing."
+                    return count, last, f"Rows {after + 1} to {mark.id - 1} are missing."
                 if link is None:
-                    return count, f"Row {mark.id} is not in the chain."
+                    return count, last, f"Row {mark.id} is not in the chain."
                 if not context.cipher.is_mark(chained(mark, before), link):
-                    return count, f"Row {mark.id} was changed, or one before it."
+                    return count, last, f"Row {mark.id} was changed, or one before it."
                 before, after, count = link, mark.id, count + 1
-    return count, ""
-
-
-async def head(context: Context) -> Link | None:
-    """The last link, to be kept elsewhere: it shows whether rows were cut off behind it."""
-    async with context.engine.connect() as conn:
-        return await trail.last(conn)
+                seen = seen or (mark.id, link) == (number, noted)
+    last = f"{after} {before.hex()}" if count else ""
+    wrong = (
+        "" if seen else f"Row {number} is not what was noted: rows were cut off, or written anew."
+    )
+    return count, last, wrong

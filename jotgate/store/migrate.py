@@ -4,6 +4,7 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -17,3 +18,8 @@ def config(database_url: str) -> Config:
 
 def migrate(database_url: str) -> None:
     command.upgrade(config(database_url), "head")
+
+
+def newest_revision() -> str:
+    """What a database is at once it was brought to the newest schema."""
+    return str(ScriptDirectory.from_config(config("")).get_current_head())

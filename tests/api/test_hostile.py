@@ -238,7 +238,7 @@ async def test_no_route_takes_a_body_that_cannot_be_stored(
             kinds = said.get("requestBody", {}).get("content", {}) if isinstance(said, dict) else {}
             if "application/json" not in kinds:
                 continue
-            here = filled(path.replace("{address}", scene.address), scene)
+            here = filled(f"{way} {path}".replace("{address}", scene.address), scene)
             reply = await coordinator.request(way, here, json={"x": "\0"}, headers=headers)
             assert (reply.status_code, reply.json()["code"]) == (422, "unreadable"), (way, path)
             asked += 1

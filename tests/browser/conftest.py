@@ -39,7 +39,7 @@ def installation() -> Iterator[Installation]:
     opened = open_installation(folder, free_port(), safe=False)
     asyncio.run(load_once(opened.settings, lambda _: None))
     yield opened
-    opened.cluster.stop()
+    opened.stop()
     shutil.rmtree(folder)
 
 

@@ -35,7 +35,7 @@ def installation() -> Iterator[Installation]:
     folder = reachable_folder()
     opened = open_installation(folder, free_port())
     yield opened
-    opened.cluster.stop()
+    opened.stop()
     shutil.rmtree(folder)
 
 
@@ -97,7 +97,7 @@ def until(true: Callable[[], Any], seconds: float = 40) -> Any:
 
 
 def rows(installation: Installation, query: str) -> list[Any]:
-    address = installation.settings.database_url.replace("+psycopg", "")
+    address = installation.settings.migrations_url.replace("+psycopg", "")
     with psycopg.connect(address) as connection:
         return connection.execute(query).fetchall()
 
@@ -227,22 +227,22 @@ async def test_an_application_killed_amid_200_submissions(
 
 def test_a_left_over_server_is_ended_and_the_data_are_there(installation: Installation) -> None:
     with psycopg.connect(
-        installation.settings.database_url.replace("+psycopg", ""), autocommit=True
+        installation.settings.migrations_url.replace("+psycopg", ""), autocommit=True
     ) as connection:
         connection.execute("create table kept (n int)")
     again = open_installation(installation.folder, free_port())
     try:
-        installation.cluster.process.wait(10)
+        installation.server.process.wait(10)
         assert rows(again, "select count(*) from kept") == [(0,)]
         assert again.settings.keys == installation.settings.keys
     finally:
         with suppress(Exception):
-            again.cluster.stop()
+            again.stop()
 
 
 async def test_the_database_away_for_a_moment(served: Served) -> None:
     """What is asked meanwhile says so; afterwards application and worker go on by themselves."""
-    base, address, cluster = served.base, served.address, served.installation.cluster
+    base, address, cluster = served.base, served.address, served.installation.server
     key = str(uuid4())
     assert submit(base, address, str(uuid4()), "before") == 201
     until(lambda: letters(served.folder) == 1)
@@ -280,7 +280,7 @@ async def test_postgresql_killed_again_and_again_under_load(served: Served) -> N
         until(lambda: _went_well(served.base, served.address, key, f"n{number}"), 90)
         left.release()
 
-    cluster = installation.cluster
+    cluster = installation.server
     try:
         with ThreadPoolExecutor(4) as pool:
             sent = [pool.submit(send, number) for number in range(120)]
@@ -319,11 +319,11 @@ async def test_a_worker_waits_for_a_database_that_is_not_there_yet(
     installation: Installation, processes: Processes
 ) -> None:
     await staged(installation)
-    kill(installation.cluster)
+    kill(installation.server)
     worker = processes.start("worker", WORKER)
     time.sleep(4)
     assert worker.poll() is None
-    cluster = installation.cluster.start_again()
+    cluster = installation.server.start_again()
     try:
         worked = "select count(*) from procrastinate_workers"
         until(lambda: rows(installation, worked) == [(1,)], 60)

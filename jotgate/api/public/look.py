@@ -1,6 +1,7 @@
 """How a questionnaire looks, as its answering page needs it."""
 
 from collections.abc import Mapping
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -8,6 +9,7 @@ from jotgate.core.common.colour import Shades, shades
 from jotgate.core.common.wording import say
 from jotgate.core.document.look import HeaderPicture, Look
 from jotgate.core.formats.common_mark import formatted
+from jotgate.core.office import Office
 from jotgate.core.words import page
 
 
@@ -22,7 +24,8 @@ class PictureOut(BaseModel):
 
 
 class LookOut(BaseModel):
-    """The accent on a light and on a dark page; `introduction` is clean HTML."""
+    """The accent on a light and on a dark page; `introduction` and `foot` are clean HTML, `imprint`
+    and `privacy` addresses of pages of the office."""
 
     light: Shades | None = None
     dark: Shades | None = None
@@ -31,19 +34,54 @@ class LookOut(BaseModel):
     one_by_one: bool = False
     wide: bool = False
     introduction: str = ""
+    foot: str = ""
+    imprint: str = ""
+    privacy: str = ""
 
 
-def look_out(look: Look, language: str, first: str) -> LookOut:
-    """In `language`, else in the questionnaire's `first`."""
-    light, dark = shades(look.accent) if look.accent else (None, None)
+def look_out(look: Look, office: Office, language: str, first: str) -> LookOut:
+    """In `language`, else in the questionnaire's `first`, else in the office's. What a
+    questionnaire does not have of its own is the office's."""
+    accent = look.accent or office.accent
+    light, dark = shades(accent) if accent else (None, None)
     return LookOut(
+        **_foot(office, language),
         light=light,
         dark=dark,
-        picture=_picture_out(look.picture, language, first),
+        picture=_picture_out(look.picture, language, first)
+        if look.picture
+        else _office_picture(office, language),
         progress=look.progress,
         one_by_one=look.one_by_one,
         wide=look.width == "wide",
         introduction=formatted(say(look.introduction, language, first)),
+    )
+
+
+def plain_look(office: Office, language: str) -> LookOut:
+    """The look of a page that belongs to no questionnaire that can be shown."""
+    light, dark = shades(office.accent) if office.accent else (None, None)
+    return LookOut(**_foot(office, language), light=light, dark=dark)
+
+
+def _foot(office: Office, language: str) -> dict[str, Any]:
+    words = say(office.foot, language, office.languages[0])
+    return {
+        "foot": formatted(words) if words.strip() else "",
+        "imprint": office.imprint,
+        "privacy": office.privacy,
+    }
+
+
+def _office_picture(office: Office, language: str) -> PictureOut | None:
+    picture = office.picture
+    if picture is None:
+        return None
+    return PictureOut(
+        src=f"/media/{picture.media}",
+        width=picture.width,
+        height=picture.height,
+        text=say(picture.text, language, office.languages[0]),
     )
 
 

@@ -233,7 +233,7 @@ class LinkIn(BaseModel):
     token: Annotated[str, Field(max_length=200)]
 
 
-class LinkOut(BaseModel):
+class OneTimeLink(BaseModel):
     """What a link is for, and for whom; name and address are empty for the first owner."""
 
     purpose: LinkPurpose
@@ -249,8 +249,8 @@ class LinkUsed(LinkIn):
 
 
 @router.post("/link", dependencies=[Depends(same_site)])
-async def look_at_link(body: LinkIn, context: CurrentContext) -> LinkOut:
-    return LinkOut(**vars(await links.look(context, body.token)))
+async def look_at_link(body: LinkIn, context: CurrentContext) -> OneTimeLink:
+    return OneTimeLink(**vars(await links.look(context, body.token)))
 
 
 @router.post("/link/use", dependencies=[Depends(same_site)])

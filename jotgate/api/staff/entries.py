@@ -248,16 +248,16 @@ async def entry(
     )
 
 
-class StandingOut(BaseModel):
+class OwnClearance(BaseModel):
     """Whether the reader has clearance now."""
 
     cleared: bool
 
 
 @router.get("/{id}/clearance")
-async def own_clearance(id: UUID, context: CurrentContext, account: CurrentAccount) -> StandingOut:
+async def own_clearance(id: UUID, context: CurrentContext, account: CurrentAccount) -> OwnClearance:
     """Asked every few seconds while restricted answers are shown, so that they go when it ends."""
-    return StandingOut(cleared=await entries.cleared_now(context, account, id))
+    return OwnClearance(cleared=await entries.cleared_now(context, account, id))
 
 
 @router.post("/{id}/entries/{entry_id}/revealed")

@@ -108,11 +108,15 @@ class Questionnaire(Part):
             yield from page.items
 
 
-def blank(title: str, language: str = "en") -> Questionnaire:
-    """A new draft: one page without questions, one finish."""
+def blank(
+    title: str, languages: tuple[str, ...] = ("en",), time_zone: str = "UTC"
+) -> Questionnaire:
+    """A new draft: one page without questions, one finish, in the first of `languages`."""
+    language = languages[0]
     return Questionnaire(
         title={language: title},
-        languages=(language,),
+        languages=languages,
+        time_zone=time_zone,
         pages=(Page(key="page_1", title={language: "Page 1"}),),
         finishes=(
             Finish(

@@ -128,6 +128,8 @@ PAGE = {
     "address_country": "Country",
     "spoken": "What is said in the video",
     "language": "Language",
+    "imprint": "Imprint",
+    "privacy": "Privacy",
     "saved": "Saved as you go. Open the same link on this device to continue.",
     "not_saved": "Not saved with us at the moment; your answers are kept on this device.",
     "nothing_saved": "What you answer is saved as you go.",

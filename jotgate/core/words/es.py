@@ -128,6 +128,8 @@ PAGE = {
     "address_country": "País",
     "spoken": "Lo que se dice en el vídeo",
     "language": "Idioma",
+    "imprint": "Aviso legal",
+    "privacy": "Privacidad",
     "saved": "Se guarda sobre la marcha. Abra el mismo enlace en este dispositivo para seguir.",
     "not_saved": "De momento no se guarda con nosotros; sus respuestas están en este dispositivo.",
     "nothing_saved": "Lo que responda se guarda sobre la marcha.",

@@ -164,7 +164,7 @@ async def _taken_before(context: Context, plan: Plan, entry: Entry, language: st
     values = values_of(plan.items, entry.answers)
     finish = entry.finish
     if not finish:
-        async with context.engine.connect() as conn:
+        async with context.restricted.connect() as conn:
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)

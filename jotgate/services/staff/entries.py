@@ -69,7 +69,7 @@ async def page(
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
         ids = [entry.id for entry in found] if leave else []
-        sealed = await entries.sealed(conn, questionnaire_id, ids)
+    sealed = await _sealed(context, questionnaire_id, ids)
     newest = plans[summary.edition] if summary.edition else None
     shown = [opened(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
     return EntryPage(
@@ -84,6 +84,14 @@ async def page(
             entry.id: _withheld(context, entry, sealed, hidden) for entry, hidden in shown if leave
         },
     )
+
+
+async def _sealed(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> dict[UUID, bytes]:
+    """The sealed answers of `ids`, for a reader whose clearance was checked."""
+    if not ids:
+        return {}
+    async with context.restricted.connect() as conn:
+        return await entries.sealed(conn, questionnaire_id, ids)
 
 
 def _withheld(
@@ -113,7 +121,7 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
         leave = await _clearance(context, conn, account, questionnaire_id)
-        sealed = await entries.sealed(conn, questionnaire_id, [id]) if leave else {}
+    sealed = await _sealed(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
     withheld = _withheld(context, entry, sealed, hidden) if leave else ()
     asks = leave is not None and leave.asks_reason
@@ -220,7 +228,7 @@ async def reveal(
     Raises NotAllowed without clearance, whether or not there is such an entry, and Invalid where
     the clearance asks for a reason and none is given.
     """
-    async with context.engine.begin() as conn:
+    async with context.restricted.begin() as conn:
         await needs(conn, account, "read", questionnaire_id)
         await _may_see(context, conn, account, questionnaire_id, reason)
         entry, plan, newest = await _there(context, conn, questionnaire_id, id)

@@ -113,7 +113,7 @@ async def use(context: Context, token: str, given: Given, client: Client) -> Sig
     a second factor. Raises NotFound, Invalid."""
     seen = await look(context, token)
     email = _address(given.email) if seen.purpose == "first_owner" else seen.email
-    known = [given.name, email, seen.office]
+    known = [given.name, seen.name, email, seen.office]
     await context.apart(check_password, given.password, known)
     hashed = await context.passwords.hash(given.password)
     now = context.clock.now()

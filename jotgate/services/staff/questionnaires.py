@@ -20,6 +20,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import PartName, Present, Published, Saved, Summary
 from jotgate.core.rights import Right, rights_of
 from jotgate.core.walking.plan import compile_plan
+from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.staff.rights import in_office, needs, role_in
 from jotgate.services.trail import note
@@ -37,7 +38,10 @@ async def add(
     id."""
     in_office(account, "begin")
     id, now = context.ids.id(), context.clock.now()
-    document = draft if isinstance(draft, str) else (draft or blank(title)).model_dump_json()
+    if draft is None:
+        found = await office.current(context)
+        draft = blank(title, found.languages, found.time_zone)
+    document = draft if isinstance(draft, str) else draft.model_dump_json()
     async with context.engine.begin() as conn:
         await questionnaires.add(conn, id, context.ids.address(), document, now)
         await note(context, conn, account.id, "created", id)

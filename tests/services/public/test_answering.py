@@ -20,7 +20,7 @@ from tests.scenes import SECRET, Scene, save
 
 
 async def count(context: Context, table: str) -> int:
-    async with context.engine.connect() as conn:
+    async with context.restricted.connect() as conn:
         found: int = (await conn.execute(text(f"select count(*) from {table}"))).scalar_one()
         return found
 
@@ -71,7 +71,7 @@ async def test_answers_off_the_path_are_not_stored(scene: Scene, context: Contex
 
 async def test_restricted_answers_lie_sealed(scene: Scene, context: Context) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    async with context.engine.connect() as conn:
+    async with context.restricted.connect() as conn:
         for table in ("entries", "restricted_answers", "procrastinate_jobs"):
             for row in await conn.execute(text(f"select * from {table}")):
                 assert SECRET not in str(row)

@@ -144,7 +144,7 @@ async def test_answers_put_into_another_entry_are_refused_as_what_they_are(
     one = await scene.submit("a", ill=True, illness=SECRET)
     other = await scene.submit("b", ill=False)
     swap = "update restricted_answers set sealed = (select sealed from restricted_answers where "
-    async with context.engine.begin() as conn:
+    async with context.restricted.begin() as conn:
         await conn.execute(text(f"{swap} entry_id = '{one.id}') where entry_id = '{other.id}'"))
     with pytest.raises(Sealed):
         await entries.reveal(context, scene.coordinator, scene.id, other.id)

@@ -7,6 +7,7 @@ from uuid import uuid4
 import pytest
 from sqlalchemy import text
 
+from jotgate.adapters.secrets import TotpCodes
 from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Client
@@ -221,8 +222,6 @@ async def with_codes(context: Context, clock: Clock) -> tuple[bytes, tuple[str, 
 
 
 def code_at(context: Context, secret: bytes, clock: Clock) -> str:
-    from jotgate.adapters.secrets import TotpCodes
-
     return TotpCodes().code(secret, int(clock.now().timestamp()) // 30)
 
 

@@ -155,6 +155,33 @@ function Languages() {
   );
 }
 
+const Office = styled.footer`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  margin-top: 28px;
+  font-size: 15px;
+  color: var(--ink-2);
+  overflow-wrap: anywhere;
+  a {
+    display: inline-block;
+    min-height: 24px;
+  }
+`;
+
+/** What the office says below all of its pages. */
+function Foot({ look: { foot, imprint, privacy } }: { look: Look }) {
+  const say = useSay();
+  if (!foot && !imprint && !privacy) return null;
+  return (
+    <Office>
+      {foot ? <div dangerouslySetInnerHTML={{ __html: foot }} /> : null}
+      {imprint ? <a href={imprint}>{say("imprint")}</a> : null}
+      {privacy ? <a href={privacy}>{say("privacy")}</a> : null}
+    </Office>
+  );
+}
+
 interface FrameProps {
   title: string;
   state?: ArmState;
@@ -200,6 +227,7 @@ export function Frame({ title, state = "open", progress, children }: FrameProps)
           )}
         </header>
         {children}
+        <Foot look={look} />
       </Column>
     </Whole>
   );

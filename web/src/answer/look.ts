@@ -30,6 +30,10 @@ export interface Look {
   wide: boolean;
   /** Clean HTML, made by the server. */
   introduction: string;
+  /** Words of the office at the foot: clean HTML; addresses of its imprint and privacy pages. */
+  foot: string;
+  imprint: string;
+  privacy: string;
 }
 
 export const PLAIN: Look = {
@@ -40,6 +44,9 @@ export const PLAIN: Look = {
   one_by_one: false,
   wide: false,
   introduction: "",
+  foot: "",
+  imprint: "",
+  privacy: "",
 };
 
 export const LookContext = createContext<Look>(PLAIN);

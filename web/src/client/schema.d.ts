@@ -2914,7 +2914,7 @@ export interface components {
             heading: string;
             /** Message */
             message: string;
-            onward?: components["schemas"]["jotgate__api__public__answering__LinkOut"] | null;
+            onward?: components["schemas"]["LinkOut"] | null;
         };
         /**
          * First
@@ -3222,6 +3222,13 @@ export interface components {
         LinkIn: {
             /** Token */
             token: string;
+        };
+        /** LinkOut */
+        LinkOut: {
+            /** Label */
+            label: string;
+            /** Address */
+            address: string;
         };
         /** LinkUsed */
         LinkUsed: {
@@ -4007,6 +4014,23 @@ export interface components {
             values: (boolean | string)[];
         };
         /**
+         * OneTimeLink
+         * @description What a link is for, and for whom; name and address are empty for the first owner.
+         */
+        OneTimeLink: {
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "first_owner" | "invitation" | "reset";
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+            /** Office */
+            office: string;
+        };
+        /**
          * OperationOut
          * @description One operation of a JSON Patch (RFC 6902).
          */
@@ -4065,6 +4089,14 @@ export interface components {
             language: string;
             /** Taken */
             taken: string[];
+        };
+        /**
+         * OwnClearance
+         * @description Whether the reader has clearance now.
+         */
+        OwnClearance: {
+            /** Cleared */
+            cleared: boolean;
         };
         /** Page */
         Page: {
@@ -5775,6 +5807,27 @@ export interface components {
             /** To */
             to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
         };
+        /**
+         * StandingOut
+         * @description What somebody signs in with. `required` says that the office asks for a second factor,
+         *     `passkeys_possible` that this installation has an address that passkeys are kept for.
+         */
+        StandingOut: {
+            /** Password */
+            password: boolean;
+            /** Codes */
+            codes: boolean;
+            /** Recovery Codes */
+            recovery_codes: number;
+            /** Passkeys */
+            passkeys: components["schemas"]["PasskeyOut"][];
+            /** Provider */
+            provider: boolean;
+            /** Required */
+            required: boolean;
+            /** Passkeys Possible */
+            passkeys_possible: boolean;
+        };
         /** StartOut */
         StartOut: {
             /** Name */
@@ -6265,13 +6318,6 @@ export interface components {
              */
             kind: "yes_no";
         };
-        /** LinkOut */
-        jotgate__api__public__answering__LinkOut: {
-            /** Label */
-            label: string;
-            /** Address */
-            address: string;
-        };
         /**
          * RowOut
          * @description A row of a grid, which can be answered up to `repeats` times.
@@ -6292,23 +6338,6 @@ export interface components {
              */
             repeats?: number;
         };
-        /**
-         * LinkOut
-         * @description What a link is for, and for whom; name and address are empty for the first owner.
-         */
-        jotgate__api__staff__accounts__LinkOut: {
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "first_owner" | "invitation" | "reset";
-            /** Name */
-            name: string;
-            /** Email */
-            email: string;
-            /** Office */
-            office: string;
-        };
         /** RowOut */
         jotgate__api__staff__dispatch__RowOut: {
             /**
@@ -6327,35 +6356,6 @@ export interface components {
             values: {
                 [key: string]: string | boolean;
             };
-        };
-        /**
-         * StandingOut
-         * @description Whether the reader has clearance now.
-         */
-        jotgate__api__staff__entries__StandingOut: {
-            /** Cleared */
-            cleared: boolean;
-        };
-        /**
-         * StandingOut
-         * @description What somebody signs in with. `required` says that the office asks for a second factor,
-         *     `passkeys_possible` that this installation has an address that passkeys are kept for.
-         */
-        jotgate__api__staff__own_account__StandingOut: {
-            /** Password */
-            password: boolean;
-            /** Codes */
-            codes: boolean;
-            /** Recovery Codes */
-            recovery_codes: number;
-            /** Passkeys */
-            passkeys: components["schemas"]["PasskeyOut"][];
-            /** Provider */
-            provider: boolean;
-            /** Required */
-            required: boolean;
-            /** Passkeys Possible */
-            passkeys_possible: boolean;
         };
         /** RowOut */
         jotgate__api__staff__registers__RowOut: {
@@ -7045,7 +7045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["jotgate__api__staff__accounts__LinkOut"];
+                    "application/json": components["schemas"]["OneTimeLink"];
                 };
             };
             /** @description Default Response */
@@ -7107,7 +7107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["jotgate__api__staff__own_account__StandingOut"];
+                    "application/json": components["schemas"]["StandingOut"];
                 };
             };
             /** @description Default Response */
@@ -9621,7 +9621,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["jotgate__api__staff__entries__StandingOut"];
+                    "application/json": components["schemas"]["OwnClearance"];
                 };
             };
             /** @description Default Response */

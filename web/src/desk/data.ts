@@ -2,6 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { client, got } from "../client/client";
+import type { paths } from "../client/schema";
 
 const path = (id: string) => ({ params: { path: { id } } });
 
@@ -11,6 +12,82 @@ export const me = queryOptions({
   staleTime: 60_000,
   retry: false,
 });
+
+/** How one can sign in here. */
+export const signInWays = queryOptions({
+  queryKey: ["sign-in"],
+  queryFn: () => got(client.GET("/api/sign-in")),
+  staleTime: 60_000,
+});
+
+/** What a one-time link is for. */
+export const link = (token: string) =>
+  queryOptions({
+    queryKey: ["link", token],
+    queryFn: () => got(client.POST("/api/link", { body: { token } })),
+    staleTime: Infinity,
+    retry: false,
+    meta: { staysSignedIn: true },
+  });
+
+/** What one signs in with. */
+export const ownAccount = queryOptions({
+  queryKey: ["account"],
+  queryFn: () => got(client.GET("/api/account")),
+});
+
+/** A secret for one-time codes; another one each time. */
+export const offeredCodes = queryOptions({
+  queryKey: ["offered codes"],
+  queryFn: () => got(client.POST("/api/account/codes/offer")),
+  staleTime: Infinity,
+  gcTime: 0,
+});
+
+export const ownSessions = queryOptions({
+  queryKey: ["sessions"],
+  queryFn: () => got(client.GET("/api/account/sessions")),
+});
+
+export const ownTokens = queryOptions({
+  queryKey: ["tokens"],
+  queryFn: () => got(client.GET("/api/account/tokens")),
+});
+
+/** Everybody of the office, and the teams. */
+export const people = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => got(client.GET("/api/people")),
+});
+
+export const officeSettings = queryOptions({
+  queryKey: ["office"],
+  queryFn: () => got(client.GET("/api/office")),
+  staleTime: Infinity,
+  gcTime: 0,
+});
+
+/** A questionnaire or a register, which people have parts in. */
+export type Thing = "questionnaires" | "registers";
+
+/** Who works on a thing. */
+export const parts = (thing: Thing, id: string) =>
+  queryOptions({
+    queryKey: ["parts", thing, id],
+    queryFn: () =>
+      thing === "questionnaires"
+        ? got(client.GET("/api/questionnaires/{id}/parts", path(id)))
+        : got(client.GET("/api/registers/{id}/parts", path(id))),
+  });
+
+/** Whether one has clearance still; asked while restricted answers are shown. */
+export const ownClearance = (id: string) =>
+  queryOptions({
+    queryKey: ["clearance", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/clearance", path(id))),
+    refetchInterval: 4000,
+    gcTime: 0,
+  });
 
 export const questionnaires = queryOptions({
   queryKey: ["questionnaires"],
@@ -154,12 +231,11 @@ export const registerPage = (id: string, before: number | null) =>
     }),
   );
 
-export const trailPage = (before: number | null) =>
-  got(
-    client.GET("/api/trail", {
-      params: { query: before === null ? {} : { before } },
-    }),
-  );
+/** Which lines of the trail are wanted. */
+export type TrailFilter = NonNullable<paths["/api/trail"]["get"]["parameters"]["query"]>;
+
+export const trailPage = (wanted: TrailFilter, before: number | null) =>
+  got(client.GET("/api/trail", { params: { query: { ...wanted, before } } }));
 
 /** What is proved of the draft at a revision: what can happen in it and what cannot. */
 export const proof = (id: string, revision: number) =>

@@ -9,6 +9,7 @@ import { ApiError } from "../client/client";
 import "../ui/fonts.css";
 import { Global } from "../ui/theme";
 import { me } from "./data";
+import { tellIdleness } from "./idle";
 import { routerOf } from "./routes";
 
 /** A session that has ended shows in any answer: ask who is signed in, which leads to signing in. */
@@ -30,6 +31,8 @@ const queries: QueryClient = new QueryClient({
     },
   },
 });
+
+tellIdleness();
 
 const root = document.getElementById("app");
 if (root) {

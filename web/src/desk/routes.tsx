@@ -13,6 +13,7 @@ import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
 import { Lost } from "./shell/states";
+import { filterOf } from "./trailFilter";
 
 interface RouterContext {
   queries: QueryClient;
@@ -53,7 +54,28 @@ const mailRoom = createRoute({
 const trail = createRoute({
   getParentRoute: () => office,
   path: "trail",
-  component: lazyRouteComponent(() => import("./office/TrailRoom"), "TrailRoom"),
+  component: lazyRouteComponent(() => import("./trail/TrailRoom"), "TrailRoom"),
+  validateSearch: filterOf,
+});
+const people = createRoute({
+  getParentRoute: () => office,
+  path: "people",
+  component: lazyRouteComponent(() => import("./people/PeopleRoom"), "PeopleRoom"),
+});
+const settings = createRoute({
+  getParentRoute: () => office,
+  path: "office",
+  component: lazyRouteComponent(() => import("./people/OfficeRoom"), "OfficeRoom"),
+});
+const account = createRoute({
+  getParentRoute: () => office,
+  path: "account",
+  component: lazyRouteComponent(() => import("./account/AccountRoom"), "AccountRoom"),
+});
+const registerPeople = createRoute({
+  getParentRoute: () => office,
+  path: "registers/$registerId/people",
+  component: lazyRouteComponent(() => import("./people/PartsPlace"), "RegisterParts"),
 });
 
 const place = createRoute({
@@ -85,6 +107,11 @@ const links = createRoute({
   path: "links",
   component: lazyRouteComponent(() => import("./links/LinksPlace"), "LinksPlace"),
 });
+const placePeople = createRoute({
+  getParentRoute: () => place,
+  path: "people",
+  component: lazyRouteComponent(() => import("./people/PartsPlace"), "QuestionnaireParts"),
+});
 const gate = createRoute({
   getParentRoute: () => place,
   path: "gate",
@@ -109,8 +136,18 @@ export const routerOf = (queries: QueryClient) =>
     basepath: "/desk",
     defaultPreload: "intent",
     routeTree: root.addChildren([
-      office.addChildren([desk, registers, register, mailRoom, trail]),
-      place.addChildren([first, script, map, links, gate, dispatch, entries]),
+      office.addChildren([
+        desk,
+        registers,
+        register,
+        registerPeople,
+        mailRoom,
+        trail,
+        people,
+        settings,
+        account,
+      ]),
+      place.addChildren([first, script, map, links, gate, dispatch, entries, placePeople]),
     ]),
   });
 

@@ -26,3 +26,30 @@ export function when(iso: string, now: Date = new Date()): string {
 export function whole(iso: string): string {
   return long.format(new Date(iso));
 }
+
+const dated = new Intl.DateTimeFormat(undefined, { dateStyle: "full" });
+const dayOnly = new Intl.DateTimeFormat(undefined, { dateStyle: "long" });
+
+/** The day that a moment lies in, with its weekday. */
+export const dayOf = (iso: string): string => dated.format(new Date(iso));
+
+/** The day alone: "26 November 2026". */
+export const onDay = (iso: string): string => dayOnly.format(new Date(iso));
+
+export const clockOf = (iso: string): string => clock.format(new Date(iso));
+
+/** The end of a day that was entered as YYYY-MM-DD, null where none was. */
+export function endOf(day: string): string | null {
+  if (!day) return null;
+  const at = new Date(`${day}T00:00:00`);
+  at.setDate(at.getDate() + 1);
+  return at.toISOString();
+}
+
+/** The last day before a moment, as a field for days has it. */
+export function lastDay(iso: string | null | undefined): string {
+  if (!iso) return "";
+  const at = new Date(new Date(iso).getTime() - 1);
+  const two = (value: number) => String(value).padStart(2, "0");
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}

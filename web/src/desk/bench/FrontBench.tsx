@@ -1,68 +1,23 @@
 /** The bench of the front: accent colour, header picture, progress, words of the buttons. */
-import { useId, useState } from "react";
-import styled from "styled-components";
-
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { ColourField } from "../../ui/Colour";
 import { Field } from "../../ui/Field";
 import { Toggle } from "../../ui/Toggle";
 import { first, say, type Doc, type Look } from "../document";
 import { changeLook, withLook } from "../draft/edits";
-import { Upload, Seen } from "../kinds/MediaFields";
 import { SavedConditions } from "./SavedConditions";
 import { Section } from "../shell/Section";
+import { Seen, Upload } from "../shell/Upload";
 import type { Draft } from "../draft/useDraft";
-
-const Colour = styled.div`
-  display: flex;
-  gap: 10px;
-  align-items: end;
-  > label {
-    display: grid;
-    font-weight: 600;
-  }
-  input[type="color"] {
-    width: 56px;
-    height: 34px;
-    padding: 2px;
-    border: 1px solid var(--edge);
-    border-radius: 4px;
-    background: var(--paper);
-  }
-`;
 
 /** The accent of pages that have none of their own. */
 const OURS = "#3f5128";
 
 function Accent({ look, set }: { look: Look; set: (part: Partial<Look>, step?: string) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const id = useId();
-  const accent = look.accent ?? OURS;
-  const write = (words: string) => {
-    const colour = words.trim().toLowerCase();
-    const whole = /^#?[0-9a-f]{6}$/.test(colour);
-    setTyped(whole ? null : words);
-    if (whole) set({ accent: colour.startsWith("#") ? colour : `#${colour}` }, "accent");
-  };
   return (
     <Section title="Accent colour">
-      <Colour>
-        <label htmlFor={id}>
-          Pick
-          <input
-            id={id}
-            type="color"
-            value={accent}
-            onChange={(event) => write(event.target.value)}
-          />
-        </label>
-        <Field
-          label="Or write it"
-          value={typed ?? accent}
-          error={typed === null ? undefined : "Six digits of 0 to 9 and a to f."}
-          onChange={write}
-        />
-      </Colour>
+      <ColourField value={look.accent ?? OURS} onChange={(accent) => set({ accent }, "accent")} />
       <p>
         Where words in it or on it could not be read, the page takes it darker, or lighter in the
         dark: at least 4.5 to 1.

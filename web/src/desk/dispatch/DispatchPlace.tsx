@@ -11,7 +11,7 @@ import { Quiet } from "../../ui/text";
 import { dispatch as rulesOf, edition, registers } from "../data";
 import { everyItem, isValued, type Doc } from "../document";
 import { subjectOf, type Subject } from "../subjects";
-import { useMe } from "../shell/me";
+import { useRight } from "../shell/rights";
 import { usePlaceId } from "../shell/Place";
 import { PlaceActions } from "../shell/PlaceActions";
 import { Empty, Loaded, Waiting } from "../shell/states";
@@ -87,7 +87,7 @@ function newer(error: Error | null): Schema<"DispatchBody"> | null {
 }
 
 function Editor({ id, start, doc, known }: EditorProps) {
-  const { writes } = useMe();
+  const writes = useRight("write");
   const { kept, rules, setRules, saving, changed } = useRules(id, start);
   const [chosen, setChosen] = useState<RuleSpot | null>(null);
   const subjects = openSubjects(doc);

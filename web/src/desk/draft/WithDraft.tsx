@@ -4,8 +4,8 @@ import type { ReactElement } from "react";
 
 import type { Schema } from "../../client/client";
 import { draft } from "../data";
-import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
+import { useRight } from "../shell/rights";
 import { Loaded } from "../shell/states";
 
 export interface WritingProps {
@@ -20,7 +20,7 @@ interface WithDraftProps {
 
 export function WithDraft({ children }: WithDraftProps) {
   const id = usePlaceId();
-  const { writes } = useMe();
+  const writes = useRight("write");
   const query = useQuery(draft(id));
   return <Loaded query={query}>{(start) => children({ id, start, writes })}</Loaded>;
 }

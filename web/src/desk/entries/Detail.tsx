@@ -83,17 +83,18 @@ function amount(bytes: number): string {
     : `${(bytes / 1_000_000).toFixed(1)} MB`;
 }
 
-function FileLine({ file, base }: { file: Seen; base: string }) {
+function FileLine({ file, base, reason }: { file: Seen; base: string; reason: string }) {
+  const why = reason ? `&reason=${encodeURIComponent(reason)}` : "";
   const path = `${base}/files/${file.id}`;
   return (
     <li>
       {file.picture ? (
-        <a href={path} download aria-label={`Save ${file.name}`}>
-          <img src={`${path}?small=true`} alt={file.name} />
+        <a href={`${path}?small=false${why}`} download aria-label={`Save ${file.name}`}>
+          <img src={`${path}?small=true${why}`} alt={file.name} />
         </a>
       ) : null}
       <span>
-        <a href={path} download>
+        <a href={`${path}?small=false${why}`} download>
           {file.name}
         </a>{" "}
         <Quiet>{amount(file.size)}</Quiet>
@@ -105,10 +106,13 @@ function FileLine({ file, base }: { file: Seen; base: string }) {
 export function Detail({
   detail,
   base,
+  reason,
   words,
 }: {
   detail: DetailOut;
   base: string;
+  /** Why restricted files are looked at, where that is asked. */
+  reason: string;
   words: string;
 }) {
   const { columns = [], lines = [], files = [], drawn = "" } = detail;
@@ -158,7 +162,7 @@ export function Detail({
       {files.length ? (
         <Sent>
           {files.map((file) => (
-            <FileLine key={file.id} file={file} base={base} />
+            <FileLine key={file.id} file={file} base={base} reason={reason} />
           ))}
         </Sent>
       ) : null}

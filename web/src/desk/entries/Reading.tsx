@@ -1,16 +1,21 @@
 /** The reading pane: one entry, its restricted answers on request, and what happened to it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
+import { useState } from "react";
 import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
 import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { entry, registers } from "../data";
+import { entry, ownClearance, registers } from "../data";
 import { entryNumber } from "../document";
+import { useMe } from "../shell/me";
+import { useRight } from "../shell/rights";
 import { Loaded } from "../shell/states";
+import { faultAt, otherFault } from "../useDoing";
 import { when, whole } from "../when";
 import { Detail } from "./Detail";
 import { Covered } from "./Covered";
@@ -84,24 +89,35 @@ function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> 
   );
 }
 
+/** What was revealed, for as long as one has clearance: it is asked for every few seconds. */
+function useWhileCleared(id: string, revealed: Schema<"Revealed"> | undefined) {
+  const standing = useQuery({ ...ownClearance(id), enabled: revealed !== undefined });
+  return standing.data?.cleared === false || standing.isError ? undefined : revealed;
+}
+
 function Body({ read, id }: { read: Read; id: string }) {
   const queries = useQueryClient();
   const known = useQuery(registers).data ?? [];
   const names = new Map(known.map((register) => [register.id, register.name]));
+  const [reason, setReason] = useState("");
+  const mayFollow = useMe().rights.includes("follow");
+  const follows = useRight("share") || mayFollow;
   const revealing = useMutation({
     mutationFn: () =>
       got(
         client.POST("/api/questionnaires/{id}/entries/{entry_id}/revealed", {
           params: { path: { id, entry_id: read.entry.id } },
+          body: { reason },
         }),
       ),
     gcTime: 0,
     onSuccess: () => queries.invalidateQueries({ queryKey: ["trail"] }),
   });
   const { answers, number, arrived, edition, finish, flags, withheld } = read.entry;
-  const seen = revealing.data?.answers;
-  const ended = finish || revealing.data?.finish;
-  const details = { ...read.details, ...revealing.data?.details };
+  const revealed = useWhileCleared(id, revealing.data);
+  const seen = revealed?.answers;
+  const ended = finish || revealed?.finish;
+  const details = { ...read.details, ...revealed?.details };
   const base = `/api/questionnaires/${id}/entries/${read.entry.id}`;
   const shown = read.columns.filter(({ key, restricted }) =>
     restricted ? !withheld || withheld.includes(key) : key in answers,
@@ -130,6 +146,7 @@ function Body({ read, id }: { read: Read; id: string }) {
                 detail={details[column.key]}
                 label={column.label}
                 base={base}
+                reason={reason}
               />
             </dd>
           </div>
@@ -141,15 +158,39 @@ function Body({ read, id }: { read: Read; id: string }) {
         </p>
       ) : null}
       {read.cleared && (withheld?.length || !finish) && !seen ? (
-        <p style={{ marginTop: 12 }}>
-          <Button onPress={() => revealing.mutate()} isDisabled={revealing.isPending}>
+        <form
+          style={{ marginTop: 12, display: "grid", gap: 8, justifyItems: "start" }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            revealing.mutate();
+          }}
+        >
+          {read.asks_reason ? (
+            <Field
+              label="Why do you have to see them?"
+              value={reason}
+              error={faultAt(revealing.error, "reason")}
+              onChange={setReason}
+              style={{ width: "100%" }}
+            />
+          ) : null}
+          <Button type="submit" isDisabled={revealing.isPending}>
             Read the restricted answers
-          </Button>{" "}
-          <Quiet>The trail notes that you did.</Quiet>
+          </Button>
+          <Quiet>The trail notes that you did{read.asks_reason ? ", and why" : ""}.</Quiet>
+        </form>
+      ) : null}
+      {otherFault(revealing.error, ["reason"]) ? (
+        <Strip tone="wrong">{revealing.error?.message}</Strip>
+      ) : null}
+      <h3>What happened</h3>
+      {follows ? (
+        <p>
+          <Link to="/trail" search={{ questionnaire: id, entry: read.entry.id }}>
+            Who has seen and done what with it
+          </Link>
         </p>
       ) : null}
-      {revealing.error ? <Strip tone="wrong">{revealing.error.message}</Strip> : null}
-      <h3>What happened</h3>
       {read.runs.length ? (
         <Happened>
           {read.runs.map((run) => (
@@ -168,12 +209,13 @@ interface AnsweredProps {
   detail: Schema<"DetailOut"> | undefined;
   label: string;
   base: string;
+  reason: string;
 }
 
 /** An answer in words, or in full where it has more than words; covered while it is not read. */
-function Answered({ words, detail, label, base }: AnsweredProps) {
+function Answered({ words, detail, label, base, reason }: AnsweredProps) {
   if (words === undefined) return <Covered aria-hidden="true" />;
-  return detail ? <Detail detail={detail} base={base} words={label} /> : words;
+  return detail ? <Detail detail={detail} base={base} words={label} reason={reason} /> : words;
 }
 
 export function Reading({ id, entryId }: { id: string; entryId: string }) {

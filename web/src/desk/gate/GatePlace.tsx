@@ -12,8 +12,8 @@ import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { gate, questionnaire } from "../data";
 import { count } from "../document";
-import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
+import { useRight } from "../shell/rights";
 import { Loaded, Waiting } from "../shell/states";
 
 const Whole = styled.div`
@@ -224,7 +224,7 @@ function AtTheGate({ found, line, words }: Omit<GateProps, "id"> & { words: stri
 }
 
 function Inside({ id, found, line }: GateProps) {
-  const { writes } = useMe();
+  const writes = useRight("write");
   const { language } = line;
   const [words, setWords] = useState(found.gate.shut_words?.[language] ?? "");
   return (

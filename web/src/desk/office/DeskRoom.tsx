@@ -134,7 +134,10 @@ function DeskLine({ line }: { line: Line }) {
       </Glyph>
       <div>
         <Title as={line.folder ? "h3" : "h2"}>
-          <Link to="/q/$id/script" params={{ id: line.id }}>
+          <Link
+            to={line.rights.includes("review") ? "/q/$id/script" : "/q/$id/entries"}
+            params={{ id: line.id }}
+          >
             {line.title || "Untitled"}
           </Link>
         </Title>
@@ -190,7 +193,7 @@ const Beside = styled.div`
 `;
 
 export function DeskRoom() {
-  const { writes } = useMe();
+  const begins = useMe().rights.includes("begin");
   const query = useQuery(questionnaires);
   const [adding, setAdding] = useState(false);
   const [importing, setImporting] = useState(false);
@@ -203,7 +206,7 @@ export function DeskRoom() {
         <Quiet>
           {count(lines.length, "questionnaire")}, {count(today, "entry")} today
         </Quiet>
-        {writes ? (
+        {begins ? (
           <Beside>
             <Button onPress={() => setImporting(true)}>Import</Button>
             <Button weight="main" onPress={() => setAdding(true)}>
@@ -228,7 +231,13 @@ export function DeskRoom() {
             ))
           ) : (
             <Empty title="Nothing here yet">
-              <p>A questionnaire starts with its name. Everything else can be changed later.</p>
+              {begins ? (
+                <p>A questionnaire starts with its name. Everything else can be changed later.</p>
+              ) : (
+                <p>
+                  You see the questionnaires here that you have a part in. Their owners give one.
+                </p>
+              )}
             </Empty>
           )
         }

@@ -35,6 +35,11 @@ export function RegisterRoom() {
         <Quiet>
           Register, one of <Link to="/registers">all registers</Link>
         </Quiet>
+        {query.data?.pages[0]?.rights.includes("share") ? (
+          <Link to="/registers/$registerId/people" params={{ registerId: id }}>
+            People
+          </Link>
+        ) : null}
       </RoomHead>
       {rows.length ? (
         <Ledger name={`Register ${register.name}`}>

@@ -13,7 +13,7 @@ import { Empty, Loaded } from "../shell/states";
 import { NewRegister } from "./NewRegister";
 
 export function RegistersRoom() {
-  const { writes } = useMe();
+  const begins = useMe().rights.includes("begin");
   const query = useQuery(registers);
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
@@ -22,7 +22,7 @@ export function RegistersRoom() {
       <RoomHead>
         <h1>Registers</h1>
         <Quiet>Where filed rows land and are worked on</Quiet>
-        {writes ? <Button onPress={() => setMaking(true)}>New register</Button> : null}
+        {begins ? <Button onPress={() => setMaking(true)}>New register</Button> : null}
       </RoomHead>
       <Loaded query={query}>
         {(found) =>

@@ -54,7 +54,7 @@ const Room = styled.main`
 `;
 
 export function Office() {
-  const { writes } = useMe();
+  const { rights } = useMe();
   return (
     <Whole>
       <Side aria-label="Rooms">
@@ -62,13 +62,22 @@ export function Office() {
           Desk
         </Link>
         <Link to="/registers">Registers</Link>
-        {writes ? (
+        {rights.includes("follow") ? <Link to="/trail">Trail</Link> : null}
+        {rights.includes("run") ? (
           <>
-            <Link to="/trail">Trail</Link>
+            <h2>Office</h2>
+            <Link to="/people">People</Link>
+            <Link to="/office">Settings</Link>
+          </>
+        ) : null}
+        {rights.includes("follow") ? (
+          <>
             <h2>Outside world</h2>
             <Link to="/mail-room">Mail room</Link>
           </>
         ) : null}
+        <h2>You</h2>
+        <Link to="/account">Your account</Link>
         <h2>About</h2>
         <a href="/licences">Licences</a>
       </Side>

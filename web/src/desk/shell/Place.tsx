@@ -45,7 +45,7 @@ const Way = styled.nav`
   li:last-child::before {
     inset-inline-end: 50%;
   }
-  a {
+  ol a {
     display: block;
     position: relative;
     min-width: 92px;
@@ -56,7 +56,7 @@ const Way = styled.nav`
     color: var(--ink-2);
     text-decoration: none;
   }
-  a::before {
+  ol a::before {
     content: "";
     position: absolute;
     top: 5px;
@@ -71,7 +71,7 @@ const Way = styled.nav`
     color: var(--ink);
     font-weight: 700;
   }
-  a[aria-current="page"]::before {
+  ol a[aria-current="page"]::before {
     background: var(--accent);
     border-color: var(--accent);
     box-shadow: 0 0 0 4px var(--accent-soft);
@@ -94,13 +94,14 @@ const State = styled.div`
   align-items: center;
 `;
 
+/** Each place with the right that it takes to see it. */
 const PLACES = [
-  { to: "/q/$id/script", label: "Script" },
-  { to: "/q/$id/map", label: "Map" },
-  { to: "/q/$id/links", label: "Links" },
-  { to: "/q/$id/gate", label: "Gate" },
-  { to: "/q/$id/dispatch", label: "Dispatch" },
-  { to: "/q/$id/entries", label: "Entries" },
+  { to: "/q/$id/script", label: "Script", right: "review" },
+  { to: "/q/$id/map", label: "Map", right: "review" },
+  { to: "/q/$id/links", label: "Links", right: "review" },
+  { to: "/q/$id/gate", label: "Gate", right: "review" },
+  { to: "/q/$id/dispatch", label: "Dispatch", right: "review" },
+  { to: "/q/$id/entries", label: "Entries", right: "read" },
 ] as const;
 
 /** Where a place puts its own buttons: at the end of the line. */
@@ -131,7 +132,7 @@ export function Place() {
           <Way ref={measure} aria-label="The way of this questionnaire">
             <Title>{found.title || "Untitled"}</Title>
             <ol>
-              {PLACES.map(({ to, label }) => (
+              {PLACES.filter(({ right }) => found.rights.includes(right)).map(({ to, label }) => (
                 <li key={to}>
                   <Link to={to} params={{ id }}>
                     {label}
@@ -153,6 +154,11 @@ export function Place() {
                   </Quiet>
                 </>
               )}
+              {found.rights.includes("share") ? (
+                <Link to="/q/$id/people" params={{ id }}>
+                  People
+                </Link>
+              ) : null}
               <Actions id={PLACE_ACTIONS} />
             </State>
           </Way>

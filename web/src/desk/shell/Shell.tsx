@@ -8,7 +8,9 @@ import { Arm } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { me } from "../data";
 import { MeContext } from "./me";
-import { SignIn } from "./SignIn";
+import { FactorNeeded } from "../entering/FactorNeeded";
+import { AT_LINK, LinkPage } from "../entering/LinkPage";
+import { SignIn } from "../entering/SignIn";
 import { Broken, Waiting } from "./states";
 
 const Top = styled.header`
@@ -37,6 +39,10 @@ const Brand = styled(Link)`
 const OfficeName = styled.span`
   color: var(--frame-ink-2);
   margin-inline-end: auto;
+`;
+
+const Own = styled(Link)`
+  color: inherit;
 `;
 
 const Out = styled(Button)`
@@ -75,8 +81,8 @@ function Signed({ person }: { person: Schema<"Me"> }) {
           <Arm state="open" size={20} />
           Jot Gate
         </Brand>
-        <OfficeName>Thornmere Well Watch</OfficeName>
-        <span>{person.name}</span>
+        <OfficeName>{person.office}</OfficeName>
+        <Own to="/account">{person.name}</Own>
         <Out onPress={() => void signOut()}>Sign out</Out>
       </Top>
       <Outlet />
@@ -85,11 +91,16 @@ function Signed({ person }: { person: Schema<"Me"> }) {
 }
 
 export function Shell() {
+  return AT_LINK ? <LinkPage /> : <Inside />;
+}
+
+function Inside() {
   const query = useQuery(me);
   if (query.error instanceof ApiError && query.error.status === 401) return <SignIn />;
   if (query.isError)
     return <Broken error={query.error} onRetry={() => void query.refetch()} stands="page" />;
   if (!query.data) return <Waiting />;
   rememberToken(query.data.csrf);
+  if (query.data.limited) return <FactorNeeded person={query.data} />;
   return <Signed person={query.data} />;
 }

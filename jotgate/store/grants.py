@@ -1,0 +1,48 @@
+"""What each role of the database may do.
+
+Requests and the worker use one that can neither read restricted answers nor change the trail; where
+clearance was checked, and to seal what is restricted by now, another one is used that can read and
+change restricted answers. Both can only add to the trail. Tables belong to a third, which migrates.
+"""
+
+from psycopg import Connection, connect, sql
+
+PLAIN = "select, insert, update, delete"
+
+ADDED_ONLY = ("trail", "trail_links")
+RESTRICTED = "restricted_answers"
+"""Written by everybody who submits, read by one role."""
+
+
+def grant(migrations_url: str, requests: str, restricted: str) -> None:
+    """Give both roles what they need on every table, and take what they do not. Run it after each
+    migration, as the role that the tables belong to; where all three are one role, there is
+    nothing to give."""
+    if requests == restricted:
+        return
+    where = migrations_url.replace("postgresql+psycopg://", "postgresql://", 1)
+    with connect(where) as connection:
+        for role in (requests, restricted):
+            _everything(connection, role)
+            for table in ADDED_ONLY:
+                _only(connection, role, table, "select, insert")
+            _only(connection, role, "alembic_version", "select")
+        _only(connection, requests, RESTRICTED, "insert")
+        _only(connection, restricted, RESTRICTED, "select, insert, update")
+
+
+def _everything(connection: Connection, role: str) -> None:
+    name = sql.Identifier(role)
+    for text in (
+        "grant usage on schema public to {}",
+        f"grant {PLAIN} on all tables in schema public to {{}}",
+        "grant usage, select on all sequences in schema public to {}",
+    ):
+        connection.execute(sql.SQL(text).format(name))
+
+
+def _only(connection: Connection, role: str, table: str, rights: str) -> None:
+    names = {"table": sql.Identifier(table), "role": sql.Identifier(role)}
+    connection.execute(sql.SQL("revoke all on {table} from {role}").format(**names))
+    granting = sql.SQL(f"grant {rights} on {{table}} to {{role}}")
+    connection.execute(granting.format(**names))

@@ -1,0 +1,18 @@
+/** Lines of what one has, each with what can be done with it at its end. */
+import styled from "styled-components";
+
+export const Lines = styled.ul`
+  border-top: 1px solid var(--line);
+  li {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 10px;
+    align-items: center;
+    padding: 6px 2px;
+    border-bottom: 1px solid var(--line);
+    overflow-wrap: anywhere;
+  }
+  li > :last-child:is(button) {
+    margin-inline-start: auto;
+  }
+`;

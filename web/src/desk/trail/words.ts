@@ -1,0 +1,71 @@
+/** What a line of the trail says, after who did it. */
+import type { Schema } from "../../client/client";
+
+type Mark = Schema<"TrailEntryOut">;
+type Said = (detail: Record<string, unknown>, about: string) => string;
+
+const text = (value: unknown) =>
+  typeof value === "string" || typeof value === "number" ? String(value) : "";
+const list = (value: unknown) => (Array.isArray(value) ? value.map(text).join(", ") : "");
+const role = (value: unknown) => (value ? `as ${text(value)}` : "without a role for the office");
+const a = (noun: string) => `${noun === "owner" ? "an" : "a"} ${noun}`;
+const day = (value: unknown) => text(value).slice(0, 10);
+
+const FACTORS: Record<string, string> = {
+  codes: "one-time codes",
+  recovery: "new codes for recovery",
+  passkey: "a passkey",
+};
+
+const WAYS: Record<string, string> = {
+  password: "",
+  code: " with a code",
+  recovery: " with a code for recovery",
+  passkey: " with a passkey",
+  provider: " through the identity provider",
+  link: " by a letter",
+};
+
+const SAID: Record<Mark["action"], Said> = {
+  signed_in: (d) =>
+    `signed in${WAYS[text(d["how"])] ?? ""}${d["client"] ? `, ${text(d["client"])}` : ""}${d["new"] ? ", a new device" : ""}`,
+  sign_in_slowed: (_, about) => `many wrong tries to sign in as ${about}`,
+  sessions_ended: (d, about) =>
+    d["count"] === "all" ? `ended every session${about ? ` of ${about}` : ""}` : "ended a session",
+  password_changed: (d) => `set a new password${d["by"] === "letter" ? " by a letter" : ""}`,
+  reset_asked: (_, about) => `a new password for ${about} was asked for`,
+  factor_added: (d) => `set up ${FACTORS[text(d["kind"])] ?? "a second factor"}`,
+  factor_removed: (d) => `removed ${FACTORS[text(d["kind"])] ?? "a second factor"}`,
+  factors_reset: (_, about) => `took away the second factors of ${about}`,
+  recovery_code_used: (d) => `used a code for recovery, ${text(d["left"])} are left`,
+  token_made: (d) => `made the token ${text(d["name"])} for ${list(d["scopes"])}`,
+  token_ended: () => "ended a token",
+  invited: (d, about) =>
+    d["again"] ? `sent ${about} another invitation` : `invited ${about} ${role(d["role"])}`,
+  joined: () => "came in for the first time",
+  person_changed: (d, about) =>
+    `changed ${about}: ${role(d["role"])}${d["until"] ? `, until ${day(d["until"])}` : ""}`,
+  person_left: (d, about) =>
+    `closed the account of ${about}${d["to"] ? `, whose parts went to ${text(d["to"])}` : ""}`,
+  team_made: (d) => `made the team ${text(d["name"])}`,
+  team_changed: (d) => `changed the team ${text(d["name"])}`,
+  team_removed: (d) => `removed the team ${text(d["name"])}`,
+  office_changed: (d) => `changed the office: ${list(d["settings"]).replaceAll("_", " ")}`,
+  part_given: (d) => `made ${text(d["name"])} ${a(text(d["role"]))}`,
+  part_taken: (d, about) => `took away the part of ${about || "a team"} (${text(d["role"])})`,
+  clearance_given: (d, about) =>
+    `gave ${about} clearance${d["until"] ? ` until ${day(d["until"])}` : ""}${d["asks_reason"] ? ", with a reason each time" : ""}`,
+  clearance_ended: (_, about) => `ended the clearance of ${about}`,
+  created: () => "started the questionnaire",
+  published: (d) => `published edition ${text(d["edition"])}`,
+  gate_changed: (d) => `set the gate to ${text(d["state"])}`,
+  dispatch_changed: () => "changed the dispatch rules",
+  register_created: (d) => `made the register ${text(d["name"])}`,
+  set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
+  restricted_seen: (d) =>
+    `saw restricted answers of entry ${text(d["number"])}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +
+    `${d["token"] ? `, by the token ${text(d["token"])}` : ""}${d["reason"] ? `: “${text(d["reason"])}”` : ""}`,
+  trail_exported: () => "exported the trail",
+};
+
+export const said = (mark: Mark): string => SAID[mark.action](mark.detail, mark.about);

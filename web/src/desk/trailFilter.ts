@@ -1,0 +1,97 @@
+/** The filter of the trail as it stands in the address. */
+import type { Schema } from "../client/client";
+import type { TrailFilter } from "./data";
+
+export type Action = Schema<"TrailEntryOut">["action"];
+
+/** What each line of the trail can be about, and its kind in words. */
+export const ACTIONS: Record<Action, string> = {
+  restricted_seen: "Restricted answers seen",
+  signed_in: "Signed in",
+  sign_in_slowed: "Sign-in slowed",
+  sessions_ended: "Sessions ended",
+  password_changed: "Password changed",
+  reset_asked: "New password asked for",
+  factor_added: "Second factor added",
+  factor_removed: "Second factor removed",
+  factors_reset: "Second factors taken away",
+  recovery_code_used: "Code for recovery used",
+  token_made: "Token made",
+  token_ended: "Token ended",
+  invited: "Invited",
+  joined: "Joined",
+  person_changed: "Person changed",
+  person_left: "Person left",
+  team_made: "Team made",
+  team_changed: "Team changed",
+  team_removed: "Team removed",
+  office_changed: "Office changed",
+  part_given: "Part given",
+  part_taken: "Part taken away",
+  clearance_given: "Clearance given",
+  clearance_ended: "Clearance ended",
+  created: "Questionnaire started",
+  published: "Published",
+  gate_changed: "Gate changed",
+  dispatch_changed: "Dispatch changed",
+  register_created: "Register made",
+  set_free: "Set free",
+  trail_exported: "Trail exported",
+};
+
+export interface TrailSearch {
+  person?: string;
+  questionnaire?: string;
+  register?: string;
+  entry?: string;
+  action?: Action;
+  /** The key of a restricted answer. */
+  answer?: string;
+  /** Days, as YYYY-MM-DD. */
+  from?: string;
+  to?: string;
+}
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+const ID = /^[0-9a-f-]{36}$/;
+
+function known(action: unknown): action is Action {
+  return typeof action === "string" && action in ACTIONS;
+}
+
+/** What of an address can be asked for; the rest is left out. */
+export function filterOf(search: Record<string, unknown>): TrailSearch {
+  const found: TrailSearch = {};
+  for (const name of ["person", "questionnaire", "register", "entry"] as const) {
+    const value = search[name];
+    if (typeof value === "string" && ID.test(value)) found[name] = value;
+  }
+  if (known(search["action"])) found.action = search["action"];
+  if (typeof search["answer"] === "string") found.answer = search["answer"];
+  for (const name of ["from", "to"] as const) {
+    const value = search[name];
+    if (typeof value === "string" && DAY.test(value)) found[name] = value;
+  }
+  return found;
+}
+
+const midnight = (day: string, later = 0) => {
+  const at = new Date(`${day}T00:00:00`);
+  at.setDate(at.getDate() + later);
+  return at.toISOString();
+};
+
+/** The same as the server is asked; days are those of the reader. */
+export function asked(search: TrailSearch): TrailFilter {
+  const { person, questionnaire, register, entry, action, answer, from, to } = search;
+  return {
+    ...(person ? { person } : {}),
+    ...(questionnaire ? { questionnaire } : {}),
+    ...(register ? { register } : {}),
+    ...(entry ? { entry } : {}),
+    ...(action ? { action: [action] } : {}),
+    ...(answer ? { key: answer } : {}),
+    ...(from ? { since: midnight(from) } : {}),
+    ...(to ? { until: midnight(to, 1) } : {}),
+  };
+}
