@@ -80,7 +80,7 @@ async def _unreadable(request: Request, error: RequestValidationError) -> JSONRe
         Fault(
             code=fault["type"],
             at="/".join(str(part) for part in fault["loc"][1:]),
-            message=fault["msg"],
+            message=fault["msg"].removeprefix("Value error, "),
         )
         for fault in error.errors()[:50]
     ]

@@ -138,6 +138,10 @@ def provider_app(provider: SimulatedProvider) -> FastAPI:
     async def about() -> dict[str, Any]:
         return provider.about()
 
+    @app.get("/favicon.ico", status_code=204)
+    async def icon() -> None:
+        """There is none."""
+
     @app.get("/keys")
     async def keys() -> dict[str, Any]:
         return provider.keys()

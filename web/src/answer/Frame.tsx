@@ -155,7 +155,7 @@ function Languages() {
   );
 }
 
-const Office = styled.footer`
+const Office = styled.aside`
   display: flex;
   flex-wrap: wrap;
   gap: 4px 16px;
@@ -174,7 +174,7 @@ function Foot({ look: { foot, imprint, privacy } }: { look: Look }) {
   const say = useSay();
   if (!foot && !imprint && !privacy) return null;
   return (
-    <Office>
+    <Office aria-label={say("imprint")}>
       {foot ? <div dangerouslySetInnerHTML={{ __html: foot }} /> : null}
       {imprint ? <a href={imprint}>{say("imprint")}</a> : null}
       {privacy ? <a href={privacy}>{say("privacy")}</a> : null}

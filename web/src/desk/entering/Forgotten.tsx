@@ -35,6 +35,7 @@ export function Forgotten({ office, email, onBack }: ForgottenProps) {
   return (
     <Frame office={office} title="A new password">
       <form
+        noValidate
         onSubmit={(event) => {
           event.preventDefault();
           asking.mutate();

@@ -56,6 +56,7 @@ function Entering({ seen }: { seen: Seen }) {
   return (
     <Frame office={seen.office} title={TITLES[seen.purpose]}>
       <form
+        noValidate
         onSubmit={(event) => {
           event.preventDefault();
           using.mutate();

@@ -44,6 +44,7 @@ function Password({ onStep, onForgotten }: PasswordProps) {
   });
   return (
     <form
+      noValidate
       onSubmit={(event) => {
         event.preventDefault();
         signing.mutate();

@@ -38,6 +38,7 @@ export function InviteSheet({ onClose }: { onClose: () => void }) {
   return (
     <Sheet title="Invite somebody" open onClose={onClose}>
       <form
+        noValidate
         style={{ display: "grid", gap: 14 }}
         onSubmit={(event) => {
           event.preventDefault();

@@ -59,6 +59,7 @@ function Settings({ start }: { start: Saved }) {
   const shared = { office, set, error: saving.error };
   return (
     <Whole
+      noValidate
       onSubmit={(event) => {
         event.preventDefault();
         saving.mutate(kept.revision);

@@ -43,6 +43,7 @@ export function TeamSheet({ team, people, onClose }: TeamSheetProps) {
   return (
     <Sheet title={team ? team.name : "New team"} open onClose={onClose}>
       <form
+        noValidate
         style={{ display: "grid", gap: 14 }}
         onSubmit={(event) => {
           event.preventDefault();
