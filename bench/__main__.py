@@ -2,7 +2,21 @@
 
 import sys
 
-from bench import brute, check, decide, desk, first, hold, keys, proof, script, size, submit, turn
+from bench import (
+    brute,
+    check,
+    decide,
+    desk,
+    first,
+    hold,
+    keys,
+    proof,
+    script,
+    sign_in,
+    size,
+    submit,
+    turn,
+)
 from bench.figure import Figure
 from bench.machine import plain_work
 
@@ -16,6 +30,7 @@ BENCHES = {
     "keys": keys.figures,
     "proof": proof.figures,
     "script": script.figures,
+    "sign_in": sign_in.figures,
     "size": size.figures,
     "submit": submit.figures,
     "turn": turn.figures,

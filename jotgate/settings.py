@@ -1,6 +1,7 @@
 """Every setting in one place; each is an environment variable with the prefix JOTGATE_."""
 
 from pathlib import Path
+from typing import Literal
 
 from pydantic import Field, IPvAnyNetwork
 from pydantic_settings import BaseSettings, SettingsConfigDict
@@ -55,6 +56,14 @@ class Settings(BaseSettings):
     )
     smtp_host: str = Field("127.0.0.1", description="The mail server.")
     smtp_port: int = Field(2525, description="The mail server's port.")
+    smtp_user: str = Field(
+        "", description="Our name at the mail server; without it we do not sign in there."
+    )
+    smtp_password: str = Field("", description="Our password at the mail server.")
+    smtp_tls: Literal["starttls", "implicit", "none"] = Field(
+        "starttls",
+        description="`starttls` where it is offered, `implicit` from the first byte, or `none`.",
+    )
     mail_from: str = Field(
         "Jot Gate <no-reply@jotgate.example.org>", description="The sender of notices."
     )

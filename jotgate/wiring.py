@@ -13,7 +13,7 @@ from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
-from jotgate.adapters.smtp import SmtpMail
+from jotgate.adapters.smtp import Server, SmtpMail
 from jotgate.adapters.system import SystemClock, SystemIds
 from jotgate.services.context import Context
 from jotgate.settings import Settings
@@ -36,7 +36,7 @@ def build_context(settings: Settings) -> Context:
         passkeys=WebAuthnPasskeys(settings.public_url),
         provider=_provider(settings),
         queue=ProcrastinateQueue(),
-        mail=SmtpMail(settings.smtp_host, settings.smtp_port, settings.mail_from),
+        mail=SmtpMail(_mail_server(settings), settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
         files=FolderFiles(settings.files),
         inspector=PillowInspector(OwnProcesses(1, 20, 1_000)),
@@ -46,6 +46,16 @@ def build_context(settings: Settings) -> Context:
         public_url=settings.public_url.rstrip("/"),
         session_hours=settings.session_hours,
         replaced_for=timedelta(hours=settings.replaced_hours),
+    )
+
+
+def _mail_server(settings: Settings) -> Server:
+    return Server(
+        settings.smtp_host,
+        settings.smtp_port,
+        settings.smtp_user,
+        settings.smtp_password,
+        settings.smtp_tls,
     )
 
 

@@ -1,19 +1,32 @@
 """Mail over SMTP."""
 
+from dataclasses import dataclass
 from email.message import EmailMessage
 from email.utils import formatdate, parseaddr
+from typing import Literal
 
 import aiosmtplib
 
 from jotgate.ports.mail import Letter, MailFailed
 
 
-class SmtpMail:
-    """Sends through the server at `host`:`port`, from `sender`."""
+@dataclass(frozen=True)
+class Server:
+    """A mail server, and how we sign in to it; without a `user` we do not."""
 
-    def __init__(self, host: str, port: int, sender: str, timeout: float = 15) -> None:
-        self._host = host
-        self._port = port
+    host: str
+    port: int
+    user: str = ""
+    password: str = ""
+    tls: Literal["starttls", "implicit", "none"] = "starttls"
+
+
+class SmtpMail:
+    """Sends through `server`, from `sender` where a letter names none. With `starttls` a
+    password goes over TLS or not at all."""
+
+    def __init__(self, server: Server, sender: str, timeout: float = 15) -> None:
+        self._server = server
         self._sender = sender
         self._timeout = timeout
 
@@ -30,7 +43,21 @@ class SmtpMail:
         message.set_content(letter.body)
         try:
             await aiosmtplib.send(
-                message, hostname=self._host, port=self._port, timeout=self._timeout
+                message,
+                hostname=self._server.host,
+                port=self._server.port,
+                timeout=self._timeout,
+                username=self._server.user or None,
+                password=self._server.password or None,
+                use_tls=self._server.tls == "implicit",
+                start_tls=self._starts_tls(),
             )
         except (aiosmtplib.SMTPException, OSError) as error:
             raise MailFailed(f"{type(error).__name__}: {error}") from error
+
+    def _starts_tls(self) -> bool | None:
+        """Whether to begin TLS by STARTTLS (RFC 3207): always before a password, else where it is
+        offered."""
+        if self._server.tls != "starttls":
+            return False
+        return True if self._server.user else None

@@ -109,6 +109,24 @@ async def whole(session: AnySession) -> Session:
 CurrentSession = Annotated[Session, Depends(whole)]
 
 
+async def confirmed(session: CurrentSession, context: CurrentContext) -> Session:
+    """The session of somebody who has shown lately who they are."""
+    sessions.needs_confirming(context, session)
+    return session
+
+
+ConfirmedSession = Annotated[Session, Depends(confirmed)]
+
+
+async def confirmed_any(session: AnySession, context: CurrentContext) -> Session:
+    """The same, where a second factor may be missing still."""
+    sessions.needs_confirming(context, session)
+    return session
+
+
+ConfirmedAnySession = Annotated[Session, Depends(confirmed_any)]
+
+
 async def account_of(request: Request, context: CurrentContext) -> Account:
     """Who asks: the person of a session, or the one whose token a script has (RFC 6750)."""
     kind, _, secret = request.headers.get("Authorization", "").partition(" ")

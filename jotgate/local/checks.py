@@ -82,7 +82,7 @@ def _folders(settings: Settings) -> Iterator[Finding]:
     if not (settings.web / "answer.html").exists():
         yield Finding(f"The front end is not built: {settings.web} has no answer.html.")
     near = next(one for one in (settings.files, *settings.files.parents) if one.exists())
-    if not os.access(near, os.W_OK):
+    if not near.is_dir() or not os.access(near, os.W_OK):
         yield Finding(f"JOTGATE_FILES: {near} cannot be written to.")
 
 

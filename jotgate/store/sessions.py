@@ -34,6 +34,7 @@ sessions = Table(
     Column("csrf", String, nullable=False),
     time_column("started"),
     time_column("seen"),
+    time_column("confirmed"),
     time_column("expires"),
     Column("limited", Boolean, nullable=False),
     Column("agent", String, nullable=False),
@@ -73,6 +74,7 @@ async def start(conn: Connection, token_hash: bytes, made: Session, agent: str, 
             csrf=made.csrf,
             started=made.seen,
             seen=made.seen,
+            confirmed=made.confirmed,
             expires=made.expires,
             limited=made.limited,
             agent=agent,
@@ -88,16 +90,23 @@ async def find(conn: Connection, token_hash: bytes, now: datetime) -> Session | 
     """A session whose account is open."""
     s = sessions.c
     query = (
-        select(*ACCOUNT, s.id, s.csrf, s.expires, s.seen, s.limited)
+        select(*ACCOUNT, s.id, s.csrf, s.expires, s.seen, s.confirmed, s.limited)
         .join(sessions, s.account_id == accounts.c.id)
         .where(s.token_hash == token_hash, s.expires > now, open_at(now))
     )
     row = (await conn.execute(query)).one_or_none()
-    return row and Session(row[4], Account(*row[:4]), *row[5:])
+    if row is None:
+        return None
+    csrf, expires, seen, confirmed, limited = row[5:]
+    return Session(row[4], Account(*row[:4]), csrf, expires, seen, confirmed, limited)
 
 
 async def note_seen(conn: Connection, token_hash: bytes, now: datetime) -> None:
     await conn.execute(update(sessions).where(sessions.c.token_hash == token_hash).values(seen=now))
+
+
+async def confirm(conn: Connection, id: UUID, now: datetime) -> None:
+    await conn.execute(update(sessions).where(sessions.c.id == id).values(confirmed=now))
 
 
 async def unlimited(conn: Connection, id: UUID) -> None:

@@ -48,6 +48,7 @@ NEEDS: Mapping[str, str] = {
     "get /api/account": ONE_S_OWN,
     "put /api/account/name": ONE_S_OWN,
     "put /api/account/password": ONE_S_OWN,
+    "post /api/account/confirm": ONE_S_OWN,
     "post /api/account/codes/offer": ONE_S_OWN,
     "post /api/account/codes": ONE_S_OWN,
     "delete /api/account/codes": ONE_S_OWN,

@@ -8,7 +8,13 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, BaseModel, Field, StringConstraints
 
-from jotgate.api.dependencies import AnySession, CurrentContext, CurrentSession
+from jotgate.api.dependencies import (
+    AnySession,
+    ConfirmedAnySession,
+    ConfirmedSession,
+    CurrentContext,
+    CurrentSession,
+)
 from jotgate.api.routes import routes
 from jotgate.api.staff.accounts import PasskeyAsked, PasskeyIn
 from jotgate.core.clients import client_name
@@ -59,6 +65,16 @@ async def own_standing(context: CurrentContext, session: AnySession) -> Standing
     )
 
 
+class ConfirmIn(BaseModel):
+    password: Annotated[str, Field(max_length=200)]
+
+
+@router.post("/confirm", status_code=204)
+async def confirm(body: ConfirmIn, context: CurrentContext, session: AnySession) -> None:
+    """Show once more who one is: changes to how one signs in ask for it after a while."""
+    await own_account.confirm(context, session, body.password)
+
+
 class NameIn(BaseModel):
     name: Name
 
@@ -101,13 +117,13 @@ class RecoveryCodes(BaseModel):
 
 
 @router.post("/codes/offer")
-async def offer_codes(context: CurrentContext, session: AnySession) -> OfferedOut:
+async def offer_codes(context: CurrentContext, session: ConfirmedAnySession) -> OfferedOut:
     return OfferedOut(**vars(await factors.offer(context, session.account)))
 
 
 @router.post("/codes", status_code=201)
 async def take_on_codes(
-    body: TakeOn, context: CurrentContext, session: AnySession
+    body: TakeOn, context: CurrentContext, session: ConfirmedAnySession
 ) -> RecoveryCodes:
     """Keep the secret, once its app has shown a right code: the codes for recovery."""
     codes = await factors.take_on(context, session, body.sealed, body.code)
@@ -115,18 +131,18 @@ async def take_on_codes(
 
 
 @router.delete("/codes", status_code=204)
-async def remove_codes(context: CurrentContext, session: CurrentSession) -> None:
+async def remove_codes(context: CurrentContext, session: ConfirmedSession) -> None:
     await factors.remove_codes(context, session.account)
 
 
 @router.post("/codes/recovery")
-async def renew_recovery_codes(context: CurrentContext, session: CurrentSession) -> RecoveryCodes:
+async def renew_recovery_codes(context: CurrentContext, session: ConfirmedSession) -> RecoveryCodes:
     codes = await factors.renew_recovery_codes(context, session.account)
     return RecoveryCodes(codes=list(codes))
 
 
 @router.post("/passkeys/options")
-async def offer_passkey(context: CurrentContext, session: AnySession) -> PasskeyAsked:
+async def offer_passkey(context: CurrentContext, session: ConfirmedAnySession) -> PasskeyAsked:
     asked = await passkeys.offer(context, session)
     return PasskeyAsked(options=json.loads(asked.options), ticket=asked.ticket)
 
@@ -137,14 +153,14 @@ class NewPasskeyIn(PasskeyIn):
 
 @router.post("/passkeys", status_code=201)
 async def add_passkey(
-    body: NewPasskeyIn, context: CurrentContext, session: AnySession
+    body: NewPasskeyIn, context: CurrentContext, session: ConfirmedAnySession
 ) -> PasskeyOut:
     credential = json.dumps(body.credential)
     return _passkey(await passkeys.add(context, session, body.ticket, credential, body.name))
 
 
 @router.delete("/passkeys/{id}", status_code=204)
-async def remove_passkey(id: str, context: CurrentContext, session: CurrentSession) -> None:
+async def remove_passkey(id: str, context: CurrentContext, session: ConfirmedSession) -> None:
     try:
         found = urlsafe_b64decode(id + "=" * (-len(id) % 4))
     except ValueError:
@@ -222,7 +238,9 @@ async def every_token(context: CurrentContext, session: CurrentSession) -> list[
 
 
 @router.post("/tokens", status_code=201)
-async def make_token(body: NewToken, context: CurrentContext, session: CurrentSession) -> MadeToken:
+async def make_token(
+    body: NewToken, context: CurrentContext, session: ConfirmedSession
+) -> MadeToken:
     made = await tokens.make(
         context, session.account, body.name, body.scopes, body.cleared, body.expires
     )
@@ -241,6 +259,6 @@ class Leaving(BaseModel):
 
 
 @router.post("/leave", status_code=204)
-async def leave_office(body: Leaving, context: CurrentContext, session: CurrentSession) -> None:
+async def leave_office(body: Leaving, context: CurrentContext, session: ConfirmedSession) -> None:
     """Close one's own account."""
     await people.leave(context, session.account, session.account.id, body.successor)

@@ -5,7 +5,8 @@
     ├── WrongSignIn            address and password do not belong together
     ├── TooManyTries           slow down; `retry_after` seconds
     ├── NotAllowed             signed in, but this is not theirs to see or do
-    │   └── NeedsFactor        signed in, but a second factor has to be set up first
+    │   ├── NeedsFactor        signed in, but a second factor has to be set up first
+    │   └── NeedsConfirming    signed in, but not lately: the password is asked for again
     ├── NotFound               there is no such thing, or not for this person
     ├── Stale                  saved over a newer version; carries that version
     ├── Invalid                a document or form with faults, each with its place
@@ -101,6 +102,12 @@ class NeedsFactor(NotAllowed):
     """Signed in, but without the second factor that the office asks for."""
 
     code = "needs_factor"
+
+
+class NeedsConfirming(NotAllowed):
+    """Signed in, but not lately enough for a change to how one signs in."""
+
+    code = "needs_confirming"
 
 
 class NotFound(JotGateError):

@@ -29,14 +29,15 @@ class Account:
 @dataclass(frozen=True)
 class Session:
     """`csrf` is the token that every change must carry; `seen` is the last moment, to the minute,
-    at which its person did something. In a `limited` one nothing can be done but to set up a
-    second factor."""
+    at which its person did something, `confirmed` that at which they last showed who they are. In a
+    `limited` one nothing can be done but to set up a second factor."""
 
     id: UUID
     account: Account
     csrf: str
     expires: datetime
     seen: datetime
+    confirmed: datetime
     limited: bool = False
 
 

@@ -5,6 +5,7 @@ from jotgate.core.passwords import check_password
 from jotgate.core.records.accounts import Session
 from jotgate.services import office
 from jotgate.services.context import Context
+from jotgate.services.staff.sessions import needs_confirming
 from jotgate.services.staff.sign_in import PAUSE, SLOW, TRIES
 from jotgate.services.trail import note
 from jotgate.store import accounts, sessions
@@ -17,11 +18,16 @@ async def rename(context: Context, session: Session, name: str) -> None:
         await accounts.change(conn, session.account.id, name=name)
 
 
-async def change_password(context: Context, session: Session, now_is: str, wanted: str) -> None:
-    """Set another password; every other session ends. Raises Invalid, TooManyTries.
+async def confirm(context: Context, session: Session, password: str) -> None:
+    """Show once more who one is, by password. Raises Invalid, TooManyTries."""
+    await _checked(context, session, password, "password")
+    async with context.engine.begin() as conn:
+        await sessions.confirm(conn, session.id, context.clock.now())
 
-    Who has none yet, since they come through the identity provider, gives none.
-    """
+
+async def _checked(context: Context, session: Session, password: str, at: str) -> None:
+    """Raise Invalid where that is not the password, and TooManyTries. Who has none yet, since they
+    come through the identity provider, gives none."""
     account, now = session.account, context.clock.now()
     who = f"own {account.id}"
     async with context.engine.begin() as conn:
@@ -29,14 +35,28 @@ async def change_password(context: Context, session: Session, now_is: str, wante
             raise TooManyTries(SLOW, retry_after=int(PAUSE.total_seconds()))
         await sessions.note_try(conn, who, now)
         hashed = await accounts.password_hash(conn, account.id)
-    if hashed and not await context.passwords.matches(now_is, hashed):
-        raise Invalid(WRONG, [Fault(code="wrong_password", at="current", message=WRONG)])
+    if hashed and not await context.passwords.matches(password, hashed):
+        raise Invalid(WRONG, [Fault(code="wrong_password", at=at, message=WRONG)])
+    async with context.engine.begin() as conn:
+        await sessions.forget_tries(conn, [who])
+
+
+async def change_password(context: Context, session: Session, now_is: str, wanted: str) -> None:
+    """Set another password; every other session ends. Raises Invalid, TooManyTries."""
+    account = session.account
+    if not await _has_password(context, session):
+        needs_confirming(context, session)
+    await _checked(context, session, now_is, "current")
     known = [account.name, account.email, (await office.current(context)).name]
     await context.apart(check_password, wanted, known)
     made = await context.passwords.hash(wanted)
     async with context.engine.begin() as conn:
-        await sessions.forget_tries(conn, [who])
         await accounts.change(conn, account.id, password_hash=made)
         await accounts.forget_links(conn, account.id)
         await sessions.end_all(conn, account.id, but=session.id)
         await note(context, conn, account.id, "password_changed", by="person")
+
+
+async def _has_password(context: Context, session: Session) -> bool:
+    async with context.engine.connect() as conn:
+        return bool(await accounts.password_hash(conn, session.account.id))

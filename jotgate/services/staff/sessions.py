@@ -7,7 +7,7 @@ from typing import Literal
 from uuid import UUID
 
 from jotgate.core.clients import client_name
-from jotgate.core.common.errors import NotFound, NotSignedIn
+from jotgate.core.common.errors import NeedsConfirming, NotFound, NotSignedIn
 from jotgate.core.records.accounts import Account, Client, OpenSession, Session
 from jotgate.services import letters, office
 from jotgate.services.context import Context
@@ -23,6 +23,8 @@ How = Literal["password", "code", "recovery", "passkey", "provider", "link"]
 SEEN_EVERY = timedelta(minutes=1)
 REMEMBERED = timedelta(days=180)
 TRIES_KEPT = timedelta(days=1)
+
+CONFIRMED_FOR = timedelta(minutes=15)
 
 SIGN_IN = "Sign in to go on."
 
@@ -52,6 +54,7 @@ async def begin(
         csrf=context.ids.token(),
         expires=now + timedelta(hours=context.session_hours),
         seen=now,
+        confirmed=now,
         limited=how != "provider" and await factors.lacking(context, conn, account),
     )
     await sessions.start(conn, hash_of(token), session, client.agent[:300], client.place)
@@ -94,6 +97,13 @@ async def find(context: Context, token: str | None, active: bool) -> Session:
         if active and now - found.seen >= SEEN_EVERY:
             await sessions.note_seen(conn, hashed, now)
     return found
+
+
+def needs_confirming(context: Context, session: Session) -> None:
+    """Raise NeedsConfirming for a session whose person has not shown lately who they are: before
+    changes to how they sign in."""
+    if context.clock.now() - session.confirmed > CONFIRMED_FOR:
+        raise NeedsConfirming("Show once more that it is you: it has been a while.")
 
 
 async def sign_out(context: Context, token: str) -> None:

@@ -8,12 +8,18 @@ import pytest
 from sqlalchemy import text
 
 from jotgate.adapters.secrets import TotpCodes
-from jotgate.core.common.errors import NotSignedIn, TooManyTries, WrongSignIn
+from jotgate.core.common.errors import (
+    Invalid,
+    NeedsConfirming,
+    NotSignedIn,
+    TooManyTries,
+    WrongSignIn,
+)
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Client
 from jotgate.services import office as offices
 from jotgate.services.context import Context
-from jotgate.services.staff import factors, people, sessions, sign_in
+from jotgate.services.staff import factors, own_account, people, sessions, sign_in
 from jotgate.services.staff.sessions import SignedIn
 from jotgate.services.staff.sign_in import SecondStep
 from jotgate.store import office as office_store
@@ -332,3 +338,35 @@ async def test_an_unknown_address_is_slowed_as_a_known_one(scene: Scene, context
             await sign_in.sign_in(context, nobody, "wrong", Client(f"10.1.0.{place}"))
     with pytest.raises(TooManyTries, match="many wrong tries"):
         await sign_in.sign_in(context, nobody, "wrong", Client("10.2.0.1"))
+
+
+async def test_changes_to_signing_in_ask_once_more_who_it_is(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    found = await signed(context)
+    sessions.needs_confirming(context, found.session)
+    clock.move(sessions.CONFIRMED_FOR + timedelta(seconds=1))
+    later = await sessions.find(context, found.token, active=True)
+    with pytest.raises(NeedsConfirming):
+        sessions.needs_confirming(context, later)
+    for _ in range(sign_in.TRIES - 1):
+        with pytest.raises(Invalid):
+            await own_account.confirm(context, later, "wrong")
+    await own_account.confirm(context, later, PASSWORD)
+    sessions.needs_confirming(context, await sessions.find(context, found.token, active=True))
+
+
+async def test_another_password_ends_every_other_session(scene: Scene, context: Context) -> None:
+    other, own = await signed(context), await signed(context)
+    new = "copper kettle under seven bridges"
+    with pytest.raises(Invalid) as refused:
+        await own_account.change_password(context, own.session, "wrong", new)
+    assert refused.value.faults[0].at == "current"
+    with pytest.raises(Invalid) as refused:
+        await own_account.change_password(context, own.session, PASSWORD, "rowan@example.org")
+    assert refused.value.faults[0].at == "password"
+    await own_account.change_password(context, own.session, PASSWORD, new)
+    await sessions.find(context, own.token, active=True)
+    with pytest.raises(NotSignedIn):
+        await sessions.find(context, other.token, active=True)
+    await signed(context, new)

@@ -41,6 +41,7 @@ export const offeredCodes = queryOptions({
   queryKey: ["offered codes"],
   queryFn: () => got(client.POST("/api/account/codes/offer")),
   staleTime: Infinity,
+  retry: false,
   gcTime: 0,
 });
 

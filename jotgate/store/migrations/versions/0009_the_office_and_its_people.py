@@ -154,6 +154,7 @@ def _sessions() -> None:
     op.add_column("sessions", sa.Column("id", sa.Uuid(), nullable=False))
     op.add_column("sessions", sa.Column("started", TIME, nullable=False))
     op.add_column("sessions", sa.Column("seen", TIME, nullable=False))
+    op.add_column("sessions", sa.Column("confirmed", TIME, nullable=False))
     op.add_column("sessions", sa.Column("limited", sa.Boolean(), nullable=False))
     op.add_column("sessions", sa.Column("agent", sa.String(), nullable=False))
     op.add_column("sessions", sa.Column("place", sa.String(), nullable=False))

@@ -9,6 +9,7 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { me, ownAccount } from "../data";
+import { Confirm } from "../entering/Confirm";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { faultAt, otherFault, useDoing } from "../useDoing";
@@ -137,7 +138,7 @@ function Leaving() {
       <Button onPress={() => setAsking(true)}>Leave the office</Button>
       {asking ? (
         <Sheet title="Leave the office?" open onClose={() => setAsking(false)}>
-          {leaving.error ? <Strip tone="wrong">{leaving.error.message}</Strip> : null}
+          <Confirm error={leaving.error} onConfirmed={() => leaving.reset()} />
           <p>You will be signed out everywhere. An owner can open the account again.</p>
           <Actions>
             <Button onPress={() => setAsking(false)}>Cancel</Button>

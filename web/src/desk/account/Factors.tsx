@@ -6,10 +6,10 @@ import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
-import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { ownAccount } from "../data";
 import { count } from "../document";
+import { Confirm } from "../entering/Confirm";
 import { CodesSetup, RecoveryCodes } from "../entering/CodesSetup";
 import { CAN, makePasskey } from "../entering/passkey";
 import { Loaded } from "../shell/states";
@@ -31,6 +31,7 @@ function Passkeys({ standing }: { standing: Standing }) {
     [ownAccount.queryKey],
   );
   const error = making.error ?? removing.error;
+  const again = () => [making, removing].forEach((doing) => doing.reset());
   return (
     <>
       <h3>Passkeys</h3>
@@ -38,7 +39,7 @@ function Passkeys({ standing }: { standing: Standing }) {
         Sign in with your device in place of a password: nothing to remember, nothing that can be
         lured out of you.
       </Quiet>
-      {error ? <Strip tone="wrong">{error.message}</Strip> : null}
+      <Confirm error={error} onConfirmed={again} />
       {standing.passkeys.length ? (
         <Lines aria-label="Passkeys">
           {standing.passkeys.map((passkey) => (
@@ -92,10 +93,11 @@ function Codes({ standing }: { standing: Standing }) {
     [ownAccount.queryKey],
   );
   const error = removing.error ?? renewing.error;
+  const again = () => [removing, renewing].forEach((doing) => doing.reset());
   return (
     <>
       <h3>One-time codes</h3>
-      {error ? <Strip tone="wrong">{error.message}</Strip> : null}
+      <Confirm error={error} onConfirmed={again} />
       {standing.codes ? (
         <>
           <p>

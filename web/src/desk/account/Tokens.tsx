@@ -11,6 +11,7 @@ import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
 import { Mono, Quiet } from "../../ui/text";
 import { ownTokens } from "../data";
+import { Confirm } from "../entering/Confirm";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { endOf, lastDay, onDay, when } from "../when";
@@ -68,6 +69,7 @@ function NewToken({ onClose }: { onClose: () => void }) {
   }
   return (
     <Sheet title="New token" open onClose={onClose}>
+      {other ? <Confirm error={making.error} onConfirmed={() => making.reset()} /> : null}
       <form
         style={{ display: "grid", gap: 14 }}
         onSubmit={(event) => {
@@ -75,7 +77,6 @@ function NewToken({ onClose }: { onClose: () => void }) {
           making.mutate();
         }}
       >
-        {other ? <Strip tone="wrong">{other}</Strip> : null}
         <Field label="What is it for?" value={name} onChange={setName} autoFocus isRequired />
         <Choices
           label="It may"

@@ -6,10 +6,10 @@ import styled from "styled-components";
 import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
-import { Strip } from "../../ui/Strip";
 import { Mono } from "../../ui/text";
 import { offeredCodes, ownAccount } from "../data";
 import { faultAt, otherFault, useDoing } from "../useDoing";
+import { Confirm } from "./Confirm";
 
 const Picture = styled.img`
   background: #fff;
@@ -54,14 +54,15 @@ export function RecoveryCodes({ codes, onDone }: { codes: readonly string[]; onD
 }
 
 export function CodesSetup({ onDone }: { onDone: () => void }) {
-  const offered = useQuery(offeredCodes).data;
+  const offer = useQuery(offeredCodes);
+  const offered = offer.data;
   const [code, setCode] = useState("");
   const taking = useDoing(
     () => got(client.POST("/api/account/codes", { body: { sealed: offered?.sealed ?? "", code } })),
     [ownAccount.queryKey],
   );
   if (taking.data) return <RecoveryCodes codes={taking.data.codes} onDone={onDone} />;
-  if (!offered) return null;
+  if (!offered) return <Confirm error={offer.error} onConfirmed={() => void offer.refetch()} />;
   const other = otherFault(taking.error, ["code"]);
   return (
     <form
@@ -70,7 +71,7 @@ export function CodesSetup({ onDone }: { onDone: () => void }) {
         taking.mutate();
       }}
     >
-      {other ? <Strip tone="wrong">{other}</Strip> : null}
+      {other ? <Confirm error={taking.error} onConfirmed={() => taking.reset()} /> : null}
       <p>Scan this with an app that shows one-time codes.</p>
       <Picture
         alt="QR code with the secret below"
