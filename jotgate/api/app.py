@@ -14,6 +14,7 @@ from jotgate.api.public import answering, files, media, started
 from jotgate.api.staff import (
     accounts,
     bank,
+    described,
     desk,
     dispatch,
     entries,
@@ -50,6 +51,7 @@ ROUTERS = (
     people.router,
     sharing.router,
     bank.router,
+    described.router,
     desk.router,
     exchange.router,
     questionnaires.router,
@@ -103,7 +105,7 @@ def create_app(settings: Settings, open_context: OpenContext) -> FastAPI:
         lifespan=lifespan,
         docs_url=None,
         redoc_url=None,
-        openapi_url="/api/openapi.json",
+        openapi_url=None,
         separate_input_output_schemas=False,
     )
     app.state.settings = settings

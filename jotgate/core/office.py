@@ -59,11 +59,11 @@ class OfficePicture(Part):
 class Office(Part):
     """What holds for the whole installation.
 
-    New questionnaires begin with its `time_zone` and `languages`; letters come from `sender`,
-    answers to them go to `reply_to`; public pages show `foot` (CommonMark) and links to `imprint`
-    and `privacy`, and its `accent` and `picture` where they have none of their own. Without
-    `passwords` people sign in by passkey or through the identity provider. A session ends after
-    `idle_minutes` in which its person did nothing.
+    New questionnaires begin with its `time_zone` and the first of its `languages`; letters come
+    from `sender`, answers to them go to `reply_to`; public pages show `foot` (CommonMark) and links
+    to `imprint` and `privacy`, and its `accent` and `picture` where they have none of their own.
+    Without `passwords` people sign in by passkey or through the identity provider. A session ends
+    after `idle_minutes` in which its person did nothing.
     """
 
     name: Name = "Your office"

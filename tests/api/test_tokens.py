@@ -118,3 +118,13 @@ async def test_bad_ends_and_scopes(coordinator: Visitor, context: Context) -> No
         reply = await coordinator.post("/api/account/tokens", json=body)
         assert reply.status_code == 422
         assert [fault["at"] for fault in reply.json()["faults"]] == [at]
+
+
+async def test_the_description_of_the_api_is_for_who_is_signed_in(
+    anybody: Visitor, coordinator: Visitor, context: Context, scene: Scene
+) -> None:
+    assert (await anybody.get("/api/openapi.json")).status_code == 401
+    described = (await coordinator.get("/api/openapi.json")).json()
+    assert described["paths"].keys() == DESCRIBED.keys()
+    await with_token(anybody, context, scene, "read_questionnaires")
+    assert (await anybody.get("/api/openapi.json")).status_code == 200

@@ -214,5 +214,5 @@ def test_the_coordinator_reveals_and_the_trail_knows(browser: Browser) -> None:
     number = int(re.findall(r"\d+", heading)[0])
     browser.accessible()
     browser.open("/desk/trail")
-    browser.reads(f"saw the restricted answers of entry {number}")
+    browser.reads(f"saw restricted answers of entry {number}")
     browser.accessible()

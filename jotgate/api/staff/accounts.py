@@ -46,7 +46,6 @@ class Me(BaseModel):
     csrf: str
     limited: bool
     office: str
-    time_zone: str
 
 
 class NextStep(BaseModel):
@@ -75,7 +74,6 @@ async def me_out(context: Context, session: Session) -> Me:
         csrf=session.csrf,
         limited=session.limited,
         office=found.name,
-        time_zone=found.time_zone,
     )
 
 

@@ -108,14 +108,11 @@ class Questionnaire(Part):
             yield from page.items
 
 
-def blank(
-    title: str, languages: tuple[str, ...] = ("en",), time_zone: str = "UTC"
-) -> Questionnaire:
-    """A new draft: one page without questions, one finish, in the first of `languages`."""
-    language = languages[0]
+def blank(title: str, language: str = "en", time_zone: str = "UTC") -> Questionnaire:
+    """A new draft: one page without questions, one finish."""
     return Questionnaire(
         title={language: title},
-        languages=languages,
+        languages=(language,),
         time_zone=time_zone,
         pages=(Page(key="page_1", title={language: "Page 1"}),),
         finishes=(

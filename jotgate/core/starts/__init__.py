@@ -41,4 +41,4 @@ def begun(title: str, start: Start) -> Questionnaire:
         taken.add(key)
         items = tuple(one.item for one in page.items)
         pages.append(Page(key=key, title={LANGUAGE: page.title}, items=items))
-    return blank(title, (LANGUAGE,)).model_copy(update={"pages": tuple(pages)})
+    return blank(title, LANGUAGE).model_copy(update={"pages": tuple(pages)})

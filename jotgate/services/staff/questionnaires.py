@@ -40,7 +40,7 @@ async def add(
     id, now = context.ids.id(), context.clock.now()
     if draft is None:
         found = await office.current(context)
-        draft = blank(title, found.languages, found.time_zone)
+        draft = blank(title, found.languages[0], found.time_zone)
     document = draft if isinstance(draft, str) else draft.model_dump_json()
     async with context.engine.begin() as conn:
         await questionnaires.add(conn, id, context.ids.address(), document, now)

@@ -3553,8 +3553,6 @@ export interface components {
             limited: boolean;
             /** Office */
             office: string;
-            /** Time Zone */
-            time_zone: string;
         };
         /**
          * MediumOut
@@ -3924,11 +3922,11 @@ export interface components {
          * Office
          * @description What holds for the whole installation.
          *
-         *     New questionnaires begin with its `time_zone` and `languages`; letters come from `sender`,
-         *     answers to them go to `reply_to`; public pages show `foot` (CommonMark) and links to `imprint`
-         *     and `privacy`, and its `accent` and `picture` where they have none of their own. Without
-         *     `passwords` people sign in by passkey or through the identity provider. A session ends after
-         *     `idle_minutes` in which its person did nothing.
+         *     New questionnaires begin with its `time_zone` and the first of its `languages`; letters come
+         *     from `sender`, answers to them go to `reply_to`; public pages show `foot` (CommonMark) and links
+         *     to `imprint` and `privacy`, and its `accent` and `picture` where they have none of their own.
+         *     Without `passwords` people sign in by passkey or through the identity provider. A session ends
+         *     after `idle_minutes` in which its person did nothing.
          */
         Office: {
             /**

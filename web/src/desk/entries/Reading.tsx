@@ -139,6 +139,18 @@ function Body({ read, id }: { read: Read; id: string }) {
           <div key={column.key}>
             <dt>
               {column.label} {column.restricted ? <Tag $as="care">Restricted</Tag> : null}
+              {column.restricted && read.cleared && follows ? (
+                <>
+                  {" "}
+                  <Link
+                    to="/trail"
+                    search={{ questionnaire: id, entry: read.entry.id, answer: column.key }}
+                    aria-label={`Seen by: ${column.label}`}
+                  >
+                    Seen by
+                  </Link>
+                </>
+              ) : null}
             </dt>
             <dd>
               <Answered

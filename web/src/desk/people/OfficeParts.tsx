@@ -29,7 +29,7 @@ export function Naming({ office, set }: PartProps) {
       />
       <Field
         label="Languages"
-        help="Of new questionnaires: codes such as en, es, ar; the first one is written first."
+        help="Codes such as en, es, ar. New questionnaires begin in the first one."
         value={(office.languages ?? []).join(", ")}
         onChange={(words) => set({ languages: words.split(/[\s,]+/) })}
       />
