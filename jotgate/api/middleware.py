@@ -22,6 +22,9 @@ LARGEST_BODY = 2_000_000
 LARGEST_MEDIUM = 31_000_000
 """Bytes of the body that brings a picture or a video."""
 
+STRANGERS = ("/api/public/", "/q/", "/api/sign-in", "/api/link", "/api/reset")
+"""Where nobody has to be signed in: the pace of each client is limited."""
+
 MEDIA = re.compile(r"/api/questionnaires/[^/]+/media")
 
 TRANSPORT = (b"strict-transport-security", b"max-age=31536000; includeSubDomains")
@@ -104,7 +107,7 @@ class Middleware:
             detail = "The address has the character NUL in it."
             await answer(Problem(status=400, code="http", detail=detail))(scope, receive, send)
             return
-        if scope["path"].startswith(("/api/public/", "/q/")) and not self._limiter.allows(
+        if scope["path"].startswith(STRANGERS) and not self._limiter.allows(
             scope["client_address"], time.time()
         ):
             detail = "Too many requests. Wait a moment, then try again."

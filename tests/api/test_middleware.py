@@ -45,9 +45,8 @@ async def test_whoever_is_too_fast_is_told_to_wait(scene: Scene, context: Contex
     app.state.context = context
     transport = httpx.ASGITransport(app, client=(proxy, 1))
     async with httpx.AsyncClient(transport=transport, base_url="http://jotgate.test") as visitor:
-        path = f"/q/{scene.address}"
 
-        async def get(forwarded: str) -> httpx.Response:
+        async def get(forwarded: str, path: str = f"/q/{scene.address}") -> httpx.Response:
             return await visitor.get(path, headers={"X-Forwarded-For": forwarded})
 
         assert [(await get("192.0.2.1")).status_code for _ in range(3)] == [200, 200, 429]
@@ -56,6 +55,8 @@ async def test_whoever_is_too_fast_is_told_to_wait(scene: Scene, context: Contex
         assert late.json()["code"] == "too_many_tries"
         assert late.headers["x-content-type-options"] == "nosniff"
         assert (await get("198.51.100.1")).status_code == 200
+        ways = [(await get("192.0.2.7", "/api/sign-in")).status_code for _ in range(3)]
+        assert ways == [200, 200, 429]
 
 
 @pytest.mark.parametrize(

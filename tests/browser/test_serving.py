@@ -232,3 +232,31 @@ def test_a_lost_phone(office: Office) -> None:
 def code_of(secret: str) -> str:
     raw = base64.b32decode(secret.replace(" ", "") + "=" * (-len(secret.replace(" ", "")) % 8))
     return TotpCodes().code(raw, int(time.time()) // STEP)
+
+
+@pytest.mark.refused(401, 403)
+def test_a_second_factor_that_everybody_has_to_have(office: Office) -> None:
+    """Nothing else can be done until it is set up, by any address."""
+    browser = office.browser
+    first_account(office)
+    browser.press("link", "Settings")
+    browser.press("radio", "Everybody")
+    browser.press("button", "Save")
+    browser.named("button", "Saved")
+    browser.sign_out()
+    sign_in(browser, "ada@example.org", NEW)
+    browser.reads("A second factor", "asks for one")
+    whole(browser)
+    browser.open("/desk/people")
+    browser.reads("A second factor")
+    browser.press("button", "Use one-time codes of an app")
+    secret = browser.soon(
+        lambda: browser.driver.find_element(By.XPATH, "//p[contains(., 'Or type it in')]/span").text
+    )
+    whole(browser)
+    browser.write("The code that the app shows now", "000000" + Keys.ENTER)
+    browser.reads("This is not the code that the app should show.")
+    browser.write("The code that the app shows now", code_of(secret), over=True)
+    browser.keys(Keys.ENTER)
+    browser.press("button", "I have kept them")
+    browser.reads("Ada Weir", "Invite somebody")

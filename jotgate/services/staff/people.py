@@ -93,11 +93,13 @@ async def _there(conn: Connection, id: UUID) -> Person:
 
 
 async def change(context: Context, account: Account, id: UUID, wanted: PersonSettings) -> None:
-    """Give another role, note or end; a person who has left comes back. Raises Invalid."""
+    """Give another role, note or end. Raises Invalid."""
     in_office(account, "run")
     now = context.clock.now()
     async with context.engine.begin() as conn:
         before = await _there(conn, id)
+        if before.left is not None:
+            raise Invalid("This account is closed. Open it again first.")
         if wanted.until != before.until:
             _not_over(context, wanted)
         await _keep_an_owner(conn, now, id, lasting=wanted.role == "owner" and not wanted.until)

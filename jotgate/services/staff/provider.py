@@ -11,6 +11,7 @@ from jotgate.core.records.accounts import Account, Client
 from jotgate.ports.identity import Identity, IdentityRefused, Provider, ProviderAway
 from jotgate.services.context import Context
 from jotgate.services.staff.sessions import SignedIn, begin, hash_of
+from jotgate.services.trail import note
 from jotgate.store import accounts, sessions
 from jotgate.store.base import Connection
 
@@ -93,4 +94,5 @@ async def _account(context: Context, conn: Connection, identity: Identity) -> Ac
     if found is None or await accounts.subject(conn, found[0].id) is not None:
         raise WrongSignIn(UNKNOWN)
     await accounts.change(conn, found[0].id, subject=identity.subject)
+    await note(context, conn, found[0].id, "factor_added", kind="provider")
     return found[0]

@@ -81,6 +81,8 @@ async def test_who_leaves_passes_on_what_they_had(scene: Scene, context: Context
     marks, _ = await trail.page(context, owner, TrailFilter(person=leaver.id), None)
     assert marks[0].action == "person_left"
     assert (marks[0].about, marks[0].detail) == ("l", {"to": "h"})
+    with pytest.raises(Invalid, match="closed"):
+        await people.change(context, owner, leaver.id, COORDINATOR)
     await people.come_back(context, owner, leaver.id, "reader")
     with pytest.raises(Invalid, match="here already"):
         await people.invite(context, owner, "L", leaver.email, COORDINATOR, "")

@@ -28,5 +28,7 @@ export function faultAt(error: unknown, at: string): string | undefined {
 export function otherFault(error: Error | null, shown: readonly string[]): string | null {
   if (!error) return null;
   const faults = error instanceof ApiError ? error.faults : [];
-  return faults.length && faults.every(({ at }) => shown.includes(at)) ? null : error.message;
+  if (!faults.length) return error.message;
+  const others = faults.filter(({ at }) => !shown.includes(at));
+  return others.length ? others.map(({ message }) => message).join(" ") : null;
 }

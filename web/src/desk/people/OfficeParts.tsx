@@ -16,15 +16,22 @@ interface PartProps {
   error: Error | null;
 }
 
-export function Naming({ office, set }: PartProps) {
+export function Naming({ office, set, error }: PartProps) {
   return (
     <section aria-label="The office">
       <h2>The office</h2>
-      <Field label="Name" value={office.name ?? ""} onChange={(name) => set({ name })} isRequired />
+      <Field
+        label="Name"
+        value={office.name ?? ""}
+        error={faultAt(error, "office/name")}
+        onChange={(name) => set({ name })}
+        isRequired
+      />
       <Field
         label="Time zone"
         help="A name such as Europe/Lisbon. New questionnaires begin with it."
         value={office.time_zone ?? "UTC"}
+        error={faultAt(error, "office/time_zone")}
         onChange={(time_zone) => set({ time_zone })}
       />
       <Field
@@ -135,7 +142,7 @@ const FACTORS = [
 
 type Factor = (typeof FACTORS)[number]["code"];
 
-export function SigningIn({ office, set }: PartProps) {
+export function SigningIn({ office, set, error }: PartProps) {
   return (
     <section aria-label="Signing in">
       <h2>Signing in</h2>
@@ -155,6 +162,7 @@ export function SigningIn({ office, set }: PartProps) {
         narrow
         unit="minutes"
         value={String(office.idle_minutes ?? 120)}
+        error={faultAt(error, "office/idle_minutes")}
         onChange={(words) => set({ idle_minutes: Number(words) })}
       />
     </section>

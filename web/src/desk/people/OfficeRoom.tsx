@@ -31,7 +31,9 @@ const Whole = styled.form`
   }
 `;
 
-const SHOWN = ["office/sender", "office/reply_to", "office/imprint", "office/privacy"];
+const SHOWN = ["name", "time_zone", "idle_minutes", "sender", "reply_to", "imprint", "privacy"].map(
+  (name) => `office/${name}`,
+);
 
 function newer(error: Error | null): Saved | null {
   if (!(error instanceof ApiError) || error.code !== "stale") return null;
@@ -44,7 +46,12 @@ function Settings({ start }: { start: Saved }) {
   const [kept, setKept] = useState(start);
   const [office, setOffice] = useState(start.office);
   const saving = useDoing(
-    (revision: number) => got(client.PUT("/api/office", { body: { revision, office } })),
+    (revision: number) => {
+      const languages = (office.languages ?? []).filter(Boolean);
+      return got(
+        client.PUT("/api/office", { body: { revision, office: { ...office, languages } } }),
+      );
+    },
     [me.queryKey, ["sign-in"]],
     (saved) => {
       setKept(saved);

@@ -21,7 +21,7 @@ type Part = Schema<"PartOut">;
 
 export const Room = styled.div`
   padding: 22px clamp(12px, 2.4vw, 30px) 40px;
-  max-width: 900px;
+  max-width: 980px;
   display: grid;
   gap: 28px;
   h2 {

@@ -15,6 +15,7 @@ const FACTORS: Record<string, string> = {
   codes: "one-time codes",
   recovery: "new codes for recovery",
   passkey: "a passkey",
+  provider: "sign-in through the identity provider",
 };
 
 const WAYS: Record<string, string> = {
