@@ -29,6 +29,10 @@ NEW = "copper kettle under seven bridges"
 OTHER = "quiet lantern beside nine rivers"
 
 
+DRAWN = "return arguments[0].complete && arguments[0].naturalWidth > 100"
+"""Whether a picture is one that the browser can draw."""
+
+
 @dataclass
 class Office:
     """A running `bin/serve` with nothing in it."""
@@ -203,6 +207,8 @@ def test_a_lost_phone(office: Office) -> None:
     secret = browser.soon(
         lambda: browser.driver.find_element(By.XPATH, "//p[contains(., 'Or type it in')]/span").text
     )
+    picture = browser.driver.find_element(By.CSS_SELECTOR, "img[alt^='QR code']")
+    browser.soon(lambda: browser.driver.execute_script(DRAWN, picture))
     browser.accessible()
     browser.write("The code that the app shows now", code_of(secret) + Keys.ENTER)
     codes = browser.soon(

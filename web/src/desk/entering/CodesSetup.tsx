@@ -12,8 +12,7 @@ import { faultAt, otherFault, useDoing } from "../useDoing";
 import { Confirm } from "./Confirm";
 
 const Picture = styled.img`
-  background: #fff;
-  width: 190px;
+  width: 210px;
   max-width: 100%;
 `;
 
@@ -31,7 +30,7 @@ const Codes = styled.ul`
 export function RecoveryCodes({ codes, onDone }: { codes: readonly string[]; onDone: () => void }) {
   const text = codes.join("\r\n");
   return (
-    <section aria-label="Codes for recovery">
+    <section aria-label="Codes for recovery" style={{ display: "grid", gap: 14 }}>
       <p>
         Keep these codes where you find them without your phone. Each signs you in once in place of
         a code of the app. They are not shown again.
@@ -66,6 +65,7 @@ export function CodesSetup({ onDone }: { onDone: () => void }) {
   const other = otherFault(taking.error, ["code"]);
   return (
     <form
+      style={{ display: "grid", gap: 14, justifyItems: "start" }}
       onSubmit={(event) => {
         event.preventDefault();
         taking.mutate();
