@@ -24,7 +24,7 @@ class Html(BaseModel):
 
 def web() -> FastAPI:
     settings = Settings()
-    engine = connect(settings.database_url, settings.pool_size)
+    engine = connect(settings.migrations_url, settings.pool_size)
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:

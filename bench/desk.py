@@ -16,6 +16,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.services.staff import desk
+from jotgate.store.base import connect
 from jotgate.wiring import open_context
 
 ENTRIES = 1_000_000
@@ -50,8 +51,10 @@ async def _measured(installation: Installation) -> list[float]:
         async with context.engine.begin() as conn:
             await conn.execute(text(FILL), {"entries": ENTRIES, "days": DAYS})
             await conn.execute(text(TALLY), {"entries": ENTRIES})
-        async with context.engine.execution_options(isolation_level="AUTOCOMMIT").connect() as conn:
+        owner = connect(installation.settings.migrations_url, 1, statementwise=True)
+        async with owner.connect() as conn:
             await conn.execute(text("vacuum analyze"))
+        await owner.dispose()
         times = []
         for _ in range(ROUNDS):
             started = time.perf_counter()
