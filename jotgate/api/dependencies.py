@@ -17,8 +17,6 @@ from jotgate.settings import Settings
 COOKIE = "jotgate_session"
 DEVICE = "jotgate_device"
 
-DEVICE_DAYS = 180
-
 
 def cookie_name(settings: Settings, name: str = COOKIE) -> str:
     """A cookie's name; over HTTPS one that no other host or path can set (RFC 6265bis)."""
@@ -69,7 +67,7 @@ def set_session(request: Request, response: Response, signed: SignedIn) -> None:
     hours = context_in(request).session_hours
     for name, value, age in (
         (COOKIE, signed.token, hours * 3600),
-        (DEVICE, signed.device, DEVICE_DAYS * 86_400),
+        (DEVICE, signed.device, int(sessions.REMEMBERED.total_seconds())),
     ):
         response.set_cookie(
             cookie_name(settings, name),

@@ -3,7 +3,7 @@
 import json
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
-from typing import Any, Literal, get_args
+from typing import Any, Literal
 from uuid import UUID
 
 Action = Literal[
@@ -39,8 +39,6 @@ Action = Literal[
     "set_free",
     "trail_exported",
 ]
-
-ACTIONS: tuple[Action, ...] = get_args(Action)
 
 
 @dataclass(frozen=True)

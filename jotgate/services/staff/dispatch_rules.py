@@ -49,12 +49,17 @@ def _problems(rules: Dispatch, document: str, known: Mapping[UUID, Register]) ->
     return problems(rules, Questionnaire.model_validate_json(document), known)
 
 
-async def _writable(conn: Connection, account: Account) -> frozenset[UUID]:
-    """The registers that `account` may file to in a new rule; others are to it as if they were
-    not there."""
+async def _usable(
+    conn: Connection, account: Account, before: frozenset[UUID]
+) -> dict[UUID, Register]:
+    """The registers that `account` may file to in rules, and those filed to `before`; others are
+    to it as if they were not there."""
     known = await roles(conn, account, "register")
-    every = await registers.every(conn)
-    return frozenset(id for id in every if reaches(known.of(id), IN_THING["write"]))
+    return {
+        id: one
+        for id, one in (await registers.every(conn)).items()
+        if id in before or reaches(known.of(id), IN_THING["write"])
+    }
 
 
 async def find(context: Context, account: Account, id: UUID) -> DispatchState:
@@ -73,10 +78,7 @@ async def save(
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
-        usable = await _writable(conn, account)
-        known = {
-            id: one for id, one in (await registers.every(conn)).items() if id in before | usable
-        }
+        known = await _usable(conn, account, before)
         found = await _dispatch_faults(conn, id, rules, known)
         if found:
             raise Invalid("The rules cannot be used as they stand.", found)

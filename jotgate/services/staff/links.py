@@ -4,7 +4,7 @@ A link is a secret behind `#`, which browsers send to nobody; we keep its hash. 
 same person and purpose ends those before it.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 
 import orjson
@@ -14,7 +14,7 @@ from jotgate.core.answers.texts import email as mail_address
 from jotgate.core.clients import network_of
 from jotgate.core.common.errors import Fault, Invalid, NotFound, TooManyTries
 from jotgate.core.passwords import check_password
-from jotgate.core.records.accounts import Account, Client, LinkPurpose
+from jotgate.core.records.accounts import Account, Client, Link, LinkPurpose
 from jotgate.services import letters, office
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
@@ -124,7 +124,7 @@ async def use(context: Context, token: str, given: Given, client: Client) -> Sig
         if link.account_id is None:
             account = await _first(context, conn, given.name, email, hashed)
         else:
-            account = await _with_password(context, conn, seen, given.name, email, hashed)
+            account = await _with_password(context, conn, link, given.name, hashed)
         if any(await factors.has_any(conn, account.id)):
             return None
         return await begin(context, conn, account, client, "link")
@@ -156,23 +156,22 @@ def _named(name: str) -> str:
 
 
 async def _with_password(
-    context: Context, conn: Connection, seen: LinkSeen, name: str, email: str, hashed: str
+    context: Context, conn: Connection, link: Link, name: str, hashed: str
 ) -> Account:
     """Somebody sets a password for the first time, or a new one: every session of theirs ends."""
-    now = context.clock.now()
-    found = await accounts.by_email(conn, email, now)
-    if found is None:
+    account = link.account_id and await accounts.by_id(conn, link.account_id, context.clock.now())
+    if not account:
         raise NotFound(GONE)
-    account = found[0]
-    if seen.purpose == "invitation":
-        await accounts.change(conn, account.id, password_hash=hashed, name=_named(name))
+    if link.purpose == "invitation":
+        account = replace(account, name=_named(name))
+        await accounts.change(conn, account.id, password_hash=hashed, name=account.name)
         await note(context, conn, account.id, "joined", role=account.role)
     else:
         await accounts.change(conn, account.id, password_hash=hashed)
         await note(context, conn, account.id, "password_changed", by="letter")
     await accounts.forget_links(conn, account.id)
     await sessions.end_all(conn, account.id)
-    return await accounts.by_id(conn, account.id, now) or account
+    return account
 
 
 async def ask_reset(context: Context, email: str, client: Client) -> None:

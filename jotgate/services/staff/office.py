@@ -14,6 +14,7 @@ from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store import factors, office
 from jotgate.store import files as file_store
+from jotgate.store.base import Connection
 
 LETTERS = 100
 
@@ -29,7 +30,7 @@ async def save(context: Context, account: Account, value: Office, revision: int)
     in_office(account, "run")
     async with context.engine.begin() as conn:
         before = (await office.find(conn)).value
-        await _keep_a_way_in(context, account, value)
+        await _keep_a_way_in(context, conn, account, value)
         if value.picture is not None and await file_store.medium(conn, value.picture.media) is None:
             raise NotFound("The picture is gone. Upload it again.")
         saved = await office.save(conn, value, revision)
@@ -45,12 +46,13 @@ async def save(context: Context, account: Account, value: Office, revision: int)
     return Saved(saved, value)
 
 
-async def _keep_a_way_in(context: Context, account: Account, value: Office) -> None:
+async def _keep_a_way_in(
+    context: Context, conn: Connection, account: Account, value: Office
+) -> None:
     """Nobody turns passwords off who cannot come in without one themselves."""
     if value.passwords:
         return
-    async with context.engine.connect() as conn:
-        _, with_passkey = await factors.has_any(conn, account.id)
+    _, with_passkey = await factors.has_any(conn, account.id)
     if not with_passkey and context.provider is None:
         message = "Add a passkey to your own account first: without passwords it is your way in."
         raise Invalid(message, [Fault(code="last_way", at="passwords", message=message)])

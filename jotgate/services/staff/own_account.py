@@ -11,6 +11,7 @@ from jotgate.services.trail import note
 from jotgate.store import accounts, sessions
 
 WRONG = "This is not your password as it is now."
+NONE_HERE = "You have no password here. Sign out, and in again."
 
 
 async def rename(context: Context, session: Session, name: str) -> None:
@@ -19,15 +20,15 @@ async def rename(context: Context, session: Session, name: str) -> None:
 
 
 async def confirm(context: Context, session: Session, password: str) -> None:
-    """Show once more who one is, by password. Raises Invalid, TooManyTries."""
+    """Show once more who one is, by password; who has none signs in again. Raises Invalid,
+    TooManyTries."""
     await _checked(context, session, password, "password")
     async with context.engine.begin() as conn:
         await sessions.confirm(conn, session.id, context.clock.now())
 
 
 async def _checked(context: Context, session: Session, password: str, at: str) -> None:
-    """Raise Invalid where that is not the password, and TooManyTries. Who has none yet, since they
-    come through the identity provider, gives none."""
+    """Raise Invalid where that is not the password, or there is none, and TooManyTries."""
     account, now = session.account, context.clock.now()
     who = f"own {account.id}"
     async with context.engine.begin() as conn:
@@ -35,18 +36,21 @@ async def _checked(context: Context, session: Session, password: str, at: str) -
             raise TooManyTries(SLOW, retry_after=int(PAUSE.total_seconds()))
         await sessions.note_try(conn, who, now)
         hashed = await accounts.password_hash(conn, account.id)
-    if hashed and not await context.passwords.matches(password, hashed):
-        raise Invalid(WRONG, [Fault(code="wrong_password", at=at, message=WRONG)])
+    if not await context.passwords.matches(password, hashed or None):
+        says = WRONG if hashed else NONE_HERE
+        raise Invalid(says, [Fault(code="wrong_password", at=at, message=says)])
     async with context.engine.begin() as conn:
         await sessions.forget_tries(conn, [who])
 
 
 async def change_password(context: Context, session: Session, now_is: str, wanted: str) -> None:
-    """Set another password; every other session ends. Raises Invalid, TooManyTries."""
+    """Set another password; every other session ends. Raises Invalid, TooManyTries. Who has none
+    yet, since they come through the identity provider, gives none, and has signed in lately."""
     account = session.account
-    if not await _has_password(context, session):
+    if await _has_password(context, session):
+        await _checked(context, session, now_is, "current")
+    else:
         needs_confirming(context, session)
-    await _checked(context, session, now_is, "current")
     known = [account.name, account.email, (await office.current(context)).name]
     await context.apart(check_password, wanted, known)
     made = await context.passwords.hash(wanted)

@@ -22,6 +22,8 @@ How = Literal["password", "code", "recovery", "passkey", "provider", "link"]
 
 SEEN_EVERY = timedelta(minutes=1)
 REMEMBERED = timedelta(days=180)
+"""How long it is remembered that somebody signed in on a device."""
+
 TRIES_KEPT = timedelta(days=1)
 
 CONFIRMED_FOR = timedelta(minutes=15)

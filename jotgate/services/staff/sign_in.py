@@ -14,7 +14,7 @@ from jotgate.core.records.accounts import Account, Client
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.staff import factors
-from jotgate.services.staff.sessions import SignedIn, begin, hash_of
+from jotgate.services.staff.sessions import REMEMBERED, SignedIn, begin, hash_of
 from jotgate.services.trail import note
 from jotgate.store import accounts, sessions
 from jotgate.store import factors as factor_store
@@ -32,9 +32,6 @@ TRIES_OF_STRANGERS = 50
 in on, a passkey, or a letter, is not held up by them."""
 
 PAUSE = timedelta(minutes=5)
-REMEMBERED = timedelta(days=180)
-"""How long it is remembered that somebody signed in on a device."""
-
 WRONG = "The email address or the password is wrong."
 WRONG_CODE = "This code is wrong, or it was used already."
 TOO_OLD = "This took too long. Enter your password again."
@@ -71,7 +68,13 @@ async def sign_in(
     email, now = email.strip().lower(), context.clock.now()
     async with context.engine.begin() as conn:
         found = await accounts.by_email(conn, email, now)
-        counted = await _count(context, conn, found and found[0], email, client, now)
+        counted, over = await _count(conn, found and found[0], email, client, now)
+    if over:
+        attacked = over == _strangers(email)
+        if attacked:
+            await _tell_once(context, found and found[0], email, now)
+        wait = int(PAUSE.total_seconds())
+        raise TooManyTries(ATTACKED if attacked else SLOW, retry_after=wait)
     right = await context.passwords.matches(password, (found and found[1]) or None)
     if not right or found is None:
         raise WrongSignIn(WRONG)
@@ -88,16 +91,16 @@ async def sign_in(
         return await begin(context, conn, account, client, "password")
 
 
+def _strangers(email: str) -> str:
+    """The name under which tries of strangers with an address are counted."""
+    return f"account {email}"
+
+
 async def _count(
-    context: Context,
-    conn: Connection,
-    account: Account | None,
-    email: str,
-    client: Client,
-    now: datetime,
-) -> list[str]:
-    """Count a try: under which names. The same is asked whether or not there is an account.
-    Raises TooManyTries."""
+    conn: Connection, account: Account | None, email: str, client: Client, now: datetime
+) -> tuple[list[str], str]:
+    """Count a try: under which names, and the one that had too many, where none is counted any
+    more. The same is asked whether or not there is an account."""
     network = network_of(client.place)
     device = hash_of(client.device)
     id = account.id if account else NOBODY
@@ -107,18 +110,14 @@ async def _count(
         limits = {
             f"pair {email} {network}": TRIES,
             f"network {network}": TRIES_FROM_ONE_NETWORK,
-            f"account {email}": TRIES_OF_STRANGERS,
+            _strangers(email): TRIES_OF_STRANGERS,
         }
     for who, limit in limits.items():
         if await sessions.tries(conn, who, now - PAUSE) >= limit:
-            attacked = who == f"account {email}"
-            if attacked:
-                await _tell_once(context, account, email, now)
-            wait = int(PAUSE.total_seconds())
-            raise TooManyTries(ATTACKED if attacked else SLOW, retry_after=wait)
+            return [], who
     for who in limits:
         await sessions.note_try(conn, who, now)
-    return list(limits)
+    return list(limits), ""
 
 
 async def _tell_once(context: Context, account: Account | None, email: str, now: datetime) -> None:

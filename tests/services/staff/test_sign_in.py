@@ -1,6 +1,7 @@
 """Signing in, out, and slowing down who guesses."""
 
 import asyncio
+from dataclasses import replace
 from datetime import timedelta
 from uuid import uuid4
 
@@ -22,7 +23,9 @@ from jotgate.services.context import Context
 from jotgate.services.staff import factors, own_account, people, sessions, sign_in
 from jotgate.services.staff.sessions import SignedIn
 from jotgate.services.staff.sign_in import SecondStep
+from jotgate.store import accounts
 from jotgate.store import office as office_store
+from jotgate.store.base import connect
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene
 
@@ -370,3 +373,37 @@ async def test_another_password_ends_every_other_session(scene: Scene, context: 
     with pytest.raises(NotSignedIn):
         await sessions.find(context, other.token, active=True)
     await signed(context, new)
+
+
+async def test_who_has_no_password_confirms_nothing_with_one(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    """They sign in again, through the provider; before that they cannot set a password either."""
+    found = await signed(context)
+    async with context.engine.begin() as conn:
+        await accounts.change(conn, scene.coordinator.id, password_hash=None)
+    for password in ("", PASSWORD):
+        with pytest.raises(Invalid, match="no password here"):
+            await own_account.confirm(context, found.session, password)
+    clock.move(sessions.CONFIRMED_FOR + timedelta(seconds=1))
+    later = await sessions.find(context, found.token, active=True)
+    with pytest.raises(NeedsConfirming):
+        await own_account.change_password(context, later, "", "copper kettle under seven bridges")
+
+
+async def test_more_refusals_at_once_than_there_are_connections(
+    scene: Scene, context: Context
+) -> None:
+    """None of them waits for a second connection while it holds one."""
+    for n in range(sign_in.TRIES_OF_STRANGERS):
+        with pytest.raises(WrongSignIn):
+            await signed(context, "wrong", f"10.1.0.{n}")
+    few = connect(context.engine.url.render_as_string(hide_password=False), 2)
+    try:
+        narrow = replace(context, engine=few)
+        tries = (signed(narrow, "wrong", f"10.2.0.{n}") for n in range(20))
+        async with asyncio.timeout(20):
+            refused = await asyncio.gather(*tries, return_exceptions=True)
+    finally:
+        await few.dispose()
+    assert all(isinstance(one, TooManyTries) for one in refused)

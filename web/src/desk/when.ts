@@ -46,10 +46,16 @@ export function endOf(day: string): string | null {
   return at.toISOString();
 }
 
+/** The last moment before an end, which lies in the last day. */
+const before = (iso: string): Date => new Date(new Date(iso).getTime() - 1);
+
+/** The last day before an end: "26 November 2026". */
+export const onLastDay = (iso: string): string => dayOnly.format(before(iso));
+
 /** The last day before a moment, as a field for days has it. */
 export function lastDay(iso: string | null | undefined): string {
   if (!iso) return "";
-  const at = new Date(new Date(iso).getTime() - 1);
+  const at = before(iso);
   const two = (value: number) => String(value).padStart(2, "0");
   return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
 }

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Lines } from "../../ui/Lines";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Quiet } from "../../ui/text";
@@ -15,7 +16,6 @@ import { CAN, makePasskey } from "../entering/passkey";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { onDay } from "../when";
-import { Lines } from "./Lines";
 
 type Standing = Schema<"StandingOut">;
 

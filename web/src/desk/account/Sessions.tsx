@@ -3,13 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 
 import { client, got } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Lines } from "../../ui/Lines";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { ownSessions } from "../data";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { when } from "../when";
-import { Lines } from "./Lines";
 
 export function Sessions() {
   const query = useQuery(ownSessions);

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Lines } from "../../ui/Lines";
 import { Choices } from "../../ui/Choices";
 import { Field } from "../../ui/Field";
 import { Actions, Sheet } from "../../ui/Sheet";
@@ -14,8 +15,7 @@ import { ownTokens } from "../data";
 import { Confirm } from "../entering/Confirm";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
-import { endOf, lastDay, onDay, when } from "../when";
-import { Lines } from "./Lines";
+import { endOf, lastDay, onLastDay, when } from "../when";
 
 type Scope = Schema<"TokenOut">["scopes"][number];
 
@@ -141,7 +141,7 @@ export function Tokens() {
                   </span>
                   <Quiet>
                     {new Date(token.expires) <= new Date() ? "ended" : "until"}{" "}
-                    {onDay(new Date(new Date(token.expires).getTime() - 1).toISOString())},{" "}
+                    {onLastDay(token.expires)},{" "}
                     {token.used ? `used ${when(token.used)}` : "not used yet"}
                   </Quiet>
                   <Button

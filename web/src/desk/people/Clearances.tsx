@@ -5,38 +5,24 @@ import styled from "styled-components";
 import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
+import { Lines } from "../../ui/Lines";
 import { Picker } from "../../ui/Picker";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { ownClearance, parts } from "../data";
 import { useDoing } from "../useDoing";
-import { endOf, onDay } from "../when";
+import { endOf, onLastDay } from "../when";
 
 type Shared = Schema<"SharedOut">;
 type Clearance = Schema<"ClearanceOut">;
 
-const Lines = styled.ul`
-  border-top: 1px solid var(--line);
-  margin-top: 10px;
-  li {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px 8px;
-    align-items: center;
-    padding: 7px 2px;
-    border-bottom: 1px solid var(--line);
-  }
-  input {
-    border: 1px solid var(--edge);
-    border-radius: 4px;
-    background: var(--paper);
-    color: var(--ink);
-    min-height: 28px;
-    padding: 2px 6px;
-  }
-  li > :last-child:is(button) {
-    margin-inline-start: auto;
-  }
+const Day = styled.input`
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  background: var(--paper);
+  color: var(--ink);
+  min-height: 28px;
+  padding: 2px 6px;
 `;
 
 const REASONS = [
@@ -53,9 +39,6 @@ function readers({ people, parts: given }: Shared) {
       state !== "ended" && (role || named.has(id) || teams.some((team) => inTeams.has(team))),
   );
 }
-
-/** The last moment before the end, whose day is the last one. */
-const before = (iso: string) => new Date(new Date(iso).getTime() - 1).toISOString();
 
 function over({ until }: Clearance): boolean {
   return until !== null && new Date(until) <= new Date();
@@ -106,7 +89,7 @@ export function Clearances({ id, shared }: { id: string; shared: Shared }) {
               }
             />
             <span>
-              {one.until ? `until ${onDay(before(one.until))}` : "without an end"}
+              {one.until ? `until ${onLastDay(one.until)}` : "without an end"}
               <Quiet>, given by {names.get(one.given_by) ?? "somebody who left"}</Quiet>
             </span>
             <Button
@@ -133,7 +116,7 @@ export function Clearances({ id, shared }: { id: string; shared: Shared }) {
           <Choose name="With a reason" value={reason} options={REASONS} onChange={setReason} />
           <label>
             until{" "}
-            <input
+            <Day
               type="date"
               aria-label="Last day of the clearance, empty for no end"
               value={day}

@@ -6,6 +6,7 @@ import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Lines } from "../../ui/Lines";
 import { Picker } from "../../ui/Picker";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
@@ -19,7 +20,7 @@ import { IN_QUESTIONNAIRE, IN_REGISTER, ROLES, type Role } from "./roles";
 type Shared = Schema<"SharedOut">;
 type Part = Schema<"PartOut">;
 
-export const Room = styled.div`
+const Room = styled.div`
   padding: 22px clamp(12px, 2.4vw, 30px) 40px;
   max-width: 980px;
   display: grid;
@@ -27,22 +28,8 @@ export const Room = styled.div`
   h2 {
     font-size: 19px;
   }
-`;
-
-export const Lines = styled.ul`
-  border-top: 1px solid var(--line);
-  margin-top: 10px;
-  li {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px 8px;
-    align-items: center;
-    padding: 7px 2px;
-    border-bottom: 1px solid var(--line);
-    overflow-wrap: anywhere;
-  }
-  li > :last-child:is(button) {
-    margin-inline-start: auto;
+  ul {
+    margin-top: 10px;
   }
 `;
 

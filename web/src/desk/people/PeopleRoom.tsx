@@ -11,7 +11,7 @@ import { people } from "../data";
 import { count } from "../document";
 import { RoomHead } from "../shell/Office";
 import { Empty, Loaded } from "../shell/states";
-import { onDay, when } from "../when";
+import { onLastDay, when } from "../when";
 import { InviteSheet } from "./InviteSheet";
 import { PersonSheet } from "./PersonSheet";
 import { TeamSheet } from "./TeamSheet";
@@ -75,7 +75,7 @@ function Line({ person, teams, onOpen }: { person: Person; teams: string; onOpen
           <>
             {person.role ? `${person.role} of the office` : "Parts in single questionnaires only"}
             {teams ? `, in ${teams}` : ""}
-            {person.until ? `, until ${onDay(person.until)}` : ""}
+            {person.until ? `, until ${onLastDay(person.until)}` : ""}
             {person.protected ? "" : ", no second factor"}
             {person.note ? <Quiet> — {person.note}</Quiet> : null}
           </>

@@ -1,5 +1,6 @@
 /** What a line of the trail says, after who did it. */
 import type { Schema } from "../../client/client";
+import { onLastDay } from "../when";
 
 type Mark = Schema<"TrailEntryOut">;
 type Said = (detail: Record<string, unknown>, about: string) => string;
@@ -9,7 +10,7 @@ const text = (value: unknown) =>
 const list = (value: unknown) => (Array.isArray(value) ? value.map(text).join(", ") : "");
 const role = (value: unknown) => (value ? `as ${text(value)}` : "without a role for the office");
 const a = (noun: string) => `${noun === "owner" ? "an" : "a"} ${noun}`;
-const day = (value: unknown) => text(value).slice(0, 10);
+const day = (value: unknown) => onLastDay(text(value));
 
 const FACTORS: Record<string, string> = {
   codes: "one-time codes",

@@ -1,4 +1,4 @@
-/** Lines of what one has, each with what can be done with it at its end. */
+/** Lines of what there is, as sentences, each with what can be done with it at its end. */
 import styled from "styled-components";
 
 export const Lines = styled.ul`
@@ -6,9 +6,9 @@ export const Lines = styled.ul`
   li {
     display: flex;
     flex-wrap: wrap;
-    gap: 4px 10px;
+    gap: 4px 8px;
     align-items: center;
-    padding: 6px 2px;
+    padding: 7px 2px;
     border-bottom: 1px solid var(--line);
     overflow-wrap: anywhere;
   }
