@@ -13,8 +13,12 @@ PURE = {
     "phonenumbers",
     "pycountry",
     "pydantic",
+    "orjson",
     "pysat",
+    "python_calamine",
     "re2",
+    "segno",
+    "xlsxwriter",
     "zxcvbn",
 }
 """Libraries that compute and reach for nothing outside."""

@@ -40,9 +40,11 @@ class FernetCipher:
     def mark(self, data: bytes) -> bytes:
         return hmac.digest(self._marking[0], data, "sha256")
 
+    def marks(self, data: bytes) -> list[bytes]:
+        return [hmac.digest(key, data, "sha256") for key in self._marking]
+
     def is_mark(self, data: bytes, mark: bytes) -> bool:
-        made = (hmac.digest(key, data, "sha256") for key in self._marking)
-        return any(hmac.compare_digest(one, mark) for one in made)
+        return any(hmac.compare_digest(one, mark) for one in self.marks(data))
 
 
 def _derived(key: str) -> bytes:

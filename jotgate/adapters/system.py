@@ -20,5 +20,8 @@ class SystemIds:
     def token(self) -> str:
         return secrets.token_urlsafe(32)
 
+    def secret(self) -> str:
+        return secrets.token_urlsafe(16)
+
     def address(self) -> str:
         return "".join(secrets.choice(ALPHABET) for _ in range(6))

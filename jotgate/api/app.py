@@ -7,7 +7,7 @@ from contextlib import AbstractAsyncContextManager, asynccontextmanager
 import structlog
 from fastapi import FastAPI
 
-from jotgate.api import pages, problems
+from jotgate.api import answer_pages, pages, problems
 from jotgate.api.assets import Assets
 from jotgate.api.middleware import Middleware
 from jotgate.api.public import answering, files, media, started
@@ -19,6 +19,7 @@ from jotgate.api.staff import (
     dispatch,
     entries,
     exchange,
+    links,
     office,
     outlines,
     own_account,
@@ -45,6 +46,7 @@ ROUTERS = (
     files.router,
     started.router,
     media.router,
+    answer_pages.router,
     pages.router,
     accounts.router,
     own_account.router,
@@ -61,6 +63,7 @@ ROUTERS = (
     trial.router,
     dispatch.router,
     entries.router,
+    links.router,
     office.router,
     registers.router,
     trail.router,

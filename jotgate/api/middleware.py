@@ -19,13 +19,13 @@ log = structlog.get_logger("request")
 LARGEST_BODY = 2_000_000
 """Bytes of a request body."""
 
-LARGEST_MEDIUM = 31_000_000
-"""Bytes of the body that brings a picture or a video."""
+LARGEST_FILE = 31_000_000
+"""Bytes of the body that brings a picture, a video or a table."""
 
-STRANGERS = ("/api/public/", "/q/", "/api/sign-in", "/api/link", "/api/reset")
+STRANGERS = ("/api/public/", "/q/", "/l/", "/p/", "/s/", "/api/sign-in", "/api/link", "/api/reset")
 """Where nobody has to be signed in: the pace of each client is limited."""
 
-MEDIA = re.compile(r"/api/questionnaires/[^/]+/media")
+FILES = re.compile(r"/api/questionnaires/[^/]+/(media|links/tables)")
 
 TRANSPORT = (b"strict-transport-security", b"max-age=31536000; includeSubDomains")
 """Sent where people reach us over HTTPS (RFC 6797)."""
@@ -81,7 +81,7 @@ class Middleware:
             await send(message)
 
         try:
-            most = LARGEST_MEDIUM if MEDIA.fullmatch(scope["path"]) else LARGEST_BODY
+            most = LARGEST_FILE if FILES.fullmatch(scope["path"]) else LARGEST_BODY
             await self._enter(scope, _limited(receive, most), send_on)
         except Exception as error:
             log.exception("failed", route=_route(scope), kind=type(error).__name__)

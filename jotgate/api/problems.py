@@ -22,6 +22,7 @@ STATUS: dict[type[JotGateError], int] = {
     errors.Stale: 409,
     errors.Invalid: 422,
     errors.LinkRefused: 422,
+    errors.PassRefused: 404,
     errors.Sealed: 409,
     errors.TooHeavy: 422,
     errors.TooLarge: 413,

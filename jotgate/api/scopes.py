@@ -15,6 +15,7 @@ _READ: Mapping[str, Scope] = {
     "bank": "read_questionnaires",
     "outlines": "read_questionnaires",
     "media": "read_questionnaires",
+    "links": "read_questionnaires",
     "entries": "read_entries",
     "registers": "read_registers",
 }

@@ -1,11 +1,12 @@
 """Loads the demo scenario through the same use cases that people's requests go through."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from random import Random
+from typing import Any
 from urllib.parse import urlencode
 from uuid import UUID
 
@@ -14,16 +15,19 @@ from jotgate.core.document.look import HeaderPicture
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
+from jotgate.core.formats.table import write
 from jotgate.core.gate import Gate
 from jotgate.core.items import Question
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import Role
+from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.local.cluster import SetupError
 from jotgate.ports.queue import Sql, Task
-from jotgate.services import dispatch
+from jotgate.services import dispatch, doing
+from jotgate.services.arrivals import seal
 from jotgate.services.context import Context
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
@@ -33,12 +37,15 @@ from jotgate.services.staff import (
     desk,
     dispatch_rules,
     media,
+    named_links,
     office,
+    passes,
     people,
     questionnaires,
     registers,
     sharing,
 )
+from jotgate.services.staff.passes import NewPasses
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing
@@ -140,12 +147,15 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
         picture = bottles() if name == "bottle_return" else None
         ids[name] = await _questionnaire(earlier, coordinator, document, picture)
     wells = ids["private_well_check"]
+    ways = await _leaflets(context, coordinator, wells)
     await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
-        await _entries(context, coordinator, ids[name], count, random, now)
+        by = ways if name == "private_well_check" else {}
+        await _entries(context, coordinator, ids[name], count, random, now, by)
     await _rules(context, coordinator, wells, made, notices=True)
-    await _lately(context, coordinator, wells, random)
+    await _lately(context, coordinator, wells, random, ways)
+    await _passes(context, coordinator, wells)
     await _shut(context, coordinator, ids["taste_panel"])
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
@@ -264,8 +274,48 @@ async def _rules(
     )
 
 
+Ways = Mapping[str, Arrival]
+"""By district what is known of those who come by its leaflet."""
+
+
+async def _leaflets(context: Context, coordinator: Account, wells: UUID) -> Ways:
+    """A named link for each district, which the visitor can neither read nor change."""
+    found = {}
+    for code, name in DISTRICTS.items():
+        values = (("district", code),)
+        link = await named_links.add(context, coordinator, wells, f"Leaflet, {name}", values)
+        found[code] = Arrival(values=values, came=Came(link_id=link.id))
+    return found
+
+
+HOUSEHOLDS = 24
+"""Households that get a letter with a pass each."""
+
+
+async def _passes(context: Context, coordinator: Account, wells: UUID) -> None:
+    """A pass for each household of a table, as the worker makes them."""
+    random = Random(24)
+    codes = list(DISTRICTS)
+    rows = [
+        (f"H-{number}", DISTRICTS[random.choice(codes)], f"TW-{random.randrange(2100, 2400)}")
+        for number in range(401, 401 + HOUSEHOLDS)
+    ]
+    body = write(("Household", "District", "Well"), rows).encode()
+    here = replace(context, queue=_Unasked())
+    table, columns = await passes.take_table(here, coordinator, wells, "letters-autumn.csv", body)
+    until = context.clock.now() + timedelta(days=60)
+    wanted = NewPasses("Letters of autumn", table.id, columns, (), until, 1)
+    await doing.do(context, (await passes.ask(here, coordinator, wells, wanted)).id)
+
+
 async def _entries(
-    context: Context, coordinator: Account, id: UUID, count: int, random: Random, now: datetime
+    context: Context,
+    coordinator: Account,
+    id: UUID,
+    count: int,
+    random: Random,
+    now: datetime,
+    ways: Ways,
 ) -> None:
     """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
     unasked = _Unasked()
@@ -279,9 +329,19 @@ async def _entries(
         given = answers_of(plan, random, carried, Today(then.clock.now()))
         if "photo" in plan.files and "wells" in given and random.random() < 0.15:
             given["photo"] = [await _photo(then, summary.address, random)]
-        answers = Answers(urlencode(carried), 1, given)
+        answers = _answers(then, id, carried, given, ways)
         taken = await submitting.submit(then, summary.address, answers, str(context.ids.id()))
         await dispatch.dispatch_entry(then, id, taken.id)
+
+
+def _answers(
+    context: Context, id: UUID, carried: dict[str, str], given: dict[str, Any], ways: Ways
+) -> Answers:
+    """What somebody sends who came by the leaflet of their district, or with plain values."""
+    arrival = ways.get(carried.get("district", ""))
+    if arrival is None:
+        return Answers(urlencode(carried), 1, given)
+    return Answers("", 1, given, arrival=seal(context, id, arrival))
 
 
 async def _photo(context: Context, address: str, random: Random) -> dict[str, str]:
@@ -293,7 +353,9 @@ async def _photo(context: Context, address: str, random: Random) -> dict[str, st
     return {"id": str(sent.id)}
 
 
-async def _lately(context: Context, coordinator: Account, id: UUID, random: Random) -> None:
+async def _lately(
+    context: Context, coordinator: Account, id: UUID, random: Random, ways: Ways
+) -> None:
     """Entries of today with everything that follows from them, mail included."""
     address = (await questionnaires.summary(context, coordinator, id)).address
     async with context.engine.connect() as conn:
@@ -301,7 +363,8 @@ async def _lately(context: Context, coordinator: Account, id: UUID, random: Rand
     today = Today(context.clock.now())
     for number in range(LATELY):
         carried = {"district": "millbeck" if number == 2 else "saltings"}
-        answers = Answers(urlencode(carried), 1, answers_of(plan, random, carried, today))
+        given = answers_of(plan, random, carried, today)
+        answers = _answers(context, id, carried, given, ways)
         await submitting.submit(context, address, answers, str(context.ids.id()))
 
 

@@ -4,10 +4,10 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatch, letters, resealing
+from jotgate.services import dispatch, doing, letters, resealing, tables
 from jotgate.services.context import Context
 from jotgate.services.public import allowances, rate_limit, started, uploads
-from jotgate.services.staff import desk, links, sessions
+from jotgate.services.staff import desk, one_time_links, sessions
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""
@@ -41,15 +41,21 @@ def register(app: App, context: Context) -> None:
 
     @app.task(name="send_reset", retry=retry)
     async def send_reset(sealed: str) -> None:
-        await links.send_reset(context, sealed)
+        await one_time_links.send_reset(context, sealed)
+
+    @app.task(name="do_work", retry=retry)
+    async def do_work(work_id: str) -> None:
+        await doing.do(context, UUID(work_id))
 
 
 async def clear_away(context: Context) -> int:
     """Remove what was started long ago and never sent; how much that was."""
     await sessions.forget_old(context)
-    await links.forget_old(context)
+    await one_time_links.forget_old(context)
     await allowances.forget_old(context)
     await desk.forget_days(context)
+    await tables.forget_old(context)
+    await doing.forget_old(context)
     await rate_limit.forget_old(context)
     return await started.remove_untouched(context) + await uploads.remove_unsent(context)
 

@@ -11,5 +11,8 @@ class Ids(Protocol):
     def token(self) -> str:
         """A secret of at least 256 bits, safe in URLs and cookies."""
 
+    def secret(self) -> str:
+        """A secret of 128 bits for an address that people pass on, in 22 characters."""
+
     def address(self) -> str:
         """A short public address in letters and digits that are hard to confuse."""

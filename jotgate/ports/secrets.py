@@ -14,6 +14,9 @@ class Cipher(Protocol):
     def mark(self, data: bytes) -> bytes:
         """What only we can make of `data` (a message authentication code)."""
 
+    def marks(self, data: bytes) -> list[bytes]:
+        """The marks of `data` by each of our keys, that of the newest first."""
+
     def is_mark(self, data: bytes, mark: bytes) -> bool:
         """Whether one of our keys made `mark` of `data`."""
 

@@ -12,6 +12,7 @@ from jotgate.core.common.errors import NotFound, TooHeavy
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.office import Office
 from jotgate.core.proof import Proof
+from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import FileInspector, Files
 from jotgate.ports.identity import Provider
@@ -31,6 +32,9 @@ PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
 
 ADDRESSES_KEPT = 10_000
+
+ARRIVALS_KEPT = 2_000
+"""Arrivals that were opened, by their sealed form, which comes with everything a browser sends."""
 
 PAGES_KEPT = 500
 """Pages that were drawn, by what they start with; some 40 kB each."""
@@ -93,6 +97,9 @@ class Context:
     replaced_for: timedelta
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
+    arrivals: Recent[tuple[UUID, str], tuple[float, Arrival]] = field(
+        default_factory=lambda: Recent(ARRIVALS_KEPT)
+    )
 
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)

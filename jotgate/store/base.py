@@ -1,10 +1,12 @@
 """What the tables share: the metadata, columns of one kind everywhere, the engine, and our errors
 for those of the database."""
 
+from collections.abc import AsyncIterable, AsyncIterator, Callable, Iterable, Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeVar
 
 import orjson
+from psycopg import sql
 from pydantic import BaseModel
 from sqlalchemy import (
     Column,
@@ -24,6 +26,8 @@ from sqlalchemy.exc import DataError, IntegrityError, OperationalError
 from sqlalchemy.ext.asyncio import AsyncConnection, AsyncEngine, create_async_engine
 
 from jotgate.core.common.errors import AlreadyThere, OutOfRange, Unavailable
+
+M = TypeVar("M")
 
 Connection = AsyncConnection
 Engine = AsyncEngine
@@ -67,6 +71,40 @@ def maybe_time_column(name: str) -> Column[datetime]:
 
 def nothing() -> ColumnElement[Any]:
     return null()
+
+
+async def copy_into(
+    conn: Connection,
+    table: str,
+    columns: Sequence[str],
+    types: Sequence[str],
+    made: Iterable[M] | AsyncIterable[M],
+    as_row: Callable[[M], tuple[Any, ...]],
+) -> int:
+    """Store many rows at once (COPY, binary), in the transaction of `conn`; how many."""
+    raw = (await conn.get_raw_connection()).driver_connection
+    assert raw is not None
+    names = sql.SQL(", ").join(map(sql.Identifier, columns))
+    text = sql.SQL("copy {} ({}) from stdin (format binary)")
+    count = 0
+    async with (
+        raw.cursor() as cursor,
+        cursor.copy(text.format(sql.Identifier(table), names)) as copy,
+    ):
+        copy.set_types(types)
+        async for one in _each(made):
+            await copy.write_row(as_row(one))
+            count += 1
+    return count
+
+
+async def _each(made: Iterable[M] | AsyncIterable[M]) -> AsyncIterator[M]:
+    if isinstance(made, AsyncIterable):
+        async for one in made:
+            yield one
+        return
+    for one in made:
+        yield one
 
 
 def _as_ours(context: ExceptionContext) -> None:

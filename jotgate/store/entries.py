@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from datetime import datetime
 from functools import cache
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from sqlalchemy import (
@@ -13,12 +13,14 @@ from sqlalchemy import (
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
+    Index,
     Integer,
     LargeBinary,
     String,
     Table,
     UniqueConstraint,
     Uuid,
+    and_,
     bindparam,
     cast,
     exists,
@@ -27,6 +29,7 @@ from sqlalchemy import (
     literal,
     or_,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -36,6 +39,8 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.records.entries import Submission
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.named_links import named_links
+from jotgate.store.passes import passes, usable
 from jotgate.store.questionnaires import editions, questionnaires, tallies
 
 entries = Table(
@@ -55,11 +60,43 @@ entries = Table(
     Column("flags", ARRAY(String), nullable=False),
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary),
+    Column("about", String),
+    uuid_column("link_id", nullable=True),
+    uuid_column("pass_id", nullable=True),
+    uuid_column("contact_id", nullable=True),
+    uuid_column("from_questionnaire", nullable=True),
+    uuid_column("from_entry", nullable=True),
+    Index(
+        "ix_entries_about",
+        "questionnaire_id",
+        "about",
+        postgresql_where=text("about is not null"),
+    ),
+    Index(
+        "ix_entries_pass",
+        "questionnaire_id",
+        "pass_id",
+        postgresql_where=text("pass_id is not null"),
+    ),
+    Index(
+        "ix_entries_contact",
+        "questionnaire_id",
+        "contact_id",
+        postgresql_where=text("contact_id is not null"),
+    ),
+    Index(
+        "ix_entries_from",
+        "from_questionnaire",
+        "from_entry",
+        postgresql_where=text("from_entry is not null"),
+    ),
     UniqueConstraint("questionnaire_id", "idempotency_key"),
     UniqueConstraint("questionnaire_id", "number"),
 )
 """Entries belong to their questionnaire's tally, whose row the submission holds anyway: a key to
-the questionnaire itself would have all submissions share a lock on its one row."""
+the questionnaire itself would have all submissions share a lock on its one row. `about` is the id
+of a thing in another system; the columns after it say by what the visitor came, and which entry of
+which questionnaire handed on to this one."""
 
 restricted_answers = Table(
     "restricted_answers",
@@ -96,7 +133,48 @@ _GIVEN: dict[str, Any] = {
     "flags": ARRAY(String),
     "idempotency_key": String(),
     "body_hash": LargeBinary(),
+    "about": String(),
+    "link_id": Uuid(),
+    "pass_id": Uuid(),
+    "contact_id": Uuid(),
+    "from_questionnaire": Uuid(),
+    "from_entry": Uuid(),
 }
+
+By = Literal["", "link", "pass"]
+"""Whether a named link is counted with the entry, or a pass used."""
+
+
+def _takes(questionnaire_id: Any) -> ColumnElement[bool]:
+    """Whether the gate is open to the edition that was answered."""
+    edition = bindparam("new_edition", type_=Integer())
+    return and_(
+        questionnaires.c.id == questionnaire_id,
+        questionnaires.c.gate["state"].astext == literal("open"),
+        or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
+    )
+
+
+def _used(by: By, questionnaire_id: Any) -> Any:
+    """Count the entry for what the visitor came by, where that lets it in, and the gate does: a
+    named link that was not shut when it could have been begun, a pass that is good for one more."""
+    begun = bindparam("new_begun", type_=DateTime(timezone=True))
+    arrived = bindparam("new_arrived", type_=DateTime(timezone=True))
+    if by == "link":
+        table, known = named_links, or_(named_links.c.shut.is_(None), named_links.c.shut > begun)
+        counted = {"entries": named_links.c.entries + 1, "latest": arrived}
+    else:
+        table, known = passes, usable(arrived)
+        counted = {"used": passes.c.used + 1}
+    named = table.c.id == bindparam(f"new_{by}_id", type_=Uuid())
+    found = exists().where(_takes(questionnaire_id))
+    return (
+        update(table)
+        .where(table.c.questionnaire_id == questionnaire_id, named, known, found)
+        .values(counted)
+        .returning(table.c.id)
+        .cte("used")
+    )
 
 
 def _begun_in_time(edition: ColumnElement[int]) -> ColumnElement[bool]:
@@ -110,26 +188,24 @@ def _begun_in_time(edition: ColumnElement[int]) -> ColumnElement[bool]:
 
 
 @cache
-def _insert(sealing: bool, queue: Queue) -> Any:
+def _insert(sealing: bool, by: By, queue: Queue) -> Any:
     """Count the entry, store it and ask for its dispatch, in one statement.
 
-    No row, and nothing done, where the gate is shut or the edition has gone. The row of `tallies`
+    No row, and nothing done, where the gate is shut or the edition has gone, or what the visitor
+    came by lets nobody in any more. The row of `tallies`
     stays locked until the commit.
     Parameters are called `new_...`, so that the counting does not take them for its own.
     """
     questionnaire_id = bindparam("new_questionnaire_id", type_=Uuid())
     day = bindparam("new_day", type_=String())
     today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
-    edition = bindparam("new_edition", type_=Integer())
+    counting = update(tallies).where(
+        tallies.c.questionnaire_id == questionnaire_id, _takes(tallies.c.questionnaire_id)
+    )
+    if by:
+        counting = counting.where(exists(select(_used(by, questionnaire_id).c.id)))
     ticket = (
-        update(tallies)
-        .where(
-            tallies.c.questionnaire_id == questionnaire_id,
-            questionnaires.c.id == tallies.c.questionnaire_id,
-            questionnaires.c.gate["state"].astext == literal("open"),
-            or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
-        )
-        .values(
+        counting.values(
             entries=tallies.c.entries + 1,
             days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
         )
@@ -161,13 +237,20 @@ async def add(
 
     On None nothing was done. Raises AlreadyThere where the idempotency key is known.
     """
-    values = {f"new_{name}": value for name, value in vars(submission).items()}
+    came = submission.came
+    values = {
+        f"new_{name}": value
+        for name, value in {**vars(submission), **vars(came)}.items()
+        if name not in ("came", "entry")
+    }
+    values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values["new_begun"] = begun
     values["new_day"] = submission.arrived.date().isoformat()
     sealing = submission.sealed is not None
+    by: By = "pass" if came.pass_id else "link" if came.link_id else ""
     if not sealing:
         del values["new_sealed"]
-    row = (await conn.execute(_insert(sealing, queue), values)).one_or_none()
+    row = (await conn.execute(_insert(sealing, by, queue), values)).one_or_none()
     return None if row is None else row[0]
 
 
@@ -208,6 +291,21 @@ async def newest(
         query = query.where(entries.c.number < before)
     query = query.order_by(entries.c.number.desc()).limit(limit)
     return [_entry(row) for row in await conn.execute(query)]
+
+
+async def by_passes(
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
+) -> dict[UUID, list[int]]:
+    """The numbers of the entries that came by each of these passes."""
+    query = (
+        select(entries.c.pass_id, entries.c.number)
+        .where(entries.c.questionnaire_id == questionnaire_id, entries.c.pass_id.in_(ids))
+        .order_by(entries.c.number)
+    )
+    found: dict[UUID, list[int]] = {}
+    for row in await conn.execute(query):
+        found.setdefault(row.pass_id, []).append(row.number)
+    return found
 
 
 async def following(

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from PIL import Image
 
-from jotgate.api.pages import autonym, preferred
+from jotgate.api.answer_pages import autonym, preferred
 from jotgate.api.public.media import PIECE, span
 from jotgate.services.context import Context
 from jotgate.services.staff import media, questionnaires
@@ -74,6 +74,7 @@ async def test_bad_files_are_met_with_a_message_in_the_reader_s_language(
 async def test_a_started_entry(anybody: Visitor, address: str) -> None:
     path = f"/api/public/{address}/started"
     body = {"edition": 1, "link": "a=b", "page": "p", "submission": "s", "answers": {"name": "I"}}
+    body["arrival"] = ""
     assert (await anybody.get(path, headers=TOKEN)).status_code == 404
     assert (await anybody.put(path, json=body, headers=TOKEN)).status_code == 204
     assert (await anybody.get(path, headers=TOKEN)).json() == body

@@ -116,6 +116,18 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/gate": "review",
     f"put {Q}/{{id}}/gate": "write",
     f"post {Q}/{{id}}/media": "write",
+    f"get {Q}/{{id}}/links": "review",
+    f"post {Q}/{{id}}/links/named": "write",
+    f"put {Q}/{{id}}/links/named/{{link_id}}": "write",
+    f"delete {Q}/{{id}}/links/named/{{link_id}}": "write",
+    f"get {Q}/{{id}}/links/qr": "review",
+    f"post {Q}/{{id}}/links/tables": "write",
+    f"post {Q}/{{id}}/links/passes": "write",
+    f"get {Q}/{{id}}/links/work/{{work_id}}": "write",
+    f"get {Q}/{{id}}/links/passes/{{batch_id}}": "review",
+    f"delete {Q}/{{id}}/links/passes/{{batch_id}}": "write",
+    f"delete {Q}/{{id}}/links/passes/{{batch_id}}/{{pass_id}}": "write",
+    f"get {Q}/{{id}}/links/passes/{{batch_id}}/file": "write",
     f"get {Q}/{{id}}/draft/proof": "review",
     f"get {Q}/{{id}}/draft/proof/examples/{{number}}": "review",
     f"post {Q}/{{id}}/draft/proof/path": "review",
@@ -179,6 +191,8 @@ BODIES: Mapping[str, Any] = {
     f"put {Q}/{{id}}/gate": {"revision": 99, "gate": {"state": "shut"}},
     f"put {Q}/{{id}}/dispatch": {"revision": 99, "dispatch": {}},
     f"post {Q}/{{id}}/rehearsals": {"dispatch": {}},
+    f"post {Q}/{{id}}/links/named": {"name": "Poster"},
+    f"post {Q}/{{id}}/links/passes": {"name": "P", "table_id": str(OTHER)},
     f"post {R}": {"name": "New", "columns": [{"key": "a", "label": "A"}]},
     f"post {Q}/{{id}}/trial/page": {
         "edition": 1,
@@ -261,7 +275,9 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
     while "{" in path:
         before, _, rest = path.partition("{")
         path = f"{before}{uuid4()}{rest.partition('}')[2]}"
-    return f"{path}?name=x.png" if path.endswith(("/media", "/picture")) else path
+    if path.endswith("/links/qr"):
+        return f"{path}?address=x"
+    return f"{path}?name=x.png" if path.endswith(("/media", "/picture", "/tables")) else path
 
 
 async def asked(visitor: Visitor, route: str, path: str) -> httpx.Response:

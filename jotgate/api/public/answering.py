@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from fastapi import Header, Request
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, PrivateAttr
 
 from jotgate.api.dependencies import context_in
 from jotgate.api.public.questions import QuestionOut, QuestionPresenter
@@ -14,11 +14,15 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
+from jotgate.core.items import Carried
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.services.public import answering, submitting
 from jotgate.services.public.answering import Answers, Move, Turn, Visit
 
 router = routes("/api/public/{address}", "answering")
+
+LONGEST_ARRIVAL = 40_000
+"""Characters of an arrival, sealed, at most."""
 
 
 class PageOut(BaseModel):
@@ -47,6 +51,12 @@ class PageOut(BaseModel):
     filled: dict[str, Any]
     faults: list[Fault]
     replaced: bool = False
+    _personal: bool = PrivateAttr(False)
+
+    @property
+    def is_personal(self) -> bool:
+        """Whether it shows something that is known of this visitor alone."""
+        return self._personal or bool(self.filled)
 
 
 class ReadyOut(BaseModel):
@@ -58,16 +68,18 @@ class ReadyOut(BaseModel):
 class AnswersIn(BaseModel):
     """The answers so far, of all pages, by key, and the query string of the link.
 
-    `language` is that in which the page is shown.
+    `language` is that in which the page is shown, `arrival` what the page was given to be sent
+    along: what is known of the visitor, sealed.
     """
 
     link: str = Field("", max_length=8000)
     edition: int = Field(ge=1)
     answers: dict[str, Any] = Field({}, max_length=5000)
     language: str = Field("", max_length=40)
+    arrival: str = Field("", max_length=LONGEST_ARRIVAL)
 
     def core(self) -> Answers:
-        return Answers(self.link, self.edition, self.answers, self.language)
+        return Answers(self.link, self.edition, self.answers, self.language, self.arrival)
 
 
 class PageIn(AnswersIn):
@@ -100,7 +112,8 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
     first = document.first_language
     page = following.step.page
     presenter = QuestionPresenter(Reader(visitor.plan, language), visitor.today)
-    return PageOut(
+    locked = _locked(visitor, following)
+    out = PageOut(
         kind="page",
         title=say(document.title, language, first),
         language=language,
@@ -112,6 +125,7 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
                 as_offered(item, following.kept, visitor.today),
                 following.kept.get(item.key),
                 following.inside.get(item.key, ()),
+                item.key in locked,
             )
             for item in following.step.shown
         ],
@@ -124,10 +138,27 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         filled={
             item.key: visitor.filled.answers[item.key]
             for item in following.step.shown
-            if item.key in visitor.filled.answers
+            if item.key in visitor.filled.answers and item.key not in locked
         },
         faults=answering.faults_of(visitor.plan, following.failed, language),
         replaced=visitor.replaced,
+    )
+    out._personal = bool(locked)
+    return out
+
+
+def _locked(visitor: Visit, following: NextPage) -> frozenset[str]:
+    """The keys of what the visitor reads on this page and cannot change."""
+    filled = visitor.filled
+    return frozenset(
+        item.key
+        for item in following.step.shown
+        if (
+            item.shown != "changeable" and item.key in filled.carried
+            if isinstance(item, Carried)
+            else item.key in filled.locked
+        )
+        and item.key in following.kept
     )
 
 

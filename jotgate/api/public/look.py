@@ -25,7 +25,7 @@ class PictureOut(BaseModel):
 
 class LookOut(BaseModel):
     """The accent on a light and on a dark page; `introduction` and `foot` are clean HTML, `imprint`
-    and `privacy` addresses of pages of the office."""
+    and `privacy` addresses of pages of the office, `ask` the mail address to ask at."""
 
     light: Shades | None = None
     dark: Shades | None = None
@@ -37,6 +37,7 @@ class LookOut(BaseModel):
     foot: str = ""
     imprint: str = ""
     privacy: str = ""
+    ask: str = ""
 
 
 def look_out(look: Look, office: Office, language: str, first: str) -> LookOut:
@@ -61,7 +62,8 @@ def look_out(look: Look, office: Office, language: str, first: str) -> LookOut:
 def plain_look(office: Office, language: str) -> LookOut:
     """The look of a page that belongs to no questionnaire that can be shown."""
     light, dark = shades(office.accent) if office.accent else (None, None)
-    return LookOut(**_foot(office, language), light=light, dark=dark)
+    ask = office.reply_to or office.sender
+    return LookOut(**_foot(office, language), light=light, dark=dark, ask=ask)
 
 
 def _foot(office: Office, language: str) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
 from jotgate.core.entries.display import Reader
 from jotgate.core.formats.common_mark import formatted
-from jotgate.core.items import KINDS, Grid, Item, Roster, inside, is_asked, options_of
+from jotgate.core.items import KINDS, Carried, Grid, Item, Roster, inside, is_asked, options_of
 
 SHOWN_KINDS = [kind for kind in KINDS if kind != "carried"]
 """The kinds that a page can show."""
@@ -39,7 +39,8 @@ class QuestionOut(BaseModel):
     Numbers are decimal text, days, times of day and local moments ISO 8601. `like` completes
     "Write it …". `server` tells that only the server can check what is written. `items` are
     the columns of a grid, or what a new entry of a roster asks; `entries` what each entry of
-    it asks, where they differ. `value` is what is computed, in words.
+    it asks, where they differ. `value` is what is computed, in words, or what is known already of
+    a question that is `locked`: it cannot be answered otherwise.
     """
 
     kind: QuestionKind
@@ -88,6 +89,7 @@ class QuestionOut(BaseModel):
     span: Literal["full", "half", "third"] = "full"
     spoken: str = ""
     value: str = ""
+    locked: bool = False
 
 
 _OF_THE_MOMENT = frozenset({"date_time", "computed"})
@@ -113,11 +115,16 @@ class QuestionPresenter:
         item: Item,
         value: Value | None = None,
         entries: tuple[tuple[Item, ...], ...] = (),
+        locked: bool = False,
     ) -> QuestionOut:
-        """`item`, with its computed `value`; `entries` as in `NextPage.inside`.
+        """`item`, with its computed or `locked` `value`; `entries` as in `NextPage.inside`.
 
         What an item of the edition is shown as on one day does not change, and is made once.
         """
+        if locked and value is not None:
+            out = QuestionOut(kind=_shown_kind(item), key=item.key, text=self.say(item.text))
+            out.value, out.locked = self._reader.reads(item, value), True
+            return out
         stands = self._reader.plan.items.get(item.key) is item
         if not stands or value is not None or entries or item.kind in _OF_THE_MOMENT:
             return self._out(item, value, entries)
@@ -130,7 +137,7 @@ class QuestionPresenter:
         self, item: Item, value: Value | None, entries: tuple[tuple[Item, ...], ...]
     ) -> QuestionOut:
         *there, fresh = entries or (inside(item),)
-        out = QuestionOut(kind=item.kind, key=item.key, text=self.say(item.text))
+        out = QuestionOut(kind=_shown_kind(item), key=item.key, text=self.say(item.text))
         for name in _WORDS & set(type(item).model_fields):
             setattr(out, name, self.say(getattr(item, name)))
         out.required = getattr(item, "required", False)
@@ -178,6 +185,13 @@ class QuestionPresenter:
             out.value = self._reader.reads(item, value)
         if isinstance(item, Roster) and not out.noun:
             out.noun = self._reader.noun(item)
+
+
+def _shown_kind(item: Item) -> QuestionKind:
+    """The kind as which a page shows `item`: a carried value that is asked for, as a question."""
+    if isinstance(item, Carried):
+        return "pick_one" if item.options else "short_text"
+    return item.kind
 
 
 _WORDS = frozenset(

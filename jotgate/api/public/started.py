@@ -6,6 +6,7 @@ from fastapi import Header, Request
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentContext
+from jotgate.api.public.answering import LONGEST_ARRIVAL
 from jotgate.api.routes import routes
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.answers.texts import email as mail_address
@@ -31,6 +32,7 @@ class StartedBody(BaseModel):
     page: str = Field("", max_length=40)
     submission: str = Field("", max_length=64)
     answers: dict[str, Any] = Field({}, max_length=5000)
+    arrival: str = Field("", max_length=LONGEST_ARRIVAL)
 
 
 class LetterIn(BaseModel):

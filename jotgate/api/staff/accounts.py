@@ -22,7 +22,7 @@ from jotgate.core.records.accounts import LinkPurpose, Session
 from jotgate.core.rights import OfficeRight, Role, office_rights_of
 from jotgate.services import office
 from jotgate.services.context import Context
-from jotgate.services.staff import links, passkeys, provider, sessions, sign_in
+from jotgate.services.staff import one_time_links, passkeys, provider, sessions, sign_in
 from jotgate.services.staff.sign_in import SecondStep
 
 router = routes("/api", "accounts")
@@ -224,7 +224,7 @@ class ResetIn(BaseModel):
 @router.post("/reset", status_code=202, dependencies=[Depends(same_site)])
 async def ask_reset(body: ResetIn, context: CurrentContext, client: CurrentClient) -> None:
     """Have a letter sent to set a new password with; the answer is the same for every address."""
-    await links.ask_reset(context, body.email, client)
+    await one_time_links.ask_reset(context, body.email, client)
 
 
 class LinkIn(BaseModel):
@@ -248,7 +248,7 @@ class LinkUsed(LinkIn):
 
 @router.post("/link", dependencies=[Depends(same_site)])
 async def look_at_link(body: LinkIn, context: CurrentContext) -> OneTimeLink:
-    return OneTimeLink(**vars(await links.look(context, body.token)))
+    return OneTimeLink(**vars(await one_time_links.look(context, body.token)))
 
 
 @router.post("/link/use", dependencies=[Depends(same_site)])
@@ -261,8 +261,8 @@ async def use_link(
 ) -> Me | None:
     """Set a password by a link, and sign in; null for who has a second factor and signs in with
     it."""
-    given = links.Given(body.name, body.password, body.email)
-    found = await links.use(context, body.token, given, client)
+    given = one_time_links.Given(body.name, body.password, body.email)
+    found = await one_time_links.use(context, body.token, given, client)
     if found is None:
         return None
     set_session(request, response, found)

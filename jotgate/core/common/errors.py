@@ -19,6 +19,7 @@
     ├── Shut                   the gate refuses; carries the words to show
     ├── Replaced               an edition that takes no more answers
     ├── LinkRefused            a carried value in the link that may not be used
+    ├── PassRefused            a pass or a named link that lets nobody in; says why
     ├── AlreadyThere           kept already under the same key or name
     ├── OutOfRange             a value that there is no room for where it would be kept
     └── Unavailable            a service that we need is not answering
@@ -27,7 +28,7 @@ Each error has a stable `code`, a sentence for a person, and `params`.
 """
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
@@ -168,6 +169,25 @@ class Replaced(JotGateError):
 
 class LinkRefused(JotGateError):
     code = "link_refused"
+
+
+PassReason = Literal["unknown", "expired", "used_up", "link_shut"]
+
+
+class PassRefused(JotGateError):
+    """A revoked pass is unknown. The code is `pass_unknown`, `pass_expired`, …"""
+
+    def __init__(self, reason: PassReason) -> None:
+        super().__init__(_WHY[reason])
+        self.code = f"pass_{reason}"
+
+
+_WHY: dict[PassReason, str] = {
+    "unknown": "This link is not known here, or not valid any more.",
+    "expired": "This link could be used until a certain time, which is over.",
+    "used_up": "This link was used already.",
+    "link_shut": "This link is not in use any more.",
+}
 
 
 class Sealed(JotGateError):

@@ -14,6 +14,7 @@ from jotgate.core.conditions.cross_checks import CrossCheck
 from jotgate.core.conditions.formulas import sources
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.items import (
+    Carried,
     Computed,
     Item,
     Roster,
@@ -135,7 +136,7 @@ class _Trace:
 
 def _arrives(item: Item) -> bool:
     """Whether it is there whatever page it lies on."""
-    return item.kind == "carried" and item.shown_when is None
+    return isinstance(item, Carried) and item.arrives
 
 
 def newly_freed(before: Restrictions | None, now: Restrictions) -> tuple[str, ...]:

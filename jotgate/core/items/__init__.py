@@ -10,6 +10,7 @@ from jotgate.core.common.wording import Text
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.conditions.cross_checks import CrossCheck
 from jotgate.core.conditions.formulas import First, Formula
+from jotgate.core.items.carried import Carried
 from jotgate.core.items.gathered import (
     Address,
     File,
@@ -59,20 +60,6 @@ class Roster(QuestionPart):
     most: int = Field(10, ge=1, le=200)
     items: tuple[Inner, ...] = Field((), max_length=100)
     checks: tuple[CrossCheck, ...] = Field((), max_length=50)
-
-
-class Carried(ItemPart, PickingPart):
-    """A value that nobody is asked: it arrives with the link, under the item's key.
-
-    With options, the link may give a code or a label. `when_wrong` says what happens to a
-    value that fails: the visitor is refused, or the entry is taken and flagged.
-    """
-
-    kind: Literal["carried"]
-    restricted: bool = False
-    required: bool = False
-    longest: int = Field(200, ge=1, le=1000)
-    when_wrong: Literal["refuse", "flag"] = "flag"
 
 
 class Computed(ItemPart):

@@ -9,11 +9,14 @@ from collections import defaultdict
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Page
 from jotgate.core.items import SHOWN, Carried, Computed, Item, Roster, ShortText
+from jotgate.core.items.carried import Constant
 from jotgate.core.proof.answers import one_valued
 from jotgate.core.proof.asking import Asking, Encoding
+from jotgate.core.proof.cells import Cell, Cells
 from jotgate.core.proof.gates import FALSE, TRUE
 from jotgate.core.publishing.condition_faults import VISITOR
 from jotgate.core.walking.plan import Plan
+from jotgate.core.walking.prefill import as_raw
 
 
 def encode(plan: Plan, today: Today, apart: bool = False) -> Encoding:
@@ -50,7 +53,7 @@ class _Encoder(Asking):
     def _arriving(self) -> None:
         """Carried values, and the facts of the visitor."""
         for item in self.plan.carried:
-            if item.shown_when is None:
+            if item.arrives:
                 self._arrived(item, TRUE)
         for key in self.subjects.leaves:
             if VISITOR.fullmatch(key):
@@ -59,8 +62,16 @@ class _Encoder(Asking):
                 self.made.answers[key] = one_valued(self.gates, TRUE, FALSE, cells)
 
     def _arrived(self, item: Carried, active: int) -> None:
-        must = TRUE if item.required and item.when_wrong == "refuse" else FALSE
-        self.made.answers[item.key] = one_valued(self.gates, active, must, self._cells(item))
+        sure = item.required and (item.can_be_asked or item.when_wrong == "refuse")
+        must, cells = TRUE if sure else FALSE, self._cells(item)
+        if not item.can_be_asked and not item.sources:
+            cells = Cells(())
+        elif not item.can_be_asked and isinstance(item.sources[0], Constant):
+            must, raw = TRUE, as_raw(item, item.sources[0].value)
+            cells = Cells((Cell(raw, raw),))
+        elif not item.can_be_asked and {one.kind for one in item.sources} <= _OF_ITSELF:
+            cells = Cells((Cell(None, None),))
+        self.made.answers[item.key] = one_valued(self.gates, active, must, cells)
 
     def _page(self, page: Page, arrive: int) -> int:
         """Go over one page: whether the walk goes on to the next one."""
@@ -108,7 +119,7 @@ class _Encoder(Asking):
         active = self.gates.both(visit, holds)
         self._told(at, item.shown_when, visit, holds)
         if isinstance(item, Carried):
-            if item.shown_when is not None:
+            if not item.arrives:
                 self._arrived(item, active)
             return active
         self.made.goals["item", at] = active
@@ -122,6 +133,12 @@ class _Encoder(Asking):
         return active
 
 
+_OF_ITSELF = frozenset({"moment", "edition", "page"})
+"""The sources of which nothing is known beforehand."""
+
+
 def _is_seen(item: Item) -> bool:
     """Whether a visitor sees something of `item`."""
-    return not isinstance(item, Carried) and (not isinstance(item, Computed) or item.visible)
+    if isinstance(item, Carried):
+        return item.is_seen
+    return not isinstance(item, Computed) or item.visible

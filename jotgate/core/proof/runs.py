@@ -137,6 +137,8 @@ def carried_of(plan: Plan, encoding: Encoding, true: Holds, today: Today) -> Val
     for key, answer in encoding.answers.items():
         if key not in arriving and "." not in key:
             continue
+        if key in arriving and arriving[key].shown == "changeable":
+            continue
         if key in arriving:
             raw = _arriving(arriving[key], answer, true, today)
             value = None if raw is None else _value(arriving[key], raw, today, {})

@@ -25,9 +25,7 @@ from jotgate.core.items.staff_names import staff_name
 Earlier = Mapping[str, Item]
 """What stands before the place that is looked at, by key."""
 
-VISITOR = re.compile(
-    r"contact\.(name|email|phone|organisation|language)|claim\.[A-Za-z0-9_.-]{1,60}"
-)
+VISITOR = re.compile(r"contact\.[a-z][a-z0-9_]{0,39}|claim\.[A-Za-z0-9_.-]{1,60}")
 """The facts of a visitor that a condition can name: fields of the contact that a pass belongs
 to, and claims of a sign-in (OpenID Connect Core 1.0, 5.1). All are texts."""
 

@@ -7,7 +7,7 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.conditions.condition import Saved, leaves
 from jotgate.core.conditions.saved import expanded
 from jotgate.core.document.questionnaire import Page, Questionnaire, ToFinish, ToPage
-from jotgate.core.items import Item, is_asked, is_valued, with_inside
+from jotgate.core.items import Carried, Item, is_asked, is_valued, with_inside
 from jotgate.core.publishing.condition_faults import condition_faults, fault
 from jotgate.core.publishing.cross_check_faults import check_faults
 from jotgate.core.publishing.finish_faults import finish_faults
@@ -53,7 +53,7 @@ def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
     earlier: dict[str, Item] = {
         item.key: item
         for item in questionnaire.items()
-        if item.kind == "carried" and item.shown_when is None
+        if isinstance(item, Carried) and item.arrives
     }
     for number, page in enumerate(questionnaire.pages):
         at = f"pages/{page.key}"

@@ -5,11 +5,13 @@ from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.entries.entry import Stored
+from jotgate.core.walking.arrival import Came
 
 
 @dataclass(frozen=True)
 class Submission:
-    """An entry before it has its number. `sealed` are its restricted answers, encrypted."""
+    """An entry before it has its number. `sealed` are its restricted answers, encrypted; `about` is
+    the id of the thing in another system that it is about, where it says that."""
 
     id: UUID
     questionnaire_id: UUID
@@ -21,6 +23,8 @@ class Submission:
     idempotency_key: str
     body_hash: bytes
     sealed: bytes | None
+    about: str | None = None
+    came: Came = Came()
 
 
 @dataclass(frozen=True)

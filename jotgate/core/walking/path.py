@@ -18,7 +18,7 @@ from jotgate.core.common.values import Value, Values
 from jotgate.core.conditions.condition import holds
 from jotgate.core.conditions.formulas import compute
 from jotgate.core.document.questionnaire import Finish, Page
-from jotgate.core.items import SHOWN, Item
+from jotgate.core.items import SHOWN, Carried, Item
 from jotgate.core.walking.plan import Plan
 
 RawAnswers = Mapping[str, Raw]
@@ -43,8 +43,8 @@ class Walk:
     """A walk from the first shown page to its finish.
 
     `kept` holds the answers that count, of the pages in `steps`, the carried values and the
-    facts of the visitor. A carried value under a condition counts from its place on, where that
-    is on the path and the condition holds.
+    facts of the visitor. A carried value under a condition, or one that may be asked for, counts
+    from its place on, where that is on the path and the condition holds.
     """
 
     steps: tuple[Step, ...]
@@ -126,6 +126,11 @@ def _visit(
                 shown.append(item)
         elif item.kind == "carried":
             value = carried.get(key)
+            if item.can_be_asked and (value is None or item.shown == "changeable"):
+                shown.append(item)
+                value = _asked(item, answers.get(key), today, failed)
+            elif item.shown == "locked" and value is not None:
+                shown.append(item)
         else:
             shown.append(item)
             raw = answers.get(key)
@@ -140,6 +145,14 @@ def _visit(
         order = [item.key for item in page.items]
         failed = {**broken_checks(page.checks, kept, order, today), **failed}
     return tuple(shown), failed
+
+
+def _asked(item: Carried, raw: Raw, today: Today, failed: dict[str, CheckFailed]) -> Value | None:
+    """The value of a carried value that the visitor is asked for."""
+    value = _checked(item, raw, {}, today, failed)
+    if value is None and item.required:
+        failed.setdefault(item.key, CheckFailed("required"))
+    return value
 
 
 def _checked(

@@ -57,8 +57,13 @@ class Plan:
 
     @cached_property
     def arriving(self) -> frozenset[str]:
-        """The keys of the carried values that count from the start: those under no condition."""
-        return frozenset(item.key for item in self.carried if item.shown_when is None)
+        """The keys of the carried values that count from the start."""
+        return frozenset(item.key for item in self.carried if item.arrives)
+
+    @cached_property
+    def sources(self) -> frozenset[str]:
+        """The kinds of source that any carried value has."""
+        return frozenset(source.kind for item in self.carried for source in item.sources)
 
     @cached_property
     def page_numbers(self) -> Mapping[str, int]:
@@ -73,13 +78,12 @@ class Plan:
         self,
     ) -> Mapping[str, tuple[tuple[str, Condition | None, FastCheck, bool, Item], ...]]:
         """Page key -> its items: key, condition, short check, whether it can be left out without
-        a look, item. Of the carried values only those under a condition stand here; the others
-        count from the start."""
+        a look, item. Carried values that count from the start and are not seen are left out."""
         return {
             page.key: tuple(
                 (item.key, item.shown_when, fast_check_of(item), _can_be_left(item), item)
                 for item in page.items
-                if item.kind != "carried" or item.shown_when is not None
+                if not isinstance(item, Carried) or item.is_seen or not item.arrives
             )
             for page in self.questionnaire.pages
         }

@@ -156,4 +156,17 @@ PAGE = {
     "letter_subject": "Your answers so far: {title}",
     "letter_body": "Go on with your answers to “{title}” here:\n\n{link}\n\n"
     "Whoever has this link can read and change them until they are sent. It works until {until}.\n",
+    "ask": "If you have a question, write to {address}.",
+    "locked": "This is known already and cannot be changed here.",
+    "pass_unknown_heading": "This link is not valid",
+    "pass_unknown_detail": "It is not known here, or it was withdrawn. Ask whoever sent it to you "
+    "for a new one.",
+    "pass_expired_heading": "The time for this link is over",
+    "pass_expired_detail": "It could be used until a certain day. Ask whoever sent it to you for "
+    "a new one.",
+    "pass_used_up_heading": "This link was used already",
+    "pass_used_up_detail": "It was made for a limited number of times. If that was not you, tell "
+    "whoever sent it to you.",
+    "pass_link_shut_heading": "This link is not in use any more",
+    "pass_link_shut_detail": "Ask whoever gave it to you for a new one.",
 }

@@ -157,4 +157,17 @@ PAGE = {
     "letter_subject": "Sus respuestas hasta ahora: {title}",
     "letter_body": "Siga con sus respuestas a «{title}» aquí:\n\n{link}\n\nQuien tenga este enlace "
     "puede leerlas y cambiarlas hasta que se envíen. Funciona hasta el {until}.\n",
+    "ask": "Si tiene una pregunta, escriba a {address}.",
+    "locked": "Ya lo sabemos y aquí no se puede cambiar.",
+    "pass_unknown_heading": "Este enlace no es válido",
+    "pass_unknown_detail": "Aquí no se conoce, o se ha retirado. Pida uno nuevo a quien se lo "
+    "envió.",
+    "pass_expired_heading": "El plazo de este enlace ha terminado",
+    "pass_expired_detail": "Se podía usar hasta un día determinado. Pida uno nuevo a quien se lo "
+    "envió.",
+    "pass_used_up_heading": "Este enlace ya se ha usado",
+    "pass_used_up_detail": "Se hizo para un número limitado de veces. Si no fue usted, avise a "
+    "quien se lo envió.",
+    "pass_link_shut_heading": "Este enlace ya no se usa",
+    "pass_link_shut_detail": "Pida uno nuevo a quien se lo dio.",
 }

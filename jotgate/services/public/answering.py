@@ -13,10 +13,12 @@ from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.wording import closest
 from jotgate.core.gate import admit
 from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
-from jotgate.core.walking.prefill import Filled, read_link
+from jotgate.core.walking.prefill import Filled, read_arrival
+from jotgate.services.arrivals import PLAINLY, Entrance, come, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
@@ -36,7 +38,7 @@ class Visit:
     """A visitor who was let in: the edition they answer and what their link brought.
 
     `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
-    the edition that they began on has gone.
+    the edition that they began on has gone. `arrival` is what is known of them, sealed.
     """
 
     id: UUID
@@ -46,11 +48,13 @@ class Visit:
     today: Today
     language: str
     replaced: bool = False
+    arrival: str = ""
 
 
 @dataclass(frozen=True)
 class Answers:
-    """What a visitor's browser holds: the link it came by, the edition, the answers so far.
+    """What a visitor's browser holds: the link it came by, the edition, the answers so far, and
+    what is known of the visitor, sealed.
 
     An answer that was taken back is there as None: it takes back what the link filled in.
     `language` is that in which the page is shown.
@@ -60,6 +64,7 @@ class Answers:
     edition: int
     given: RawAnswers
     language: str = ""
+    arrival: str = ""
 
 
 async def public_state(conn: Connection, address: str) -> PublicState:
@@ -75,21 +80,32 @@ async def visit(
     link: str,
     wanted: Iterable[str] = (),
     edition: int | None = None,
+    entrance: Entrance = PLAINLY,
 ) -> Visit:
-    """Let a visitor in who came by `link`, a query string, and reads the languages `wanted`.
+    """Let a visitor in who came by `entrance` with `link`, a query string, and reads the languages
+    `wanted`.
 
-    Raises NotFound, Shut, LinkRefused.
+    Raises NotFound, Shut, LinkRefused, PassRefused.
     """
     async with context.single.connect() as conn:
         found = await public_state(conn, address)
         begun = found.edition if edition is None else edition
         number, plan = await edition_at(context, conn, found, begun)
-    document = plan.questionnaire
-    language = closest(document.languages, wanted)
-    admit(found.gate, language, document.first_language)
-    today = today_in(document.time_zone, context.clock.now())
-    replaced = edition is not None and number != edition
-    return Visit(found.id, plan, number, read(plan, link, today), today, language, replaced)
+        document = plan.questionnaire
+        language = closest(document.languages, wanted)
+        admit(found.gate, language, document.first_language)
+        today = today_in(document.time_zone, context.clock.now())
+        arrival = await come(context, conn, found.id, plan, entrance, today)
+    return Visit(
+        found.id,
+        plan,
+        number,
+        read(plan, link, today, arrival, number),
+        today,
+        language,
+        replaced=edition is not None and number != edition,
+        arrival=entrance.arrival or seal(context, found.id, arrival),
+    )
 
 
 async def edition_at(
@@ -108,23 +124,26 @@ async def edition_at(
 
 
 def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
-    """What the link filled in, under what the visitor answered; an empty answer counts."""
-    return {**filled.answers, **given}
+    """What was filled in, under what the visitor answered, but over it where it is locked; an
+    empty answer counts."""
+    return {**filled.answers, **given, **filled.locked}
 
 
-def read(plan: Plan, link: str, today: Today) -> Filled:
-    """What a link's query string brings. Raises LinkRefused.
+def read(plan: Plan, link: str, today: Today, arrival: Arrival, edition: int) -> Filled:
+    """What a link's query string brings, and an arrival. Raises LinkRefused.
 
     Many come by the same one. What it brings is kept where it has nothing but carried values:
     those are the same at any time.
     """
-    kept: Recent[str, Filled] = plan.made.setdefault("links", Recent(LINKS_KEPT))
-    known = kept.find(link)
+    kept: Recent[str, Filled] = plan.made.setdefault(("links", edition), Recent(LINKS_KEPT))
+    plain = arrival == NOTHING_KNOWN
+    known = kept.find(link) if plain else None
     if known is not None:
         return known
     pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
-    found = read_link(plan, pairs, today)
-    if len(link) <= LONGEST_KEPT and all(_arrives_alike(plan, key) for key, _ in pairs):
+    found = read_arrival(plan, pairs, today, arrival, edition)
+    alike = plain and "moment" not in plan.sources and len(link) <= LONGEST_KEPT
+    if alike and all(_arrives_alike(plan, key) for key, _ in pairs):
         kept.keep(link, found)
     return found
 
@@ -152,7 +171,8 @@ async def page(
     context: Context, address: str, answers: Answers, turn: Turn
 ) -> tuple[Visit, NextPage | NextFinish]:
     """The page to show after `turn`."""
-    visitor = await visit(context, address, answers.link, [answers.language], answers.edition)
+    wanted, entrance = [answers.language], Entrance(arrival=answers.arrival)
+    visitor = await visit(context, address, answers.link, wanted, answers.edition, entrance)
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, turn.page)

@@ -20,6 +20,7 @@ from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
 from jotgate.services import letters
+from jotgate.services.arrivals import renewed
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
@@ -44,13 +45,15 @@ LARGEST = 500_000
 
 @dataclass(frozen=True)
 class StartedAnswers:
-    """Answers on their way: the link they came by, the page shown, the submission's name."""
+    """Answers on their way: the link they came by, the page shown, the submission's name, and what
+    is known of the visitor, sealed."""
 
     edition: int
     link: str
     page: str
     submission: str
     answers: RawAnswers
+    arrival: str = ""
 
 
 def _hash(token: str) -> str:
@@ -86,6 +89,7 @@ def _content(plan: Plan, given: StartedAnswers) -> bytes:
         "link": given.link,
         "page": given.page,
         "submission": given.submission,
+        "arrival": given.arrival,
         "answers": {key: one for key, one in given.answers.items() if key in plan.items},
     }
     plain = orjson.dumps(content)
@@ -103,6 +107,7 @@ async def find(context: Context, address: str, token: str) -> StartedAnswers:
     if one is None or one.touched < context.clock.now() - timedelta(days=KEPT_DAYS):
         raise NotFound("Nothing is saved under this link any more.")
     content = orjson.loads(context.cipher.open(one.sealed, _purpose(name)))
+    content["arrival"] = renewed(context, found.id, content.get("arrival", ""))
     return StartedAnswers(edition=one.edition, **content)
 
 

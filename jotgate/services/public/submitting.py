@@ -1,7 +1,8 @@
 """A submission: an entry, its restricted answers and the outgoing work, stored once."""
 
 import hashlib
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, replace
+from typing import Any
 from uuid import UUID
 
 import orjson
@@ -11,12 +12,14 @@ from jotgate.core.common.errors import (
     InvalidAnswers,
     KeyReused,
     NotFound,
+    PassRefused,
     Replaced,
     Shut,
 )
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
+from jotgate.core.entries.about import about
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.display import files_in
 from jotgate.core.entries.entry import Entry
@@ -24,8 +27,10 @@ from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.gate import admit
 from jotgate.core.records.entries import Submission
+from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
+from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
 from jotgate.services.public.answering import (
     Answers,
@@ -36,7 +41,7 @@ from jotgate.services.public.answering import (
 )
 from jotgate.services.public.facts import with_facts
 from jotgate.services.sealing import Restricted, seal, unseal
-from jotgate.store import entries, files
+from jotgate.store import entries, files, named_links, passes
 from jotgate.store.base import Connection
 
 
@@ -60,13 +65,15 @@ async def submit(
     """Store an entry in one transaction, once for its key.
 
     Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut,
-    Replaced where its edition has gone, and KeyReused where the key came before with other
-    answers. A submission that was stored before is answered as it was then, open or shut.
+    PassRefused where the pass lets nobody in any more, Replaced where its edition has gone, and
+    KeyReused where the key came before with other answers. A submission that was stored before is
+    answered as it was then, open or shut.
     """
     id, plan = await _edition(context, address, answers.edition)
     now = context.clock.now()
     today = today_in(plan.questionnaire.time_zone, now)
-    filled = read(plan, answers.link, today)
+    arrival = opened(context, id, answers.arrival)
+    filled = read(plan, answers.link, today, arrival, answers.edition)
     given = await with_facts(context, plan, id, answers.given)
     whole = walk(plan, with_filled(filled, given), filled.carried, today)
     language = closest(plan.questionnaire.languages, [answers.language])
@@ -90,8 +97,10 @@ async def submit(
         answers={key: as_json(value) for key, value in open_answers.items()},
         flags=list(filled.flags),
         idempotency_key=idempotency_key,
-        body_hash=_body_hash(answers),
+        body_hash=_body_hash(answers, arrival),
         sealed=_sealed(context, entry_id, restricted, hidden),
+        about=about(plan, open_answers),
+        came=arrival.came,
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
@@ -127,19 +136,26 @@ def _sealed(context: Context, entry_id: UUID, restricted: Values, finish: str) -
     return seal(context, entry_id, Restricted(answers, finish))
 
 
-def _body_hash(answers: Answers) -> bytes:
-    """What tells one submission from another under the same key; the language does not count."""
-    said = [answers.edition, answers.link, answers.given]
+def _body_hash(answers: Answers, arrival: Arrival) -> bytes:
+    """What tells one submission from another under the same key; the language does not count, nor
+    when they came."""
+    said: list[Any] = [answers.edition, answers.link, answers.given]
+    if arrival != NOTHING_KNOWN:
+        known = replace(arrival, moment="", page="")
+        said.append({**asdict(known), "locked": sorted(known.locked)})
     return hashlib.sha256(orjson.dumps(said, option=orjson.OPT_SORT_KEYS)).digest()
 
 
-async def _before(conn: Connection, id: UUID, key: str, answers: Answers) -> Entry | None:
+async def _before(
+    context: Context, conn: Connection, id: UUID, key: str, answers: Answers
+) -> Entry | None:
     """The entry that was stored under this key. Raises KeyReused where it is of other answers."""
     found = await entries.by_idempotency_key(conn, id, key)
     if found is None:
         return None
     entry, body_hash = found
-    if body_hash is not None and body_hash != _body_hash(answers):
+    arrival = opened(context, id, answers.arrival)
+    if body_hash is not None and body_hash != _body_hash(answers, arrival):
         raise KeyReused("Something else was sent under this key before.")
     return entry
 
@@ -153,7 +169,7 @@ async def _repeated(
     """
     async with context.engine.connect() as conn:
         found = await public_state(conn, address)
-        entry = await _before(conn, found.id, key, answers) if plan.files else None
+        entry = await _before(context, conn, found.id, key, answers) if plan.files else None
     if entry is not None:
         return await _taken_before(context, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
@@ -189,16 +205,32 @@ async def _store(context: Context, submission: Submission, sent: tuple[UUID, ...
     return number
 
 
+async def _let_in(context: Context, id: UUID, arrival: str) -> None:
+    """Raise PassRefused where what the visitor came by lets nobody in any more."""
+    came = opened(context, id, arrival).came
+    async with context.engine.connect() as conn:
+        if came.pass_id is not None:
+            one = await passes.find(conn, id, came.pass_id)
+            if one is None or one.revoked is not None:
+                raise PassRefused("unknown")
+            refuse_over(one, context.clock.now())
+        if came.link_id is not None:
+            link = await named_links.find(conn, id, came.link_id)
+            if link is None or link.shut is not None:
+                raise PassRefused("link_shut")
+
+
 async def _not_stored(context: Context, address: str, key: str, answers: Answers) -> Submitted:
     """What the first submission under this key led to, or Shut."""
     async with context.engine.connect() as conn:
         found = await public_state(conn, address)
-        entry = await _before(conn, found.id, key, answers)
+        entry = await _before(context, conn, found.id, key, answers)
         plan = await context.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
         return await _taken_before(context, plan, entry, language)
     admit(found.gate, language, plan.questionnaire.first_language)
+    await _let_in(context, found.id, answers.arrival)
     if found.edition != answers.edition:
         page = plan.questionnaire.pages[0].key
         raise Replaced("This questionnaire was changed. Check your answers once more.", page)

@@ -1,15 +1,13 @@
 """Second factors of one's own account: one-time codes, codes for recovery, passkeys taken away."""
 
 import hashlib
-import io
 import secrets
 from dataclasses import dataclass
 from typing import Literal
 from uuid import UUID
 
-import segno
-
 from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.formats.qr import qr
 from jotgate.core.records.accounts import Account, Passkey, Session
 from jotgate.services import office
 from jotgate.services.context import Context
@@ -85,19 +83,10 @@ async def offer(context: Context, account: Account) -> Offered:
     secret = context.codes.secret()
     name = (await office.current(context)).name
     address = context.codes.address(secret, account.email, name)
-    picture = _picture(address)
+    picture = qr(address, "svg").decode()
     sealed = context.cipher.seal(secret, f"offered {_purpose(account.id)}").decode("ascii")
     spelled = address.partition("secret=")[2].partition("&")[0]
     return Offered(address, spelled, picture, sealed)
-
-
-def _picture(address: str) -> str:
-    """A QR code as a file of SVG, which stands by itself."""
-    out = io.BytesIO()
-    segno.make(address, micro=False, error="m").save(
-        out, kind="svg", scale=4, border=4, xmldecl=False, light="#ffffff"
-    )
-    return out.getvalue().decode()
 
 
 async def take_on(context: Context, session: Session, sealed: str, code: str) -> tuple[str, ...]:

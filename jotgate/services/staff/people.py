@@ -13,7 +13,7 @@ from jotgate.core.rights import Role
 from jotgate.services import letters, office
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
-from jotgate.services.staff import links
+from jotgate.services.staff import one_time_links
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store import accounts, factors, parts, sessions, tokens
@@ -59,7 +59,7 @@ async def invite(
     try:
         async with context.engine.begin() as conn:
             await accounts.add(conn, made, None, wanted.note, wanted.until)
-            await links.invite(context, conn, made, account, says)
+            await one_time_links.invite(context, conn, made, account, says)
             await note(context, conn, account.id, "invited", about=made.id, role=wanted.role)
     except AlreadyThere:
         message = "Somebody with this address is here already, or was. Look in the list."
@@ -81,7 +81,7 @@ async def invite_again(context: Context, account: Account, id: UUID) -> None:
         if person.state(context.clock.now()) != "invited":
             raise Invalid("This person has come in already, or their account is closed.")
         invited = Account(person.id, person.email, person.name, person.role)
-        await links.invite(context, conn, invited, account, "")
+        await one_time_links.invite(context, conn, invited, account, "")
         await note(context, conn, account.id, "invited", about=id, again=True)
 
 
@@ -162,7 +162,7 @@ async def come_back(context: Context, account: Account, id: UUID, role: Role | N
             raise Invalid("This person has not left.")
         await accounts.change(conn, id, left=None, until=None, role=role)
         invited = Account(id, person.email, person.name, role)
-        await links.invite(context, conn, invited, account, "")
+        await one_time_links.invite(context, conn, invited, account, "")
         await note(context, conn, account.id, "invited", about=id, role=role)
 
 

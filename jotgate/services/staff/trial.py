@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import Iterable
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from random import Random
 from typing import Any
 from urllib.parse import parse_qsl
@@ -15,12 +15,13 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.publishing.condition_faults import VISITOR
 from jotgate.core.records.accounts import Account
+from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.services.context import Context
-from jotgate.services.public.answering import Answers, Turn, Visit, move_on, read
+from jotgate.services.public.answering import LINK_VALUES, Answers, Turn, Visit, move_on, read
 from jotgate.services.public.facts import each_file
 from jotgate.services.staff import questionnaires
 
@@ -41,14 +42,20 @@ async def visit(
     plan = await asyncio.to_thread(compile_plan, state.document)
     today = today_in(state.document.time_zone, context.clock.now())
     language = closest(state.document.languages, wanted)
-    filled = read(plan, link, today)
-    carried = {**filled.carried, **facts_in(link)}
-    return Visit(id, plan, state.revision, replace(filled, carried=carried), today, language)
+    filled = read(plan, link, today, as_if(link), state.revision)
+    return Visit(id, plan, state.revision, filled, today, language)
 
 
-def facts_in(link: str) -> dict[str, str]:
-    """Facts of the visitor, such as `contact.language=es`: only here can a link bring them."""
-    return {key: said for key, said in parse_qsl(link) if VISITOR.fullmatch(key)}
+def as_if(link: str) -> Arrival:
+    """What is known of a visitor who is only tried: here a link brings what a pass, another
+    questionnaire or a sign-in would, and facts such as `contact.language=es`."""
+    pairs = tuple(parse_qsl(link, keep_blank_values=True)[:LINK_VALUES])
+    facts = [(*key.split(".", 1), said) for key, said in pairs if VISITOR.fullmatch(key)]
+    contact, claims = (
+        {name: said for kind, name, said in facts if kind == wanted}
+        for wanted in ("contact", "claim")
+    )
+    return Arrival(values=pairs, handed=pairs, contact=contact, claims=claims)
 
 
 async def page(

@@ -10,8 +10,10 @@ from jotgate.store import (
     entries,
     factors,
     files,
+    named_links,
     office,
     parts,
+    passes,
     presence,
     questionnaires,
     rate_limits,
@@ -21,6 +23,7 @@ from jotgate.store import (
     started,
     tokens,
     trail,
+    work,
 )
 from jotgate.store.base import metadata
 
@@ -31,8 +34,10 @@ TABLES = (
     entries,
     factors,
     files,
+    named_links,
     office,
     parts,
+    passes,
     presence,
     questionnaires,
     rate_limits,
@@ -42,6 +47,7 @@ TABLES = (
     started,
     tokens,
     trail,
+    work,
 )
 
 

@@ -16,7 +16,7 @@ from jotgate.core.common.values import Else, Values
 from jotgate.core.conditions.cross_checks import CrossCheck, broken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.path import walk
-from jotgate.core.walking.prefill import read_link
+from jotgate.core.walking.prefill import read_arrival
 from tests.core.kinds import of, outcome
 from tests.documents import TODAY, is_, item, options, page, plan, questionnaire, words
 
@@ -27,7 +27,7 @@ def test_a_scale_answered_with_a_decimal_point_scores_like_any() -> None:
     made = plan(page("p", item("scale", "s"), item("computed", "c", formula=SCORED)))
     kept = walk(made, {"s": "3.0"}, {}, TODAY).kept
     assert (str(kept["s"]), kept["c"]) == ("3", Decimal(10))
-    assert read_link(made, [("s", "3.0")], TODAY).answers == {"s": "3"}
+    assert read_arrival(made, [("s", "3.0")], TODAY).answers == {"s": "3"}
 
 
 def test_sums_round_nothing() -> None:

@@ -190,7 +190,7 @@ def test_a_sound_condition_has_no_fault(condition: dict[str, Any]) -> None:
         ({"op": "one_of", "item": "m", "values": [""]}, "no_operand"),
         ({"op": "is", "item": "", "value": ""}, "not_chosen"),
         ({"op": "is", "item": "f", "value": "x"}, "no_such_answer"),
-        ({"op": "is", "item": "contact.shoe", "value": "x"}, "not_earlier"),
+        ({"op": "is", "item": "contact.Shoe size", "value": "x"}, "not_earlier"),
         ({"op": "is", "item": "depth", "value": "1"}, "not_earlier"),
         ({"op": "entry_count", "item": "r"}, "no_count"),
         ({"op": "entry_count", "item": "r", "at_least": 3, "at_most": 2}, "no_count"),

@@ -59,7 +59,7 @@ WITHOUT: Mapping[str, Set[str]] = {
     | SHOWN
     | BEHIND
     | {"date", "time", "date_time", "yes_no", "scale", "file", "grid", "roster"},
-    "make": SHOWN | BEHIND | {"grid", "roster"},
+    "make": SHOWN | {"computed", "grid", "roster"},
 }
 """The kinds that do without a part of their rules. Grids and rosters are looked into by others."""
 

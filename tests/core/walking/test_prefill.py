@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.common.errors import LinkRefused
-from jotgate.core.walking.prefill import Filled, read_link
+from jotgate.core.walking.prefill import Filled, read_arrival
 from tests.documents import TODAY, item, options, page, plan
 
 PLAN = plan(
@@ -25,7 +25,7 @@ PLAN = plan(
 
 
 def link(query: str) -> Filled:
-    return read_link(PLAN, parse_qsl(query, keep_blank_values=True), TODAY)
+    return read_arrival(PLAN, parse_qsl(query, keep_blank_values=True), TODAY)
 
 
 @pytest.mark.parametrize("value", ["long_moss", "LONG_MOSS", " Long_moss "])
@@ -58,8 +58,8 @@ def test_or_refused_as_its_item_says() -> None:
     )
     for pairs in ([("ref", "toolong")], []):
         with pytest.raises(LinkRefused):
-            read_link(strict, pairs, TODAY)
-    assert read_link(strict, [("ref", "ok")], TODAY).carried == {"ref": "ok"}
+            read_arrival(strict, pairs, TODAY)
+    assert read_arrival(strict, [("ref", "ok")], TODAY).carried == {"ref": "ok"}
 
 
 @given(st.lists(st.tuples(st.sampled_from([*PLAN.items, "x"]), st.text(max_size=30))))

@@ -16,6 +16,8 @@ export interface First {
   languages?: readonly Language[];
   /** Names this submission, where the page needs one before it asks for it: for its shuffles. */
   submission?: string;
+  /** What is known of the visitor, sealed. */
+  arrival?: string;
   trial?: { csrf: string };
   look?: Partial<Look>;
   shown: Page | { kind?: undefined; code: string; detail: string };

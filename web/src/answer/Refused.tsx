@@ -1,14 +1,20 @@
 /** Nothing to answer here: the gate is shut, the link is wrong, or there is no such address. */
+import { useContext } from "react";
 import styled from "styled-components";
 
 import { useSay } from "../items/words";
 import { Frame, Paper } from "./Frame";
+import { LookContext } from "./look";
 
 const NAMES: Record<string, string> = {
   shut: "shut",
   link_refused: "link",
   not_found: "none",
   away: "away",
+  pass_unknown: "pass_unknown",
+  pass_expired: "pass_expired",
+  pass_used_up: "pass_used_up",
+  pass_link_shut: "pass_link_shut",
 };
 
 const Words = styled.p`
@@ -21,11 +27,13 @@ export function Refused({ code, detail }: { code: string; detail: string }) {
   const say = useSay();
   const name = NAMES[code] ?? "other";
   const own = name === "shut" || name === "other";
+  const { ask } = useContext(LookContext);
   return (
     <Frame title={say("questionnaire")} state="shut">
       <Paper>
         <h1>{say(`${name}_heading`)}</h1>
         <Words>{own ? detail : say(`${name}_detail`)}</Words>
+        {ask && name !== "none" ? <Words>{say("ask", { address: ask })}</Words> : null}
       </Paper>
     </Frame>
   );

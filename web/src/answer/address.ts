@@ -3,8 +3,9 @@
 const { pathname, search } =
   typeof window === "undefined" ? { pathname: "", search: "" } : window.location;
 
-/** The path is /q/{address} or /try/{id}, with a language behind it where one was chosen. */
-const [, place = "q", name = ""] = pathname.split("/");
+/** The path is /q/{address} or /try/{id}, or that of a named link, a pass or a sealed link, such as
+ * /p/{address}/{secret}, with a language behind it where one was chosen. */
+const [, place = "q", name = "", secret = ""] = pathname.split("/");
 
 export const address = decodeURIComponent(name);
 
@@ -12,4 +13,4 @@ export const address = decodeURIComponent(name);
 export const isTrial = place === "try";
 
 /** Names what is kept on this device: the same in every language of the page. */
-export const keptAs = `/${place}/${address}${search}`;
+export const keptAs = `/${place}/${address}${["l", "p", "s"].includes(place) ? `/${secret}` : ""}${search}`;

@@ -1,6 +1,7 @@
 /** The two calls of an answering page, tried again while the server is away. */
 import { client, ApiError, got, type Schema } from "../client/client";
 import { address, isTrial } from "./address";
+import { arrivalInUse } from "./arrival";
 import type { TabDraft } from "./tabDraft";
 import { withRetry } from "../client/retry";
 import type { Finish, Page } from "./visit";
@@ -10,7 +11,8 @@ const AWAY = { pauses: [600, 1500, 4000], again: (error: ApiError) => error.away
 /** All that was answered; what was emptied goes along, since a link may have filled it in. */
 function sent({ edition, answers }: TabDraft) {
   const language = document.documentElement.lang;
-  return { link: window.location.search.slice(1), edition, answers, language };
+  const link = window.location.search.slice(1);
+  return { link, edition, answers, language, arrival: arrivalInUse() };
 }
 
 interface Asking {

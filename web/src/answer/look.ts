@@ -34,6 +34,8 @@ export interface Look {
   foot: string;
   imprint: string;
   privacy: string;
+  /** The mail address to ask at, where nothing can be answered. */
+  ask: string;
 }
 
 export const PLAIN: Look = {
@@ -47,6 +49,7 @@ export const PLAIN: Look = {
   foot: "",
   imprint: "",
   privacy: "",
+  ask: "",
 };
 
 export const LookContext = createContext<Look>(PLAIN);

@@ -4,6 +4,7 @@ import { createRoot, hydrateRoot } from "react-dom/client";
 import { inPage, rememberToken } from "../client/client";
 import fonts from "../ui/fonts.css?url";
 import { App, type First } from "./App";
+import { takeArrival } from "./arrival";
 import { readTabDraft } from "./tabDraft";
 import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./savedEntry";
 import { restoreStyles } from "./styles";
@@ -11,6 +12,7 @@ import { doneSoFar } from "./typed";
 
 const first = inPage() as First;
 if (first.trial) rememberToken(first.trial.csrf);
+takeArrival(first.arrival);
 arrive();
 
 /** A letter's link says only who goes on; the link that they first came by is kept for them. */

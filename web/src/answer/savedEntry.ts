@@ -1,6 +1,7 @@
 /** The started entry on the server, under a secret that this device keeps. */
 import { client, got, type Schema } from "../client/client";
 import { address, keptAs } from "./address";
+import { arrivalInUse, takeArrival } from "./arrival";
 import { randomHex } from "../client/random";
 import type { TabDraft } from "./tabDraft";
 import type { Answers } from "./visit";
@@ -84,7 +85,8 @@ const params = () => ({ path: { address }, header: { "Started-Token": own() } })
 
 export async function save({ answers, edition, page, submission }: TabDraft): Promise<void> {
   const link = window.location.search.slice(1);
-  const body = { answers, edition, page, submission, link } as Schema<"StartedBody">;
+  const arrival = arrivalInUse();
+  const body = { answers, edition, page, submission, link, arrival } as Schema<"StartedBody">;
   await got(client.PUT("/api/public/{address}/started", { params: params(), body }));
 }
 
@@ -93,7 +95,8 @@ export async function saved(): Promise<TabDraft | null> {
   if (!secret) return null;
   try {
     const found = await got(client.GET("/api/public/{address}/started", { params: params() }));
-    const { edition, page = "", submission = "", answers = {} } = found;
+    const { edition, page = "", submission = "", answers = {}, arrival } = found;
+    takeArrival(arrival);
     return { edition, page, submission, answers: answers as Answers };
   } catch {
     return null;

@@ -1638,6 +1638,193 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ways In */
+        get: operations["ways_in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Named Link */
+        post: operations["add_named_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/named/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Named Link */
+        put: operations["put_named_link"];
+        post?: never;
+        /** Remove Named Link */
+        delete: operations["remove_named_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/qr": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Qr Code
+         * @description A QR code of an address of this questionnaire.
+         */
+        get: operations["qr_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Table
+         * @description The body is the file itself, CSV or XLSX.
+         */
+        post: operations["bring_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Passes */
+        post: operations["make_passes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/work/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Progress Of */
+        get: operations["progress_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/passes/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Passes Of
+         * @description A hundred passes from the one after number `after` on.
+         */
+        get: operations["passes_of"];
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Passes
+         * @description Revoke all of them; how many worked until now.
+         */
+        delete: operations["revoke_passes"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/passes/{batch_id}/{pass_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke Pass */
+        delete: operations["revoke_pass"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/passes/{batch_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Links Of Passes
+         * @description The table that the passes were made of, with a link in each row.
+         */
+        get: operations["links_of_passes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office": {
         parameters: {
             query?: never;
@@ -1773,6 +1960,27 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * About
+         * @description The carried value is the id of a thing in another system, which the entry is about.
+         *
+         *     `name` is what people call it, such as `Well {well}`; `address` is where that system shows it,
+         *     such as `https://example.org/wells/{well}`. Both may hold carried values in their slots.
+         */
+        About: {
+            /**
+             * Name
+             * @default {}
+             */
+            name?: {
+                [key: string]: string;
+            };
+            /**
+             * Address
+             * @default
+             */
+            address?: string;
+        };
+        /**
          * Address
          * @description A postal address in parts. The country is an ISO 3166-1 code, of `countries` if given.
          */
@@ -1883,7 +2091,8 @@ export interface components {
          * AnswersIn
          * @description The answers so far, of all pages, by key, and the query string of the link.
          *
-         *     `language` is that in which the page is shown.
+         *     `language` is that in which the page is shown, `arrival` what the page was given to be sent
+         *     along: what is known of the visitor, sealed.
          */
         AnswersIn: {
             /**
@@ -1905,6 +2114,11 @@ export interface components {
              * @default
              */
             language?: string;
+            /**
+             * Arrival
+             * @default
+             */
+            arrival?: string;
         };
         /** AnyOf */
         AnyOf: {
@@ -1930,6 +2144,44 @@ export interface components {
             revision: number;
             /** Item */
             item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+        };
+        /**
+         * BatchOut
+         * @description Passes made together: `live` work still, `used` counts the entries that they brought.
+         */
+        BatchOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Passes */
+            passes: number;
+            /** Live */
+            live: number;
+            /** Used */
+            used: number;
+            /** Expires */
+            expires: string | null;
+            /** Uses */
+            uses: number | null;
+        };
+        /** BatchPageOut */
+        BatchPageOut: {
+            batch: components["schemas"]["BatchOut"];
+            /** Columns */
+            columns: string[];
+            /** Passes */
+            passes: components["schemas"]["PassOut"][];
+            /** More */
+            more: boolean;
         };
         /**
          * Between
@@ -1965,10 +2217,13 @@ export interface components {
         };
         /**
          * Carried
-         * @description A value that nobody is asked: it arrives with the link, under the item's key.
+         * @description A value that arrives with the visitor, from the first of `sources` that has one.
          *
-         *     With options, the link may give a code or a label. `when_wrong` says what happens to a
-         *     value that fails: the visitor is refused, or the entry is taken and flagged.
+         *     Without a source only a finish sets it. With options, a code or a label will do. A `sealed` one
+         *     can neither be read nor changed by the visitor; it is in no text that they read unless
+         *     `told` says so. A plain one can be shown to them, locked or to be changed. `when_wrong` says
+         *     what happens to a value that fails, or to a required one that does not come: the visitor is
+         *     refused, or asked instead, or the entry is taken and flagged.
          */
         Carried: {
             /**
@@ -2015,11 +2270,37 @@ export interface components {
              */
             longest?: number;
             /**
+             * Sources
+             * @default [
+             *       {
+             *         "kind": "link"
+             *       }
+             *     ]
+             */
+            sources?: (components["schemas"]["FromLink"] | components["schemas"]["FromPass"] | components["schemas"]["FromContact"] | components["schemas"]["FromClaim"] | components["schemas"]["FromHandOff"] | components["schemas"]["FromPage"] | components["schemas"]["FromMoment"] | components["schemas"]["FromEdition"] | components["schemas"]["Constant"])[];
+            /**
+             * Sealed
+             * @default false
+             */
+            sealed?: boolean;
+            /**
+             * Told
+             * @default false
+             */
+            told?: boolean;
+            /**
+             * Shown
+             * @default no
+             * @enum {string}
+             */
+            shown?: "no" | "locked" | "changeable";
+            /**
              * When Wrong
              * @default flag
              * @enum {string}
              */
-            when_wrong?: "refuse" | "flag";
+            when_wrong?: "refuse" | "ask" | "flag";
+            about?: components["schemas"]["About"] | null;
         };
         /**
          * ChangeBanked
@@ -2183,6 +2464,22 @@ export interface components {
         ConfirmIn: {
             /** Password */
             password: string;
+        };
+        /**
+         * Constant
+         * @description Always the same.
+         */
+        Constant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "constant";
+            /**
+             * Value
+             * @default
+             */
+            value?: string;
         };
         /**
          * Count
@@ -2968,6 +3265,104 @@ export interface components {
             revision: number;
         };
         /**
+         * FromClaim
+         * @description A claim of the visitor's sign-in.
+         */
+        FromClaim: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "claim";
+            /**
+             * Claim
+             * @default
+             */
+            claim?: string | "";
+        };
+        /**
+         * FromContact
+         * @description A field of the contact that the pass belongs to.
+         */
+        FromContact: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contact";
+            /**
+             * Field
+             * @default
+             */
+            field?: string | "";
+        };
+        /**
+         * FromEdition
+         * @description The number of the edition.
+         */
+        FromEdition: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edition";
+        };
+        /**
+         * FromHandOff
+         * @description What another questionnaire hands on.
+         */
+        FromHandOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand_off";
+        };
+        /**
+         * FromLink
+         * @description A parameter of the address, under the item's key.
+         */
+        FromLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "link";
+        };
+        /**
+         * FromMoment
+         * @description The moment of arrival in the questionnaire's time zone, such as `2026-11-25T09:00+00:00`.
+         */
+        FromMoment: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "moment";
+        };
+        /**
+         * FromPage
+         * @description The address of the page that the link stood on, as far as the browser tells it.
+         */
+        FromPage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "page";
+        };
+        /**
+         * FromPass
+         * @description What the pass, the named link or the sealed link stands for, under the item's key.
+         */
+        FromPass: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pass";
+        };
+        /**
          * Gate
          * @description The gate of one questionnaire. `shut_words` are what people read when it is shut.
          */
@@ -3001,6 +3396,16 @@ export interface components {
              * @default This questionnaire is not taking answers at the moment.
              */
             default_words?: string;
+        };
+        /**
+         * GivenValue
+         * @description `name` is a key, or `key.part`.
+         */
+        GivenValue: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * Grid
@@ -3658,6 +4063,51 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** NamedLinkIn */
+        NamedLinkIn: {
+            /** Name */
+            name: string;
+            /**
+             * Values
+             * @default []
+             */
+            values?: components["schemas"]["GivenValue"][];
+        };
+        /**
+         * NamedLinkOut
+         * @description `address` is the whole of it; `entries` counts what came by it, `latest` is when the last.
+         */
+        NamedLinkOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /** Values */
+            values: components["schemas"]["GivenValue"][];
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Shut */
+            shut: string | null;
+            /** Entries */
+            entries: number;
+            /** Latest */
+            latest: string | null;
+        };
+        /** NamedLinkPut */
+        NamedLinkPut: {
+            /** Name */
+            name: string;
+            /** Shut */
+            shut: boolean;
+        };
         /**
          * NamedPlace
          * @description A place, such as `pages/well/skips/1`, and what people call it.
@@ -4173,6 +4623,11 @@ export interface components {
              */
             language?: string;
             /**
+             * Arrival
+             * @default
+             */
+            arrival?: string;
+            /**
              * Move
              * @enum {string}
              */
@@ -4279,6 +4734,57 @@ export interface components {
             account_id: string | null;
             /** Team Id */
             team_id: string | null;
+        };
+        /**
+         * PassOut
+         * @description `row` is that of the table that it was made for; `entries` are the numbers of what came.
+         */
+        PassOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "works" | "used" | "used_up" | "expired" | "revoked";
+            /** Row */
+            row: string[];
+            /** Entries */
+            entries: number[];
+        };
+        /**
+         * PassesIn
+         * @description `columns` says by a column's number, from 0, what it brings: a key, or `key.part`.
+         */
+        PassesIn: {
+            /** Name */
+            name: string;
+            /**
+             * Table Id
+             * Format: uuid
+             */
+            table_id: string;
+            /**
+             * Columns
+             * @default {}
+             */
+            columns?: {
+                [key: string]: string;
+            };
+            /**
+             * Values
+             * @default []
+             */
+            values?: components["schemas"]["GivenValue"][];
+            /** Expires */
+            expires?: string | null;
+            /** Uses */
+            uses?: number | null;
         };
         /**
          * PasskeyAsked
@@ -4848,7 +5354,8 @@ export interface components {
          *     Numbers are decimal text, days, times of day and local moments ISO 8601. `like` completes
          *     "Write it …". `server` tells that only the server can check what is written. `items` are
          *     the columns of a grid, or what a new entry of a roster asks; `entries` what each entry of
-         *     it asks, where they differ. `value` is what is computed, in words.
+         *     it asks, where they differ. `value` is what is computed, in words, or what is known already of
+         *     a question that is `locked`: it cannot be answered otherwise.
          */
         QuestionOut: {
             /**
@@ -5032,6 +5539,11 @@ export interface components {
              * @default
              */
             value?: string;
+            /**
+             * Locked
+             * @default false
+             */
+            locked?: boolean;
         };
         /**
          * Questionnaire
@@ -5889,6 +6401,11 @@ export interface components {
             answers?: {
                 [key: string]: unknown;
             };
+            /**
+             * Arrival
+             * @default
+             */
+            arrival?: string;
         };
         /**
          * Sum
@@ -5932,6 +6449,29 @@ export interface components {
             template: boolean;
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
+        };
+        /**
+         * TableOut
+         * @description A table that was brought; `proposed` says by a column's number what it probably brings.
+         */
+        TableOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: string[];
+            /** Sample */
+            sample: string[][];
+            /** Rows */
+            rows: number;
+            /** Proposed */
+            proposed: {
+                [key: string]: string;
+            };
         };
         /** TakeOn */
         TakeOn: {
@@ -6104,7 +6644,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -6214,6 +6754,20 @@ export interface components {
             finish: string | null;
         };
         /**
+         * WaysOut
+         * @description `address` is the plain one, `plain` counts what came by it.
+         */
+        WaysOut: {
+            /** Address */
+            address: string;
+            /** Plain */
+            plain: number;
+            /** Named */
+            named: components["schemas"]["NamedLinkOut"][];
+            /** Batches */
+            batches: components["schemas"]["BatchOut"][];
+        };
+        /**
          * WebAddress
          * @description An http or https address; one without a scheme gets https.
          */
@@ -6281,6 +6835,30 @@ export interface components {
              * @enum {string}
              */
             kind: "web_address";
+        };
+        /**
+         * WorkOut
+         * @description `done` of `total` rows; once it has ended `result`, with `faults` where it failed.
+         */
+        WorkOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed";
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Result */
+            result: {
+                [key: string]: unknown;
+            };
         };
         /** YesNo */
         YesNo: {
@@ -9759,6 +10337,399 @@ export interface operations {
             };
         };
     };
+    ways_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_named_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedLinkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_named_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedLinkPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_named_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    qr_code: {
+        parameters: {
+            query: {
+                address: string;
+                format?: "svg" | "png";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_table: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_passes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    progress_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    passes_of: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_passes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                batch_id: string;
+                pass_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_of_passes: {
+        parameters: {
+            query?: {
+                format?: "csv" | "xlsx";
+            };
+            header?: never;
+            path: {
+                id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     office_settings: {
         parameters: {
             query?: never;
@@ -9984,7 +10955,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -10022,7 +10993,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

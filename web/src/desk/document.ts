@@ -91,7 +91,7 @@ export function everyKeyed(doc: Doc): Item[] {
 export function count(number: number, noun: string): string {
   const plural = noun.endsWith("y")
     ? `${noun.slice(0, -1)}ies`
-    : noun.endsWith("sh")
+    : noun.endsWith("sh") || noun.endsWith("ss")
       ? `${noun}es`
       : `${noun}s`;
   return `${number} ${number === 1 ? noun : plural}`;

@@ -106,6 +106,8 @@ const links = createRoute({
   getParentRoute: () => place,
   path: "links",
   component: lazyRouteComponent(() => import("./links/LinksPlace"), "LinksPlace"),
+  validateSearch: (search: Record<string, unknown>): { way?: string } =>
+    typeof search["way"] === "string" ? { way: search["way"] } : {},
 });
 const placePeople = createRoute({
   getParentRoute: () => place,

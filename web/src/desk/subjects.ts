@@ -1,5 +1,6 @@
 /** What conditions, checks and formulas can name: items by what staff call them, facts of the visitor. */
 import type { Schema } from "../client/client";
+import { arrives, isCarried } from "./carried";
 import {
   say,
   isValued,
@@ -99,7 +100,7 @@ export function earlier(doc: Doc, page: number, item: number): Subject[] {
     return at === page ? itemsOf(one).slice(0, item) : [];
   });
   const carried = everyItem(doc).filter(
-    (one) => one.kind === "carried" && !one.shown_when && !asked.includes(one),
+    (one) => isCarried(one) && arrives(one) && !asked.includes(one),
   );
   const items = [...asked, ...carried].filter(isValued).map((one) => subjectOf(doc, one));
   return [...items, ...FACTS];

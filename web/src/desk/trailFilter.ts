@@ -35,6 +35,11 @@ export const ACTIONS: Record<Action, string> = {
   gate_changed: "Gate changed",
   dispatch_changed: "Dispatch changed",
   register_created: "Register made",
+  link_made: "Link made",
+  link_changed: "Link changed",
+  passes_made: "Passes made",
+  passes_revoked: "Passes revoked",
+  passes_exported: "Links of passes read",
   set_free: "Set free",
   trail_exported: "Trail exported",
 };

@@ -7,6 +7,7 @@ import { words, type Item, type QuestionProps } from "./answer";
 import { Files } from "./Files";
 import { GridTable } from "./GridTable";
 import { LocationField } from "./LocationField";
+import { Locked } from "./Locked";
 import { Parts } from "./Parts";
 import { PickMany, PickOne } from "./Picks";
 import { RankList } from "./RankList";
@@ -85,6 +86,6 @@ const BY_KIND: Record<Item["kind"], ComponentType<QuestionProps>> = {
 
 /** Drawn again only when something about it has changed: a page can have hundreds of them. */
 export const Question = memo(function Question(props: QuestionProps) {
-  const Kind = BY_KIND[props.item.kind];
+  const Kind = props.item.locked ? Locked : BY_KIND[props.item.kind];
   return <Kind {...props} />;
 });

@@ -22,7 +22,9 @@ import {
 } from "../document";
 import { earlier, earlierInside, isFact, subjectOf, type Subject } from "../subjects";
 import { BankPart } from "../bank/BankPart";
+import { isSeen } from "../carried";
 import { Answer, type Place } from "../kinds/Answer";
+import { CarriedFields } from "../kinds/CarriedFields";
 import { CrossChecks } from "../kinds/CrossChecks";
 import type { Change } from "../kinds/setting";
 import { keysWithin, usedBy } from "../draft/references";
@@ -114,10 +116,17 @@ export function ItemBench(props: ItemBenchProps) {
   const { doc } = draft;
   const subjects = subjectsOf(props);
   const outer = inner === undefined ? undefined : itemsOf(doc.pages[page] ?? EMPTY)[at];
-  const shown = item.kind !== "carried" && outer?.kind !== "grid";
+  const shown = (item.kind !== "carried" || isSeen(item)) && outer?.kind !== "grid";
   return (
     <>
       <Answer {...props} outer={outer} deep={() => deepSubjectsOf(props)} />
+      {item.kind === "carried" ? (
+        <CarriedFields
+          item={item}
+          doc={doc}
+          set={(part) => onChange((one) => ({ ...one, ...part }) as Item, `carried ${item.key}`)}
+        />
+      ) : null}
       {item.kind === "grid" ? <Totals item={item} doc={doc} onChange={onChange} /> : null}
       {shown ? (
         <Section title="Shown when">

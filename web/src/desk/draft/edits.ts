@@ -147,7 +147,7 @@ function blankOf(base: Base, kind: Kind): Item {
     case "grid":
       return { ...base, kind, rows: [], columns: [] };
     case "carried":
-      return { ...base, kind, longest: 200, when_wrong: "flag" };
+      return { ...base, kind, longest: 200, sources: [{ kind: "link" }], when_wrong: "flag" };
     case "number":
       return { ...base, kind, decimals: 0 };
     case "scale":

@@ -109,17 +109,6 @@ export function Answer({ item, inner, outer, draft, onChange, deep }: AnswerProp
       ) : (
         <Limits item={item} doc={doc} onChange={onChange} />
       )}
-      {item.kind === "carried" ? (
-        <Picker
-          label="When the link brings a wrong value"
-          options={[
-            { code: "flag", label: "Take the entry and flag it" },
-            { code: "refuse", label: "Refuse the visitor" },
-          ]}
-          value={item.when_wrong ?? "flag"}
-          onChange={(when_wrong) => set({ when_wrong })}
-        />
-      ) : null}
       <Field
         label="Short name"
         help="What staff read for it, in tables and conditions."

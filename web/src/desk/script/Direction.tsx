@@ -2,6 +2,7 @@
 import { use } from "react";
 import styled from "styled-components";
 
+import { cameFrom, shownAs } from "../carried";
 import { sentence } from "../condition/words";
 import { isQuestion, type Condition, type Item } from "../document";
 import { subjectsOf } from "../subjects";
@@ -38,7 +39,13 @@ export function Direction({ item }: { item: Item }) {
       </Margin>
     );
   }
-  if (item.kind === "carried") return <Margin>Never shown. Comes with the link</Margin>;
+  if (item.kind === "carried") {
+    return (
+      <Margin>
+        {shownAs(item)}. {cameFrom(item)}
+      </Margin>
+    );
+  }
   const unseen = item.kind === "computed" && !item.visible;
   return unseen ? <Margin>Never shown. Computed</Margin> : <span />;
 }

@@ -174,7 +174,7 @@ function WholeRow({ item, page, at, question, draft, spot, onSpot, onAdd }: Item
         <About>
           <Mono>{item.key}</Mono>
           <Quiet>{limits(doc, item)}</Quiet>
-          {item.kind === "carried" ? <Tag $as="plain">Plain in the link</Tag> : null}
+          {item.kind === "carried" && item.sealed ? <Tag $as="sealed">Sealed</Tag> : null}
           <RestrictedTag item={item} draft={draft} />
           <Here at={item.key} />
           {chosen && isUntouched(item) ? (

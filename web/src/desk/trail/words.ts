@@ -63,6 +63,11 @@ const SAID: Record<Mark["action"], Said> = {
   gate_changed: (d) => `set the gate to ${text(d["state"])}`,
   dispatch_changed: () => "changed the dispatch rules",
   register_created: (d) => `made the register ${text(d["name"])}`,
+  link_made: (d) => `made the link ${text(d["name"])}`,
+  link_changed: (d) => `set the link ${text(d["name"])} to ${text(d["state"])}`,
+  passes_made: (d) => `made ${text(d["count"])} passes: ${text(d["name"])}`,
+  passes_revoked: (d) => `revoked ${text(d["count"])} passes: ${text(d["name"])}`,
+  passes_exported: (d) => `read the links of the passes ${text(d["name"])}`,
   set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
   restricted_seen: (d) =>
     `saw restricted answers of entry ${text(d["number"])}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +

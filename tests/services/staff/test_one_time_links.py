@@ -10,8 +10,8 @@ from jotgate.core.common.errors import Invalid, NotFound, TooManyTries, WrongSig
 from jotgate.core.records.accounts import Client
 from jotgate.services import letters
 from jotgate.services.context import Context
-from jotgate.services.staff import links, people, sessions, sign_in
-from jotgate.services.staff.links import Given
+from jotgate.services.staff import one_time_links, people, sessions, sign_in
+from jotgate.services.staff.one_time_links import Given
 from jotgate.services.staff.people import PersonSettings
 from jotgate.services.staff.sessions import SignedIn
 from tests.conftest import Clock, Post
@@ -31,7 +31,9 @@ async def delivered(context: Context, post: Post) -> str:
             query = "select args ->> 'sealed' from procrastinate_jobs where task_name = :task"
             sealed = list((await conn.execute(text(query), {"task": task})).scalars())
         for one in sealed:
-            await (links.send_reset if task == "send_reset" else letters.send)(context, one)
+            await (one_time_links.send_reset if task == "send_reset" else letters.send)(
+                context, one
+            )
     return secret_in(post.letters[-1].body)
 
 
@@ -51,29 +53,32 @@ async def test_an_invitation_is_used_once(scene: Scene, context: Context, post: 
     letter = post.letters[-1]
     assert letter.to == "ada@example.org"
     assert "See you Monday." in letter.body
-    seen = await links.look(context, secret)
+    seen = await one_time_links.look(context, secret)
     assert (seen.purpose, seen.name, seen.email) == ("invitation", "Ada", "ada@example.org")
-    found = await links.use(context, secret, Given("Ada L.", NEW), CLIENT)
+    found = await one_time_links.use(context, secret, Given("Ada L.", NEW), CLIENT)
     assert isinstance(found, SignedIn)
     assert (found.session.account.name, found.session.account.role) == ("Ada L.", "reader")
-    for again in (links.use(context, secret, Given("A", NEW), CLIENT), links.look(context, secret)):
+    for again in (
+        one_time_links.use(context, secret, Given("A", NEW), CLIENT),
+        one_time_links.look(context, secret),
+    ):
         with pytest.raises(NotFound, match="does not work any more"):
             await again
 
 
 async def test_it_ends(scene: Scene, context: Context, post: Post, clock: Clock) -> None:
     secret = await invited(scene, context, post)
-    clock.move(links.LASTS["invitation"])
+    clock.move(one_time_links.LASTS["invitation"])
     with pytest.raises(NotFound):
-        await links.use(context, secret, Given("Ada", NEW), CLIENT)
+        await one_time_links.use(context, secret, Given("Ada", NEW), CLIENT)
 
 
 async def test_a_changed_one_is_none(scene: Scene, context: Context, post: Post) -> None:
     secret = await invited(scene, context, post)
     for changed in (secret[:-1], secret + "A", secret.swapcase(), ""):
         with pytest.raises(NotFound):
-            await links.use(context, changed, Given("Ada", NEW), CLIENT)
-    await links.use(context, secret, Given("Ada", NEW), CLIENT)
+            await one_time_links.use(context, changed, Given("Ada", NEW), CLIENT)
+    await one_time_links.use(context, secret, Given("Ada", NEW), CLIENT)
 
 
 async def test_a_newer_one_ends_the_older(scene: Scene, context: Context, post: Post) -> None:
@@ -84,8 +89,8 @@ async def test_a_newer_one_ends_the_older(scene: Scene, context: Context, post: 
     second = await delivered(context, post)
     assert second != first
     with pytest.raises(NotFound):
-        await links.use(context, first, Given("Ada", NEW), CLIENT)
-    await links.use(context, second, Given("Ada", NEW), CLIENT)
+        await one_time_links.use(context, first, Given("Ada", NEW), CLIENT)
+    await one_time_links.use(context, second, Given("Ada", NEW), CLIENT)
     with pytest.raises(Invalid):
         await people.invite_again(context, owner, ada.id)
 
@@ -102,7 +107,7 @@ async def test_somebody_else_who_uses_it_becomes_that_person(
     """A letter stands for its address alone: who is signed in as somebody else keeps nothing of
     that, and cannot name another account."""
     secret = await invited(scene, context, post)
-    found = await links.use(context, secret, Given("X", NEW, "rowan@example.org"), CLIENT)
+    found = await one_time_links.use(context, secret, Given("X", NEW, "rowan@example.org"), CLIENT)
     assert isinstance(found, SignedIn)
     assert found.session.account.email == "ada@example.org"
     await signed(context)
@@ -112,10 +117,10 @@ async def test_a_reset_ends_every_session_and_the_old_password(
     scene: Scene, context: Context, post: Post
 ) -> None:
     before = await signed(context)
-    await links.ask_reset(context, " ROWAN@example.org", CLIENT)
+    await one_time_links.ask_reset(context, " ROWAN@example.org", CLIENT)
     secret = await delivered(context, post)
     assert post.letters[-1].to == "rowan@example.org"
-    found = await links.use(context, secret, Given("", NEW), CLIENT)
+    found = await one_time_links.use(context, secret, Given("", NEW), CLIENT)
     assert isinstance(found, SignedIn)
     with pytest.raises(Exception, match="Sign in"):
         await sessions.find(context, before.token, active=True)
@@ -132,9 +137,9 @@ async def test_a_reset_is_the_way_in_while_others_guess(
             await signed(context, "wrong", f"10.1.0.{n}")
     with pytest.raises(TooManyTries):
         await signed(context, place="10.9.0.1")
-    await links.ask_reset(context, "rowan@example.org", CLIENT)
+    await one_time_links.ask_reset(context, "rowan@example.org", CLIENT)
     secret = await delivered(context, post)
-    found = await links.use(context, secret, Given("", NEW), CLIENT)
+    found = await one_time_links.use(context, secret, Given("", NEW), CLIENT)
     assert isinstance(found, SignedIn)
     await signed(context, NEW, "10.9.0.1", found.device)
 
@@ -143,29 +148,29 @@ async def test_a_reset_leaves_the_second_factor(
     scene: Scene, context: Context, post: Post, clock: Clock
 ) -> None:
     await with_codes(context, clock)
-    await links.ask_reset(context, "rowan@example.org", CLIENT)
+    await one_time_links.ask_reset(context, "rowan@example.org", CLIENT)
     secret = await delivered(context, post)
-    assert await links.use(context, secret, Given("", NEW), CLIENT) is None
+    assert await one_time_links.use(context, secret, Given("", NEW), CLIENT) is None
 
 
 async def test_nobody_learns_who_has_an_account(
     scene: Scene, context: Context, post: Post, clock: Clock
 ) -> None:
-    await links.ask_reset(context, "nobody@example.org", CLIENT)
+    await one_time_links.ask_reset(context, "nobody@example.org", CLIENT)
     async with context.engine.connect() as conn:
         query = "select args ->> 'sealed' from procrastinate_jobs where task_name = 'send_reset'"
         (sealed,) = (await conn.execute(text(query))).scalars()
-    await links.send_reset(context, sealed)
+    await one_time_links.send_reset(context, sealed)
     assert "nobody" not in sealed
     async with context.engine.connect() as conn:
         query = "select count(*) from procrastinate_jobs where task_name = 'send_letter'"
         assert (await conn.execute(text(query))).scalar_one() == 0
-    for _ in range(links.RESETS - 1):
-        await links.ask_reset(context, "nobody@example.org", CLIENT)
+    for _ in range(one_time_links.RESETS - 1):
+        await one_time_links.ask_reset(context, "nobody@example.org", CLIENT)
     with pytest.raises(TooManyTries):
-        await links.ask_reset(context, "nobody@example.org", CLIENT)
+        await one_time_links.ask_reset(context, "nobody@example.org", CLIENT)
     clock.move(timedelta(hours=1, seconds=1))
-    await links.ask_reset(context, "nobody@example.org", CLIENT)
+    await one_time_links.ask_reset(context, "nobody@example.org", CLIENT)
 
 
 WEAK = (
@@ -181,36 +186,36 @@ WEAK = (
 
 @pytest.mark.parametrize("password", WEAK)
 async def test_weak_passwords(scene: Scene, context: Context, post: Post, password: str) -> None:
-    await links.ask_reset(context, "rowan@example.org", CLIENT)
+    await one_time_links.ask_reset(context, "rowan@example.org", CLIENT)
     secret = await delivered(context, post)
     with pytest.raises(Invalid) as refused:
-        await links.use(context, secret, Given("", password), CLIENT)
+        await one_time_links.use(context, secret, Given("", password), CLIENT)
     assert [fault.at for fault in refused.value.faults] == ["password"]
-    await links.use(context, secret, Given("", NEW), CLIENT)
+    await one_time_links.use(context, secret, Given("", NEW), CLIENT)
 
 
 async def test_the_first_owner_is_made_once(context: Context) -> None:
-    address = await links.first_owner(context)
+    address = await one_time_links.first_owner(context)
     assert address is not None
-    old, newer = secret_in(address), secret_in(str(await links.first_owner(context)))
+    old, newer = secret_in(address), secret_in(str(await one_time_links.first_owner(context)))
     with pytest.raises(NotFound):
-        await links.use(context, old, Given("Ada", NEW, "ada@example.org"), CLIENT)
+        await one_time_links.use(context, old, Given("Ada", NEW, "ada@example.org"), CLIENT)
     for wrong, at in ((Given("", NEW, "a@example.org"), "name"), (Given("A", NEW, "x"), "email")):
         with pytest.raises(Invalid) as refused:
-            await links.use(context, newer, wrong, CLIENT)
+            await one_time_links.use(context, newer, wrong, CLIENT)
         assert [fault.at for fault in refused.value.faults] == [at]
-    found = await links.use(context, newer, Given("Ada", NEW, "Ada@example.org"), CLIENT)
+    found = await one_time_links.use(context, newer, Given("Ada", NEW, "Ada@example.org"), CLIENT)
     assert isinstance(found, SignedIn)
     assert found.session.account.role == "owner"
-    assert await links.first_owner(context) is None
+    assert await one_time_links.first_owner(context) is None
 
 
 async def test_an_owner_who_lost_everything(scene: Scene, context: Context, clock: Clock) -> None:
     owner = await people.add(context, "o@example.org", "O", "owner", PASSWORD)
-    assert await links.for_owner(context, "rowan@example.org") is None
-    address = await links.for_owner(context, " O@example.org ")
+    assert await one_time_links.for_owner(context, "rowan@example.org") is None
+    address = await one_time_links.for_owner(context, " O@example.org ")
     assert address is not None
-    found = await links.use(context, secret_in(address), Given("", NEW), CLIENT)
+    found = await one_time_links.use(context, secret_in(address), Given("", NEW), CLIENT)
     assert isinstance(found, SignedIn)
     assert found.session.account.id == owner.id
 

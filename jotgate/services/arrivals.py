@@ -1,0 +1,174 @@
+"""How visitors come in: by a named link, a pass or a sealed link, and what that brings along.
+
+What is known of a visitor goes to their browser sealed, and comes back with everything that they
+send: it can be neither read nor changed there, nor used at another questionnaire.
+"""
+
+import base64
+import hashlib
+from dataclasses import asdict, dataclass, replace
+from datetime import datetime, timedelta
+from uuid import UUID
+
+import orjson
+
+from jotgate.core.common.errors import LinkRefused, PassRefused, Sealed
+from jotgate.core.common.today import Today
+from jotgate.core.records.links import Pass, Way
+from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
+from jotgate.core.walking.plan import Plan
+from jotgate.services.context import Context
+from jotgate.store import named_links, passes
+from jotgate.store.base import Connection
+
+LASTS = timedelta(days=31)
+"""For how long one can go on with what was begun: a started entry has gone by then."""
+
+SECRET_LENGTH = 22
+"""Characters of the secret of a pass: 128 bits (RFC 4648, base64url)."""
+
+STALE = "This page was open for too long. Open your link again."
+
+
+@dataclass(frozen=True)
+class Entrance:
+    """By which address somebody comes, or with which arrival, sealed, they go on. `page` is the
+    address of the page that the link stood on."""
+
+    way: Way = ""
+    secret: str = ""
+    arrival: str = ""
+    page: str = ""
+
+
+PLAINLY = Entrance()
+
+
+def secrets_of(context: Context, questionnaire_id: UUID, pass_id: UUID) -> list[str]:
+    """What the secret of a pass can be: by each of our keys, the newest first."""
+    marks = context.cipher.marks(b"pass" + questionnaire_id.bytes + pass_id.bytes)
+    return [base64.urlsafe_b64encode(one[:16]).decode().rstrip("=") for one in marks]
+
+
+def hash_of(secret: str) -> bytes:
+    return hashlib.sha256(secret.encode()).digest()
+
+
+def _purpose(questionnaire_id: UUID) -> str:
+    return f"arrival {questionnaire_id}"
+
+
+def seal(context: Context, questionnaire_id: UUID, arrival: Arrival) -> str:
+    """An arrival as the browser keeps it; empty where nothing is known."""
+    if arrival == NOTHING_KNOWN:
+        return ""
+    found = {**asdict(arrival), "locked": sorted(arrival.locked)}
+    found["until"] = (context.clock.now() + LASTS).timestamp()
+    return context.cipher.seal(orjson.dumps(found), _purpose(questionnaire_id)).decode("ascii")
+
+
+def opened(context: Context, questionnaire_id: UUID, sealed: str) -> Arrival:
+    """What `seal` was given for this questionnaire. Raises LinkRefused."""
+    if not sealed:
+        return NOTHING_KNOWN
+    known = context.arrivals.find((questionnaire_id, sealed))
+    until, arrival = known or _opened(context, questionnaire_id, sealed)
+    if until < context.clock.now().timestamp():
+        raise LinkRefused(STALE)
+    context.arrivals.keep((questionnaire_id, sealed), (until, arrival))
+    return arrival
+
+
+def renewed(context: Context, questionnaire_id: UUID, sealed: str) -> str:
+    """The same arrival for another while, for somebody who goes on with what we keep for them."""
+    if not sealed:
+        return ""
+    return seal(context, questionnaire_id, _opened(context, questionnaire_id, sealed)[1])
+
+
+def _opened(context: Context, questionnaire_id: UUID, sealed: str) -> tuple[float, Arrival]:
+    try:
+        plain = context.cipher.open(sealed.encode(), _purpose(questionnaire_id))
+    except Sealed:
+        raise LinkRefused(STALE) from None
+    found = orjson.loads(plain)
+    until: float = found.pop("until")
+    came = {name: one and UUID(one) for name, one in found.pop("came").items() if name != "entry"}
+    entry = orjson.loads(plain)["came"]["entry"]
+    for name in ("values", "handed"):
+        found[name] = as_pairs(found[name])
+    found["locked"] = frozenset(found["locked"])
+    whole = Came(**came, entry=entry and (UUID(entry[0]), UUID(entry[1])))
+    return until, Arrival(**found, came=whole)
+
+
+def as_pairs(stored: list[list[str]]) -> Pairs:
+    return tuple((key, text) for key, text in stored)
+
+
+async def come(
+    context: Context,
+    conn: Connection,
+    questionnaire_id: UUID,
+    plan: Plan,
+    entrance: Entrance,
+    today: Today,
+) -> Arrival:
+    """What is known of somebody who comes in. Raises PassRefused, LinkRefused."""
+    if entrance.arrival:
+        return opened(context, questionnaire_id, entrance.arrival)
+    found = NOTHING_KNOWN
+    match entrance.way:
+        case "l":
+            found = await _by_link(conn, questionnaire_id, entrance.secret)
+        case "p":
+            found = await _by_pass(context, conn, questionnaire_id, entrance.secret)
+    if "page" in plan.sources and entrance.page:
+        found = replace(found, page=entrance.page[:1000])
+    if "moment" in plan.sources:
+        found = replace(found, moment=today.now.isoformat(timespec="minutes"))
+    return found
+
+
+async def _by_link(conn: Connection, questionnaire_id: UUID, code: str) -> Arrival:
+    link = await named_links.by_code(conn, questionnaire_id, code)
+    if link is None:
+        raise PassRefused("unknown")
+    if link.shut is not None:
+        raise PassRefused("link_shut")
+    return Arrival(values=link.values, came=Came(link_id=link.id))
+
+
+async def _by_pass(
+    context: Context, conn: Connection, questionnaire_id: UUID, secret: str
+) -> Arrival:
+    """A pass that was revoked has no hash any more: it is looked up as one that never was."""
+    one = await passes.by_hash(conn, questionnaire_id, hash_of(secret))
+    if one is None:
+        raise PassRefused("unknown")
+    refuse_over(one, context.clock.now())
+    return Arrival(
+        values=values_of(context, one),
+        came=Came(pass_id=one.id, contact_id=one.contact_id),
+    )
+
+
+def refuse_over(one: Pass, now: datetime) -> None:
+    """Raise PassRefused for a pass whose time or uses are over."""
+    if one.expires is not None and one.expires <= now:
+        raise PassRefused("expired")
+    if one.uses is not None and one.used >= one.uses:
+        raise PassRefused("used_up")
+
+
+def seal_values(context: Context, pass_id: UUID, values: Pairs) -> bytes | None:
+    if not values:
+        return None
+    return context.cipher.seal(orjson.dumps(values), f"pass {pass_id}")
+
+
+def values_of(context: Context, one: Pass) -> Pairs:
+    """What a pass stands for. Raises Sealed."""
+    if one.sealed is None:
+        return ()
+    return as_pairs(orjson.loads(context.cipher.open(one.sealed, f"pass {one.id}")))

@@ -1,0 +1,44 @@
+"""The worker's side of work that takes a while: done once, all or nothing, with its progress."""
+
+from datetime import timedelta
+from uuid import UUID
+
+from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
+from jotgate.services import making_passes
+from jotgate.services.context import Context
+from jotgate.services.making_passes import RowsWrong
+from jotgate.store import work
+
+KEPT = timedelta(days=7)
+"""For how long the result of work can be looked at."""
+
+TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")
+
+
+async def do(context: Context, id: UUID) -> None:
+    """Do a piece of work that was asked for; one that is done or failed is left alone."""
+    faults: tuple[Fault, ...] = ()
+    try:
+        async with context.engine.begin() as conn:
+            one = await work.find(conn, id)
+            if one is None or one.state in ("done", "failed"):
+                return
+            result = await making_passes.make(context, conn, one)
+            await work.end(conn, id, "done", dict(result), context.clock.now())
+        return
+    except RowsWrong as wrong:
+        faults = wrong.faults
+    except AlreadyThere:
+        faults = (TWICE,)
+    except JotGateError as error:
+        if error.code == "away":
+            raise
+        faults = (Fault(code=error.code, at="table", message=error.message),)
+    async with context.engine.begin() as conn:
+        told = {"faults": [one.model_dump() for one in faults]}
+        await work.end(conn, id, "failed", told, context.clock.now())
+
+
+async def forget_old(context: Context) -> None:
+    async with context.engine.begin() as conn:
+        await work.forget(conn, context.clock.now() - KEPT)

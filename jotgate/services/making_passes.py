@@ -1,0 +1,131 @@
+"""What the worker does to make passes: every row looked at, then all stored, or none."""
+
+import asyncio
+from collections.abc import AsyncIterator, Sequence
+from uuid import UUID
+
+from jotgate.core.common.errors import Fault
+from jotgate.core.common.today import Today, today_in
+from jotgate.core.formats.table_in import Row
+from jotgate.core.records.links import Batch, Pass
+from jotgate.core.records.work import UploadedTable, Work
+from jotgate.core.walking.arrival import Pairs
+from jotgate.core.walking.given import given_faults, missing
+from jotgate.core.walking.plan import Plan
+from jotgate.services import tables
+from jotgate.services.arrivals import hash_of, seal_values, secrets_of
+from jotgate.services.context import Context
+from jotgate.services.staff.named_links import newest_plan
+from jotgate.services.staff.passes import NewPasses, arguments
+from jotgate.services.trail import note
+from jotgate.store import passes, work
+from jotgate.store.base import Connection
+
+MOST_FAULTS = 100
+"""Faults of rows that are told; after that nobody reads on."""
+
+
+class RowsWrong(Exception):
+    """Rows that no pass can be made for."""
+
+    def __init__(self, faults: Sequence[Fault]) -> None:
+        super().__init__("rows")
+        self.faults = tuple(faults)
+
+
+class _Making:
+    """Makes the passes of one batch, chunk by chunk. `faults` are those of the rows so far."""
+
+    def __init__(self, context: Context, plan: Plan, batch: Batch, wanted: NewPasses) -> None:
+        self.context, self.plan, self.batch, self.wanted = context, plan, batch, wanted
+        self.today = today_in(plan.questionnaire.time_zone, context.clock.now())
+        self.faults: list[Fault] = []
+        self.made = 0
+
+    async def each(self, table: UploadedTable, work_id: UUID) -> AsyncIterator[tuple[Pass, bytes]]:
+        async for rows in tables.chunks(self.context, table):
+            for one in await asyncio.to_thread(self._of_rows, rows):
+                yield one
+            if len(self.faults) >= MOST_FAULTS:
+                break
+            await self._told(work_id)
+        if self.faults:
+            raise RowsWrong(self.faults[:MOST_FAULTS])
+
+    async def _told(self, work_id: UUID) -> None:
+        async with self.context.single.connect() as conn:
+            await work.advance(conn, work_id, self.made, self.context.clock.now())
+
+    def _of_rows(self, rows: Sequence[Row]) -> list[tuple[Pass, bytes]]:
+        return [self._of_row(row) for row in rows]
+
+    def _of_row(self, row: Row) -> tuple[Pass, bytes]:
+        self.made += 1
+        given = tuple((name, row[n]) for n, name in self.wanted.columns.items() if row[n])
+        values = (*given, *self.wanted.values)
+        self.faults += row_faults(self.plan, values, self.today, self.made)
+        context, batch = self.context, self.batch
+        id = context.ids.id()
+        secret = secrets_of(context, batch.questionnaire_id, id)[0]
+        one = Pass(
+            id=id,
+            questionnaire_id=batch.questionnaire_id,
+            batch_id=batch.id,
+            number=self.made,
+            contact_id=None,
+            sealed=seal_values(context, id, values),
+            expires=batch.expires,
+            uses=batch.uses,
+            used=0,
+            revoked=None,
+        )
+        return one, hash_of(secret)
+
+
+def row_faults(plan: Plan, values: Pairs, today: Today, number: int) -> list[Fault]:
+    """What is wrong with the values of row `number` below the names of the columns."""
+    at = f"rows/{number + 1}"
+    found = [
+        one.model_copy(update={"at": at, "message": f"{one.at}: {one.message}"})
+        for one in given_faults(plan, values, today, stored=True)
+    ]
+    found += [
+        Fault(code="required", at=at, message=f"{key}: this row has none.")
+        for key in missing(plan, values)
+    ]
+    return found
+
+
+async def make(context: Context, conn: Connection, one: Work) -> dict[str, object]:
+    """Make what `one` asks for, in the transaction of `conn`; its result. Raises RowsWrong."""
+    assert one.questionnaire_id is not None
+    wanted = arguments(one)
+    table = await work.table(conn, wanted.table_id)
+    if table is None:
+        raise RowsWrong([Fault(code="gone", at="table", message="The table is no longer there.")])
+    _, plan = await newest_plan(context, conn, one.questionnaire_id)
+    # A batch goes by the id of the table that it was made of, whose rows are read with it.
+    batch = Batch(
+        id=table.id,
+        questionnaire_id=one.questionnaire_id,
+        name=" ".join(wanted.name.split()),
+        made=context.clock.now(),
+        by=one.account_id,
+        passes=table.rows,
+        expires=wanted.expires,
+        uses=wanted.uses,
+    )
+    await passes.add_batch(conn, batch)
+    await work.keep_table(conn, table.id)
+    making = _Making(context, plan, batch, wanted)
+    await passes.add(conn, making.each(table, one.id))
+    await note(
+        context,
+        conn,
+        one.account_id,
+        "passes_made",
+        one.questionnaire_id,
+        name=batch.name,
+        count=making.made,
+    )
+    return {"batch_id": str(batch.id), "passes": making.made}

@@ -1,0 +1,24 @@
+"""Workbooks sent as they are written, away from the event loop."""
+
+import asyncio
+from collections.abc import AsyncIterator, Sequence
+
+from jotgate.core.formats.workbook import WorkbookFile
+
+PIECE = 256 * 1024
+
+
+async def workbook(
+    name: str, head: Sequence[str], chunks: AsyncIterator[list[list[str]]]
+) -> AsyncIterator[bytes]:
+    """The bytes of an XLSX workbook with these rows below `head`."""
+    made = await asyncio.to_thread(WorkbookFile, name, head)
+    try:
+        async for rows in chunks:
+            await asyncio.to_thread(made.add, rows)
+        await asyncio.to_thread(made.close)
+        with made.path.open("rb") as file:
+            while piece := await asyncio.to_thread(file.read, PIECE):
+                yield piece
+    finally:
+        await asyncio.to_thread(made.remove)

@@ -1,0 +1,95 @@
+"""Named links of questionnaires, with what came by each."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    Integer,
+    String,
+    Table,
+    UniqueConstraint,
+    delete,
+    insert,
+    select,
+    update,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+
+from jotgate.core.records.links import NamedLink
+from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+
+named_links = Table(
+    "named_links",
+    metadata,
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+    ),
+    uuid_column("id", primary_key=True),
+    Column("name", String, nullable=False),
+    Column("code", String, nullable=False),
+    Column("values", JSONB, nullable=False),
+    time_column("made"),
+    maybe_time_column("shut"),
+    Column("entries", Integer, nullable=False, server_default="0"),
+    maybe_time_column("latest"),
+    UniqueConstraint("questionnaire_id", "code"),
+    UniqueConstraint("questionnaire_id", "name"),
+)
+_LINK: list[Any] = [named_links.c[name] for name in NamedLink.__annotations__]
+
+
+def _link(row: Sequence[Any]) -> NamedLink:
+    found = NamedLink(*row)
+    return replace(found, values=tuple((key, text) for key, text in found.values))
+
+
+async def add(conn: Connection, link: NamedLink) -> None:
+    """Raises AlreadyThere where the name is taken."""
+    await conn.execute(insert(named_links).values(**vars(link)))
+
+
+async def every(conn: Connection, questionnaire_id: UUID) -> list[NamedLink]:
+    """In the order in which they were made."""
+    query = select(*_LINK).where(named_links.c.questionnaire_id == questionnaire_id)
+    return [_link(row) for row in await conn.execute(query.order_by(named_links.c.made))]
+
+
+async def by_code(conn: Connection, questionnaire_id: UUID, code: str) -> NamedLink | None:
+    query = select(*_LINK).where(
+        named_links.c.questionnaire_id == questionnaire_id, named_links.c.code == code
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else _link(row)
+
+
+async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> NamedLink | None:
+    query = select(*_LINK).where(
+        named_links.c.questionnaire_id == questionnaire_id, named_links.c.id == id
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else _link(row)
+
+
+async def put(
+    conn: Connection, questionnaire_id: UUID, id: UUID, name: str, shut: datetime | None
+) -> bool:
+    """Give it a name, and shut or open it; whether it is there. Raises AlreadyThere."""
+    query = update(named_links).where(
+        named_links.c.questionnaire_id == questionnaire_id, named_links.c.id == id
+    )
+    return (await conn.execute(query.values(name=name, shut=shut))).rowcount > 0
+
+
+async def remove_unused(conn: Connection, questionnaire_id: UUID, id: UUID) -> bool:
+    """Remove one that nothing has come by; whether there was one."""
+    query = delete(named_links).where(
+        named_links.c.questionnaire_id == questionnaire_id,
+        named_links.c.id == id,
+        named_links.c.entries == 0,
+    )
+    return (await conn.execute(query)).rowcount > 0

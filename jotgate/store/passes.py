@@ -1,0 +1,182 @@
+"""Passes and their batches. Of its secret a pass has only the hash, and none once it is revoked: so
+a revoked one is looked up just as one that never was."""
+
+from collections.abc import AsyncIterable, Iterable
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Index,
+    Integer,
+    LargeBinary,
+    String,
+    Table,
+    func,
+    insert,
+    or_,
+    select,
+    update,
+)
+
+from jotgate.core.records.links import Batch, Pass
+from jotgate.store.base import (
+    Connection,
+    copy_into,
+    maybe_time_column,
+    metadata,
+    nothing,
+    time_column,
+    uuid_column,
+)
+
+batches = Table(
+    "pass_batches",
+    metadata,
+    uuid_column(
+        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
+    ),
+    uuid_column("id", primary_key=True),
+    Column("name", String, nullable=False),
+    time_column("made"),
+    uuid_column("by", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
+    Column("passes", Integer, nullable=False),
+    maybe_time_column("expires"),
+    Column("uses", Integer),
+)
+passes = Table(
+    "passes",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("id", primary_key=True),
+    uuid_column("batch_id"),
+    Column("number", Integer, nullable=False),
+    Column("hash", LargeBinary),
+    uuid_column("contact_id", nullable=True),
+    Column("sealed", LargeBinary),
+    maybe_time_column("expires"),
+    Column("uses", Integer),
+    Column("used", Integer, nullable=False, server_default="0"),
+    maybe_time_column("revoked"),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "batch_id"],
+        ["pass_batches.questionnaire_id", "pass_batches.id"],
+        ondelete="CASCADE",
+    ),
+    Index("ix_passes_batch", "questionnaire_id", "batch_id", "number", unique=True),
+    Index("ix_passes_hash", "questionnaire_id", "hash", unique=True),
+)
+_BATCH: list[Any] = [
+    batches.c[name] for name in Batch.__annotations__ if name not in ("live", "used")
+]
+_PASS: list[Any] = [passes.c[name] for name in Pass.__annotations__]
+
+COPIED = ("questionnaire_id", "id", "batch_id", "number", "hash", "contact_id", "sealed")
+COPIED_TYPES = ("uuid", "uuid", "uuid", "int4", "bytea", "uuid", "bytea", "timestamptz", "int4")
+
+
+async def add_batch(conn: Connection, batch: Batch) -> None:
+    values = {name: value for name, value in vars(batch).items() if name not in ("live", "used")}
+    await conn.execute(insert(batches).values(**values))
+
+
+async def add(
+    conn: Connection, made: Iterable[tuple[Pass, bytes]] | AsyncIterable[tuple[Pass, bytes]]
+) -> int:
+    """Store passes, each with the hash of its secret; how many."""
+    columns = (*COPIED, "expires", "uses")
+    return await copy_into(conn, "passes", columns, COPIED_TYPES, made, _copied)
+
+
+def _copied(made: tuple[Pass, bytes]) -> tuple[Any, ...]:
+    one, hash = made
+    named = (one.questionnaire_id, one.id, one.batch_id, one.number, hash, one.contact_id)
+    return (*named, one.sealed, one.expires, one.uses)
+
+
+async def by_hash(conn: Connection, questionnaire_id: UUID, hash: bytes) -> Pass | None:
+    query = select(*_PASS).where(
+        passes.c.questionnaire_id == questionnaire_id, passes.c.hash == hash
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else Pass(*row)
+
+
+async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Pass | None:
+    query = select(*_PASS).where(passes.c.questionnaire_id == questionnaire_id, passes.c.id == id)
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else Pass(*row)
+
+
+async def every_batch(conn: Connection, questionnaire_id: UUID) -> list[Batch]:
+    """The newest first, with how many of its passes work, and how many entries they brought."""
+    p = passes.c
+    counted = (
+        select(
+            p.batch_id,
+            func.count(p.hash).label("live"),
+            func.sum(p.used).label("used"),
+        )
+        .where(p.questionnaire_id == questionnaire_id)
+        .group_by(p.batch_id)
+        .subquery()
+    )
+    query = (
+        select(*_BATCH, func.coalesce(counted.c.live, 0), func.coalesce(counted.c.used, 0))
+        .outerjoin(counted, counted.c.batch_id == batches.c.id)
+        .where(batches.c.questionnaire_id == questionnaire_id)
+        .order_by(batches.c.made.desc())
+    )
+    rows = [tuple(row) for row in await conn.execute(query)]
+    return [Batch(*row) for row in rows]
+
+
+async def batch(conn: Connection, questionnaire_id: UUID, id: UUID) -> Batch | None:
+    query = select(*_BATCH).where(
+        batches.c.questionnaire_id == questionnaire_id, batches.c.id == id
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else Batch(*row)
+
+
+async def in_batch(
+    conn: Connection, questionnaire_id: UUID, batch_id: UUID, after: int, limit: int
+) -> list[tuple[Pass, bytes | None]]:
+    """Passes of a batch with numbers over `after`, in their order, each with its hash."""
+    query = (
+        select(*_PASS, passes.c.hash)
+        .where(
+            passes.c.questionnaire_id == questionnaire_id,
+            passes.c.batch_id == batch_id,
+            passes.c.number > after,
+        )
+        .order_by(passes.c.number)
+        .limit(limit)
+    )
+    return [(Pass(*row[:-1]), row[-1]) for row in await conn.execute(query)]
+
+
+async def revoke(
+    conn: Connection, questionnaire_id: UUID, batch_id: UUID, id: UUID | None, now: datetime
+) -> int:
+    """Revoke one pass of a batch, or every one; how many worked until now."""
+    query = update(passes).where(
+        passes.c.questionnaire_id == questionnaire_id,
+        passes.c.batch_id == batch_id,
+        passes.c.hash.is_not(None),
+    )
+    if id is not None:
+        query = query.where(passes.c.id == id)
+    return (await conn.execute(query.values(hash=nothing(), revoked=now))).rowcount
+
+
+def usable(now: Any) -> Any:
+    """That a pass works, and is good for one more entry."""
+    return (
+        passes.c.hash.is_not(None)
+        & or_(passes.c.expires.is_(None), passes.c.expires > now)
+        & or_(passes.c.uses.is_(None), passes.c.used < passes.c.uses)
+    )

@@ -1,0 +1,79 @@
+/** What the Links place asks for, and what it changes. */
+import { queryOptions } from "@tanstack/react-query";
+
+import { asBytes, client, got, type Schema } from "../../client/client";
+
+export const ways = (id: string) =>
+  queryOptions({
+    queryKey: ["ways", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/links", { params: { path: { id } } })),
+  });
+
+export const batchPage = (id: string, batchId: string, after: number) =>
+  queryOptions({
+    queryKey: ["passes", id, batchId, after],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/links/passes/{batch_id}", {
+          params: { path: { id, batch_id: batchId }, query: { after } },
+        }),
+      ),
+  });
+
+/** Work under way: asked for until it has ended. */
+export const workOf = (id: string, workId: string) =>
+  queryOptions({
+    queryKey: ["work", id, workId],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/links/work/{work_id}", {
+          params: { path: { id, work_id: workId } },
+        }),
+      ),
+    refetchInterval: ({ state }) =>
+      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    gcTime: 0,
+  });
+
+export const addNamed = (id: string, body: Schema<"NamedLinkIn">) =>
+  got(client.POST("/api/questionnaires/{id}/links/named", { params: { path: { id } }, body }));
+
+export const putNamed = (id: string, linkId: string, body: Schema<"NamedLinkPut">) =>
+  got(
+    client.PUT("/api/questionnaires/{id}/links/named/{link_id}", {
+      params: { path: { id, link_id: linkId } },
+      body,
+    }),
+  );
+
+export const removeNamed = (id: string, linkId: string) =>
+  got(
+    client.DELETE("/api/questionnaires/{id}/links/named/{link_id}", {
+      params: { path: { id, link_id: linkId } },
+    }),
+  );
+
+export const bringTable = (id: string, file: File) =>
+  got(
+    client.POST("/api/questionnaires/{id}/links/tables", {
+      params: { path: { id }, query: { name: file.name } },
+      ...asBytes(file),
+    }),
+  );
+
+export const makePasses = (id: string, body: Schema<"PassesIn">) =>
+  got(client.POST("/api/questionnaires/{id}/links/passes", { params: { path: { id } }, body }));
+
+export const revokeAll = (id: string, batchId: string) =>
+  got(
+    client.DELETE("/api/questionnaires/{id}/links/passes/{batch_id}", {
+      params: { path: { id, batch_id: batchId } },
+    }),
+  );
+
+export const revokeOne = (id: string, batchId: string, passId: string) =>
+  got(
+    client.DELETE("/api/questionnaires/{id}/links/passes/{batch_id}/{pass_id}", {
+      params: { path: { id, batch_id: batchId, pass_id: passId } },
+    }),
+  );
