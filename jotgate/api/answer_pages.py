@@ -2,20 +2,20 @@
 
 import json
 import secrets
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache
 from html import escape
 from typing import Annotated, Any
-from urllib.parse import quote
+from urllib.parse import parse_qsl, quote
 from uuid import UUID
 
 from babel import Locale, UnknownLocaleError
-from fastapi import APIRouter, Path, Request
-from fastapi.responses import HTMLResponse
+from fastapi import APIRouter, Depends, Path, Request
+from fastapi.responses import HTMLResponse, RedirectResponse
 from pydantic import BaseModel
 
 from jotgate.api.body import StrictRoute
-from jotgate.api.dependencies import CurrentContext, CurrentSession
+from jotgate.api.dependencies import CurrentContext, CurrentSession, cookie_name, same_site
 from jotgate.api.problems import Problem, problem_of
 from jotgate.api.public.answering import PageOut, page_out
 from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
@@ -29,9 +29,9 @@ from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import LANGUAGES, failures, page
 from jotgate.ports.rendering import NOTHING, Rendered
 from jotgate.services import office
-from jotgate.services.arrivals import Entrance
+from jotgate.services.arrivals import Entrance, hash_of
 from jotgate.services.context import Context
-from jotgate.services.public import answering
+from jotgate.services.public import answering, handing
 from jotgate.services.public.answering import Visit, with_filled
 from jotgate.services.public.rendering import rendered
 from jotgate.services.staff import trial
@@ -48,8 +48,9 @@ def _stand_in(name: str) -> str:
     return f"{name}-{secrets.token_hex(16)}"
 
 
-LINK, PATH, ARRIVAL = _stand_in("link"), _stand_in("path"), _stand_in("arrival")
-"""For the query string, the path of the page, and what is known of the visitor, sealed."""
+LINK, PATH, ARRIVAL, KNOWN = map(_stand_in, ("link", "path", "arrival", "known"))
+"""For the query string, the path of the page, what is known of the visitor, sealed, and what tells
+one who was handed on here from others."""
 
 
 class LanguageOut(BaseModel):
@@ -72,7 +73,7 @@ class FirstOut(BaseModel):
 
     `shown` is a page of questions, or why there is none. `submission` names what will be sent,
     where options are shuffled by it. `arrival` is what is known of the visitor, sealed, to be sent
-    along with everything.
+    along with everything; `known` tells one who was handed on here from others.
     """
 
     language: str
@@ -81,6 +82,7 @@ class FirstOut(BaseModel):
     languages: list[LanguageOut] = []
     submission: str = ""
     arrival: str = ""
+    known: str = ""
     shown: PageOut | Problem
     look: LookOut = LookOut()
     trial: TrialOut | None = None
@@ -91,7 +93,37 @@ class FirstOut(BaseModel):
 async def answer(
     address: str, request: Request, context: CurrentContext, language: str = ""
 ) -> HTMLResponse:
-    return await _answer(request, context, address, language, Entrance(page=_from_page(request)))
+    visit = request.cookies.get(_visit_cookie(request, address), "")
+    entrance = Entrance(visit=visit[:100], page=_from_page(request))
+    return await _answer(request, context, address, language, entrance)
+
+
+VISIT = "jotgate_visit"
+
+
+def _visit_cookie(request: Request, address: str) -> str:
+    return cookie_name(request.app.state.settings, f"{VISIT}_{address}", "__Secure-")
+
+
+@router.post("/q/{address}", dependencies=[Depends(same_site)])
+async def come_from_another(
+    address: str, request: Request, context: CurrentContext
+) -> RedirectResponse:
+    """Somebody is handed on here: the token in the form is good for once. The visit that follows
+    has a cookie of its own, for this questionnaire alone, so that it can be loaded again."""
+    form = dict(parse_qsl((await request.body()).decode("utf-8", "replace")))
+    visit = await handing.redeem(context, address, form.get("token", ""))
+    reply = RedirectResponse(f"/q/{quote(address)}", 303)
+    reply.set_cookie(
+        _visit_cookie(request, address),
+        visit,
+        max_age=int(handing.VISIT_LASTS.total_seconds()),
+        path=f"/q/{quote(address)}",
+        httponly=True,
+        samesite="lax",
+        secure=request.app.state.settings.secure_cookies,
+    )
+    return reply
 
 
 Secret = Annotated[str, Path(max_length=6000)]
@@ -127,7 +159,8 @@ async def _answer(
         visitor = await answering.visit(context, address, query, wanted, entrance=entrance)
     except JotGateError as error:
         problem = problem_of(error)
-        return await _refused(request, context, problem, closest(LANGUAGES, wanted))
+        framed = await _framed(context, address)
+        return await _refused(request, context, problem, closest(LANGUAGES, wanted), framed)
     first = _first(visitor, await office.current(context))
     shown = first.shown
     shared = not first.submission and isinstance(shown, PageOut) and not shown.is_personal
@@ -136,7 +169,21 @@ async def _answer(
         quote(part, safe="") for part in (entrance.way or "q", address, entrance.secret)
     )
     slots = {LINK: _link(request), PATH: f"/{path}".rstrip("/"), ARRIVAL: visitor.arrival}
-    return _sent(request, first, data, await rendered(context, data, shared), slots)
+    slots[KNOWN] = hash_of(entrance.visit).hex()[:16] if entrance.visit else ""
+    framed = _ancestors(visitor.frames)
+    return _sent(request, first, data, await rendered(context, data, shared), slots, framed)
+
+
+def _ancestors(frames: Sequence[str]) -> str:
+    return " ".join(frames) if frames else "'none'"
+
+
+async def _framed(context: Context, address: str) -> str:
+    """Which sites may show a page that lets nobody in: those that could show the questionnaire."""
+    try:
+        return _ancestors(await answering.frames(context, address))
+    except Unavailable:
+        return "'none'"
 
 
 @router.get("/try/{id}")
@@ -178,6 +225,7 @@ def _first(visitor: Visit, kept: Office) -> FirstOut:
         shown=shown,
         submission=submission,
         arrival=ARRIVAL if visitor.arrival else "",
+        known=KNOWN if visitor.arrival else "",
     )
 
 
@@ -223,7 +271,8 @@ def _sent(
     slots: Mapping[str, str],
     framed: str = "'none'",
 ) -> HTMLResponse:
-    """The page, with what is different at each visit put in for what stands for it (`slots`)."""
+    """The page, with what is different at each visit put in for what stands for it (`slots`);
+    `framed` says which sites may show it in a frame."""
     html = drawn.html
     for name, text in slots.items():
         data = data.replace(name, json.dumps(text)[1:-1])

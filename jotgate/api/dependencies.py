@@ -18,9 +18,10 @@ COOKIE = "jotgate_session"
 DEVICE = "jotgate_device"
 
 
-def cookie_name(settings: Settings, name: str = COOKIE) -> str:
-    """A cookie's name; over HTTPS one that no other host or path can set (RFC 6265bis)."""
-    return f"__Host-{name}" if settings.secure_cookies else name
+def cookie_name(settings: Settings, name: str = COOKIE, prefix: str = "__Host-") -> str:
+    """A cookie's name; over HTTPS one that no other host or path can set (RFC 6265bis), or no page
+    without HTTPS, where it is for one path alone (`__Secure-`)."""
+    return f"{prefix}{name}" if settings.secure_cookies else name
 
 
 CSRF_HEADER = "X-CSRF-Token"

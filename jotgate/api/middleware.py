@@ -63,7 +63,7 @@ class Middleware:
         self._app = app
         self._limiter = limiter
         self._proxies = proxies
-        self._headers = [*HEADERS, TRANSPORT] if over_https else HEADERS
+        self._headers = [*HEADERS, NO_STORE, *([TRANSPORT] if over_https else [])]
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -98,9 +98,9 @@ class Middleware:
             )
 
     def _with_ours(self, given: Iterable[tuple[bytes, bytes]]) -> list[tuple[bytes, bytes]]:
-        headers = [*given, *self._headers]
-        kept = any(name.lower() == b"cache-control" for name, _ in headers)
-        return headers if kept else [*headers, NO_STORE]
+        headers = list(given)
+        known = {name.lower() for name, _ in headers}
+        return headers + [one for one in self._headers if one[0] not in known]
 
     async def _enter(self, scope: Scope, receive: Receive, send: Send) -> None:
         if "\0" in scope["path"] or b"%00" in scope.get("query_string", b"").lower():

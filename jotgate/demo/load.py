@@ -17,7 +17,9 @@ from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.formats.table import write
 from jotgate.core.gate import Gate
+from jotgate.core.hand_off import HandedValue, HandOff
 from jotgate.core.items import Question
+from jotgate.core.links import Links
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import Role
@@ -36,6 +38,7 @@ from jotgate.services.staff import (
     bank,
     desk,
     dispatch_rules,
+    links_part,
     media,
     named_links,
     office,
@@ -148,6 +151,7 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
         ids[name] = await _questionnaire(earlier, coordinator, document, picture)
     wells = ids["private_well_check"]
     ways = await _leaflets(context, coordinator, wells)
+    await _onward(context, coordinator, wells, ids["sampling_visit"])
     await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
@@ -286,6 +290,24 @@ async def _leaflets(context: Context, coordinator: Account, wells: UUID) -> Ways
         link = await named_links.add(context, coordinator, wells, f"Leaflet, {name}", values)
         found[code] = Arrival(values=values, came=Came(link_id=link.id))
     return found
+
+
+GOES_ALONG = (
+    HandedValue(source="household", target="household"),
+    HandedValue(source="well", target="well"),
+    HandedValue(source="name", target="resident", locked=True),
+    HandedValue(source="home", target="home"),
+)
+
+
+async def _onward(context: Context, coordinator: Account, wells: UUID, visit: UUID) -> None:
+    """Who asked for a visit may go on with the sampling visit; one site may frame the check."""
+    to = (await questionnaires.summary(context, coordinator, visit)).address
+    label = {"en": "Go on with the sampling visit", "es": "Continuar con la visita"}
+    one = HandOff(finish="booked", to=to, label=label, values=GOES_ALONG)
+    saved = await links_part.find(context, coordinator, wells)
+    settings = Links(hand_offs=(one,), frames=("https://thornmere.example.org",))
+    await links_part.save(context, coordinator, wells, settings, saved.revision)
 
 
 HOUSEHOLDS = 24

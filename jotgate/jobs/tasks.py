@@ -6,7 +6,7 @@ from procrastinate import App, RetryStrategy
 
 from jotgate.services import dispatch, doing, letters, resealing, tables
 from jotgate.services.context import Context
-from jotgate.services.public import allowances, rate_limit, started, uploads
+from jotgate.services.public import allowances, handing, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
 
 HEARTBEAT = 2.0
@@ -56,6 +56,7 @@ async def clear_away(context: Context) -> int:
     await desk.forget_days(context)
     await tables.forget_old(context)
     await doing.forget_old(context)
+    await handing.forget_old(context)
     await rate_limit.forget_old(context)
     return await started.remove_untouched(context) + await uploads.remove_unsent(context)
 

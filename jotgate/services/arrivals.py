@@ -8,6 +8,7 @@ import base64
 import hashlib
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
+from typing import Any
 from uuid import UUID
 
 import orjson
@@ -18,7 +19,7 @@ from jotgate.core.records.links import Pass, Way
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.store import named_links, passes
+from jotgate.store import hand_offs, named_links, passes
 from jotgate.store.base import Connection
 
 LASTS = timedelta(days=31)
@@ -32,12 +33,14 @@ STALE = "This page was open for too long. Open your link again."
 
 @dataclass(frozen=True)
 class Entrance:
-    """By which address somebody comes, or with which arrival, sealed, they go on. `page` is the
-    address of the page that the link stood on."""
+    """By which address somebody comes, or with which arrival, sealed, they go on. `visit` is the
+    secret of a visit that another questionnaire handed on to, `page` the address of the page that
+    the link stood on."""
 
     way: Way = ""
     secret: str = ""
     arrival: str = ""
+    visit: str = ""
     page: str = ""
 
 
@@ -58,11 +61,25 @@ def _purpose(questionnaire_id: UUID) -> str:
     return f"arrival {questionnaire_id}"
 
 
+def packed(arrival: Arrival) -> dict[str, Any]:
+    """An arrival as JSON takes it."""
+    return {**asdict(arrival), "locked": sorted(arrival.locked)}
+
+
+def unpacked(found: dict[str, Any]) -> Arrival:
+    """What `packed` was given."""
+    came = {name: one and UUID(one) for name, one in found["came"].items() if name != "entry"}
+    entry = found["came"]["entry"]
+    whole = Came(**came, entry=entry and (UUID(entry[0]), UUID(entry[1])))
+    pairs = {name: as_pairs(found[name]) for name in ("values", "handed")}
+    return Arrival(**{**found, **pairs, "locked": frozenset(found["locked"]), "came": whole})
+
+
 def seal(context: Context, questionnaire_id: UUID, arrival: Arrival) -> str:
     """An arrival as the browser keeps it; empty where nothing is known."""
     if arrival == NOTHING_KNOWN:
         return ""
-    found = {**asdict(arrival), "locked": sorted(arrival.locked)}
+    found = packed(arrival)
     found["until"] = (context.clock.now() + LASTS).timestamp()
     return context.cipher.seal(orjson.dumps(found), _purpose(questionnaire_id)).decode("ascii")
 
@@ -93,13 +110,7 @@ def _opened(context: Context, questionnaire_id: UUID, sealed: str) -> tuple[floa
         raise LinkRefused(STALE) from None
     found = orjson.loads(plain)
     until: float = found.pop("until")
-    came = {name: one and UUID(one) for name, one in found.pop("came").items() if name != "entry"}
-    entry = orjson.loads(plain)["came"]["entry"]
-    for name in ("values", "handed"):
-        found[name] = as_pairs(found[name])
-    found["locked"] = frozenset(found["locked"])
-    whole = Came(**came, entry=entry and (UUID(entry[0]), UUID(entry[1])))
-    return until, Arrival(**found, came=whole)
+    return until, unpacked(found)
 
 
 def as_pairs(stored: list[list[str]]) -> Pairs:
@@ -119,6 +130,8 @@ async def come(
         return opened(context, questionnaire_id, entrance.arrival)
     found = NOTHING_KNOWN
     match entrance.way:
+        case "" if entrance.visit:
+            found = await _by_visit(context, conn, questionnaire_id, entrance.visit)
         case "l":
             found = await _by_link(conn, questionnaire_id, entrance.secret)
         case "p":
@@ -128,6 +141,26 @@ async def come(
     if "moment" in plan.sources:
         found = replace(found, moment=today.now.isoformat(timespec="minutes"))
     return found
+
+
+def _visit_purpose(questionnaire_id: UUID) -> str:
+    return f"hand-off {questionnaire_id}"
+
+
+def seal_visit(context: Context, questionnaire_id: UUID, arrival: Arrival) -> bytes:
+    """What is known of somebody who is handed on to a questionnaire, as we keep it."""
+    return context.cipher.seal(orjson.dumps(packed(arrival)), _visit_purpose(questionnaire_id))
+
+
+async def _by_visit(
+    context: Context, conn: Connection, questionnaire_id: UUID, secret: str
+) -> Arrival:
+    """Once a visit is over, who comes is nobody that we know."""
+    now = context.clock.now()
+    sealed = await hand_offs.visit(conn, hash_of(secret), questionnaire_id, now)
+    if sealed is None:
+        return NOTHING_KNOWN
+    return unpacked(orjson.loads(context.cipher.open(sealed, _visit_purpose(questionnaire_id))))
 
 
 async def _by_link(conn: Connection, questionnaire_id: UUID, code: str) -> Arrival:

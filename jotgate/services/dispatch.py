@@ -6,6 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
+from jotgate.core.entries.about import Thing, thing
 from jotgate.core.entries.dispatch import (
     Dispatch,
     Effect,
@@ -43,8 +44,9 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
             return
         known = await registers.every(conn)
         plan = await context.plan(conn, questionnaire_id, entry.edition)
+        about = thing(plan, open_values(plan, entry))
         for effect in plan_of(saved.value, plan, entry, known).effects:
-            await _start(context, conn, entry, effect)
+            await _start(context, conn, entry, effect, about)
 
 
 def open_values(plan: Plan, entry: Entry) -> Values:
@@ -57,7 +59,9 @@ def plan_of(rules: Dispatch, plan: Plan, entry: Entry, known: Mapping[UUID, Regi
     return planned(rules, plan, open_values(plan, entry), entry.number, known, today)
 
 
-async def _start(context: Context, conn: Connection, entry: Entry, effect: Effect) -> None:
+async def _start(
+    context: Context, conn: Connection, entry: Entry, effect: Effect, about: Thing | None
+) -> None:
     now = context.clock.now()
     run = Run(
         id=context.ids.id(),
@@ -75,7 +79,7 @@ async def _start(context: Context, conn: Connection, entry: Entry, effect: Effec
     match effect:
         case RowPlanned():
             source = (entry.questionnaire_id, entry.id, entry.number)
-            row = await registers.file(conn, effect.register_id, effect.values, source, now)
+            row = await registers.file(conn, effect.register_id, effect.values, source, about, now)
             detail = {"register_id": str(effect.register_id), "row": row}
             await runs.add(conn, replace(run, detail=detail))
         case NoticePlanned():

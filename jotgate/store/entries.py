@@ -121,6 +121,12 @@ _ENTRY = (
     entries.c.finish,
     entries.c.answers,
     entries.c.flags,
+    entries.c.about,
+    entries.c.link_id,
+    entries.c.pass_id,
+    entries.c.contact_id,
+    entries.c.from_questionnaire,
+    entries.c.from_entry,
 )
 
 
@@ -209,7 +215,11 @@ def _insert(sealing: bool, by: By, queue: Queue) -> Any:
             entries=tallies.c.entries + 1,
             days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
         )
-        .returning(tallies.c.questionnaire_id, tallies.c.entries)
+        .returning(
+            tallies.c.questionnaire_id,
+            tallies.c.entries,
+            questionnaires.c.links["hand_offs"].label("hand_offs"),
+        )
         .cte("ticket")
     )
     given = [bindparam(f"new_{name}", type_=kind) for name, kind in _GIVEN.items()]
@@ -221,7 +231,8 @@ def _insert(sealing: bool, by: By, queue: Queue) -> Any:
     named = func.jsonb_build_object(
         literal("questionnaire_id"), entry.c.questionnaire_id, literal("entry_id"), entry.c.id
     )
-    whole = select(entry.c.number, queue.asking("dispatch_entry", named))
+    onward = select(ticket.c.hand_offs).scalar_subquery()
+    whole = select(entry.c.number, onward, queue.asking("dispatch_entry", named))
     if not sealing:
         return whole
     row = select(entry.c.questionnaire_id, entry.c.id, bindparam("new_sealed", type_=LargeBinary()))
@@ -231,9 +242,10 @@ def _insert(sealing: bool, by: By, queue: Queue) -> Any:
 
 async def add(
     conn: Connection, submission: Submission, begun: datetime, queue: Queue
-) -> int | None:
-    """Store a submission and ask for its dispatch: its number, or None where the gate is shut,
-    or its edition was replaced before the moment `begun`.
+) -> tuple[int, list[Any]] | None:
+    """Store a submission and ask for its dispatch: its number, and the hand-offs of its
+    questionnaire; or None where the gate is shut, or its edition was replaced before the moment
+    `begun`.
 
     On None nothing was done. Raises AlreadyThere where the idempotency key is known.
     """
@@ -251,7 +263,7 @@ async def add(
     if not sealing:
         del values["new_sealed"]
     row = (await conn.execute(_insert(sealing, by, queue), values)).one_or_none()
-    return None if row is None else row[0]
+    return None if row is None else (row[0], row[1] or [])
 
 
 def _entry(row: Any) -> Entry:
@@ -283,10 +295,13 @@ async def entry(
 
 
 async def newest(
-    conn: Connection, questionnaire_id: UUID, before: int | None, limit: int
+    conn: Connection, questionnaire_id: UUID, before: int | None, limit: int, about: str = ""
 ) -> list[Entry]:
-    """Entries from the newest back, those with a number under `before` where it is given."""
+    """Entries from the newest back, those with a number under `before` where it is given, and those
+    about one thing where its id is."""
     query = select(*_ENTRY).where(entries.c.questionnaire_id == questionnaire_id)
+    if about:
+        query = query.where(entries.c.about == about)
     if before is not None:
         query = query.where(entries.c.number < before)
     query = query.order_by(entries.c.number.desc()).limit(limit)
@@ -306,6 +321,14 @@ async def by_passes(
     for row in await conn.execute(query):
         found.setdefault(row.pass_id, []).append(row.number)
     return found
+
+
+async def handed_on(conn: Connection, questionnaire_id: UUID, id: UUID) -> list[Entry]:
+    """The entries, of whatever questionnaire, that this one was handed on to."""
+    query = select(*_ENTRY).where(
+        entries.c.from_questionnaire == questionnaire_id, entries.c.from_entry == id
+    )
+    return [_entry(row) for row in await conn.execute(query.order_by(entries.c.arrived))]
 
 
 async def following(

@@ -1,5 +1,6 @@
 """Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
 
+from collections.abc import Collection
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -25,6 +26,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate import Gate
+from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
 
@@ -39,6 +41,8 @@ questionnaires = Table(
     Column("gate_revision", Integer, nullable=False),
     Column("dispatch", JSONB, nullable=False),
     Column("dispatch_revision", Integer, nullable=False),
+    Column("links", JSONB, nullable=False, server_default="{}"),
+    Column("links_revision", Integer, nullable=False, server_default="1"),
     Column("edition", Integer),
     Column("folder", String),
     Column("template", Boolean, nullable=False, server_default=false()),
@@ -131,6 +135,7 @@ async def summary(conn: Connection, id: UUID) -> Summary | None:
 _PARTS: dict[PartName, type[BaseModel]] = {
     "gate": Gate,
     "dispatch": Dispatch,
+    "links": Links,
 }
 
 
@@ -153,6 +158,19 @@ async def gate(conn: Connection, id: UUID) -> Saved[Gate] | None:
 
 async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
+
+
+async def links(conn: Connection, id: UUID) -> Saved[Links] | None:
+    return await _part(conn, id, "links")
+
+
+async def by_addresses(conn: Connection, addresses: Collection[str]) -> dict[str, tuple[UUID, int]]:
+    """Published questionnaires by their addresses: id, and the newest edition."""
+    q = questionnaires.c
+    query = select(q.address, q.id, q.edition).where(
+        q.address.in_(addresses), q.edition.is_not(None)
+    )
+    return {row.address: (row.id, row.edition) for row in await conn.execute(query)}
 
 
 async def save(
@@ -193,7 +211,12 @@ async def forget_days(conn: Connection, before: date) -> None:
     await conn.execute(update(tallies).values(days=kept), {"day": before.isoformat()})
 
 
-_STANDING = select(questionnaires.c.id, questionnaires.c.gate, questionnaires.c.edition).where(
+_STANDING = select(
+    questionnaires.c.id,
+    questionnaires.c.gate,
+    questionnaires.c.edition,
+    questionnaires.c.links["frames"],
+).where(
     questionnaires.c.address == bindparam("wanted", type_=String()),
     questionnaires.c.edition.is_not(None),
 )
@@ -202,4 +225,6 @@ _STANDING = select(questionnaires.c.id, questionnaires.c.gate, questionnaires.c.
 async def public_state(conn: Connection, address: str) -> PublicState | None:
     """The published questionnaire at this public address."""
     row = (await conn.execute(_STANDING, {"wanted": address})).one_or_none()
-    return row and PublicState(row[0], Gate.model_validate(row[1]), row[2])
+    if row is None:
+        return None
+    return PublicState(row[0], Gate.model_validate(row[1]), row[2], tuple(row[3] or ()))

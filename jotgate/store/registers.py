@@ -1,6 +1,7 @@
 """Registers and the rows that are filed to them."""
 
 from collections.abc import Mapping
+from dataclasses import asdict
 from datetime import datetime
 from uuid import UUID
 
@@ -19,10 +20,11 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
+from jotgate.core.entries.about import Thing
 from jotgate.core.entries.register import Column as RegisterColumn
 from jotgate.core.entries.register import Register
 from jotgate.core.records.dispatch import Row
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, nothing, time_column, uuid_column
 
 registers = Table(
     "registers",
@@ -40,10 +42,12 @@ rows = Table(
     uuid_column("questionnaire_id"),
     uuid_column("entry_id"),
     Column("entry_number", Integer, nullable=False),
+    Column("about", JSONB),
     time_column("filed"),
     Index(None, "register_id", "id"),
 )
-"""Rows name the entry that they came from, and stay when it is deleted."""
+"""Rows name the entry that they came from, and stay when it is deleted. `about` is the thing in
+another system that the entry is about: id, name and address."""
 
 
 async def add(conn: Connection, register: Register) -> None:
@@ -77,6 +81,7 @@ async def file(
     register_id: UUID,
     values: Mapping[str, str | bool],
     source: tuple[UUID, UUID, int],
+    about: Thing | None,
     now: datetime,
 ) -> int:
     """File a row that comes from `source` (questionnaire, entry, entry number); its id."""
@@ -88,6 +93,7 @@ async def file(
             questionnaire_id=source[0],
             entry_id=source[1],
             entry_number=source[2],
+            about=asdict(about) if about else nothing(),
             filed=now,
         )
         .returning(rows.c.id)
@@ -98,10 +104,10 @@ async def file(
 
 async def newest(conn: Connection, register_id: UUID, before: int | None, limit: int) -> list[Row]:
     """Rows from the newest back, those with an id under `before` where it is given."""
-    query = select(rows.c.id, rows.c["values"], rows.c.entry_number, rows.c.filed).where(
-        rows.c.register_id == register_id
-    )
+    columns = (rows.c.id, rows.c["values"], rows.c.entry_number, rows.c.filed, rows.c.about)
+    query = select(*columns).where(rows.c.register_id == register_id)
     if before is not None:
         query = query.where(rows.c.id < before)
     query = query.order_by(rows.c.id.desc()).limit(limit)
-    return [Row(*row) for row in await conn.execute(query)]
+    found = await conn.execute(query)
+    return [Row(*row[:-1], about=row.about and Thing(**row.about)) for row in found]

@@ -122,6 +122,9 @@ NEEDS: Mapping[str, str] = {
     f"delete {Q}/{{id}}/links/named/{{link_id}}": "write",
     f"get {Q}/{{id}}/links/qr": "review",
     f"post {Q}/{{id}}/links/tables": "write",
+    f"get {Q}/{{id}}/links/settings": "review",
+    f"put {Q}/{{id}}/links/settings": "write",
+    f"get {Q}/{{id}}/links/onward/{{to}}": "review",
     f"post {Q}/{{id}}/links/passes": "write",
     f"get {Q}/{{id}}/links/work/{{work_id}}": "write",
     f"get {Q}/{{id}}/links/passes/{{batch_id}}": "review",
@@ -192,6 +195,7 @@ BODIES: Mapping[str, Any] = {
     f"put {Q}/{{id}}/dispatch": {"revision": 99, "dispatch": {}},
     f"post {Q}/{{id}}/rehearsals": {"dispatch": {}},
     f"post {Q}/{{id}}/links/named": {"name": "Poster"},
+    f"put {Q}/{{id}}/links/settings": {"revision": 99, "links": {}},
     f"post {Q}/{{id}}/links/passes": {"name": "P", "table_id": str(OTHER)},
     f"post {R}": {"name": "New", "columns": [{"key": "a", "label": "A"}]},
     f"post {Q}/{{id}}/trial/page": {

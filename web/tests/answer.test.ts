@@ -78,6 +78,7 @@ test("an answer that is changed is no longer said to be wrong, and the others ar
 test("nothing is said of a visit that has ended", () => {
   const done = change(begin(page("a"), {}), {
     kind: "finished",
+    submission: "s",
     finish: { kind: "finish", heading: "H", message: "" },
   });
   expect(change(done, { kind: "asked" })).toBe(done);

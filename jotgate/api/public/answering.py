@@ -1,22 +1,24 @@
 """One page at a time, and the submission. The server decides; see core/walking/path.py."""
 
 from typing import Annotated, Any, Literal
+from urllib.parse import quote
 
 from fastapi import Header, Request
 from fastapi.responses import Response
 from pydantic import BaseModel, Field, PrivateAttr
 
-from jotgate.api.dependencies import context_in
+from jotgate.api.dependencies import CurrentContext, context_in
 from jotgate.api.public.questions import QuestionOut, QuestionPresenter
 from jotgate.api.routes import routes
 from jotgate.core.answers.offered import as_offered
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
+from jotgate.core.entries.about import about_for_visitor
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.items import Carried
 from jotgate.core.walking.next_page import NextFinish, NextPage
-from jotgate.services.public import answering, submitting
+from jotgate.services.public import answering, handing, submitting
 from jotgate.services.public.answering import Answers, Move, Turn, Visit
 
 router = routes("/api/public/{address}", "answering")
@@ -51,6 +53,7 @@ class PageOut(BaseModel):
     filled: dict[str, Any]
     faults: list[Fault]
     replaced: bool = False
+    about: str = ""
     _personal: bool = PrivateAttr(False)
 
     @property
@@ -101,17 +104,21 @@ class LinkOut(BaseModel):
 
 
 class FinishOut(BaseModel):
+    """`continues` are the words of the button that leads on into another questionnaire."""
+
     kind: Literal["finish"]
     heading: str
     message: str
     onward: LinkOut | None = None
+    continues: str = ""
 
 
 def page_out(visitor: Visit, following: NextPage) -> PageOut:
     document, language = visitor.plan.questionnaire, visitor.language
     first = document.first_language
     page = following.step.page
-    presenter = QuestionPresenter(Reader(visitor.plan, language), visitor.today)
+    presenter = QuestionPresenter(Reader(visitor.plan, language), visitor.today, following.kept)
+    heading = presenter.saying.tell(page.title)
     locked = _locked(visitor, following)
     out = PageOut(
         kind="page",
@@ -119,7 +126,7 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         language=language,
         edition=visitor.edition,
         key=page.key,
-        heading=say(page.title, language, first),
+        heading=heading,
         items=[
             presenter.out(
                 as_offered(item, following.kept, visitor.today),
@@ -140,10 +147,11 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
             for item in following.step.shown
             if item.key in visitor.filled.answers and item.key not in locked
         },
-        faults=answering.faults_of(visitor.plan, following.failed, language),
+        faults=answering.faults_of(visitor.plan, following.failed, language, following.kept),
         replaced=visitor.replaced,
     )
-    out._personal = bool(locked)
+    out.about = about_for_visitor(visitor.plan, following.kept, language)
+    out._personal = bool(locked) or presenter.saying.spoke or bool(out.about)
     return out
 
 
@@ -162,9 +170,15 @@ def _locked(visitor: Visit, following: NextPage) -> frozenset[str]:
     )
 
 
-def finish_out(end: Ending) -> FinishOut:
+def finish_out(end: Ending, continues: str = "") -> FinishOut:
     onward = end.onward and LinkOut(label=end.onward.label, address=end.onward.address)
-    return FinishOut(kind="finish", heading=end.heading, message=end.message, onward=onward)
+    return FinishOut(
+        kind="finish",
+        heading=end.heading,
+        message=end.message,
+        onward=onward,
+        continues=continues,
+    )
 
 
 @router.post("/page", response_model=PageOut | ReadyOut)
@@ -191,5 +205,26 @@ async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, request: Request
 ) -> Response:
     taken = await submitting.submit(context_in(request), address, body.core(), idempotency_key)
-    out = finish_out(taken.ending)
+    label = taken.onward.label if taken.onward else {}
+    out = finish_out(taken.ending, say(label, body.language, next(iter(label), "")))
     return Response(out.model_dump_json(), 201, media_type="application/json")
+
+
+class HandOffIn(BaseModel):
+    arrival: str = Field("", max_length=LONGEST_ARRIVAL)
+
+
+class HandOffOut(BaseModel):
+    """Where to send the token, in the body of a form: good for once, for a few minutes."""
+
+    action: str
+    token: str
+
+
+@router.post("/hand-offs", status_code=201)
+async def hand_on(
+    address: str, body: HandOffIn, idempotency_key: IdempotencyKey, context: CurrentContext
+) -> HandOffOut:
+    """Whoever sent an entry, whose key only they have, goes on in another questionnaire."""
+    found = await handing.begin(context, address, idempotency_key, body.arrival)
+    return HandOffOut(action=f"/q/{quote(found.address)}", token=found.token)

@@ -7,8 +7,9 @@ from pydantic import BaseModel, WithJsonSchema
 from jotgate.core.answers.by_kind import RULES
 from jotgate.core.answers.composites import countries, country_names
 from jotgate.core.common.today import Today
-from jotgate.core.common.values import Value
+from jotgate.core.common.values import Value, Values
 from jotgate.core.entries.display import Reader
+from jotgate.core.entries.said import Saying
 from jotgate.core.formats.common_mark import formatted
 from jotgate.core.items import KINDS, Carried, Grid, Item, Roster, inside, is_asked, options_of
 
@@ -97,9 +98,10 @@ _OF_THE_MOMENT = frozenset({"date_time", "computed"})
 
 
 class QuestionPresenter:
-    """Shows items in the reader's language, at one time."""
+    """Shows items in the reader's language, at one time, to somebody of whom `values` are known."""
 
-    def __init__(self, reader: Reader, today: Today) -> None:
+    def __init__(self, reader: Reader, today: Today, values: Values | None = None) -> None:
+        self.saying = Saying(reader, values or {})
         self.say = reader.say
         self._reader = reader
         self._today = today
@@ -122,10 +124,12 @@ class QuestionPresenter:
         What an item of the edition is shown as on one day does not change, and is made once.
         """
         if locked and value is not None:
-            out = QuestionOut(kind=_shown_kind(item), key=item.key, text=self.say(item.text))
+            text = self.saying.tell(item.text)
+            out = QuestionOut(kind=_shown_kind(item), key=item.key, text=text)
             out.value, out.locked = self._reader.reads(item, value), True
             return out
-        stands = self._reader.plan.items.get(item.key) is item
+        plan = self._reader.plan
+        stands = plan.items.get(item.key) is item and item.key not in plan.speaking
         if not stands or value is not None or entries or item.kind in _OF_THE_MOMENT:
             return self._out(item, value, entries)
         known = self._made.get(item.key)
@@ -137,9 +141,11 @@ class QuestionPresenter:
         self, item: Item, value: Value | None, entries: tuple[tuple[Item, ...], ...]
     ) -> QuestionOut:
         *there, fresh = entries or (inside(item),)
-        out = QuestionOut(kind=_shown_kind(item), key=item.key, text=self.say(item.text))
+        text = self.say(item.text) if item.kind == "note" else self.saying.tell(item.text)
+        out = QuestionOut(kind=_shown_kind(item), key=item.key, text=text)
         for name in _WORDS & set(type(item).model_fields):
-            setattr(out, name, self.say(getattr(item, name)))
+            told = self.saying.tell if name in _SPOKEN else self.say
+            setattr(out, name, told(getattr(item, name)))
         out.required = getattr(item, "required", False)
         if is_asked(item):
             out.span = getattr(item, "width", "full")
@@ -155,7 +161,7 @@ class QuestionPresenter:
         if item.kind == "address" and "country" in item.parts:
             return self._countries(item.countries)
         return [
-            OptionOut(code=o.code, label=self.say(o.label) or o.code, alone=o.alone)
+            OptionOut(code=o.code, label=self.saying.tell(o.label) or o.code, alone=o.alone)
             for o in options_of(item)
         ]
 
@@ -170,7 +176,7 @@ class QuestionPresenter:
         if item.kind == "short_text" and item.pattern is not None:
             out.like = self.say(item.pattern.like)
         if item.kind == "note":
-            out.html, out.text = formatted(out.text), ""
+            out.html, out.text = self.saying.filled_html(formatted(out.text)), ""
         if isinstance(item, Grid):
             out.rows = [
                 RowOut(
@@ -193,6 +199,9 @@ def _shown_kind(item: Item) -> QuestionKind:
         return "pick_one" if item.options else "short_text"
     return item.kind
 
+
+_SPOKEN = frozenset({"help", "error_text", "caption"})
+"""Those of the words beside a question that may speak of the visitor."""
 
 _WORDS = frozenset(
     {

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import Response
+from fastapi import Query, Response
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
@@ -18,6 +18,7 @@ from jotgate.api.routes import routes
 from jotgate.core.answers.file_kinds import kind_of
 from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
+from jotgate.core.entries.about import Thing, thing
 from jotgate.core.entries.clearance import needs_clearance
 from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry, Stored
@@ -27,6 +28,7 @@ from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
 from jotgate.services.staff import entries
+from jotgate.services.staff.came_by import CameBy, Linked
 
 router = routes("/api/questionnaires", "entries")
 
@@ -38,6 +40,32 @@ class ColumnOut(BaseModel):
     label: str
     kind: str
     restricted: bool
+
+
+class ThingOut(BaseModel):
+    """What an entry is about, in another system; `address` is empty where that shows nothing."""
+
+    id: str
+    name: str
+    address: str
+
+
+class LinkedOut(BaseModel):
+    """An entry, perhaps of another questionnaire, that this one goes on from or goes on in."""
+
+    questionnaire_id: UUID
+    entry_id: UUID
+    title: str
+    number: int
+
+
+class CameByOut(BaseModel):
+    """`name` is that of a named link, or of passes with the `number` of their row."""
+
+    name: str
+    number: int | None
+    before: LinkedOut | None
+    after: list[LinkedOut]
 
 
 class EntryOut(BaseModel):
@@ -55,6 +83,7 @@ class EntryOut(BaseModel):
     answers: dict[str, str]
     withheld: list[str] | None
     flags: list[str]
+    about: ThingOut | None = None
 
 
 class EntriesOut(BaseModel):
@@ -113,6 +142,7 @@ class EntryRead(BaseModel):
     details: dict[str, DetailOut]
     columns: list[ColumnOut]
     runs: list[RunOut]
+    came: CameByOut
     cleared: bool
     asks_reason: bool
 
@@ -188,6 +218,24 @@ def _entry(
         answers=words,
         withheld=None if withheld is None else list(withheld),
         flags=list(entry.flags),
+        about=thing_out(thing(plan, values_of(plan.items, entry.answers))),
+    )
+
+
+def thing_out(found: Thing | None) -> ThingOut | None:
+    return ThingOut(**vars(found)) if found else None
+
+
+def _linked(one: Linked) -> LinkedOut:
+    return LinkedOut(**vars(one))
+
+
+def _came(came: CameBy) -> CameByOut:
+    return CameByOut(
+        name=came.name,
+        number=came.number,
+        before=came.before and _linked(came.before),
+        after=[_linked(one) for one in came.after],
     )
 
 
@@ -219,9 +267,14 @@ def _run(run: Run) -> RunOut:
 
 @router.get("/{id}/entries")
 async def entry_page(
-    id: UUID, context: CurrentContext, account: CurrentAccount, before: int | None = None
+    id: UUID,
+    context: CurrentContext,
+    account: CurrentAccount,
+    before: int | None = None,
+    about: Annotated[str, Query(max_length=1000)] = "",
 ) -> EntriesOut:
-    found = await entries.page(context, account, id, before)
+    """Entries from the newest back; those about one thing where its id is given."""
+    found = await entries.page(context, account, id, before, about)
     return EntriesOut(
         columns=_columns(found.newest, None),
         entries=[_row(e, found.plans[e.edition], found.withheld.get(e.id)) for e in found.entries],
@@ -243,6 +296,7 @@ async def entry(
         details=details,
         columns=_columns(found.plan, found.newest),
         runs=[_run(run) for run in found.runs],
+        came=_came(found.came),
         cleared=found.cleared,
         asks_reason=found.asks_reason,
     )

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.api.staff.entries import ThingOut, thing_out
 from jotgate.core.entries.register import Column, Register
 from jotgate.core.rights import IN_THING, Right
 from jotgate.services.staff import registers
@@ -33,6 +34,7 @@ class RowOut(BaseModel):
     values: dict[str, str | bool]
     entry_number: int
     filed: datetime
+    about: ThingOut | None = None
 
 
 class RegisterPage(BaseModel):
@@ -74,6 +76,6 @@ async def register_page(
     return RegisterPage(
         register=found.register,
         rights=list(found.rights),
-        rows=[RowOut(**vars(row)) for row in found.rows],
+        rows=[RowOut(**{**vars(row), "about": thing_out(row.about)}) for row in found.rows],
         more=found.more,
     )

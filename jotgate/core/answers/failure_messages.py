@@ -1,6 +1,6 @@
 """Failures in words: a message in the respondent's language, at the place that it is about."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
@@ -14,17 +14,23 @@ from jotgate.core.words import failures
 
 
 def fault_of(
-    items: Mapping[str, Item], place: str, failed: CheckFailed, language: str, first: str
+    items: Mapping[str, Item],
+    place: str,
+    failed: CheckFailed,
+    language: str,
+    first: str,
+    filled: Callable[[str], str] = str,
 ) -> Fault:
     """`failed` as a fault at `place`, in the question's own words where it has some.
 
-    `place` is an item's key, or leads inside an item, such as `wells/0/depth`.
+    `place` is an item's key, or leads inside an item, such as `wells/0/depth`. `filled` fills in
+    the slots of what the author wrote, and of nothing else: some messages repeat what was sent.
     """
     item = item_at(items, place)
-    params = {name: _said(param, language, first) for name, param in failed.params.items()}
+    params = {name: _said(param, language, first, filled) for name, param in failed.params.items()}
     message = _words(failed, language).format(**params)
     if failed.code not in _OWN_WORDS:
-        message = say(getattr(item, "error_text", {}), language, first) or message
+        message = filled(say(getattr(item, "error_text", {}), language, first)) or message
     return Fault(code=failed.code, at=place, message=message, params=params)
 
 
@@ -46,10 +52,10 @@ def item_at(items: Mapping[str, Item], place: str) -> Item:
     return next((keys[step] for step in place.split("/")[1:] if step in keys), outer)
 
 
-def _said(param: Any, language: str, first: str) -> int | str:
+def _said(param: Any, language: str, first: str, filled: Callable[[str], str]) -> int | str:
     """A parameter as a person reads it in `language`."""
     if isinstance(param, Mapping):
-        return say(dict(param), language, first)
+        return filled(say(dict(param), language, first))
     if isinstance(param, Decimal):
         return number(param, language)
     if isinstance(param, datetime):

@@ -22,7 +22,8 @@ Beside a translation, under `es-x-of`, may stand the words in the first language
 made from. Where those are others by now, the translation is older than its original.
 """
 
-_SLOT = re.compile(r"\{([a-z][a-z0-9_]*)\}")
+_SLOT = re.compile(r"\{([a-z][a-z0-9_]*(?:\.[A-Za-z0-9_.-]{1,60})?)(?:\|([^{}|]{0,200}))?\}")
+"""A name, or a name and a part of it, and what is said where there is none: `{name.given|you}`."""
 
 
 def say(text: Text | None, language: str, first: str) -> str:
@@ -60,9 +61,15 @@ def entry_words(number: int, title: str) -> dict[str, str]:
 
 def slots(template: str) -> tuple[str, ...]:
     """The names of the slots in `template`, in order, each once."""
-    return tuple(dict.fromkeys(_SLOT.findall(template)))
+    return tuple(dict.fromkeys(match[1] for match in _SLOT.finditer(template)))
+
+
+def named_in(texts: Iterable[Text]) -> frozenset[str]:
+    """What the slots of these texts name, in any language."""
+    return frozenset(name for text in texts for words in text.values() for name in slots(words))
 
 
 def fill(template: str, values: Mapping[str, str]) -> str:
-    """`template` with each `{name}` replaced; a slot without a value becomes nothing."""
-    return _SLOT.sub(lambda match: values.get(match[1], ""), template)
+    """`template` with each `{name}` replaced; a slot without a value becomes what stands for it
+    behind a bar, as in `{name|neighbour}`, or nothing."""
+    return _SLOT.sub(lambda match: values.get(match[1]) or match[2] or "", template)

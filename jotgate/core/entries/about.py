@@ -6,6 +6,7 @@ from urllib.parse import quote
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import fill, slots
 from jotgate.core.entries.display import Reader
+from jotgate.core.entries.said import Saying
 from jotgate.core.items import Carried
 from jotgate.core.walking.plan import Plan
 
@@ -31,6 +32,16 @@ def about(plan: Plan, answers: Values) -> str | None:
     return value if isinstance(value, str) else None
 
 
+def about_for_visitor(plan: Plan, answers: Values, language: str) -> str:
+    """What visitors read of it: its name, and nothing that is sealed."""
+    item = about_item(plan)
+    found = thing(plan, answers, language) if item else None
+    if item is None or found is None or item.about is None:
+        return ""
+    named = any(words.strip() for words in item.about.name.values())
+    return found.name if named or not item.sealed or item.told else ""
+
+
 def thing(plan: Plan, answers: Values, language: str = "") -> Thing | None:
     """What an entry is about, as it reads in `language`.
 
@@ -40,13 +51,7 @@ def thing(plan: Plan, answers: Values, language: str = "") -> Thing | None:
     if item is None or item.about is None or id is None:
         return None
     reader = Reader(plan, language)
-    name = fill(reader.say(item.about.name), _words(reader, item.about.name, answers)).strip()
+    name = Saying(reader, answers).tell(item.about.name).strip()
     named = [key for key in slots(item.about.address) if key in answers]
     raw = {key: quote(str(answers[key]), safe="") for key in named}
     return Thing(id, name or reader.reads(item, id), fill(item.about.address, raw))
-
-
-def _words(reader: Reader, text: dict[str, str], answers: Values) -> dict[str, str]:
-    """The words of the values that the slots of a text name."""
-    named = {key for words in text.values() for key in slots(words)}
-    return reader.all({key: answers[key] for key in sorted(named) if key in answers})

@@ -15,7 +15,9 @@ class Entry(BaseModel):
     """One entry as it is stored, without its restricted answers.
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
-    empty where it is restricted too. `flags` are carried values that failed their checks.
+    empty where it is restricted too. `flags` are carried values that failed their checks. `about`
+    is the id of the thing in another system that it is about; what follows says by what its
+    visitor came, and which entry of which questionnaire handed on to it.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -28,3 +30,9 @@ class Entry(BaseModel):
     finish: str
     answers: Stored
     flags: tuple[str, ...]
+    about: str | None = None
+    link_id: UUID | None = None
+    pass_id: UUID | None = None
+    contact_id: UUID | None = None
+    from_questionnaire: UUID | None = None
+    from_entry: UUID | None = None

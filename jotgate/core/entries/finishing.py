@@ -8,6 +8,7 @@ from jotgate.core.common.values import Values
 from jotgate.core.common.wording import entry_words, fill, slots
 from jotgate.core.document.questionnaire import Finish
 from jotgate.core.entries.display import Reader
+from jotgate.core.entries.said import words_for
 from jotgate.core.items import Carried
 from jotgate.core.walking.path import Walk
 from jotgate.core.walking.plan import Plan
@@ -47,28 +48,29 @@ def _wording(plan: Plan, finish: Finish, language: str) -> _Wording:
     found: _Wording | None = plan.made.get(name)
     if found is None:
         reader = Reader(plan, language)
-        message, link = reader.say(finish.message), finish.link
+        heading, message, link = reader.say(finish.title), reader.say(finish.message), finish.link
         address = link.address if link else ""
+        named = slots(heading + message + address)
         found = plan.made[name] = _Wording(
-            heading=reader.say(finish.title),
+            heading=heading,
             message=message,
             address=address,
             label=reader.say(link.label) if link else "",
             questionnaire=reader.say(plan.questionnaire.title),
-            named=tuple(one for one in slots(message + address) if not plan.is_restricted(one)),
+            named=tuple(one for one in named if not plan.is_restricted(one.partition(".")[0])),
             in_address=frozenset(slots(address)),
         )
     return found
 
 
 def ending(plan: Plan, finish: Finish, values: Values, number: int, language: str) -> Ending:
-    """The words of `finish` with the answers `values` and the entry's `number` in their slots.
+    """The words of `finish` with what is known in their slots: `values` are answers and facts of
+    the visitor, `number` is the entry's.
 
     In an address they are percent-encoded (RFC 3986, 2.1).
     """
     wording = _wording(plan, finish, language)
-    said = {name: values[name] for name in wording.named if name in values}
-    read = Reader(plan, language).all(said) if said else {}
+    read = words_for(Reader(plan, language), wording.named, values) if wording.named else {}
     words = read | entry_words(number, wording.questionnaire)
     onward = None
     if finish.link:
@@ -77,7 +79,7 @@ def ending(plan: Plan, finish: Finish, values: Values, number: int, language: st
         }
         address = fill(wording.address, encoded)
         onward = Link(wording.label or address, address)
-    return Ending(wording.heading, fill(wording.message, words), onward)
+    return Ending(fill(wording.heading, words), fill(wording.message, words), onward)
 
 
 def to_keep(plan: Plan, whole: Walk) -> Values:

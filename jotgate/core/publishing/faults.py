@@ -1,24 +1,28 @@
 """What keeps a draft from being published, each fault with its place and what to do."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from jotgate.core.common.errors import Fault
+from jotgate.core.common.wording import named_in
 from jotgate.core.conditions.condition import Saved, leaves
 from jotgate.core.conditions.saved import expanded
 from jotgate.core.document.questionnaire import Page, Questionnaire, ToFinish, ToPage
+from jotgate.core.document.restriction import restrictions
 from jotgate.core.items import Carried, Item, is_asked, is_valued, with_inside
+from jotgate.core.items.texts import spoken_texts
 from jotgate.core.publishing.condition_faults import condition_faults, fault
 from jotgate.core.publishing.cross_check_faults import check_faults
-from jotgate.core.publishing.finish_faults import finish_faults
+from jotgate.core.publishing.finish_faults import finish_faults, is_web_address
 from jotgate.core.publishing.item_faults import item_faults
+from jotgate.core.publishing.slot_faults import slot_faults
 
 
 def faults(questionnaire: Questionnaire) -> tuple[Fault, ...]:
     """Every fault, in reading order; empty when the draft can be published."""
     said = expanded(questionnaire, questionnaire.saved)
     finishes = (found for one in said.finishes for found in finish_faults(one, said))
-    return (*_doubles(said), *_saved(questionnaire), *_pages(said), *finishes)
+    return (*_doubles(said), *_saved(questionnaire), *_pages(said), *_about(said), *finishes)
 
 
 def _saved(questionnaire: Questionnaire) -> Iterator[Fault]:
@@ -29,6 +33,37 @@ def _saved(questionnaire: Questionnaire) -> Iterator[Fault]:
         if any(isinstance(leaf, Saved) for leaf in leaves(one.when)):
             message = f"The saved condition {one.name} uses another one. Write it out in full."
             yield fault("saved_inside", at, message)
+
+
+def _about(questionnaire: Questionnaire) -> Iterator[Fault]:
+    """What is wrong with the carried value that says what the entry is about."""
+    items = {item.key: item for item in questionnaire.items() if isinstance(item, Carried)}
+    kept = restrictions(questionnaire).items
+    found = [item for item in items.values() if item.about is not None]
+    for item in found:
+        at = next(
+            f"pages/{page.key}/items/{item.key}"
+            for page in questionnaire.pages
+            if item in page.items
+        )
+        assert item.about is not None
+        texts = [item.about.name, {"": item.about.address}]
+        missing = "which is no carried value"
+        yield from slot_faults([texts[0]], items, at, "What it is about", missing)
+        yield from slot_faults([texts[1]], {**items, **_open(items)}, at, "Its address", missing)
+        if item is not found[0]:
+            yield fault("two_abouts", at, "Another value says already what the entry is about.")
+        if kept.keys() & {item.key, *named_in(texts)}:
+            message = "What entries are found by cannot be restricted."
+            yield fault("restricted", at, message)
+        if item.about.address and not is_web_address(item.about.address):
+            message = "It needs a whole address, such as https://example.org/wells/{well}."
+            yield fault("bad_address", at, message)
+
+
+def _open(items: Mapping[str, Carried]) -> dict[str, Item]:
+    """The same values where only staff read them: sealed ones may be said."""
+    return {key: item.model_copy(update={"told": True}) for key, item in items.items()}
 
 
 def _doubles(questionnaire: Questionnaire) -> Iterator[Fault]:
@@ -58,11 +93,17 @@ def _pages(questionnaire: Questionnaire) -> Iterator[Fault]:
     for number, page in enumerate(questionnaire.pages):
         at = f"pages/{page.key}"
         yield from condition_faults(page.shown_when, earlier, first, at, "This page is shown when")
+        lead, missing = "The title of this page", "which is not asked before it"
+        yield from slot_faults([page.title], earlier, at, lead, missing)
         for item in page.items:
-            yield from item_faults(item, earlier, f"{at}/items/{item.key}", questionnaire)
+            here = f"{at}/items/{item.key}"
+            yield from item_faults(item, earlier, here, questionnaire)
+            yield from slot_faults(spoken_texts(item), earlier, here, "This", missing)
             if is_valued(item):
                 earlier[item.key] = item
         yield from check_faults(page.checks, page.items, earlier, at, questionnaire)
+        messages = [check.message for check in page.checks]
+        yield from slot_faults(messages, earlier, at, "A check", missing)
         yield from _skips(questionnaire, number, page, earlier)
 
 

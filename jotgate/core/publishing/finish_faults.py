@@ -6,11 +6,12 @@ from urllib.parse import urlsplit
 from jotgate.core.answers.behind import carried_value
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault
-from jotgate.core.common.wording import ENTRY_SLOTS, fill, say, slots
+from jotgate.core.common.wording import ENTRY_SLOTS, fill, named_in, say, slots
 from jotgate.core.document.questionnaire import Finish, Questionnaire
 from jotgate.core.document.restriction import restrictions
-from jotgate.core.items import Carried
+from jotgate.core.items import Carried, ShortText
 from jotgate.core.publishing.condition_faults import fault
+from jotgate.core.publishing.slot_faults import slot_faults
 
 
 def finish_faults(finish: Finish, questionnaire: Questionnaire) -> Iterator[Fault]:
@@ -26,13 +27,19 @@ def finish_faults(finish: Finish, questionnaire: Questionnaire) -> Iterator[Faul
     yield from _sets(finish, questionnaire, at)
 
 
-def _address(address: str, at: str) -> Iterator[Fault]:
+def is_web_address(address: str) -> bool:
+    """Whether an address with slots is a whole one, whose host no slot can change."""
     try:
         parts = urlsplit(fill(address, {}))
         sound = parts.scheme in ("http", "https") and bool(parts.hostname)
     except ValueError:
-        sound = False
-    if not sound or any(one.isspace() for one in address) or slots(address.split("/")[2:3][0]):
+        return False
+    spaces = any(one.isspace() for one in address)
+    return sound and not spaces and not slots(address.split("/")[2:3][0])
+
+
+def _address(address: str, at: str) -> Iterator[Fault]:
+    if not is_web_address(address):
         message = "The link onward needs a whole address, such as https://example.org/thanks."
         yield fault("bad_address", at, message)
 
@@ -40,15 +47,17 @@ def _address(address: str, at: str) -> Iterator[Fault]:
 def _slots(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:
     items = {item.key: item for item in questionnaire.items()}
     kept = restrictions(questionnaire).items
-    texts = [*finish.message.values(), finish.link.address if finish.link else ""]
-    for name in dict.fromkeys(name for text in texts for name in slots(text)):
-        if name in ENTRY_SLOTS:
-            continue
-        if name not in items:
-            yield fault("no_item", at, f"This finish speaks of {name}, which is not there.")
-        elif name in kept:
+    texts = [finish.title, finish.message, {"": finish.link.address if finish.link else ""}]
+    known = {**items, **dict.fromkeys(ENTRY_SLOTS, _OF_THE_ENTRY)}
+    yield from slot_faults(texts, known, at, "This finish", "which is not there")
+    for name in sorted(named_in(texts)):
+        if name.partition(".")[0] in kept:
             message = f"{name} is restricted. A finish cannot say it."
             yield fault("restricted", at, message)
+
+
+_OF_THE_ENTRY = ShortText(kind="short_text", key="entry", text={})
+"""Stands for what a finish can say of the entry itself."""
 
 
 def _sets(finish: Finish, questionnaire: Questionnaire, at: str) -> Iterator[Fault]:

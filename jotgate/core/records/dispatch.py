@@ -5,6 +5,8 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
+from jotgate.core.entries.about import Thing
+
 RunState = Literal["waiting", "done", "failing"]
 
 
@@ -31,3 +33,4 @@ class Row:
     values: dict[str, str | bool]
     entry_number: int
     filed: datetime
+    about: Thing | None = None

@@ -10,7 +10,7 @@ from jotgate.core.items import Question
 
 T = TypeVar("T")
 
-PartName = Literal["draft", "gate", "dispatch"]
+PartName = Literal["draft", "gate", "dispatch", "links"]
 """The parts of a questionnaire that are saved on their own, each under optimistic locking."""
 
 
@@ -43,11 +43,13 @@ class Summary:
 
 @dataclass(frozen=True)
 class PublicState:
-    """What a visitor's request needs of a questionnaire. Editions count from 1."""
+    """What a visitor's request needs of a questionnaire. Editions count from 1; `frames` are the
+    sites that may show it in a frame."""
 
     id: UUID
     gate: Gate
     edition: int
+    frames: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -37,6 +37,7 @@ Action = Literal[
     "register_created",
     "link_made",
     "link_changed",
+    "links_changed",
     "passes_made",
     "passes_revoked",
     "passes_exported",

@@ -7,6 +7,7 @@ from typing import Any
 
 from jotgate.core.answers.checks import fast_check_of
 from jotgate.core.answers.rules import FastCheck
+from jotgate.core.common.wording import named_in
 from jotgate.core.conditions.condition import Condition, named
 from jotgate.core.conditions.formulas import sources
 from jotgate.core.conditions.saved import expanded
@@ -14,6 +15,7 @@ from jotgate.core.document.questionnaire import Finish, Page, Questionnaire
 from jotgate.core.document.restriction import Restrictions, restrictions
 from jotgate.core.items import Carried, Computed, File, Grid, Item, Roster, conditions_in, inside
 from jotgate.core.items import with_inside as every
+from jotgate.core.items.texts import spoken_texts
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,12 @@ class Plan:
         }
 
     @cached_property
+    def speaking(self) -> Mapping[str, frozenset[str]]:
+        """The keys of the items whose texts speak of a visitor -> what they name."""
+        named = {item.key: named_in(spoken_texts(item)) for item in self.items.values()}
+        return {key: names for key, names in named.items() if names}
+
+    @cached_property
     def varied(self) -> frozenset[str]:
         """The keys of the rosters whose entries can show different things."""
         return frozenset(
@@ -141,7 +149,10 @@ def _can_be_left(item: Item) -> bool:
 def _read_on(page: Page) -> Iterator[str]:
     """The keys that what `page` shows, or where it leads, is decided by."""
     conditions: list[Condition | None] = [skip.when for skip in page.skips]
+    for text in (page.title, *(check.message for check in page.checks)):
+        yield from (name.partition(".")[0] for name in named_in([text]))
     for item in page.items:
+        yield from (name.partition(".")[0] for name in named_in(spoken_texts(item)))
         conditions += conditions_in(item)
         if isinstance(item, Computed):
             yield from sources(item.formula)

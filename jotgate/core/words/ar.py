@@ -161,4 +161,5 @@ PAGE = {
     "إليك.",
     "pass_link_shut_heading": "لم يعد هذا الرابط مستعملًا",
     "pass_link_shut_detail": "اطلب رابطًا جديدًا ممن أعطاك إياه.",
+    "about": "بخصوص: {name}",
 }

@@ -169,4 +169,5 @@ PAGE = {
     "whoever sent it to you.",
     "pass_link_shut_heading": "This link is not in use any more",
     "pass_link_shut_detail": "Ask whoever gave it to you for a new one.",
+    "about": "About: {name}",
 }

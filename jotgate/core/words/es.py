@@ -170,4 +170,5 @@ PAGE = {
     "quien se lo envió.",
     "pass_link_shut_heading": "Este enlace ya no se usa",
     "pass_link_shut_detail": "Pida uno nuevo a quien se lo dio.",
+    "about": "Sobre: {name}",
 }

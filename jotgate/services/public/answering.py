@@ -10,7 +10,10 @@ from jotgate.core.answers.failure_messages import fault_of
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault, NotFound
 from jotgate.core.common.today import Today, today_in
+from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
+from jotgate.core.entries.display import Reader
+from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
@@ -38,7 +41,8 @@ class Visit:
     """A visitor who was let in: the edition they answer and what their link brought.
 
     `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
-    the edition that they began on has gone. `arrival` is what is known of them, sealed.
+    the edition that they began on has gone. `arrival` is what is known of them, sealed; `frames`
+    are the sites that may show the page in a frame.
     """
 
     id: UUID
@@ -49,6 +53,7 @@ class Visit:
     language: str
     replaced: bool = False
     arrival: str = ""
+    frames: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -105,7 +110,15 @@ async def visit(
         language,
         replaced=edition is not None and number != edition,
         arrival=entrance.arrival or seal(context, found.id, arrival),
+        frames=found.frames,
     )
+
+
+async def frames(context: Context, address: str) -> tuple[str, ...]:
+    """The sites that may show what is at a public address in a frame, whatever that is."""
+    async with context.single.connect() as conn:
+        found = await questionnaires.public_state(conn, address)
+    return found.frames if found else ()
 
 
 async def edition_at(
@@ -199,7 +212,12 @@ def move_on(visitor: Visit, told: RawAnswers, turn: Turn) -> NextPage | NextFini
             return onward(plan, given, carried, today, turn.page, turn.item)
 
 
-def faults_of(plan: Plan, failed: Mapping[str, CheckFailed], language: str) -> list[Fault]:
-    """Failures by place as faults with words in `language`."""
+def faults_of(
+    plan: Plan, failed: Mapping[str, CheckFailed], language: str, known: Values
+) -> list[Fault]:
+    """Failures by place as faults with words in `language`, which may speak of what is `known`."""
     first = plan.questionnaire.first_language
-    return [fault_of(plan.items, place, why, language, first) for place, why in failed.items()]
+    filled = Saying(Reader(plan, language), known).filled
+    return [
+        fault_of(plan.items, place, why, language, first, filled) for place, why in failed.items()
+    ]

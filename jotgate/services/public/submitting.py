@@ -26,10 +26,12 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.gate import admit
+from jotgate.core.hand_off import HandOff
 from jotgate.core.records.entries import Submission
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
+from jotgate.core.walking.prefill import Filled
 from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
 from jotgate.services.public.answering import (
@@ -40,6 +42,7 @@ from jotgate.services.public.answering import (
     with_filled,
 )
 from jotgate.services.public.facts import with_facts
+from jotgate.services.public.handing import end_visits, offered
 from jotgate.services.sealing import Restricted, seal, unseal
 from jotgate.store import entries, files, named_links, passes
 from jotgate.store.base import Connection
@@ -47,12 +50,14 @@ from jotgate.store.base import Connection
 
 @dataclass(frozen=True)
 class Submitted:
-    """A stored entry. `repeated` tells that this submission had been stored before."""
+    """A stored entry. `repeated` tells that this submission had been stored before, `onward` where
+    one may go on."""
 
     id: UUID
     number: int
     ending: Ending
     repeated: bool
+    onward: HandOff | None = None
 
 
 class _NotStored(Exception):
@@ -81,7 +86,7 @@ async def submit(
         repeated = await _repeated(context, address, plan, idempotency_key, answers, language)
         if repeated is not None:
             return repeated
-        faults = faults_of(plan, whole.stuck.failed, language)
+        faults = faults_of(plan, whole.stuck.failed, language, whole.kept)
         raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
     entry_id = context.ids.id()
     kept = to_keep(plan, whole)
@@ -105,11 +110,19 @@ async def submit(
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
     try:
-        number = await _store(context, submission, sent)
+        number, hand_offs = await _store(context, submission, sent)
     except (AlreadyThere, _NotStored):
         return await _not_stored(context, address, idempotency_key, answers)
-    said = ending(plan, whole.finish, kept, number, language)
-    return Submitted(entry_id, number, said, repeated=False)
+    said = ending(plan, whole.finish, {**_facts(filled), **kept}, number, language)
+    if arrival.came.entry:
+        await end_visits(context, id, arrival.came.entry[1])
+    onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
+    return Submitted(entry_id, number, said, False, onward[0] if onward else None)
+
+
+def _facts(filled: Filled) -> Values:
+    """What is known of the visitor beside carried values."""
+    return {name: value for name, value in filled.carried.items() if "." in name}
 
 
 async def _edition(context: Context, address: str, edition: int) -> tuple[UUID, Plan]:
@@ -171,38 +184,50 @@ async def _repeated(
         found = await public_state(conn, address)
         entry = await _before(context, conn, found.id, key, answers) if plan.files else None
     if entry is not None:
-        return await _taken_before(context, plan, entry, language)
+        return await _taken_before(context, plan, entry, answers, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     return None
 
 
-async def _taken_before(context: Context, plan: Plan, entry: Entry, language: str) -> Submitted:
-    values = values_of(plan.items, entry.answers)
+async def _taken_before(
+    context: Context, plan: Plan, entry: Entry, answers: Answers, language: str
+) -> Submitted:
+    values = {**_facts_again(context, plan, entry, answers), **values_of(plan.items, entry.answers)}
     finish = entry.finish
     if not finish:
         async with context.restricted.connect() as conn:
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
-    return Submitted(entry.id, entry.number, said, repeated=True)
+    async with context.engine.connect() as conn:
+        onward = await offered(conn, entry.questionnaire_id, finish)
+    return Submitted(entry.id, entry.number, said, True, onward)
 
 
-async def _store(context: Context, submission: Submission, sent: tuple[UUID, ...]) -> int:
-    """Store it with its files and outgoing work; the entry's number. Without files that is one
-    statement, which is a transaction by itself.
+def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -> Values:
+    arrival = opened(context, entry.questionnaire_id, answers.arrival)
+    today = today_in(plan.questionnaire.time_zone, context.clock.now())
+    return _facts(read(plan, answers.link, today, arrival, entry.edition))
 
-    Raises _NotStored where the gate is shut or another entry has got the files, and
-    AlreadyThere where it is stored already.
+
+async def _store(
+    context: Context, submission: Submission, sent: tuple[UUID, ...]
+) -> tuple[int, list[Any]]:
+    """Store it with its files and outgoing work; the entry's number and the hand-offs. Without
+    files that is one statement, which is a transaction by itself.
+
+    Raises _NotStored where the gate is shut, what the visitor came by lets nobody in, or another
+    entry has got the files, and AlreadyThere where it is stored already.
     """
     begun = submission.arrived - context.replaced_for
     whole = context.engine.begin() if sent else context.single.connect()
     async with whole as conn:
-        number = await entries.add(conn, submission, begun, context.queue)
-        if number is None:
+        stored = await entries.add(conn, submission, begun, context.queue)
+        if stored is None:
             raise _NotStored
         if sent and await files.claim(conn, submission.id, sent) != len(sent):
             raise _NotStored
-    return number
+    return stored
 
 
 async def _let_in(context: Context, id: UUID, arrival: str) -> None:
@@ -228,7 +253,7 @@ async def _not_stored(context: Context, address: str, key: str, answers: Answers
         plan = await context.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
-        return await _taken_before(context, plan, entry, language)
+        return await _taken_before(context, plan, entry, answers, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     await _let_in(context, found.id, answers.arrival)
     if found.edition != answers.edition:

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
+from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.records.accounts import Account, Clearance
@@ -16,6 +17,7 @@ from jotgate.services.context import Context
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
+from jotgate.services.staff.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
 from jotgate.services.trail import note
 from jotgate.store import entries, files, questionnaires, runs
@@ -53,18 +55,26 @@ class EntryRead:
     cleared: bool
     asks_reason: bool
     withheld: tuple[str, ...]
+    came: CameBy
 
 
 async def page(
-    context: Context, account: Account, questionnaire_id: UUID, before: int | None
+    context: Context,
+    account: Account,
+    questionnaire_id: UUID,
+    before: int | None,
+    about: str = "",
 ) -> EntryPage:
-    """A page of entries, those with a number under `before` where it is given."""
+    """A page of entries, those with a number under `before` where it is given, and those about one
+    thing where its id is."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", questionnaire_id)
         summary = await questionnaires.summary(conn, questionnaire_id)
         if summary is None:
             raise NotFound("There is no such questionnaire.")
-        found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1)
+        if about:
+            await _says_what_about(context, conn, questionnaire_id, summary.edition)
+        found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1, about)
         leave = await _clearance(context, conn, account, questionnaire_id)
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
@@ -84,6 +94,16 @@ async def page(
             entry.id: _withheld(context, entry, sealed, hidden) for entry, hidden in shown if leave
         },
     )
+
+
+async def _says_what_about(
+    context: Context, conn: Connection, id: UUID, edition: int | None
+) -> None:
+    """Raise Invalid where the newest edition has nothing that says what its entries are about: what
+    it was may be restricted by now."""
+    plan = await context.plan(conn, id, edition) if edition else None
+    if plan is None or about_item(plan) is None:
+        raise Invalid("Nothing says what these entries are about.")
 
 
 async def _sealed(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> dict[UUID, bytes]:
@@ -121,11 +141,12 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         entry, plan, newest = await _there(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
         leave = await _clearance(context, conn, account, questionnaire_id)
+        came = await came_by(conn, account, entry)
     sealed = await _sealed(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
     withheld = _withheld(context, entry, sealed, hidden) if leave else ()
     asks = leave is not None and leave.asks_reason
-    return EntryRead(shown, plan, newest, tuple(done), leave is not None, asks, withheld)
+    return EntryRead(shown, plan, newest, tuple(done), leave is not None, asks, withheld, came)
 
 
 async def _there(

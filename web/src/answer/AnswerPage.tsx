@@ -110,6 +110,11 @@ function shownOf({ page, at }: Answering, oneByOne: boolean) {
   return { ...stopAt(page.items, at), alone: true };
 }
 
+const About = styled.p`
+  color: var(--ink-2);
+  font-weight: 600;
+`;
+
 interface SheetProps extends Pick<Visiting, "answer" | "leave" | "go" | "step" | "refuse"> {
   visit: Answering;
   foot: ReactNode;
@@ -141,6 +146,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
   return (
     <Frame title={page.title} progress={page.progress + (page.share * number) / count}>
       <Paper>
+        {page.about ? <About>{say("about", { name: page.about })}</About> : null}
         <h1 ref={heading} tabIndex={-1}>
           {page.heading}
         </h1>
@@ -192,7 +198,9 @@ export function AnswerPage({ first, submission }: AnswerPageProps) {
   const { visit, answer, leave, go, step, kept, resume, refuse, seed } = visiting;
   const saving = useSaving(visit, kept, resume);
   const send = useMemo(() => sender(first.edition), [first.edition]);
-  if (visit.state === "finished") return <Done title={first.title} finish={visit.finish} />;
+  if (visit.state === "finished") {
+    return <Done title={first.title} finish={visit.finish} submission={visit.submission} />;
+  }
   return (
     <Seed.Provider value={seed}>
       <Senders.Provider value={send}>

@@ -1,7 +1,12 @@
-/** What the finish says. */
-import { useEffect, useRef } from "react";
+/** What the finish says, and where one may go on. */
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 
+import { ApiError, client, got } from "../client/client";
+import { Button } from "../ui/Button";
+import { Strip } from "../ui/Strip";
+import { address } from "./address";
+import { arrivalInUse } from "./arrival";
 import { Frame, Paper } from "./Frame";
 import type { Finish } from "./visit";
 
@@ -10,7 +15,60 @@ const Message = styled.p`
   white-space: pre-line;
 `;
 
-export function Done({ title, finish }: { title: string; finish: Finish }) {
+const Onward = styled.div`
+  margin-top: 18px;
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+`;
+
+/** Go on in another questionnaire: the token that lets one in there once is sent in the body of a
+ * form, and stands in no address. */
+async function goOn(submission: string): Promise<void> {
+  const { action, token } = await got(
+    client.POST("/api/public/{address}/hand-offs", {
+      params: { path: { address }, header: { "idempotency-key": submission } },
+      body: { arrival: arrivalInUse() },
+    }),
+  );
+  const form = document.createElement("form");
+  form.method = "post";
+  form.action = action;
+  const field = document.createElement("input");
+  Object.assign(field, { type: "hidden", name: "token", value: token });
+  form.append(field);
+  document.body.append(form);
+  form.submit();
+  form.remove();
+}
+
+function GoOn({ label, submission }: { label: string; submission: string }) {
+  const [trouble, setTrouble] = useState("");
+  return (
+    <Onward>
+      <Button
+        weight="main"
+        onPress={() => {
+          setTrouble("");
+          goOn(submission).catch((error: unknown) =>
+            setTrouble(error instanceof ApiError ? error.message : String(error)),
+          );
+        }}
+      >
+        {label}
+      </Button>
+      {trouble ? <Strip tone="wrong">{trouble}</Strip> : null}
+    </Onward>
+  );
+}
+
+interface DoneProps {
+  title: string;
+  finish: Finish;
+  submission: string;
+}
+
+export function Done({ title, finish, submission }: DoneProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => heading.current?.focus(), []);
   return (
@@ -26,6 +84,9 @@ export function Done({ title, finish }: { title: string; finish: Finish }) {
               {finish.onward.label}
             </a>
           </p>
+        ) : null}
+        {finish.continues && submission ? (
+          <GoOn label={finish.continues} submission={submission} />
         ) : null}
       </Paper>
     </Frame>

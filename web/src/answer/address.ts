@@ -1,3 +1,5 @@
+import { inPage } from "../client/client";
+
 /** Where this page is: at a public address, or the trial of a draft. The server, which draws the
  * first page beforehand, is at neither. */
 const { pathname, search } =
@@ -13,4 +15,6 @@ export const address = decodeURIComponent(name);
 export const isTrial = place === "try";
 
 /** Names what is kept on this device: the same in every language of the page. */
-export const keptAs = `/${place}/${address}${["l", "p", "s"].includes(place) ? `/${secret}` : ""}${search}`;
+const { known } = (typeof window === "undefined" ? {} : (inPage() ?? {})) as { known?: string };
+
+export const keptAs = `/${place}/${address}${["l", "p", "s"].includes(place) ? `/${secret}` : ""}${search}${known ? `#${known}` : ""}`;

@@ -36,5 +36,16 @@ function loadFonts(): void {
   document.head.append(link);
 }
 
+/** In a frame on another site: tell that page how high this one is, so that its frame follows. */
+function tellHeight(): void {
+  if (window.parent === window || first.trial) return;
+  const tell = () => {
+    const { height } = document.body.getBoundingClientRect();
+    window.parent.postMessage({ jotgate: { height } }, "*");
+  };
+  new ResizeObserver(tell).observe(document.body);
+}
+
 const root = document.getElementById("app");
+tellHeight();
 if (root) void showPage(root).then(loadFonts);

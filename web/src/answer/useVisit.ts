@@ -113,7 +113,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
     try {
       const finish = await submit(kept(now));
       clearTabDraft();
-      apply({ kind: "finished", finish });
+      apply({ kind: "finished", finish, submission: kept(now).submission });
     } catch (error) {
       const page = error instanceof ApiError ? error.params["page"] : undefined;
       if (typeof page === "string") {
@@ -145,7 +145,7 @@ export function useVisit(first: Page, words: Words, given?: string) {
         }
         if (reply.kind === "finish") {
           clearTabDraft();
-          apply({ kind: "finished", finish: reply });
+          apply({ kind: "finished", finish: reply, submission: "" });
           return;
         }
         const turned = reply.key !== now.page.key;

@@ -27,6 +27,8 @@ export interface Answering {
 export interface Finished {
   readonly state: "finished";
   readonly finish: Finish;
+  /** Names what was sent, for who goes on in another questionnaire. */
+  readonly submission: string;
 }
 
 export type Visit = Answering | Finished;
@@ -40,7 +42,7 @@ export type Change =
   | { kind: "refreshed"; page: Page; touched: readonly string[] }
   | { kind: "judged"; place: string; fault: Fault | null }
   | { kind: "failed"; trouble: Trouble; faults?: readonly Fault[] }
-  | { kind: "finished"; finish: Finish };
+  | { kind: "finished"; finish: Finish; submission: string };
 
 export function begin(page: Page, answers: Answers, at = ""): Answering {
   const filled = { ...(page.filled as Answers), ...answers };
@@ -57,7 +59,10 @@ export function begin(page: Page, answers: Answers, at = ""): Answering {
 }
 
 export function change(visit: Visit, event: Change): Visit {
-  if (event.kind === "finished") return { state: "finished", finish: event.finish };
+  if (event.kind === "finished") {
+    const { finish, submission } = event;
+    return { state: "finished", finish, submission };
+  }
   if (visit.state === "finished") return visit;
   switch (event.kind) {
     case "answered":

@@ -38,6 +38,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/{address}/hand-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand On
+         * @description Whoever sent an entry, whose key only they have, goes on in another questionnaire.
+         */
+        post: operations["hand_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/{address}/files": {
         parameters: {
             query?: never;
@@ -1554,7 +1574,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Entry Page */
+        /**
+         * Entry Page
+         * @description Entries from the newest back; those about one thing where its id is given.
+         */
         get: operations["entry_page"];
         put?: never;
         post?: never;
@@ -1630,6 +1653,44 @@ export interface paths {
          * @description The file to save, or its preview to look at; a browser never runs either.
          */
         get: operations["entry_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Links Part Of */
+        get: operations["links_part_of"];
+        /** Save Links Part */
+        put: operations["save_links_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/onward/{to}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Can Go Along
+         * @description `to` is the address of the other questionnaire.
+         */
+        get: operations["what_can_go_along"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2214,6 +2275,19 @@ export interface components {
             north: number | string;
             /** East */
             east: number | string;
+        };
+        /**
+         * CameByOut
+         * @description `name` is that of a named link, or of passes with the `number` of their row.
+         */
+        CameByOut: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number | null;
+            before: components["schemas"]["LinkedOut"] | null;
+            /** After */
+            after: components["schemas"]["LinkedOut"][];
         };
         /**
          * Carried
@@ -2973,6 +3047,7 @@ export interface components {
             withheld: string[] | null;
             /** Flags */
             flags: string[];
+            about?: components["schemas"]["ThingOut"] | null;
         };
         /**
          * EntryRead
@@ -2988,6 +3063,7 @@ export interface components {
             columns: components["schemas"]["ColumnOut"][];
             /** Runs */
             runs: components["schemas"]["RunOut"][];
+            came: components["schemas"]["CameByOut"];
             /** Cleared */
             cleared: boolean;
             /** Asks Reason */
@@ -3225,7 +3301,10 @@ export interface components {
              */
             address?: string;
         };
-        /** FinishOut */
+        /**
+         * FinishOut
+         * @description `continues` are the words of the button that leads on into another questionnaire.
+         */
         FinishOut: {
             /**
              * Kind
@@ -3237,6 +3316,11 @@ export interface components {
             /** Message */
             message: string;
             onward?: components["schemas"]["LinkOut"] | null;
+            /**
+             * Continues
+             * @default
+             */
+            continues?: string;
         };
         /**
          * First
@@ -3320,7 +3404,8 @@ export interface components {
         };
         /**
          * FromLink
-         * @description A parameter of the address, under the item's key.
+         * @description A parameter of the address, under the item's key; what a pass or a named link stands for
+         *     counts before it.
          */
         FromLink: {
             /**
@@ -3485,6 +3570,63 @@ export interface components {
              * @default []
              */
             totals?: string[];
+        };
+        /**
+         * HandOff
+         * @description Who ends at `finish` may go on in the questionnaire with the address `to`; `label` is what
+         *     the button says.
+         */
+        HandOff: {
+            /** Finish */
+            finish: string;
+            /** To */
+            to: string;
+            /**
+             * Label
+             * @default {}
+             */
+            label?: {
+                [key: string]: string;
+            };
+            /**
+             * Values
+             * @default []
+             */
+            values?: components["schemas"]["HandedValue"][];
+        };
+        /** HandOffIn */
+        HandOffIn: {
+            /**
+             * Arrival
+             * @default
+             */
+            arrival?: string;
+        };
+        /**
+         * HandOffOut
+         * @description Where to send the token, in the body of a form: good for once, for a few minutes.
+         */
+        HandOffOut: {
+            /** Action */
+            action: string;
+            /** Token */
+            token: string;
+        };
+        /**
+         * HandedValue
+         * @description What goes from `source` to `target`, each a key or `key.part`. A `locked` answer cannot be
+         *     changed where it arrives.
+         */
+        HandedValue: {
+            /** Source */
+            source: string;
+            /** Target */
+            target: string;
+            /**
+             * Locked
+             * @default false
+             */
+            locked?: boolean;
         };
         /**
          * HeaderPicture
@@ -3686,6 +3828,48 @@ export interface components {
             key: string;
             /** Value */
             value: string;
+        };
+        /**
+         * LinkedOut
+         * @description An entry, perhaps of another questionnaire, that this one goes on from or goes on in.
+         */
+        LinkedOut: {
+            /**
+             * Questionnaire Id
+             * Format: uuid
+             */
+            questionnaire_id: string;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Title */
+            title: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * Links
+         * @description `hand_offs` say where people may go on, `frames` which sites may show the page in a frame.
+         */
+        Links: {
+            /**
+             * Hand Offs
+             * @default []
+             */
+            hand_offs?: components["schemas"]["HandOff"][];
+            /**
+             * Frames
+             * @default []
+             */
+            frames?: string[];
+        };
+        /** LinksBody */
+        LinksBody: {
+            /** Revision */
+            revision: number;
+            links: components["schemas"]["Links"];
         };
         /**
          * Location
@@ -4108,6 +4292,13 @@ export interface components {
             /** Shut */
             shut: boolean;
         };
+        /** NamedOut */
+        NamedOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+        };
         /**
          * NamedPlace
          * @description A place, such as `pages/well/skips/1`, and what people call it.
@@ -4353,6 +4544,18 @@ export interface components {
             unit?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * OfferOut
+         * @description What can go along to another questionnaire, where it fits, and what probably goes where.
+         */
+        OfferOut: {
+            /** Sources */
+            sources: components["schemas"]["NamedOut"][];
+            /** Targets */
+            targets: components["schemas"]["TargetOut"][];
+            /** Proposed */
+            proposed: components["schemas"]["HandedValue"][];
         };
         /**
          * OfferedOut
@@ -4699,6 +4902,11 @@ export interface components {
              * @default false
              */
             replaced?: boolean;
+            /**
+             * About
+             * @default
+             */
+            about?: string;
         };
         /**
          * PartIn
@@ -6480,6 +6688,18 @@ export interface components {
             /** Code */
             code: string;
         };
+        /**
+         * TargetOut
+         * @description `fits` are the names of what fits into it.
+         */
+        TargetOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Fits */
+            fits: string[];
+        };
         /** TeamIn */
         TeamIn: {
             /** Name */
@@ -6508,6 +6728,18 @@ export interface components {
             address: string;
             /** Members */
             members: string[];
+        };
+        /**
+         * ThingOut
+         * @description What an entry is about, in another system; `address` is empty where that shows nothing.
+         */
+        ThingOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
         };
         /**
          * Time
@@ -6644,7 +6876,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -6973,6 +7205,7 @@ export interface components {
              * Format: date-time
              */
             filed: string;
+            about?: components["schemas"]["ThingOut"] | null;
         };
     };
     responses: never;
@@ -7042,6 +7275,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_on: {
+        parameters: {
+            query?: never;
+            header: {
+                "idempotency-key": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOffIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOffOut"];
                 };
             };
             /** @description Default Response */
@@ -10175,6 +10445,7 @@ export interface operations {
         parameters: {
             query?: {
                 before?: number | null;
+                about?: string;
             };
             header?: never;
             path: {
@@ -10325,6 +10596,104 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_part_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_links_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinksBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_can_go_along: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                to: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferOut"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -10955,7 +11324,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -10993,7 +11362,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

@@ -218,10 +218,10 @@ export const letters = queryOptions({
   refetchInterval: 4000,
 });
 
-export const entryPage = (id: string, before: number | null) =>
+export const entryPage = (id: string, before: number | null, about = "") =>
   got(
     client.GET("/api/questionnaires/{id}/entries", {
-      params: { path: { id }, query: before === null ? {} : { before } },
+      params: { path: { id }, query: { ...(before === null ? {} : { before }), about } },
     }),
   );
 

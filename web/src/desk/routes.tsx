@@ -128,8 +128,13 @@ const entries = createRoute({
   getParentRoute: () => place,
   path: "entries",
   component: lazyRouteComponent(() => import("./entries/EntriesPlace"), "EntriesPlace"),
-  validateSearch: (search: Record<string, unknown>): { entry?: string } =>
-    typeof search["entry"] === "string" ? { entry: search["entry"] } : {},
+  validateSearch: (search: Record<string, unknown>): { entry?: string; about?: string } => ({
+    ...(typeof search["entry"] === "string" ? { entry: search["entry"] } : {}),
+    // What looks like a number in an address is one for the router.
+    ...(["string", "number"].includes(typeof search["about"])
+      ? { about: String(search["about"]) }
+      : {}),
+  }),
 });
 
 export const routerOf = (queries: QueryClient) =>

@@ -37,6 +37,7 @@ export const ACTIONS: Record<Action, string> = {
   register_created: "Register made",
   link_made: "Link made",
   link_changed: "Link changed",
+  links_changed: "Links settings changed",
   passes_made: "Passes made",
   passes_revoked: "Passes revoked",
   passes_exported: "Links of passes read",

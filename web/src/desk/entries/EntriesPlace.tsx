@@ -1,15 +1,18 @@
 /** Entries: a table of what has arrived, and a reading pane. */
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
 import { Ledger } from "../../ui/Ledger";
 import { Mono, Quiet, Unseen } from "../../ui/text";
 import { entryPage } from "../data";
 import { entryNumber } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { Broken, Empty, Waiting } from "../shell/states";
+import { ThingName } from "../shell/ThingName";
 import { useOlder } from "../useOlder";
 import { when } from "../when";
 import { Covered } from "./Covered";
@@ -82,19 +85,52 @@ function Cell({ column, entry, cleared }: { column: Column; entry: Entry; cleare
   return <td data-number={number}>{entry.answers[column.key] ?? "—"}</td>;
 }
 
+/** Entries are looked up by the id of what they are about. */
+function AboutFilter({ id, about }: { id: string; about: string }) {
+  const navigate = useNavigate();
+  const [wanted, setWanted] = useState(about);
+  return (
+    <form
+      role="search"
+      style={{ display: "flex", gap: 6, alignItems: "end" }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        const search = wanted.trim() ? { about: wanted.trim() } : {};
+        void navigate({ to: "/q/$id/entries", params: { id }, search });
+      }}
+    >
+      <Field label="About" value={wanted} maxLength={1000} narrow onChange={setWanted} />
+      <Button type="submit">Look up</Button>
+      {about ? (
+        <Link to="/q/$id/entries" params={{ id }} search={{}}>
+          All entries
+        </Link>
+      ) : null}
+    </form>
+  );
+}
+
 export function EntriesPlace() {
   const id = usePlaceId();
-  const chosen = useSearch({ from: "/q/$id/entries" }).entry;
+  const { entry: chosen, about = "" } = useSearch({ from: "/q/$id/entries" });
   const navigate = useNavigate();
   const query = useOlder(
-    ["entries", id],
-    (before) => entryPage(id, before),
+    ["entries", id, about],
+    (before) => entryPage(id, before, about),
     (page) => page.entries.at(-1)?.number,
   );
   if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
   const head = query.data?.pages[0];
   if (!head) return <Waiting />;
   const entries = query.data?.pages.flatMap((page) => page.entries) ?? [];
+  if (!entries.length && about) {
+    return (
+      <Empty title={`No entries about ${about}`}>
+        <p>Look whether the id is written as in the other system, capitals included.</p>
+        <AboutFilter id={id} about={about} />
+      </Empty>
+    );
+  }
   if (!entries.length) {
     return (
       <Empty title="No entries yet">
@@ -113,17 +149,23 @@ export function EntriesPlace() {
     );
   }
   const choose = (entry: string) =>
-    void navigate({ to: "/q/$id/entries", params: { id }, search: { entry } });
+    void navigate({
+      to: "/q/$id/entries",
+      params: { id },
+      search: about ? { entry, about } : { entry },
+    });
   const current = chosen ?? entries[0]?.id;
   const columns = head.columns;
+  const things = entries.some((one) => one.about);
   return (
     <Whole>
       <Table>
         <Head>
-          <h2>All entries</h2>
-          <Quiet>
-            {entries.length} of {head.total}
-          </Quiet>
+          <h2>{about ? `Entries about ${about}` : "All entries"}</h2>
+          <Quiet>{about ? entries.length : `${entries.length} of ${head.total}`}</Quiet>
+          {about || entries.some((one) => one.about) ? (
+            <AboutFilter key={about} id={id} about={about} />
+          ) : null}
           <small>
             {columns.length} columns,{" "}
             <a
@@ -139,6 +181,7 @@ export function EntriesPlace() {
             <tr>
               <th scope="col">No.</th>
               <th scope="col">Arrived ↓</th>
+              {things ? <th scope="col">About</th> : null}
               {columns.map((column) => (
                 <Heading
                   key={column.key}
@@ -171,6 +214,7 @@ export function EntriesPlace() {
                   </RowButton>
                 </td>
                 <td>{when(entry.arrived)}</td>
+                {things ? <td>{entry.about ? <ThingName thing={entry.about} /> : "—"}</td> : null}
                 {columns.map((column) => (
                   <Cell key={column.key} column={column} entry={entry} cleared={head.cleared} />
                 ))}

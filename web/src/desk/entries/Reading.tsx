@@ -17,6 +17,7 @@ import { useRight } from "../shell/rights";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault } from "../useDoing";
 import { when, whole } from "../when";
+import { CameBy } from "./CameBy";
 import { Detail } from "./Detail";
 import { Covered } from "./Covered";
 
@@ -131,6 +132,7 @@ function Body({ read, id }: { read: Read; id: string }) {
         {whole(arrived)}, edition {edition}
         {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
+      <CameBy id={id} came={read.came} about={read.entry.about} />
       {flags.length ? (
         <Strip>The link brought a value that will not do: {flags.join(", ")}</Strip>
       ) : null}

@@ -14,6 +14,7 @@ import { NewPasses } from "./NewPasses";
 import { PassesWay } from "./PassesWay";
 import { PublicWay } from "./PublicWay";
 import { WaysList, type Ways } from "./WaysList";
+import { WaysOn } from "./WaysOn";
 
 const Whole = styled.div`
   display: grid;
@@ -55,6 +56,7 @@ function Chosen({ doc, ways, way, mayWrite }: ChosenProps) {
   if (batch) return <PassesWay key={batch.id} batch={batch} mayWrite={mayWrite} />;
   if (way === "new-link" && mayWrite) return <NewNamed doc={doc} />;
   if (way === "new-passes" && mayWrite) return <NewPasses doc={doc} />;
+  if (way === "on") return <WaysOn doc={doc} address={ways.address} mayWrite={mayWrite} />;
   return <Lost stands="part" />;
 }
 

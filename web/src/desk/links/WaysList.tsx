@@ -199,6 +199,11 @@ export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
         <Arm state={gate} size={24} />
         <span>{gate === "open" ? "the gate, open" : "the gate, shut"}</span>
       </End>
+      <Adding>
+        <Link to="/q/$id/links" params={{ id }} search={{ way: "on" }} data-now={now === "on"}>
+          Ways on, and other sites
+        </Link>
+      </Adding>
       {mayWrite ? (
         <Adding>
           <Link to="/q/$id/links" params={{ id }} search={{ way: "new-link" }}>

@@ -35,6 +35,29 @@ export const workOf = (id: string, workId: string) =>
     gcTime: 0,
   });
 
+/** Where people go on, and which sites may frame the page. */
+export const linksSettings = (id: string) =>
+  queryOptions({
+    queryKey: ["links settings", id],
+    queryFn: () =>
+      got(client.GET("/api/questionnaires/{id}/links/settings", { params: { path: { id } } })),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+
+export const saveLinks = (id: string, body: Schema<"LinksBody">) =>
+  got(client.PUT("/api/questionnaires/{id}/links/settings", { params: { path: { id } }, body }));
+
+/** What can go along to the questionnaire at the address `to`. */
+export const onward = (id: string, to: string) =>
+  queryOptions({
+    queryKey: ["onward", id, to],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/links/onward/{to}", { params: { path: { id, to } } }),
+      ),
+  });
+
 export const addNamed = (id: string, body: Schema<"NamedLinkIn">) =>
   got(client.POST("/api/questionnaires/{id}/links/named", { params: { path: { id } }, body }));
 

@@ -8,6 +8,7 @@ import { registerPage } from "../data";
 import { entryNumber } from "../document";
 import { RoomHead } from "../shell/Office";
 import { Broken, Empty, Waiting } from "../shell/states";
+import { ThingName } from "../shell/ThingName";
 import { useOlder } from "../useOlder";
 import { when } from "../when";
 
@@ -72,6 +73,12 @@ export function RegisterRoom() {
                 ))}
                 <td>
                   <Mono>{entryNumber(row.entry_number)}</Mono>
+                  {row.about ? (
+                    <>
+                      {" "}
+                      <ThingName thing={row.about} />
+                    </>
+                  ) : null}
                 </td>
                 <td>{when(row.filed)}</td>
               </tr>

@@ -65,6 +65,7 @@ const SAID: Record<Mark["action"], Said> = {
   register_created: (d) => `made the register ${text(d["name"])}`,
   link_made: (d) => `made the link ${text(d["name"])}`,
   link_changed: (d) => `set the link ${text(d["name"])} to ${text(d["state"])}`,
+  links_changed: () => "changed where people go on, or which sites may frame the page",
   passes_made: (d) => `made ${text(d["count"])} passes: ${text(d["name"])}`,
   passes_revoked: (d) => `revoked ${text(d["count"])} passes: ${text(d["name"])}`,
   passes_exported: (d) => `read the links of the passes ${text(d["name"])}`,

@@ -1,0 +1,64 @@
+"""By what an entry came, and what it is linked with."""
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from jotgate.core.common.errors import NotFound
+from jotgate.core.entries.entry import Entry
+from jotgate.core.records.accounts import Account
+from jotgate.services.staff.rights import needs
+from jotgate.store import entries, named_links, passes, questionnaires
+from jotgate.store.base import Connection
+
+
+@dataclass(frozen=True)
+class Linked:
+    """An entry, perhaps of another questionnaire, that this one goes on from or goes on in."""
+
+    questionnaire_id: UUID
+    entry_id: UUID
+    title: str
+    number: int
+
+
+@dataclass(frozen=True)
+class CameBy:
+    """By what an entry came: `name` is that of a named link or of passes, `number` the row of the
+    pass. `before` is the entry that handed on to it, `after` those that it was handed on to; only
+    those of questionnaires that the reader has a part in."""
+
+    name: str = ""
+    number: int | None = None
+    before: Linked | None = None
+    after: tuple[Linked, ...] = ()
+
+
+async def came_by(conn: Connection, account: Account, entry: Entry) -> CameBy:
+    id = entry.questionnaire_id
+    name, number = "", None
+    if entry.link_id is not None:
+        link = await named_links.find(conn, id, entry.link_id)
+        name = link.name if link else ""
+    if entry.pass_id is not None:
+        one = await passes.find(conn, id, entry.pass_id)
+        batch = one and await passes.batch(conn, id, one.batch_id)
+        name, number = (batch.name, one.number) if one and batch else ("", None)
+    before = None
+    if entry.from_questionnaire is not None and entry.from_entry is not None:
+        earlier = await entries.entry(conn, entry.from_questionnaire, entry.from_entry)
+        before = await _linked(conn, account, earlier) if earlier else None
+    found = [
+        await _linked(conn, account, one) for one in await entries.handed_on(conn, id, entry.id)
+    ]
+    return CameBy(name, number, before, tuple(one for one in found if one is not None))
+
+
+async def _linked(conn: Connection, account: Account, entry: Entry) -> Linked | None:
+    """None where the reader has no part in its questionnaire."""
+    try:
+        await needs(conn, account, "read", entry.questionnaire_id)
+    except NotFound:
+        return None
+    summary = await questionnaires.summary(conn, entry.questionnaire_id)
+    title = next(iter(summary.title.values()), "") if summary else ""
+    return Linked(entry.questionnaire_id, entry.id, title, entry.number)

@@ -1,0 +1,68 @@
+/** What an entry is about, by what it came, and what it is linked with. */
+import { Link } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import type { Schema } from "../../client/client";
+import { entryNumber } from "../document";
+import { ThingName } from "../shell/ThingName";
+
+const Lines = styled.ul`
+  margin-top: 6px;
+  li {
+    padding: 2px 0;
+    color: var(--ink-2);
+    font-size: 14px;
+  }
+`;
+
+type Linked = Schema<"LinkedOut">;
+
+function ToEntry({ one }: { one: Linked }) {
+  return (
+    <Link
+      to="/q/$id/entries"
+      params={{ id: one.questionnaire_id }}
+      search={{ entry: one.entry_id }}
+    >
+      {one.title} {entryNumber(one.number)}
+    </Link>
+  );
+}
+
+interface CameByProps {
+  id: string;
+  came: Schema<"CameByOut">;
+  about: Schema<"ThingOut"> | null | undefined;
+}
+
+export function CameBy({ id, came, about }: CameByProps) {
+  if (!about && !came.name && !came.before && !came.after.length) return null;
+  return (
+    <Lines>
+      {about ? (
+        <li>
+          About <ThingName thing={about} />,{" "}
+          <Link to="/q/$id/entries" params={{ id }} search={{ about: about.id }}>
+            all entries about it
+          </Link>
+        </li>
+      ) : null}
+      {came.name ? (
+        <li>
+          Came by {came.name}
+          {came.number === null ? "" : `, row ${came.number}`}
+        </li>
+      ) : null}
+      {came.before ? (
+        <li>
+          Goes on from <ToEntry one={came.before} />
+        </li>
+      ) : null}
+      {came.after.map((one) => (
+        <li key={one.entry_id}>
+          Goes on in <ToEntry one={one} />
+        </li>
+      ))}
+    </Lines>
+  );
+}
