@@ -11,6 +11,7 @@ from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
+from jotgate.adapters.sealed_links import JoseLinks
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import Server, SmtpMail
@@ -34,6 +35,7 @@ def build_context(settings: Settings) -> Context:
         passwords=Argon2Passwords(),
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys(settings.public_url),
+        sealed_links=JoseLinks(),
         provider=_provider(settings),
         queue=ProcrastinateQueue(),
         mail=SmtpMail(_mail_server(settings), settings.mail_from),

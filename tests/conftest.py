@@ -19,6 +19,7 @@ from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
+from jotgate.adapters.sealed_links import JoseLinks
 from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.system import SystemIds
 from jotgate.core.records.accounts import Account
@@ -172,6 +173,7 @@ async def context(
         passwords=passwords,
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys("https://jotgate.test"),
+        sealed_links=JoseLinks(),
         provider=None,
         queue=ProcrastinateQueue(),
         mail=post,

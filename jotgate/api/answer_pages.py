@@ -141,6 +141,7 @@ def _answer_by(way: Way) -> None:
 
 _answer_by("l")
 _answer_by("p")
+_answer_by("s")
 
 
 def _from_page(request: Request) -> str:

@@ -18,8 +18,9 @@ from jotgate.core.common.today import Today
 from jotgate.core.records.links import Pass, Way
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
 from jotgate.core.walking.plan import Plan
+from jotgate.ports.sealed_links import LinkBroken
 from jotgate.services.context import Context
-from jotgate.store import hand_offs, named_links, passes
+from jotgate.store import hand_offs, link_keys, named_links, passes
 from jotgate.store.base import Connection
 
 LASTS = timedelta(days=31)
@@ -33,10 +34,11 @@ STALE = "This page was open for too long. Open your link again."
 
 @dataclass(frozen=True)
 class Entrance:
-    """By which address somebody comes, or with which arrival, sealed, they go on. `visit` is the
-    secret of a visit that another questionnaire handed on to, `page` the address of the page that
-    the link stood on."""
+    """By which way somebody comes to the questionnaire at `address`, or with which arrival, sealed,
+    they go on. `visit` is the secret of a visit that another questionnaire handed on to, `page` the
+    address of the page that the link stood on."""
 
+    address: str = ""
     way: Way = ""
     secret: str = ""
     arrival: str = ""
@@ -136,6 +138,8 @@ async def come(
             found = await _by_link(conn, questionnaire_id, entrance.secret)
         case "p":
             found = await _by_pass(context, conn, questionnaire_id, entrance.secret)
+        case "s":
+            found = await _by_sealed_link(context, conn, questionnaire_id, entrance)
     if "page" in plan.sources and entrance.page:
         found = replace(found, page=entrance.page[:1000])
     if "moment" in plan.sources:
@@ -184,6 +188,35 @@ async def _by_pass(
         values=values_of(context, one),
         came=Came(pass_id=one.id, contact_id=one.contact_id),
     )
+
+
+def seal_link_key(context: Context, questionnaire_id: UUID, secret: bytes) -> bytes:
+    return context.cipher.seal(secret, f"link key {questionnaire_id}")
+
+
+async def _by_sealed_link(
+    context: Context, conn: Connection, questionnaire_id: UUID, entrance: Entrance
+) -> Arrival:
+    """A link that another program made with one of our keys; of any other nothing is told."""
+    token, links = entrance.secret, context.sealed_links
+    try:
+        sealed = await link_keys.sealed(conn, questionnaire_id, links.key_id(token))
+        if sealed is None:
+            raise PassRefused("unknown")
+        secret = context.cipher.open(sealed, f"link key {questionnaire_id}")
+        claims = links.read(token, secret, entrance.address, context.clock.now())
+    except LinkBroken as broken:
+        raise PassRefused("expired" if broken.expired else "unknown") from None
+    values, contact = claims.get("values"), claims.get("contact")
+    return Arrival(values=_claimed(values), contact=dict(_claimed(contact)))
+
+
+def _claimed(given: object) -> Pairs:
+    """Texts by name, a list of them where there are several, as pairs; nothing else counts."""
+    if not isinstance(given, dict):
+        return ()
+    lists = ((name, text if isinstance(text, list) else [text]) for name, text in given.items())
+    return tuple((name, text) for name, texts in lists for text in texts if isinstance(text, str))
 
 
 def refuse_over(one: Pass, now: datetime) -> None:

@@ -23,6 +23,7 @@ from jotgate.ports.passkeys import Passkeys
 from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
 from jotgate.ports.rendering import Rendered, Rendering
+from jotgate.ports.sealed_links import SealedLinks
 from jotgate.ports.secrets import Cipher, Codes, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
@@ -83,6 +84,7 @@ class Context:
     passwords: Passwords
     codes: Codes
     passkeys: Passkeys
+    sealed_links: SealedLinks
     provider: Provider | None
     queue: Queue
     mail: Mail

@@ -38,6 +38,8 @@ Action = Literal[
     "link_made",
     "link_changed",
     "links_changed",
+    "link_key_made",
+    "link_key_ended",
     "passes_made",
     "passes_revoked",
     "passes_exported",

@@ -1,7 +1,7 @@
 """A visitor answers: who is let in, and the page to show now."""
 
 from collections.abc import Collection, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 from urllib.parse import parse_qsl
 from uuid import UUID
@@ -100,7 +100,8 @@ async def visit(
         language = closest(document.languages, wanted)
         admit(found.gate, language, document.first_language)
         today = today_in(document.time_zone, context.clock.now())
-        arrival = await come(context, conn, found.id, plan, entrance, today)
+        where = replace(entrance, address=address)
+        arrival = await come(context, conn, found.id, plan, where, today)
     return Visit(
         found.id,
         plan,

@@ -73,6 +73,7 @@ class Slot:
     name: str
     label: str
     fits: tuple[str, ...]
+    lockable: bool
 
 
 @dataclass(frozen=True)
@@ -101,6 +102,7 @@ async def offer(context: Context, account: Account, id: UUID, to: str) -> Offer:
                 name,
                 _label(target, name),
                 tuple(known for known, source in sources.items() if not unfit(source, end)),
+                end.item.kind != "carried",
             )
             for name, end in ends.items()
         ),

@@ -1679,6 +1679,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/links/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Link Keys Of */
+        get: operations["link_keys_of"];
+        put?: never;
+        /** Make Link Key */
+        post: operations["make_link_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/keys/{key_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Link Key */
+        delete: operations["end_link_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/links/onward/{to}": {
         parameters: {
             query?: never;
@@ -3795,6 +3830,16 @@ export interface components {
             /** Token */
             token: string;
         };
+        /** LinkKeyOut */
+        LinkKeyOut: {
+            /** Id */
+            id: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+        };
         /** LinkOut */
         LinkOut: {
             /** Label */
@@ -4325,6 +4370,20 @@ export interface components {
         NewBanked: {
             /** Item */
             item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
+        };
+        /**
+         * NewLinkKeyOut
+         * @description `secret` is shown once: 64 bytes, base64url. `address` is what the links begin with.
+         */
+        NewLinkKeyOut: {
+            /** Id */
+            id: string;
+            /** Secret */
+            secret: string;
+            /** Audience */
+            audience: string;
+            /** Address */
+            address: string;
         };
         /** NewPasskeyIn */
         NewPasskeyIn: {
@@ -6690,7 +6749,8 @@ export interface components {
         };
         /**
          * TargetOut
-         * @description `fits` are the names of what fits into it.
+         * @description `fits` are the names of what fits into it; a question can be locked, a carried value needs no
+         *     lock.
          */
         TargetOut: {
             /** Name */
@@ -6699,6 +6759,8 @@ export interface components {
             label: string;
             /** Fits */
             fits: string[];
+            /** Lockable */
+            lockable: boolean;
         };
         /** TeamIn */
         TeamIn: {
@@ -6876,7 +6938,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -10674,6 +10736,98 @@ export interface operations {
             };
         };
     };
+    link_keys_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkKeyOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_link_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLinkKeyOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_link_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                key_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     what_can_go_along: {
         parameters: {
             query?: never;
@@ -11324,7 +11478,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -11362,7 +11516,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

@@ -37,6 +37,8 @@ export const ACTIONS: Record<Action, string> = {
   register_created: "Register made",
   link_made: "Link made",
   link_changed: "Link changed",
+  link_key_made: "Key for links made",
+  link_key_ended: "Key for links ended",
   links_changed: "Links settings changed",
   passes_made: "Passes made",
   passes_revoked: "Passes revoked",

@@ -11,6 +11,7 @@ import { Empty, Loaded, Lost, Waiting } from "../shell/states";
 import { ways as waysQuery } from "./data";
 import { NamedWay, NewNamed } from "./NamedWay";
 import { NewPasses } from "./NewPasses";
+import { OtherPrograms } from "./OtherPrograms";
 import { PassesWay } from "./PassesWay";
 import { PublicWay } from "./PublicWay";
 import { WaysList, type Ways } from "./WaysList";
@@ -57,6 +58,7 @@ function Chosen({ doc, ways, way, mayWrite }: ChosenProps) {
   if (way === "new-link" && mayWrite) return <NewNamed doc={doc} />;
   if (way === "new-passes" && mayWrite) return <NewPasses doc={doc} />;
   if (way === "on") return <WaysOn doc={doc} address={ways.address} mayWrite={mayWrite} />;
+  if (way === "keys") return <OtherPrograms mayWrite={mayWrite} />;
   return <Lost stands="part" />;
 }
 

@@ -88,7 +88,9 @@ export function NamedWay({ doc, link, mayWrite }: NamedProps) {
                 <li key={name}>
                   <b>{slot?.label ?? name}</b> {said(slots, [name, text])}
                   <Quiet>
-                    {slot ? verdict(slot, true) : "The questionnaire does not have this any more."}
+                    {slot
+                      ? verdict(doc, slot, true)
+                      : "The questionnaire does not have this any more."}
                   </Quiet>
                 </li>
               );
@@ -138,6 +140,7 @@ export function NewNamed({ doc }: { doc: Doc }) {
         onChange={setName}
       />
       <ValuesForm
+        doc={doc}
         slots={slots}
         stored
         values={values}

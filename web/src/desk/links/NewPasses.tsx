@@ -179,12 +179,19 @@ function Settings({ doc, table, onStarted }: SettingsProps) {
           .filter((slot) => brought.includes(slot.name))
           .map((slot) => (
             <li key={slot.name}>
-              <b>{slot.label}</b> <Quiet>{verdict(slot, true)}</Quiet>
+              <b>{slot.label}</b> <Quiet>{verdict(doc, slot, true)}</Quiet>
             </li>
           ))}
       </Lines>
       <h3>The same for all of them</h3>
-      <ValuesForm slots={others} stored values={values} onChange={setValues} errorAt={at} />
+      <ValuesForm
+        doc={doc}
+        slots={others}
+        stored
+        values={values}
+        onChange={setValues}
+        errorAt={at}
+      />
       <Field label="Name" value={name} maxLength={120} error={at("name")} onChange={setName} />
       <Field
         label="Good until the end of"

@@ -18,7 +18,7 @@ export function PublicWay({ doc, address }: { doc: Doc; address: string }) {
         named link or a pass keeps it with us.
       </p>
       {slots.length ? (
-        <ValuesForm slots={slots} stored={false} values={values} onChange={setValues} />
+        <ValuesForm doc={doc} slots={slots} stored={false} values={values} onChange={setValues} />
       ) : (
         <p>Nothing of this questionnaire comes with the address itself.</p>
       )}

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
+import type { Doc } from "../document";
 import { isCarriedSlot, verdict, type Slot, type Values } from "./values";
 
 const Rows = styled.div`
@@ -22,6 +23,7 @@ const Row = styled.div`
 const LEFT_OUT = " ";
 
 interface ValuesProps {
+  doc: Doc;
   slots: readonly Slot[];
   stored: boolean;
   values: Values;
@@ -30,6 +32,7 @@ interface ValuesProps {
 }
 
 interface OneProps {
+  doc: Doc;
   slot: Slot;
   stored: boolean;
   text: string;
@@ -37,7 +40,7 @@ interface OneProps {
   onChange: (text: string) => void;
 }
 
-function One({ slot, stored, text, error, onChange }: OneProps) {
+function One({ doc, slot, stored, text, error, onChange }: OneProps) {
   const { label, options } = slot;
   return (
     <Row>
@@ -52,12 +55,12 @@ function One({ slot, stored, text, error, onChange }: OneProps) {
         <Field label={label} value={text} maxLength={2000} error={error} onChange={onChange} />
       )}
       {options.length && error ? <b role="alert">{error}</b> : null}
-      {text ? <Quiet>{verdict(slot, stored)}</Quiet> : null}
+      {text ? <Quiet>{verdict(doc, slot, stored)}</Quiet> : null}
     </Row>
   );
 }
 
-export function ValuesForm({ slots, stored, values, onChange, errorAt }: ValuesProps) {
+export function ValuesForm({ doc, slots, stored, values, onChange, errorAt }: ValuesProps) {
   const [added, setAdded] = useState<readonly string[]>([]);
   const textOf = (name: string) => values.find(([known]) => known === name)?.[1] ?? "";
   const put = (name: string, text: string) => {
@@ -73,6 +76,7 @@ export function ValuesForm({ slots, stored, values, onChange, errorAt }: ValuesP
       {standing.map((slot) => (
         <One
           key={slot.name}
+          doc={doc}
           slot={slot}
           stored={stored}
           text={textOf(slot.name)}

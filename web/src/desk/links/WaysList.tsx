@@ -203,6 +203,9 @@ export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
         <Link to="/q/$id/links" params={{ id }} search={{ way: "on" }} data-now={now === "on"}>
           Ways on, and other sites
         </Link>
+        <Link to="/q/$id/links" params={{ id }} search={{ way: "keys" }} data-now={now === "keys"}>
+          Links of other programs
+        </Link>
       </Adding>
       {mayWrite ? (
         <Adding>

@@ -59,6 +59,14 @@ function Mapping({ to, values, onChange, errorAt }: ValuesProps) {
     <Loaded query={query}>
       {({ sources, targets, proposed }) => {
         const labels = new Map(sources.map(({ name, label }) => [name, label]));
+        // Of a name that is taken as a whole, or in parts, only that is offered.
+        const isOffered = ({ name }: { name: string }) => {
+          const [key = "", part] = name.split(".");
+          const others = values.some(({ target }) =>
+            part ? target === key : target.startsWith(`${key}.`),
+          );
+          return !others;
+        };
         const put = (target: string, source: string) => {
           const others = values.filter((one) => one.target !== target);
           onChange(source === NOTHING ? others : [...others, { source, target, locked: false }]);
@@ -74,7 +82,7 @@ function Mapping({ to, values, onChange, errorAt }: ValuesProps) {
                 </Button>
               </div>
             )}
-            {targets.map(({ name, label, fits }) => {
+            {targets.filter(isOffered).map(({ name, label, fits, lockable }) => {
               const at = values.findIndex((one) => one.target === name);
               const value = values[at];
               const wrong = at < 0 ? undefined : errorAt(at);
@@ -91,7 +99,7 @@ function Mapping({ to, values, onChange, errorAt }: ValuesProps) {
                     value={value?.source ?? NOTHING}
                     onChange={(source) => put(name, source)}
                   />
-                  {value ? (
+                  {value && lockable ? (
                     <Toggle
                       isSelected={value.locked ?? false}
                       onChange={(locked) =>

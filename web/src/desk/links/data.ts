@@ -58,6 +58,24 @@ export const onward = (id: string, to: string) =>
       ),
   });
 
+/** Keys that other programs make links with. */
+export const linkKeys = (id: string) =>
+  queryOptions({
+    queryKey: ["link keys", id],
+    queryFn: () =>
+      got(client.GET("/api/questionnaires/{id}/links/keys", { params: { path: { id } } })),
+  });
+
+export const makeLinkKey = (id: string) =>
+  got(client.POST("/api/questionnaires/{id}/links/keys", { params: { path: { id } } }));
+
+export const endLinkKey = (id: string, keyId: string) =>
+  got(
+    client.DELETE("/api/questionnaires/{id}/links/keys/{key_id}", {
+      params: { path: { id, key_id: keyId } },
+    }),
+  );
+
 export const addNamed = (id: string, body: Schema<"NamedLinkIn">) =>
   got(client.POST("/api/questionnaires/{id}/links/named", { params: { path: { id } }, body }));
 

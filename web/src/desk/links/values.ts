@@ -69,18 +69,30 @@ const YES_NO = [
 /** Which of the slots stand in the form before anybody asks for them. */
 export const isCarriedSlot = ({ item }: Slot): boolean => isCarried(item);
 
+/** Whether any text that visitors read speaks of an item, or names by it what the entry is about. */
+function isTold(doc: Doc, key: string): boolean {
+  const texts = JSON.stringify(doc, (name, value: unknown) => (name === "address" ? "" : value));
+  return new RegExp(`\\{${key}[.|}]`).test(texts);
+}
+
 /** What a visitor can do with a value that comes this way, in words. */
-export function verdict({ item }: Slot, stored: boolean): string {
+export function verdict(doc: Doc, { item }: Slot, stored: boolean): string {
   const carried = isCarried(item);
   if (!stored) {
     const seen = carried && item.shown === "locked" ? "It is shown locked, but" : "It";
     return `${seen} stands in the address: whoever holds that can read and change it.`;
   }
   if (!carried) return "It is filled in: the visitor reads it and can change it.";
-  if (item.sealed) return "Sealed: the visitor can neither read nor change it.";
+  const isSaid = isTold(doc, item.key);
+  if (item.sealed) {
+    return isSaid
+      ? "Sealed, but texts tell it: the visitor reads it and cannot change it."
+      : "Sealed: the visitor can neither read nor change it.";
+  }
   if (item.shown === "changeable") return "It is shown: the visitor reads it and can change it.";
   if (item.shown === "locked")
     return "It is shown locked: the visitor reads it and cannot change it.";
+  if (isSaid) return "Texts tell it: the visitor reads it and cannot change it.";
   return "It stays with us: the visitor does not see it and cannot change it.";
 }
 

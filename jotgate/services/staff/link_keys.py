@@ -1,0 +1,60 @@
+"""Keys for links that other programs make: made, shown once, ended."""
+
+import base64
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.records.accounts import Account
+from jotgate.services.arrivals import seal_link_key
+from jotgate.services.context import Context
+from jotgate.services.staff.questionnaires import there
+from jotgate.services.staff.rights import needs
+from jotgate.services.trail import note
+from jotgate.store import link_keys, questionnaires
+
+MOST = 5
+"""Keys of a questionnaire at once: the one in use, and others while they are changed."""
+
+
+@dataclass(frozen=True)
+class NewKey:
+    """`secret` is shown once: 64 bytes, base64url. `address` is what its links begin with."""
+
+    id: str
+    secret: str
+    audience: str
+
+
+async def every(context: Context, account: Account, id: UUID) -> Sequence[tuple[str, datetime]]:
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
+        return await link_keys.every(conn, id)
+
+
+async def add(context: Context, account: Account, id: UUID) -> NewKey:
+    """Make a key. Raises Invalid where there are enough."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        address = there(await questionnaires.summary(conn, id)).address
+        if len(await link_keys.every(conn, id)) >= MOST:
+            raise Invalid(f"There are {MOST} keys already. End one that is not in use any more.")
+        secret = context.sealed_links.secret()
+        key_id = context.ids.address()
+        await link_keys.add(
+            conn, id, key_id, seal_link_key(context, id, secret), context.clock.now()
+        )
+        await note(context, conn, account.id, "link_key_made", id, key=key_id)
+    shown = base64.urlsafe_b64encode(secret).decode("ascii").rstrip("=")
+    return NewKey(key_id, shown, address)
+
+
+async def end(context: Context, account: Account, id: UUID, key_id: str) -> None:
+    """No link that was made with it works any more. Raises NotFound."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        if not await link_keys.remove(conn, id, key_id):
+            raise NotFound("There is no such key.")
+        await note(context, conn, account.id, "link_key_ended", id, key=key_id)
