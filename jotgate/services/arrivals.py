@@ -20,7 +20,7 @@ from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.sealed_links import LinkBroken
 from jotgate.services.context import Context
-from jotgate.store import hand_offs, link_keys, named_links, passes
+from jotgate.store import hand_offs, link_keys, named_links
 from jotgate.store.base import Connection
 
 LASTS = timedelta(days=31)
@@ -81,9 +81,11 @@ def seal(context: Context, questionnaire_id: UUID, arrival: Arrival) -> str:
     """An arrival as the browser keeps it; empty where nothing is known."""
     if arrival == NOTHING_KNOWN:
         return ""
-    found = packed(arrival)
-    found["until"] = (context.clock.now() + LASTS).timestamp()
-    return context.cipher.seal(orjson.dumps(found), _purpose(questionnaire_id)).decode("ascii")
+    found, until = packed(arrival), (context.clock.now() + LASTS).timestamp()
+    plain = orjson.dumps({**found, "until": until})
+    sealed = context.cipher.seal(plain, _purpose(questionnaire_id)).decode("ascii")
+    context.arrivals.keep((questionnaire_id, sealed), (until, arrival))
+    return sealed
 
 
 def opened(context: Context, questionnaire_id: UUID, sealed: str) -> Arrival:
@@ -91,10 +93,12 @@ def opened(context: Context, questionnaire_id: UUID, sealed: str) -> Arrival:
     if not sealed:
         return NOTHING_KNOWN
     known = context.arrivals.find((questionnaire_id, sealed))
-    until, arrival = known or _opened(context, questionnaire_id, sealed)
+    if known is None:
+        known = _opened(context, questionnaire_id, sealed)
+        context.arrivals.keep((questionnaire_id, sealed), known)
+    until, arrival = known
     if until < context.clock.now().timestamp():
         raise LinkRefused(STALE)
-    context.arrivals.keep((questionnaire_id, sealed), (until, arrival))
     return arrival
 
 
@@ -125,9 +129,11 @@ async def come(
     questionnaire_id: UUID,
     plan: Plan,
     entrance: Entrance,
+    one: Pass | None,
     today: Today,
 ) -> Arrival:
-    """What is known of somebody who comes in. Raises PassRefused, LinkRefused."""
+    """What is known of somebody who comes in, by the pass `one` where that is their way. Raises
+    PassRefused, LinkRefused."""
     if entrance.arrival:
         return opened(context, questionnaire_id, entrance.arrival)
     found = NOTHING_KNOWN
@@ -137,7 +143,7 @@ async def come(
         case "l":
             found = await _by_link(conn, questionnaire_id, entrance.secret)
         case "p":
-            found = await _by_pass(context, conn, questionnaire_id, entrance.secret)
+            found = _by_pass(context, one)
         case "s":
             found = await _by_sealed_link(context, conn, questionnaire_id, entrance)
     if "page" in plan.sources and entrance.page:
@@ -176,11 +182,8 @@ async def _by_link(conn: Connection, questionnaire_id: UUID, code: str) -> Arriv
     return Arrival(values=link.values, came=Came(link_id=link.id))
 
 
-async def _by_pass(
-    context: Context, conn: Connection, questionnaire_id: UUID, secret: str
-) -> Arrival:
-    """A pass that was revoked has no hash any more: it is looked up as one that never was."""
-    one = await passes.by_hash(conn, questionnaire_id, hash_of(secret))
+def _by_pass(context: Context, one: Pass | None) -> Arrival:
+    """A pass that was revoked has no hash any more: it was looked up as one that never was."""
     if one is None:
         raise PassRefused("unknown")
     refuse_over(one, context.clock.now())

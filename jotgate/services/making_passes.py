@@ -5,12 +5,12 @@ from collections.abc import AsyncIterator, Sequence
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault
-from jotgate.core.common.today import Today, today_in
+from jotgate.core.common.today import today_in
 from jotgate.core.formats.table_in import Row
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.walking.arrival import Pairs
-from jotgate.core.walking.given import given_faults, missing
+from jotgate.core.walking.given import Giving
 from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
 from jotgate.services.arrivals import hash_of, seal_values, secrets_of
@@ -37,8 +37,9 @@ class _Making:
     """Makes the passes of one batch, chunk by chunk. `faults` are those of the rows so far."""
 
     def __init__(self, context: Context, plan: Plan, batch: Batch, wanted: NewPasses) -> None:
-        self.context, self.plan, self.batch, self.wanted = context, plan, batch, wanted
-        self.today = today_in(plan.questionnaire.time_zone, context.clock.now())
+        self.context, self.batch, self.wanted = context, batch, wanted
+        today = today_in(plan.questionnaire.time_zone, context.clock.now())
+        self.giving = Giving(plan, today, stored=True)
         self.faults: list[Fault] = []
         self.made = 0
 
@@ -63,7 +64,7 @@ class _Making:
         self.made += 1
         given = tuple((name, row[n]) for n, name in self.wanted.columns.items() if row[n])
         values = (*given, *self.wanted.values)
-        self.faults += row_faults(self.plan, values, self.today, self.made)
+        self.faults += row_faults(self.giving, values, self.made)
         context, batch = self.context, self.batch
         id = context.ids.id()
         secret = secrets_of(context, batch.questionnaire_id, id)[0]
@@ -82,16 +83,16 @@ class _Making:
         return one, hash_of(secret)
 
 
-def row_faults(plan: Plan, values: Pairs, today: Today, number: int) -> list[Fault]:
+def row_faults(giving: Giving, values: Pairs, number: int) -> list[Fault]:
     """What is wrong with the values of row `number` below the names of the columns."""
     at = f"rows/{number + 1}"
     found = [
         one.model_copy(update={"at": at, "message": f"{one.at}: {one.message}"})
-        for one in given_faults(plan, values, today, stored=True)
+        for one in giving.faults(values)
     ]
     found += [
         Fault(code="required", at=at, message=f"{key}: this row has none.")
-        for key in missing(plan, values)
+        for key in giving.missing(values)
     ]
     return found
 

@@ -13,6 +13,8 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
+    Uuid,
+    bindparam,
     delete,
     insert,
     select,
@@ -59,11 +61,16 @@ async def every(conn: Connection, questionnaire_id: UUID) -> list[NamedLink]:
     return [_link(row) for row in await conn.execute(query.order_by(named_links.c.made))]
 
 
+_BY_CODE = select(*_LINK).where(
+    named_links.c.questionnaire_id == bindparam("wanted", type_=Uuid()),
+    named_links.c.code == bindparam("wanted_code", type_=String()),
+)
+"""Put together once: every visit by a named link asks for it."""
+
+
 async def by_code(conn: Connection, questionnaire_id: UUID, code: str) -> NamedLink | None:
-    query = select(*_LINK).where(
-        named_links.c.questionnaire_id == questionnaire_id, named_links.c.code == code
-    )
-    row = (await conn.execute(query)).one_or_none()
+    given = {"wanted": questionnaire_id, "wanted_code": code}
+    row = (await conn.execute(_BY_CODE, given)).one_or_none()
     return None if row is None else _link(row)
 
 

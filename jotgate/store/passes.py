@@ -15,6 +15,7 @@ from sqlalchemy import (
     LargeBinary,
     String,
     Table,
+    bindparam,
     func,
     insert,
     or_,
@@ -23,6 +24,7 @@ from sqlalchemy import (
 )
 
 from jotgate.core.records.links import Batch, Pass
+from jotgate.core.records.questionnaires import PublicState
 from jotgate.store.base import (
     Connection,
     copy_into,
@@ -32,6 +34,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
+from jotgate.store.questionnaires import STANDING, as_public_state, questionnaires
 
 batches = Table(
     "pass_batches",
@@ -97,12 +100,30 @@ def _copied(made: tuple[Pass, bytes]) -> tuple[Any, ...]:
     return (*named, one.sealed, one.expires, one.uses)
 
 
-async def by_hash(conn: Connection, questionnaire_id: UUID, hash: bytes) -> Pass | None:
-    query = select(*_PASS).where(
-        passes.c.questionnaire_id == questionnaire_id, passes.c.hash == hash
+_BY_HASH = (
+    select(*STANDING, *_PASS)
+    .outerjoin(
+        passes,
+        (passes.c.questionnaire_id == questionnaires.c.id)
+        & (passes.c.hash == bindparam("wanted_hash", type_=LargeBinary())),
     )
-    row = (await conn.execute(query)).one_or_none()
-    return None if row is None else Pass(*row)
+    .where(
+        questionnaires.c.address == bindparam("wanted", type_=String()),
+        questionnaires.c.edition.is_not(None),
+    )
+)
+"""Put together once, and asked at once: every visit by a pass needs both."""
+
+
+async def by_hash(
+    conn: Connection, address: str, hash: bytes
+) -> tuple[PublicState, Pass | None] | None:
+    """The published questionnaire at a public address, and its pass with this hash."""
+    row = (await conn.execute(_BY_HASH, {"wanted": address, "wanted_hash": hash})).one_or_none()
+    if row is None:
+        return None
+    known, found = row[: len(STANDING)], row[len(STANDING) :]
+    return as_public_state(known), None if found[0] is None else Pass(*found)
 
 
 async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Pass | None:

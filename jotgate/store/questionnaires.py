@@ -1,6 +1,6 @@
 """Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -211,12 +211,13 @@ async def forget_days(conn: Connection, before: date) -> None:
     await conn.execute(update(tallies).values(days=kept), {"day": before.isoformat()})
 
 
-_STANDING = select(
+STANDING: tuple[Any, ...] = (
     questionnaires.c.id,
     questionnaires.c.gate,
     questionnaires.c.edition,
     questionnaires.c.links["frames"],
-).where(
+)
+_STANDING = select(*STANDING).where(
     questionnaires.c.address == bindparam("wanted", type_=String()),
     questionnaires.c.edition.is_not(None),
 )
@@ -225,6 +226,9 @@ _STANDING = select(
 async def public_state(conn: Connection, address: str) -> PublicState | None:
     """The published questionnaire at this public address."""
     row = (await conn.execute(_STANDING, {"wanted": address})).one_or_none()
-    if row is None:
-        return None
+    return None if row is None else as_public_state(row)
+
+
+def as_public_state(row: Sequence[Any]) -> PublicState:
+    """What the columns `STANDING` say."""
     return PublicState(row[0], Gate.model_validate(row[1]), row[2], tuple(row[3] or ()))

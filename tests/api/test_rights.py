@@ -125,6 +125,7 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/links/settings": "review",
     f"put {Q}/{{id}}/links/settings": "write",
     f"get {Q}/{{id}}/links/onward/{{to}}": "review",
+    f"post {Q}/{{id}}/links/eye": "review",
     f"get {Q}/{{id}}/links/keys": "review",
     f"post {Q}/{{id}}/links/keys": "write",
     f"delete {Q}/{{id}}/links/keys/{{key_id}}": "write",

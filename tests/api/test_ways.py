@@ -316,3 +316,30 @@ async def test_a_visitor_of_a_pass_is_known_by_all_of_its_requests(
     assert found["shown"]["filled"] == {}
     await someone.send(found, "a", who=WHO)
     assert [one["district"] for one in await ways.entries()] == ["millbeck"]
+
+
+async def test_the_visitors_eye_looks_at_the_real_responses(
+    ways: Wells, coordinator: Visitor, reviewer: Visitor
+) -> None:
+    code = await ways.link(CANARY)
+    path = f"/api/questionnaires/{ways.id}/links/eye"
+    link = f"{BASE}/l/{ways.address}/{code}?who.given=Ines&who.family=Carvalho"
+    seen = (await reviewer.post(path, json={"link": link})).json()
+    assert seen["leaks"] is False
+    learned = {one["key"]: one for one in seen["learned"]}
+    assert (learned["district"]["sealed"], learned["district"]["read"]) == (True, "")
+    assert (learned["who"]["read"], learned["who"]["changes"]) == ("the address", True)
+    assert seen["hidden_options"] == [{"name": "District", "labels": ["Quetzalcoatl", "Millbeck"]}]
+    assert (seen["cookies"], seen["referrer"], seen["address"]) == (
+        [],
+        False,
+        ["who.given", "who.family"],
+    )
+    assert seen["responses"] > 5
+    assert seen["items"][-1] == "Hello Ines"
+    ways_now = (await coordinator.get(f"/api/questionnaires/{ways.id}/links")).json()
+    assert (ways_now["plain"], ways_now["named"][0]["entries"]) == (0, 0)
+    for other in (f"{BASE}/desk", "https://example.net/q/a", f"{BASE}/l/{ways.scene.address}/x"):
+        assert (await coordinator.post(path, json={"link": other})).status_code == 422
+    unknown = await coordinator.post(path, json={"link": f"{BASE}/p/{ways.address}/{'x' * 22}"})
+    assert unknown.json()["code"] == "pass_unknown"

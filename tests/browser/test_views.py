@@ -46,7 +46,7 @@ ROOMS = {
 PLACES = {
     "script": "tests private wells free of charge",
     "map": "walks that together take every branch",
-    "links": "What the link brings",
+    "links": "What is chosen here stands in the address",
     "gate": "Open to everyone with the address",
     "dispatch": "No rule catches it",
     "entries": "What happened",

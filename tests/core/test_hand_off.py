@@ -88,6 +88,7 @@ def test_every_kind_arrives_as_it_was(key: str) -> None:
         else:
             zoned = TODAY if target is SAME else TODAY.__class__(TODAY.now.astimezone(zone(target)))
             value = check(target.items[key], found.answers[key], zoned)
+            assert value is not None
             assert as_json(value) == as_json(VALUES[key])
 
 

@@ -12,6 +12,9 @@ from jotgate.core.items.kinds import BY_LINK
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import raw_of
 
+MOST_SEEN = 10_000
+"""Values that are remembered to have been looked at."""
+
 STORED = frozenset({"link", "pass"})
 """The sources of a carried value that a named link or a pass can bring."""
 
@@ -42,18 +45,48 @@ def given_faults(
 ) -> Iterator[Fault]:
     """What of the given values is unknown or does not fit, each at its key. A part of a name or an
     address may be missing: the visitor is asked for it."""
-    known = can_be_given(plan, stored)
-    given: dict[str, list[tuple[str, str]]] = {}
-    for name, text in pairs:
-        key, _, part = name.partition(".")
-        item = known.get(key)
-        if item is None or name not in names_of(item):
-            message = f"There is nothing called {name} that a link could bring."
-            yield Fault(code="no_item", at=name, message=message)
-            continue
-        given.setdefault(key, []).append((part, text))
-    for key, texts in given.items():
-        yield from _value_faults(plan, known[key], texts, today)
+    return Giving(plan, today, stored).faults(pairs)
+
+
+class Giving:
+    """Looks at the values of many ways into one questionnaire; what was looked at is remembered."""
+
+    def __init__(self, plan: Plan, today: Today, stored: bool) -> None:
+        self._plan, self._today = plan, today
+        self._known = can_be_given(plan, stored)
+        self._seen: dict[tuple[str, tuple[tuple[str, str], ...]], tuple[Fault, ...]] = {}
+        self._needed = [
+            item.key
+            for item in plan.carried
+            if item.required and {one.kind for one in item.sources} == {"pass"}
+        ]
+
+    def missing(self, pairs: Iterable[tuple[str, str]]) -> list[str]:
+        """The keys of required carried values that only a pass can bring, and these do not."""
+        given = {name.partition(".")[0] for name, _ in pairs}
+        return [key for key in self._needed if key not in given]
+
+    def faults(self, pairs: Iterable[tuple[str, str]]) -> Iterator[Fault]:
+        given: dict[str, list[tuple[str, str]]] = {}
+        for name, text in pairs:
+            key, _, part = name.partition(".")
+            item = self._known.get(key)
+            if item is None or name not in names_of(item):
+                message = f"There is nothing called {name} that a link could bring."
+                yield Fault(code="no_item", at=name, message=message)
+                continue
+            given.setdefault(key, []).append((part, text))
+        for key, texts in given.items():
+            yield from self._of_value(key, tuple(texts))
+
+    def _of_value(self, key: str, texts: tuple[tuple[str, str], ...]) -> tuple[Fault, ...]:
+        found = self._seen.get((key, texts))
+        if found is None:
+            known = self._known[key]
+            found = tuple(_value_faults(self._plan, known, list(texts), self._today))
+            if len(self._seen) < MOST_SEEN:
+                self._seen[key, texts] = found
+        return found
 
 
 def _value_faults(
@@ -71,13 +104,6 @@ def _value_faults(
                 yield fault_of(plan.items, f"{item.key}/{place}", why, first, first)
 
 
-def missing(plan: Plan, pairs: Iterable[tuple[str, str]]) -> list[str]:
+def missing(plan: Plan, pairs: Iterable[tuple[str, str]], today: Today) -> list[str]:
     """The keys of required carried values that only a pass can bring, and these do not."""
-    given = {name.partition(".")[0] for name, _ in pairs}
-    return [
-        item.key
-        for item in plan.carried
-        if item.required
-        and item.key not in given
-        and {one.kind for one in item.sources} == {"pass"}
-    ]
+    return Giving(plan, today, stored=True).missing(pairs)

@@ -15,16 +15,17 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
+from jotgate.core.records.links import Pass
 from jotgate.core.records.questionnaires import PublicState
-from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
+from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
-from jotgate.services.arrivals import PLAINLY, Entrance, come, seal
+from jotgate.services.arrivals import PLAINLY, Entrance, come, hash_of, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public.facts import with_facts
-from jotgate.store import editions, questionnaires
+from jotgate.store import editions, passes, questionnaires
 from jotgate.store.base import Connection
 
 LINK_VALUES = 200
@@ -93,7 +94,7 @@ async def visit(
     Raises NotFound, Shut, LinkRefused, PassRefused.
     """
     async with context.single.connect() as conn:
-        found = await public_state(conn, address)
+        found, one = await _standing(conn, address, entrance)
         begun = found.edition if edition is None else edition
         number, plan = await edition_at(context, conn, found, begun)
         document = plan.questionnaire
@@ -101,18 +102,31 @@ async def visit(
         admit(found.gate, language, document.first_language)
         today = today_in(document.time_zone, context.clock.now())
         where = replace(entrance, address=address)
-        arrival = await come(context, conn, found.id, plan, where, today)
+        arrival = await come(context, conn, found.id, plan, where, one, today)
+    sealed = entrance.arrival or seal(context, found.id, arrival)
     return Visit(
         found.id,
         plan,
         number,
-        read(plan, link, today, arrival, number),
+        read(plan, link, today, arrival, number, sealed),
         today,
         language,
         replaced=edition is not None and number != edition,
-        arrival=entrance.arrival or seal(context, found.id, arrival),
+        arrival=sealed,
         frames=found.frames,
     )
+
+
+async def _standing(
+    conn: Connection, address: str, entrance: Entrance
+) -> tuple[PublicState, Pass | None]:
+    """What is at `address`, and the pass by which somebody comes. Raises NotFound."""
+    if entrance.way != "p" or entrance.arrival:
+        return await public_state(conn, address), None
+    found = await passes.by_hash(conn, address, hash_of(entrance.secret))
+    if found is None:
+        raise NotFound("There is no questionnaire at this address.")
+    return found
 
 
 async def frames(context: Context, address: str) -> tuple[str, ...]:
@@ -143,22 +157,26 @@ def with_filled(filled: Filled, given: RawAnswers) -> RawAnswers:
     return {**filled.answers, **given, **filled.locked}
 
 
-def read(plan: Plan, link: str, today: Today, arrival: Arrival, edition: int) -> Filled:
-    """What a link's query string brings, and an arrival. Raises LinkRefused.
+def read(
+    plan: Plan, link: str, today: Today, arrival: Arrival, edition: int, sealed: str
+) -> Filled:
+    """What a link's query string brings, and an arrival, which is `sealed`. Raises LinkRefused.
 
-    Many come by the same one. What it brings is kept where it has nothing but carried values:
-    those are the same at any time.
+    Many come by the same link, and everybody asks again with the same arrival. What they bring is
+    kept where it has nothing but carried values: those are the same at any time.
     """
-    kept: Recent[str, Filled] = plan.made.setdefault(("links", edition), Recent(LINKS_KEPT))
-    plain = arrival == NOTHING_KNOWN
-    known = kept.find(link) if plain else None
+    name = (edition, bool(sealed))
+    kept: Recent[tuple[str, str], Filled] = plan.made.setdefault(name, Recent(LINKS_KEPT))
+    known = kept.find((link, sealed))
     if known is not None:
         return known
     pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
     found = read_arrival(plan, pairs, today, arrival, edition)
-    alike = plain and "moment" not in plan.sources and len(link) <= LONGEST_KEPT
-    if alike and all(_arrives_alike(plan, key) for key, _ in pairs):
-        kept.keep(link, found)
+    fixed = sealed or "moment" not in plan.sources
+    brought = (*pairs, *arrival.values, *arrival.handed)
+    alike = all(_arrives_alike(plan, name) for name, _ in brought)
+    if fixed and alike and len(link) <= LONGEST_KEPT:
+        kept.keep((link, sealed), found)
     return found
 
 

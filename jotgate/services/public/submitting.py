@@ -78,7 +78,7 @@ async def submit(
     now = context.clock.now()
     today = today_in(plan.questionnaire.time_zone, now)
     arrival = opened(context, id, answers.arrival)
-    filled = read(plan, answers.link, today, arrival, answers.edition)
+    filled = read(plan, answers.link, today, arrival, answers.edition, answers.arrival)
     given = await with_facts(context, plan, id, answers.given)
     whole = walk(plan, with_filled(filled, given), filled.carried, today)
     language = closest(plan.questionnaire.languages, [answers.language])
@@ -207,7 +207,8 @@ async def _taken_before(
 def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -> Values:
     arrival = opened(context, entry.questionnaire_id, answers.arrival)
     today = today_in(plan.questionnaire.time_zone, context.clock.now())
-    return _facts(read(plan, answers.link, today, arrival, entry.edition))
+    filled = read(plan, answers.link, today, arrival, entry.edition, answers.arrival)
+    return _facts(filled)
 
 
 async def _store(

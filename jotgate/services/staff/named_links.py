@@ -58,7 +58,7 @@ def suit(context: Context, plan: Plan, values: Pairs) -> None:
         Fault(
             code="required", at=key, message="Nothing else brings this value, and it is required."
         )
-        for key in missing(plan, values)
+        for key in missing(plan, values, today)
     ]
     if faults:
         raise Invalid("Some values do not fit.", faults)

@@ -20,8 +20,9 @@ from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
+from jotgate.core.walking.prefill import read_arrival
 from jotgate.services.context import Context
-from jotgate.services.public.answering import LINK_VALUES, Answers, Turn, Visit, move_on, read
+from jotgate.services.public.answering import LINK_VALUES, Answers, Turn, Visit, move_on
 from jotgate.services.public.facts import each_file
 from jotgate.services.staff import questionnaires
 
@@ -42,7 +43,8 @@ async def visit(
     plan = await asyncio.to_thread(compile_plan, state.document)
     today = today_in(state.document.time_zone, context.clock.now())
     language = closest(state.document.languages, wanted)
-    filled = read(plan, link, today, as_if(link), state.revision)
+    pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
+    filled = read_arrival(plan, pairs, today, as_if(link), state.revision)
     return Visit(id, plan, state.revision, filled, today, language)
 
 

@@ -99,7 +99,8 @@ def test_no_address_changes_a_sealed_value(
     sources: list[dict[str, str]], pairs: list[tuple[str, str]], picked: bool
 ) -> None:
     """Whatever somebody writes behind the address: what is sealed stays as it came."""
-    one = carried(*sources, sealed=True, **({"options": DISTRICTS} if picked else {}))
+    more: dict[str, Any] = {"options": DISTRICTS} if picked else {}
+    one = carried(*sources, sealed=True, **more)
     made = of(one)
     known = Arrival(values=(("v", "saltings"),), handed=(("v", "millbeck"),), moment="m")
     plain, forged = (read_arrival(made, given, TODAY, known) for given in ([], pairs))
@@ -262,4 +263,4 @@ def test_values_of_the_office_are_looked_at_beforehand() -> None:
     right = [("d", "Saltings"), ("n", "9"), ("who.given", "Ines")]
     assert list(given_faults(made, right, TODAY, stored=True)) == []
     assert [one.at for one in given_faults(made, right, TODAY, stored=False)] == ["d"]
-    assert missing(made, [("n", "1")]) == ["d"]
+    assert missing(made, [("n", "1")], TODAY) == ["d"]

@@ -200,7 +200,7 @@ async def test_a_changed_secret_is_unknown(wells_of: Wells, change: str) -> None
     }[change]
     for way in ("p", "l"):
         with pytest.raises(PassRefused) as refused:
-            await wells_of.come(way, wrong)  # type: ignore[arg-type]
+            await wells_of.come(way, wrong)
         assert refused.value.code == "pass_unknown"
 
 

@@ -1734,6 +1734,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/links/eye": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Visitors Eye
+         * @description Nothing is stored, and no pass is used up: what a finish says is what it would say.
+         */
+        post: operations["visitors_eye"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/links": {
         parameters: {
             query?: never;
@@ -3105,6 +3125,42 @@ export interface components {
             asks_reason: boolean;
         };
         /**
+         * EyeIn
+         * @description `link` is a whole address of this questionnaire.
+         */
+        EyeIn: {
+            /** Link */
+            link: string;
+        };
+        /**
+         * EyeOut
+         * @description `heading` and `items` are what the visitor sees first; the rest as in core/eye.py.
+         */
+        EyeOut: {
+            /** Heading */
+            heading: string;
+            /** Items */
+            items: string[];
+            /** Learned */
+            learned: components["schemas"]["LearnedOut"][];
+            /** Hidden Options */
+            hidden_options: components["schemas"]["HiddenOptions"][];
+            /** Hidden Pages */
+            hidden_pages: string[];
+            /** Seen Pages */
+            seen_pages: string[];
+            /** Address */
+            address: string[];
+            /** Cookies */
+            cookies: string[];
+            /** Referrer */
+            referrer: boolean;
+            /** Responses */
+            responses: number;
+            /** Leaks */
+            leaks: boolean;
+        };
+        /**
          * Fault
          * @description One thing that is wrong, where, and what to do about it.
          *
@@ -3694,6 +3750,13 @@ export interface components {
              */
             place?: "above" | "beside" | "none";
         };
+        /** HiddenOptions */
+        HiddenOptions: {
+            /** Name */
+            name: string;
+            /** Labels */
+            labels: string[];
+        };
         /**
          * ImportedOut
          * @description What was made of a file. `left` are sentences on what it could not hold.
@@ -3763,6 +3826,29 @@ export interface components {
             title: string;
             /** Items */
             items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * LearnedOut
+         * @description `read` says in what the visitor reads it, empty where they cannot; `unsure` that it is too
+         *     short to be looked for; `leaks` that it is sealed and was found all the same.
+         */
+        LearnedOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Sealed */
+            sealed: boolean;
+            /** Read */
+            read: string;
+            /** Changes */
+            changes: boolean;
+            /** Unsure */
+            unsure: boolean;
+            /** Leaks */
+            leaks: boolean;
         };
         /**
          * Leaving
@@ -10847,6 +10933,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OfferOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    visitors_eye: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EyeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EyeOut"];
                 };
             };
             /** @description Default Response */

@@ -13,32 +13,28 @@ import { NamedWay, NewNamed } from "./NamedWay";
 import { NewPasses } from "./NewPasses";
 import { OtherPrograms } from "./OtherPrograms";
 import { PassesWay } from "./PassesWay";
+import { One } from "./One";
 import { PublicWay } from "./PublicWay";
+import { VisitorsEye } from "./VisitorsEye";
 import { WaysList, type Ways } from "./WaysList";
 import { WaysOn } from "./WaysOn";
 
 const Whole = styled.div`
   display: grid;
-  grid-template-columns: 330px minmax(0, 1fr);
+  grid-template-columns: 330px minmax(0, 1fr) auto;
   min-height: calc(100vh - 102px);
+  > :nth-child(3) {
+    width: 340px;
+  }
+  @media (max-width: 1180px) {
+    grid-template-columns: 330px minmax(0, 1fr);
+    > :nth-child(3) {
+      grid-column: 1 / -1;
+      width: auto;
+    }
+  }
   @media (max-width: 900px) {
     grid-template-columns: minmax(0, 1fr);
-  }
-`;
-
-const One = styled.div`
-  padding: 22px clamp(12px, 2.4vw, 30px) 40px;
-  max-width: 900px;
-  display: grid;
-  gap: 16px;
-  align-content: start;
-  min-width: 0;
-  h2 {
-    font-size: 22px;
-    overflow-wrap: anywhere;
-  }
-  h3 {
-    font-size: 16px;
   }
 `;
 
@@ -51,9 +47,26 @@ interface ChosenProps {
 
 function Chosen({ doc, ways, way, mayWrite }: ChosenProps) {
   const link = ways.named.find(({ id }) => id === way);
-  const batch = ways.batches.find(({ id }) => id === way);
   if (!way) return <PublicWay doc={doc} address={ways.address} />;
-  if (link) return <NamedWay doc={doc} link={link} mayWrite={mayWrite} />;
+  if (link) {
+    return (
+      <>
+        <One>
+          <NamedWay doc={doc} link={link} mayWrite={mayWrite} />
+        </One>
+        {link.shut ? null : <VisitorsEye key={link.id} link={link.address} />}
+      </>
+    );
+  }
+  return (
+    <One>
+      <Other doc={doc} ways={ways} way={way} mayWrite={mayWrite} />
+    </One>
+  );
+}
+
+function Other({ doc, ways, way, mayWrite }: ChosenProps) {
+  const batch = ways.batches.find(({ id }) => id === way);
   if (batch) return <PassesWay key={batch.id} batch={batch} mayWrite={mayWrite} />;
   if (way === "new-link" && mayWrite) return <NewNamed doc={doc} />;
   if (way === "new-passes" && mayWrite) return <NewPasses doc={doc} />;
@@ -83,9 +96,7 @@ export function LinksPlace() {
       {(ways) => (
         <Whole>
           <WaysList ways={ways} now={way} gate={line.gate.state} mayWrite={mayWrite} />
-          <One>
-            <Chosen doc={published.document} ways={ways} way={way} mayWrite={mayWrite} />
-          </One>
+          <Chosen doc={published.document} ways={ways} way={way} mayWrite={mayWrite} />
         </Whole>
       )}
     </Loaded>

@@ -3,25 +3,31 @@ import { useState } from "react";
 
 import type { Doc } from "../document";
 import { AddressBox } from "./AddressBox";
+import { One } from "./One";
 import { slotsOf, withValues, type Values } from "./values";
 import { ValuesForm } from "./ValuesForm";
+import { VisitorsEye } from "./VisitorsEye";
 
 export function PublicWay({ doc, address }: { doc: Doc; address: string }) {
   const [values, setValues] = useState<Values>([]);
   const slots = slotsOf(doc, false);
+  const link = withValues(address, values);
   return (
     <>
-      <h2>Public address</h2>
-      <AddressBox address={withValues(address, values)} tried={values} />
-      <p>
-        What is chosen here stands in the address. Whoever holds it can read it and change it; a
-        named link or a pass keeps it with us.
-      </p>
-      {slots.length ? (
-        <ValuesForm doc={doc} slots={slots} stored={false} values={values} onChange={setValues} />
-      ) : (
-        <p>Nothing of this questionnaire comes with the address itself.</p>
-      )}
+      <One>
+        <h2>Public address</h2>
+        <AddressBox address={link} tried={values} />
+        <p>
+          What is chosen here stands in the address. Whoever holds it can read it and change it; a
+          named link or a pass keeps it with us.
+        </p>
+        {slots.length ? (
+          <ValuesForm doc={doc} slots={slots} stored={false} values={values} onChange={setValues} />
+        ) : (
+          <p>Nothing of this questionnaire comes with the address itself.</p>
+        )}
+      </One>
+      <VisitorsEye key={link} link={link} />
     </>
   );
 }

@@ -26,6 +26,12 @@ const Stops = styled.ol`
 
 const Stop = styled.li`
   position: relative;
+  display: grid;
+  grid-template-columns: 30px minmax(0, 1fr) auto;
+  gap: 0 4px;
+  padding: 9px 14px 9px 0;
+  border-start-start-radius: 4px;
+  border-end-start-radius: 4px;
   &::before {
     content: "";
     position: absolute;
@@ -38,19 +44,7 @@ const Stop = styled.li`
   &:first-child::before {
     top: 22px;
   }
-  a {
-    display: grid;
-    grid-template-columns: 30px minmax(0, 1fr) auto;
-    gap: 0 4px;
-    padding: 9px 14px 9px 0;
-    color: var(--ink);
-    text-decoration: none;
-    border-radius: 4px 0 0 4px;
-  }
-  a:hover b {
-    text-decoration: underline;
-  }
-  a[data-now] {
+  &[data-now] {
     background: var(--paper);
   }
   i {
@@ -62,15 +56,25 @@ const Stop = styled.li`
     border-radius: 50%;
     background: var(--mist);
   }
-  a[data-now] i {
+  &[data-now] i {
     background: var(--accent);
     border-color: var(--accent);
   }
-  b {
+  a {
+    color: var(--ink);
     font-weight: 600;
+    text-decoration: none;
     overflow-wrap: anywhere;
   }
-  a[data-shut] b {
+  a::after {
+    content: "";
+    position: absolute;
+    inset: 0;
+  }
+  a:hover {
+    text-decoration: underline;
+  }
+  &[data-shut] a {
     text-decoration: line-through;
     color: var(--ink-2);
   }
@@ -78,11 +82,9 @@ const Stop = styled.li`
     grid-column: 2 / 4;
     font-size: 13px;
     color: var(--ink-2);
-    font-weight: 400;
   }
   em {
     font-style: normal;
-    font-weight: 400;
     color: var(--ink-2);
   }
 `;
@@ -120,20 +122,13 @@ interface StopProps {
 function OneStop({ way, now, name, about, count, shut }: StopProps) {
   const id = usePlaceId();
   return (
-    <Stop>
-      <Link
-        to="/q/$id/links"
-        params={{ id }}
-        search={way ? { way } : {}}
-        activeOptions={EXACT}
-        data-now={way === now || undefined}
-        data-shut={shut || undefined}
-      >
-        <i aria-hidden="true" />
-        <b>{name}</b>
-        <em aria-label={`${count} came by it`}>{count}</em>
-        <small>{about}</small>
+    <Stop data-now={way === now || undefined} data-shut={shut || undefined}>
+      <i aria-hidden="true" />
+      <Link to="/q/$id/links" params={{ id }} search={way ? { way } : {}} activeOptions={EXACT}>
+        {name}
       </Link>
+      <em title="What came by it">{count}</em>
+      <small>{about}</small>
     </Stop>
   );
 }

@@ -184,9 +184,11 @@ interface FormProps {
   address: string;
   found: Settings;
   mayWrite: boolean;
+  saved: boolean;
+  setSaved: (saved: boolean) => void;
 }
 
-function Form({ doc, address, found, mayWrite }: FormProps) {
+function Form({ doc, address, found, mayWrite, saved, setSaved }: FormProps) {
   const id = usePlaceId();
   const known = useQuery(questionnaires).data ?? [];
   const others = known
@@ -194,7 +196,6 @@ function Form({ doc, address, found, mayWrite }: FormProps) {
     .map((one) => ({ code: one.link.split("/").at(-1) ?? "", label: one.title }));
   const [handOffs, setHandOffs] = useState<readonly HandOff[]>(found.links.hand_offs ?? []);
   const [sites, setSites] = useState((found.links.frames ?? []).join("\n"));
-  const [saved, setSaved] = useState(false);
   const saving = useDoing(
     () =>
       saveLinks(id, {
@@ -273,12 +274,25 @@ function Form({ doc, address, found, mayWrite }: FormProps) {
   );
 }
 
-export function WaysOn({ doc, address, mayWrite }: Omit<FormProps, "found">) {
+export function WaysOn({
+  doc,
+  address,
+  mayWrite,
+}: Pick<FormProps, "doc" | "address" | "mayWrite">) {
+  const [saved, setSaved] = useState(false);
   const query = useQuery(linksSettings(usePlaceId()));
   return (
     <Loaded query={query}>
       {(found) => (
-        <Form key={found.revision} doc={doc} address={address} found={found} mayWrite={mayWrite} />
+        <Form
+          key={found.revision}
+          doc={doc}
+          address={address}
+          found={found}
+          mayWrite={mayWrite}
+          saved={saved}
+          setSaved={setSaved}
+        />
       )}
     </Loaded>
   );

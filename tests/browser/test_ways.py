@@ -1,0 +1,396 @@
+"""Ways in and on in the browser: three clients, passes of a table, a chain, a frame, a canary."""
+
+import asyncio
+import json
+from collections.abc import Iterator
+from functools import partial
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from threading import Thread
+from typing import Any
+from urllib.parse import parse_qsl, urlencode
+from uuid import UUID
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+from selenium.webdriver.common.by import By
+
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.dispatch import Dispatch
+from jotgate.core.entries.register import Column
+from jotgate.core.hand_off import HandedValue, HandOff
+from jotgate.core.links import Links
+from jotgate.local.cluster import free_port
+from jotgate.local.installation import Installation
+from jotgate.services.context import Context
+from jotgate.services.staff import dispatch_rules, links_part, registers
+from jotgate.store import accounts as account_store
+from jotgate.wiring import open_context
+from tests.browser.reading import Browser
+from tests.documents import finish, is_, item, options, page, questionnaire, words
+from tests.scenes import published
+
+CANARY = "xq7canary"
+CLIENTS = (CANARY, "brook", "fell")
+
+
+def check() -> Questionnaire:
+    clients = options(*CLIENTS)
+    clients[0]["label"] = words("Quetzalcoatl")
+    return questionnaire(
+        page(
+            "start",
+            item("carried", "client", options=clients, sources=[{"kind": "pass"}], sealed=True),
+            item("carried", "well", sources=[{"kind": "pass"}], shown="locked"),
+            item("name", "who", text=words("Who are you?"), required=True),
+        ),
+        finishes=(finish("done", title=words("Thank you, {who.given}")),),
+        title=words("Client check"),
+    )
+
+
+def visit() -> Questionnaire:
+    return questionnaire(
+        page(
+            "p",
+            item("name", "who", text=words("Who is visited?")),
+            item("short_text", "remark", text=words("Remark")),
+        ),
+        title=words("Client visit"),
+    )
+
+
+class Set:
+    """What the tests begin from: ids and addresses."""
+
+    def __init__(self, id: UUID, address: str, registers: dict[str, UUID]) -> None:
+        self.id, self.address, self.registers = id, address, registers
+
+
+async def _set_up(context: Context) -> Set:
+    async with context.engine.connect() as conn:
+        known = await account_store.by_email(conn, "rowan@example.org", context.clock.now())
+    assert known is not None
+    owner = known[0]
+    id, address = await published(context, owner, check())
+    _, to = await published(context, owner, visit())
+    columns = [Column(key="who", label="Who")]
+    made = {
+        code: (await registers.add(context, owner, f"Client {code}", columns)).id
+        for code in CLIENTS
+    }
+    rules = [
+        {
+            "key": code,
+            "when": is_("client", code),
+            "acts": [{"kind": "file", "register_id": str(made[code]), "columns": {"who": "who"}}],
+        }
+        for code in CLIENTS
+    ]
+    await dispatch_rules.save(context, owner, id, Dispatch.model_validate({"rules": rules}), 1)
+    along = (HandedValue(source="who", target="who", locked=True),)
+    on = HandOff(finish="done", to=to, label=words("To the visit"), values=along)
+    await links_part.save(context, owner, id, Links(hand_offs=(on,)), 1)
+    return Set(id, address, made)
+
+
+@pytest.fixture(scope="module")
+def made(installation: Installation) -> Set:
+    async def go() -> Set:
+        async with open_context(installation.settings) as context:
+            return await _set_up(context)
+
+    return asyncio.run(go())
+
+
+def link_of(browser: Browser) -> str:
+    return browser.soon(lambda: browser.driver.find_element(By.TAG_NAME, "output").text)
+
+
+def name_link(browser: Browser, made: Set, name: str, client: str) -> str:
+    browser.open(f"/desk/q/{made.id}/links?way=new-link")
+    browser.write("Name", name)
+    browser.pick("Client", client)
+    browser.press("button", "Make the link")
+    browser.reads(name, "Sealed: the visitor can neither read nor change it.")
+    return link_of(browser)
+
+
+def answer(browser: Browser, given: str, family: str) -> None:
+    browser.write("Given name", given)
+    browser.write("Family name", family)
+    browser.press("button", "Send")
+
+
+def test_three_clients_links_and_three_registers(browser: Browser, made: Set) -> None:
+    browser.sign_in("rowan@example.org")
+    labels = {"brook": "Brook", "fell": "Fell"}
+    links = {code: name_link(browser, made, f"For {code}", labels[code]) for code in labels}
+    links[CANARY] = name_link(browser, made, "For the first", "Quetzalcoatl")
+    browser.accessible()
+    for code, link in links.items():
+        browser.open(link)
+        answer(browser, code.capitalize(), "Client")
+        browser.reads(f"Thank you, {code.capitalize()}")
+    for code in links:
+        browser.open(f"/desk/registers/{made.registers[code]}")
+        browser.reads(f"{code.capitalize()} Client")
+        assert browser.text().count("Client\n") or "1" in browser.text()
+        others = [one.capitalize() for one in links if one != code]
+        assert not any(f"{one} Client" in browser.text() for one in others)
+        assert "Quetzalcoatl" not in browser.text()
+    browser.open(f"/desk/q/{made.id}/links")
+    browser.reads("For brook", "For the first", "the gate, open")
+
+
+@pytest.mark.refused(404)
+def test_a_link_edited_by_hand_gets_nowhere(browser: Browser, made: Set) -> None:
+    browser.sign_in("rowan@example.org")
+    link = name_link(browser, made, "By hand", "Brook")
+    browser.open(f"{link}?client=fell&well=TW-9")
+    answer(browser, "Edited", "Hand")
+    browser.reads("Thank you, Edited")
+    browser.open(f"/desk/registers/{made.registers['brook']}")
+    browser.reads("Edited Hand")
+    browser.open(f"{link[:-1]}{'A' if link[-1] != 'A' else 'B'}")
+    browser.reads("This link is not valid", "office@example.org")
+    browser.accessible()
+
+
+def test_passes_of_a_table_come_back_with_their_links(
+    browser: Browser, made: Set, tmp_path: Path
+) -> None:
+    table = tmp_path / "households.csv"
+    table.write_text("Household,Client,Well\nH-1,Brook,TW-2101\nH-2,Atlantis,TW-2102\n")
+    browser.sign_in("rowan@example.org")
+    browser.open(f"/desk/q/{made.id}/links?way=new-passes")
+    upload(browser, table)
+    browser.reads("2 rows below the names of the columns", "H-1")
+    browser.accessible()
+    browser.press("button", "Make 2 passes")
+    browser.reads("Nothing was made", "Row 3", "client:")
+    browser.press("button", "Choose the file again")
+    table.write_text(table.read_text().replace("Atlantis", "Fell"))
+    upload(browser, table)
+    browser.reads("2 rows below")
+    browser.press("button", "Make 2 passes")
+    browser.reads("2 passes can be used still", "Not used yet")
+    browser.accessible()
+    browser.fits()
+    rows = links_in(browser, made)
+    assert [row[:3] for row in rows] == [["H-1", "Brook", "TW-2101"], ["H-2", "Fell", "TW-2102"]]
+    browser.open(rows[0][3])
+    browser.reads("Well", "TW-2101", "This is known already")
+    browser.accessible()
+    answer(browser, "Passed", "Through")
+    browser.reads("Thank you, Passed")
+    browser.driver.get(rows[0][3])
+    browser.reads("This link was used already")
+    browser.driver.get_log("browser")
+    browser.open(f"/desk/q/{made.id}/links")
+    browser.press("link", "households")
+    browser.reads("Used up")
+    browser.press("button", "Revoke the pass of row 2")
+    browser.reads("Revoked")
+    browser.driver.get(rows[1][3])
+    browser.reads("This link is not valid")
+    browser.driver.get_log("browser")
+
+
+def upload(browser: Browser, table: Path) -> None:
+    field = browser.soon(
+        lambda: next(iter(browser.driver.find_elements(By.CSS_SELECTOR, "input[type=file]")), None)
+    )
+    field.send_keys(str(table))
+
+
+def links_in(browser: Browser, made: Set) -> list[list[str]]:
+    """The table as it comes back, asked for as the page's own link does."""
+    href = browser.named("link", "The table with links, CSV").get_attribute("href")
+    text = browser.driver.execute_async_script(
+        "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", href
+    )
+    return [line.split(",") for line in text.strip().splitlines()[1:]]
+
+
+def test_a_check_goes_on_in_a_visit_and_back_again(browser: Browser, made: Set) -> None:
+    browser.open(f"/q/{made.address}")
+    answer(browser, "Noor", "Haddad")
+    browser.press("button", "To the visit")
+    browser.reads("Who is visited?", "Noor Haddad", "This is known already")
+    assert "token" not in browser.driver.current_url
+    browser.accessible()
+    there = browser.driver.current_url
+    browser.driver.refresh()
+    browser.alive()
+    browser.reads("Noor Haddad")
+    browser.driver.back()
+    browser.alive()
+    browser.open(there)
+    browser.reads("Noor Haddad")
+    browser.write("Remark", "Dog at the gate")
+    browser.press("button", "Send")
+    browser.reads("Done")
+    browser.open(there)
+    browser.reads("Who is visited?")
+    assert "Noor" not in browser.text()
+
+
+def test_a_canary_is_in_no_byte_that_the_browser_gets_keeps_or_sends(
+    browser: Browser, made: Set
+) -> None:
+    browser.sign_in("rowan@example.org")
+    link = name_link(browser, made, "Canary", "Quetzalcoatl")
+    browser.sign_out()
+    browser.driver.get("about:blank")
+    browser.driver.get_log("performance")
+    browser.driver.execute_cdp_cmd("Network.enable", {})
+    browser.open(f"{link}/en")
+    seen = [everything(browser)]
+    browser.press("button", "Send")
+    seen.append(everything(browser))
+    browser.write("Given name", "Ada")
+    browser.write("Family name", "Lovell")
+    browser.soon(lambda: "Saved" in browser.text() or None)
+    seen.append(everything(browser))
+    browser.press("button", "Send")
+    browser.reads("Thank you, Ada")
+    seen.append(everything(browser))
+    browser.press("button", "To the visit")
+    browser.reads("Ada Lovell")
+    seen.append(everything(browser))
+    whole = "\n".join(seen).lower()
+    assert "lovell" in whole
+    assert "arrival" in whole
+    assert CANARY not in whole
+    assert "quetzalcoatl" not in whole
+
+
+def everything(browser: Browser) -> str:
+    """All that came, was kept and was sent since it was asked last: requests and responses with
+    their bodies, storage, cookies, the page and its address."""
+    found: list[str] = []
+    driver = browser.driver
+    for entry in driver.get_log("performance"):
+        message = json.loads(entry["message"])["message"]
+        if not message["method"].startswith("Network."):
+            continue
+        found.append(json.dumps(message))
+        if message["method"] == "Network.loadingFinished":
+            asked = {"requestId": message["params"]["requestId"]}
+            try:
+                found.append(driver.execute_cdp_cmd("Network.getResponseBody", asked)["body"])
+            except Exception:
+                continue
+    kept = "return JSON.stringify([sessionStorage, localStorage, history.state, document.cookie])"
+    cookies = driver.execute_cdp_cmd("Network.getAllCookies", {})
+    found += [driver.execute_script(kept), driver.page_source, json.dumps(cookies)]
+    return "\n".join(found)
+
+
+class Site(BaseHTTPRequestHandler):
+    """Another site, whose only page has the questionnaire in a frame."""
+
+    framed = ""
+
+    def do_GET(self) -> None:
+        html = (
+            "<!doctype html><title>Other</title><p>Another site</p>"
+            f'<iframe src="{self.framed}" title="Q" style="width:100%;height:120px"></iframe>'
+            f'<script src="{self.framed.split("/q/")[0]}/embed.js"></script>'
+        )
+        self.send_response(200)
+        self.send_header("Content-Type", "text/html")
+        self.end_headers()
+        self.wfile.write(html.encode())
+
+    def log_message(self, *_: Any) -> None:
+        """Nothing is written."""
+
+
+@pytest.fixture
+def other_site(browser: Browser, made: Set) -> Iterator[str]:
+    handler = type("Framing", (Site,), {"framed": f"{browser.base}/q/{made.address}"})
+    server = ThreadingHTTPServer(("127.0.0.1", free_port()), handler)
+    Thread(target=server.serve_forever, daemon=True).start()
+    yield f"http://127.0.0.1:{server.server_port}"
+    server.shutdown()
+
+
+def test_a_frame_follows_its_height_on_a_named_site_and_nowhere_else(
+    browser: Browser, made: Set, other_site: str
+) -> None:
+    browser.driver.get(other_site)
+    framed = browser.driver.find_element(By.TAG_NAME, "iframe")
+    browser.driver.switch_to.frame(framed)
+    browser.soon(lambda: "Who are you?" not in browser.driver.page_source)
+    browser.driver.switch_to.default_content()
+    browser.driver.get_log("browser")
+    browser.sign_in("rowan@example.org")
+    browser.open(f"/desk/q/{made.id}/links?way=on")
+    browser.write("Sites that may show it in a frame", other_site, over=True)
+    browser.press("button", "Save")
+    browser.reads("Saved")
+    browser.accessible()
+    browser.fits()
+    browser.driver.get(other_site)
+    height = partial(
+        browser.driver.execute_script, "return document.querySelector('iframe').offsetHeight"
+    )
+    browser.soon(lambda: height() > 300)
+    browser.driver.switch_to.frame(browser.driver.find_element(By.TAG_NAME, "iframe"))
+    browser.reads("Who are you?")
+    browser.driver.switch_to.default_content()
+    browser.driver.get_log("browser")
+
+
+def test_the_visitors_eye_on_the_demo(browser: Browser) -> None:
+    """For every named link of the demo's main questionnaire: nothing sealed is found."""
+    browser.sign_in("rowan@example.org")
+    browser.press("link", "Private well check")
+    browser.place("Links")
+    for district in ("Saltings", "Upper Fell", "Millbeck", "Long Moss"):
+        browser.press("link", f"Leaflet, {district}")
+        browser.reads(f"Leaflet, {district}")
+        browser.press("button", "Look")
+        browser.reads("Cannot learn", "District, sealed", "no referrer, no cookie")
+        assert "stands in" not in browser.driver.find_element(By.TAG_NAME, "aside").text
+    browser.accessible()
+    browser.fits()
+
+
+TEXT = st.text(st.characters(exclude_categories=["Cs"]), max_size=12)
+SETS = st.lists(st.tuples(st.sampled_from(["who.given", "district", "a_b", "n"]), TEXT), max_size=6)
+
+
+def test_addresses_agree_with_the_standard_library_and_with_the_browser(browser: Browser) -> None:
+    """500 sets of values: what `urllib.parse` writes the browser reads, and the other way round."""
+    sets: list[list[tuple[str, str]]] = []
+
+    @settings(
+        max_examples=500,
+        phases=[Phase.generate],
+        deadline=None,
+        database=None,
+        suppress_health_check=list(HealthCheck),
+    )
+    @given(SETS)
+    def gather(values: list[tuple[str, str]]) -> None:
+        sets.append(values)
+
+    gather()
+    assert len(sets) >= 450
+    browser.open("/licences")
+    script = """
+      return arguments[0].map(([pairs, written]) => [
+        new URLSearchParams(pairs).toString(),
+        [...new URLSearchParams(written)],
+      ]);
+    """
+    asked = [[values, urlencode(values)] for values in sets]
+    for values, (written, read) in zip(
+        sets, browser.driver.execute_script(script, asked), strict=True
+    ):
+        assert parse_qsl(written, keep_blank_values=True) == values
+        assert [tuple(pair) for pair in read] == values
