@@ -29,7 +29,6 @@ from sqlalchemy import (
     literal,
     or_,
     select,
-    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -60,43 +59,11 @@ entries = Table(
     Column("flags", ARRAY(String), nullable=False),
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary),
-    Column("about", String),
-    uuid_column("link_id", nullable=True),
-    uuid_column("pass_id", nullable=True),
-    uuid_column("contact_id", nullable=True),
-    uuid_column("from_questionnaire", nullable=True),
-    uuid_column("from_entry", nullable=True),
-    Index(
-        "ix_entries_about",
-        "questionnaire_id",
-        "about",
-        postgresql_where=text("about is not null"),
-    ),
-    Index(
-        "ix_entries_pass",
-        "questionnaire_id",
-        "pass_id",
-        postgresql_where=text("pass_id is not null"),
-    ),
-    Index(
-        "ix_entries_contact",
-        "questionnaire_id",
-        "contact_id",
-        postgresql_where=text("contact_id is not null"),
-    ),
-    Index(
-        "ix_entries_from",
-        "from_questionnaire",
-        "from_entry",
-        postgresql_where=text("from_entry is not null"),
-    ),
     UniqueConstraint("questionnaire_id", "idempotency_key"),
     UniqueConstraint("questionnaire_id", "number"),
 )
 """Entries belong to their questionnaire's tally, whose row the submission holds anyway: a key to
-the questionnaire itself would have all submissions share a lock on its one row. `about` is the id
-of a thing in another system; the columns after it say by what the visitor came, and which entry of
-which questionnaire handed on to this one."""
+the questionnaire itself would have all submissions share a lock on its one row."""
 
 restricted_answers = Table(
     "restricted_answers",
@@ -112,6 +79,33 @@ restricted_answers = Table(
         initially="DEFERRED",
     ),
 )
+entry_ways = Table(
+    "entry_ways",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("entry_id", primary_key=True),
+    Column("about", String),
+    uuid_column("link_id", nullable=True),
+    uuid_column("pass_id", nullable=True),
+    uuid_column("contact_id", nullable=True),
+    uuid_column("from_questionnaire", nullable=True),
+    uuid_column("from_entry", nullable=True),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "entry_id"],
+        ["entries.questionnaire_id", "entries.id"],
+        ondelete="CASCADE",
+        deferrable=True,
+        initially="DEFERRED",
+    ),
+    Index(None, "questionnaire_id", "about"),
+    Index(None, "questionnaire_id", "pass_id"),
+    Index(None, "questionnaire_id", "contact_id"),
+    Index(None, "from_questionnaire", "from_entry"),
+)
+"""Of entries that came by more than the plain address: `about` is the id of the thing in another
+system, the columns after it say by what the visitor came, and which entry of which questionnaire
+handed on to this one. Apart from entries, which stay as narrow as most of them need to be."""
+
 _ENTRY = (
     entries.c.id,
     entries.c.questionnaire_id,
@@ -121,12 +115,12 @@ _ENTRY = (
     entries.c.finish,
     entries.c.answers,
     entries.c.flags,
-    entries.c.about,
-    entries.c.link_id,
-    entries.c.pass_id,
-    entries.c.contact_id,
-    entries.c.from_questionnaire,
-    entries.c.from_entry,
+    entry_ways.c.about,
+    entry_ways.c.link_id,
+    entry_ways.c.pass_id,
+    entry_ways.c.contact_id,
+    entry_ways.c.from_questionnaire,
+    entry_ways.c.from_entry,
 )
 
 
@@ -139,6 +133,9 @@ _GIVEN: dict[str, Any] = {
     "flags": ARRAY(String),
     "idempotency_key": String(),
     "body_hash": LargeBinary(),
+}
+
+_WAYS: dict[str, Any] = {
     "about": String(),
     "link_id": Uuid(),
     "pass_id": Uuid(),
@@ -147,8 +144,8 @@ _GIVEN: dict[str, Any] = {
     "from_entry": Uuid(),
 }
 
-By = Literal["", "link", "pass"]
-"""Whether a named link is counted with the entry, or a pass used."""
+By = Literal["plain", "known", "link", "pass"]
+"""Whether anything is known of its way: a named link is counted with the entry, a pass used."""
 
 
 def _takes(questionnaire_id: Any) -> ColumnElement[bool]:
@@ -208,7 +205,7 @@ def _insert(sealing: bool, by: By, queue: Queue) -> Any:
     counting = update(tallies).where(
         tallies.c.questionnaire_id == questionnaire_id, _takes(tallies.c.questionnaire_id)
     )
-    if by:
+    if by in ("link", "pass"):
         counting = counting.where(exists(select(_used(by, questionnaire_id).c.id)))
     ticket = (
         counting.values(
@@ -233,11 +230,26 @@ def _insert(sealing: bool, by: By, queue: Queue) -> Any:
     )
     onward = select(ticket.c.hand_offs).scalar_subquery()
     whole = select(entry.c.number, onward, queue.asking("dispatch_entry", named))
+    if by != "plain":
+        ways = [bindparam(f"new_{name}", type_=kind) for name, kind in _WAYS.items()]
+        way = select(entry.c.questionnaire_id, entry.c.id, *ways)
+        adding = insert(entry_ways).from_select(["questionnaire_id", "entry_id", *_WAYS], way)
+        whole = whole.add_cte(adding.cte("way"))
     if not sealing:
         return whole
     row = select(entry.c.questionnaire_id, entry.c.id, bindparam("new_sealed", type_=LargeBinary()))
     kept = insert(restricted_answers).from_select(["questionnaire_id", "entry_id", "sealed"], row)
     return whole.add_cte(kept.cte("kept"))
+
+
+_OWN = ("questionnaire_id", *_GIVEN)
+
+
+def _way_of(submission: Submission) -> By:
+    came = submission.came
+    if came.pass_id or came.link_id:
+        return "pass" if came.pass_id else "link"
+    return "known" if submission.about or came.contact_id or came.entry else "plain"
 
 
 async def add(
@@ -250,20 +262,30 @@ async def add(
     On None nothing was done. Raises AlreadyThere where the idempotency key is known.
     """
     came = submission.came
-    values = {
-        f"new_{name}": value
-        for name, value in {**vars(submission), **vars(came)}.items()
-        if name not in ("came", "entry")
-    }
-    values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
+    values = {f"new_{name}": getattr(submission, name) for name in (*_OWN, "sealed")}
+    by = _way_of(submission)
+    if by != "plain":
+        values |= {f"new_{name}": value for name, value in vars(came).items() if name != "entry"}
+        values["new_about"] = submission.about
+        values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values["new_begun"] = begun
     values["new_day"] = submission.arrived.date().isoformat()
     sealing = submission.sealed is not None
-    by: By = "pass" if came.pass_id else "link" if came.link_id else ""
     if not sealing:
         del values["new_sealed"]
     row = (await conn.execute(_insert(sealing, by, queue), values)).one_or_none()
     return None if row is None else (row[0], row[1] or [])
+
+
+_WITH_WAYS = (
+    entry_ways,
+    (entry_ways.c.questionnaire_id == entries.c.questionnaire_id)
+    & (entry_ways.c.entry_id == entries.c.id),
+)
+
+
+def _every() -> Any:
+    return select(*_ENTRY).outerjoin(*_WITH_WAYS)
 
 
 def _entry(row: Any) -> Entry:
@@ -274,8 +296,10 @@ async def by_idempotency_key(
     conn: Connection, id: UUID, key: str
 ) -> tuple[Entry, bytes | None] | None:
     """The entry under this key, and the hash of what was sent, where that was kept."""
-    query = select(*_ENTRY, entries.c.body_hash).where(
-        entries.c.questionnaire_id == id, entries.c.idempotency_key == key
+    query = (
+        select(*_ENTRY, entries.c.body_hash)
+        .outerjoin(*_WITH_WAYS)
+        .where(entries.c.questionnaire_id == id, entries.c.idempotency_key == key)
     )
     row = (await conn.execute(query)).one_or_none()
     if row is None:
@@ -287,11 +311,9 @@ async def by_idempotency_key(
 async def entry(
     conn: Connection, questionnaire_id: UUID, id: UUID, lock: bool = False
 ) -> Entry | None:
-    query = select(*_ENTRY).where(
-        entries.c.questionnaire_id == questionnaire_id, entries.c.id == id
-    )
-    row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
-    return row and _entry(row)
+    query = _every().where(entries.c.questionnaire_id == questionnaire_id, entries.c.id == id)
+    row = (await conn.execute(query.with_for_update(of=entries) if lock else query)).one_or_none()
+    return None if row is None else _entry(row)
 
 
 async def newest(
@@ -299,9 +321,9 @@ async def newest(
 ) -> list[Entry]:
     """Entries from the newest back, those with a number under `before` where it is given, and those
     about one thing where its id is."""
-    query = select(*_ENTRY).where(entries.c.questionnaire_id == questionnaire_id)
+    query = _every().where(entries.c.questionnaire_id == questionnaire_id)
     if about:
-        query = query.where(entries.c.about == about)
+        query = query.where(entry_ways.c.about == about)
     if before is not None:
         query = query.where(entries.c.number < before)
     query = query.order_by(entries.c.number.desc()).limit(limit)
@@ -313,8 +335,9 @@ async def by_passes(
 ) -> dict[UUID, list[int]]:
     """The numbers of the entries that came by each of these passes."""
     query = (
-        select(entries.c.pass_id, entries.c.number)
-        .where(entries.c.questionnaire_id == questionnaire_id, entries.c.pass_id.in_(ids))
+        select(entry_ways.c.pass_id, entries.c.number)
+        .join(entries, _WITH_WAYS[1])
+        .where(entry_ways.c.questionnaire_id == questionnaire_id, entry_ways.c.pass_id.in_(ids))
         .order_by(entries.c.number)
     )
     found: dict[UUID, list[int]] = {}
@@ -325,8 +348,8 @@ async def by_passes(
 
 async def handed_on(conn: Connection, questionnaire_id: UUID, id: UUID) -> list[Entry]:
     """The entries, of whatever questionnaire, that this one was handed on to."""
-    query = select(*_ENTRY).where(
-        entries.c.from_questionnaire == questionnaire_id, entries.c.from_entry == id
+    query = _every().where(
+        entry_ways.c.from_questionnaire == questionnaire_id, entry_ways.c.from_entry == id
     )
     return [_entry(row) for row in await conn.execute(query.order_by(entries.c.arrived))]
 
@@ -335,10 +358,8 @@ async def following(
     conn: Connection, questionnaire_id: UUID, after: int, limit: int
 ) -> list[Entry]:
     """Entries with numbers over `after`, the oldest first, locked until the transaction ends."""
-    query = select(*_ENTRY).where(
-        entries.c.questionnaire_id == questionnaire_id, entries.c.number > after
-    )
-    query = query.order_by(entries.c.number).limit(limit).with_for_update()
+    query = _every().where(entries.c.questionnaire_id == questionnaire_id, entries.c.number > after)
+    query = query.order_by(entries.c.number).limit(limit).with_for_update(of=entries)
     return [_entry(row) for row in await conn.execute(query)]
 
 

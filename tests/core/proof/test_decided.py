@@ -132,6 +132,31 @@ def test_a_required_carried_value_comes_with_every_example() -> None:
     assert {tuple(run.carried.items()) for run in proof.runs} == {(("route", "x"),)}
 
 
+CONSTANT = {"kind": "constant", "value": "x"}
+
+
+@pytest.mark.parametrize(
+    ("more", "value", "codes"),
+    [
+        ({"sources": [CONSTANT]}, "x", []),
+        ({"sources": [CONSTANT]}, "y", ["page_never"]),
+        ({"sources": []}, "x", ["page_never"]),
+        ({"sources": [], "when_wrong": "ask"}, "x", []),
+        ({"sources": [{"kind": "pass"}, CONSTANT]}, "y", []),
+        ({"shown": "changeable", "required": True}, "y", []),
+        ({"sources": [{"kind": "moment"}]}, "x", []),
+    ],
+)
+def test_where_a_carried_value_comes_from_decides_what_it_can_be(
+    more: dict[str, Any], value: str, codes: list[str]
+) -> None:
+    """Asked for on its page, always the same, only set by a finish, or nothing known of it."""
+    route = item("carried", "route", **more)
+    document = questionnaire(page("a", OK, route), page("b", LAST, shown_when=is_("route", value)))
+    found = [one.code for one in prove(document, TODAY).findings]
+    assert [code for code in found if code == "page_never"] == codes
+
+
 def hostile(holes: int) -> Questionnaire:
     """One pigeon more than holes, each in some hole and no two in one: the pigeonhole principle,
     which takes resolution exponentially many steps (Haken, 1985)."""

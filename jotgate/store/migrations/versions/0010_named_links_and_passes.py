@@ -137,63 +137,34 @@ def _work() -> None:
 
 
 def _entries() -> None:
-    op.add_column("entries", sa.Column("about", sa.String(), nullable=True))
-    op.add_column("entries", sa.Column("link_id", sa.Uuid(), nullable=True))
-    op.add_column("entries", sa.Column("pass_id", sa.Uuid(), nullable=True))
-    op.add_column("entries", sa.Column("contact_id", sa.Uuid(), nullable=True))
-    op.add_column("entries", sa.Column("from_questionnaire", sa.Uuid(), nullable=True))
-    op.add_column("entries", sa.Column("from_entry", sa.Uuid(), nullable=True))
-    op.create_index(
-        "ix_entries_about",
-        "entries",
-        ["questionnaire_id", "about"],
-        unique=False,
-        postgresql_where=sa.text("about is not null"),
+    whose = ("questionnaire_id", "entry_id")
+    names = ("link_id", "pass_id", "contact_id", "from_questionnaire", "from_entry")
+    op.create_table(
+        "entry_ways",
+        *(sa.Column(name, sa.Uuid(), nullable=False) for name in whose),
+        sa.Column("about", sa.String(), nullable=True),
+        *(sa.Column(name, sa.Uuid(), nullable=True) for name in names),
+        sa.ForeignKeyConstraint(
+            whose,
+            ["entries.questionnaire_id", "entries.id"],
+            name=op.f("fk_entry_ways_questionnaire_id"),
+            ondelete="CASCADE",
+            initially="DEFERRED",
+            deferrable=True,
+        ),
+        sa.PrimaryKeyConstraint(*whose, name=op.f("pk_entry_ways")),
     )
-    op.create_index(
-        "ix_entries_contact",
-        "entries",
-        ["questionnaire_id", "contact_id"],
-        unique=False,
-        postgresql_where=sa.text("contact_id is not null"),
-    )
-    op.create_index(
-        "ix_entries_from",
-        "entries",
-        ["from_questionnaire", "from_entry"],
-        unique=False,
-        postgresql_where=sa.text("from_entry is not null"),
-    )
-    op.create_index(
-        "ix_entries_pass",
-        "entries",
-        ["questionnaire_id", "pass_id"],
-        unique=False,
-        postgresql_where=sa.text("pass_id is not null"),
-    )
+    for columns in (
+        ("questionnaire_id", "about"),
+        ("questionnaire_id", "pass_id"),
+        ("questionnaire_id", "contact_id"),
+        ("from_questionnaire", "from_entry"),
+    ):
+        op.create_index(op.f(f"ix_entry_ways_{'_'.join(columns)}"), "entry_ways", columns)
 
 
 def downgrade() -> None:
-    op.drop_index(
-        "ix_entries_pass", table_name="entries", postgresql_where=sa.text("pass_id is not null")
-    )
-    op.drop_index(
-        "ix_entries_from", table_name="entries", postgresql_where=sa.text("from_entry is not null")
-    )
-    op.drop_index(
-        "ix_entries_contact",
-        table_name="entries",
-        postgresql_where=sa.text("contact_id is not null"),
-    )
-    op.drop_index(
-        "ix_entries_about", table_name="entries", postgresql_where=sa.text("about is not null")
-    )
-    op.drop_column("entries", "from_entry")
-    op.drop_column("entries", "from_questionnaire")
-    op.drop_column("entries", "contact_id")
-    op.drop_column("entries", "pass_id")
-    op.drop_column("entries", "link_id")
-    op.drop_column("entries", "about")
+    op.drop_table("entry_ways")
     op.drop_index("ix_passes_hash", table_name="passes")
     op.drop_index("ix_passes_batch", table_name="passes")
     op.drop_table("passes")
