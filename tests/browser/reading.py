@@ -107,8 +107,14 @@ class Browser:
 
     def press(self, role: str, name: str) -> None:
         """Press what has this role and name, with the keyboard."""
-        element = self.named(role, name)
-        self.soon(lambda: element.is_enabled() and element.get_attribute("aria-disabled") != "true")
+
+        def free() -> WebElement | None:
+            """Found anew each time: a page that has just changed may draw it again."""
+            found = self.named(role, name)
+            busy = not found.is_enabled() or found.get_attribute("aria-disabled") == "true"
+            return None if busy else found
+
+        element = self.soon(free)
         self.driver.execute_script(
             "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", element
         )

@@ -29,7 +29,7 @@ NEW = "copper kettle under seven bridges"
 OTHER = "quiet lantern beside nine rivers"
 
 
-DRAWN = "return arguments[0].complete && arguments[0].naturalWidth > 100"
+DRAWN = "return arguments[0].complete && arguments[0].naturalWidth > 50"
 """Whether a picture is one that the browser can draw."""
 
 

@@ -54,7 +54,7 @@ def set_kinds(browser: Browser) -> None:
     browser.write("Key", "village", over=True)
     browser.write("New option", "Millbeck" + Keys.ENTER)
     browser.keys("Saltings" + Keys.ENTER)
-    browser.reads("Plain in the link", "Restricted")
+    browser.reads("Never shown. From the link", "Restricted")
 
 
 def branch(browser: Browser) -> None:
