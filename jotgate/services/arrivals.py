@@ -59,8 +59,16 @@ def hash_of(secret: str) -> bytes:
     return hashlib.sha256(secret.encode()).digest()
 
 
-def _purpose(questionnaire_id: UUID) -> str:
+def _arrival_purpose(questionnaire_id: UUID) -> str:
     return f"arrival {questionnaire_id}"
+
+
+def _key_purpose(questionnaire_id: UUID) -> str:
+    return f"link key {questionnaire_id}"
+
+
+def _pass_purpose(pass_id: UUID) -> str:
+    return f"pass {pass_id}"
 
 
 def packed(arrival: Arrival) -> dict[str, Any]:
@@ -83,7 +91,7 @@ def seal(context: Context, questionnaire_id: UUID, arrival: Arrival) -> str:
         return ""
     found, until = packed(arrival), (context.clock.now() + LASTS).timestamp()
     plain = orjson.dumps({**found, "until": until})
-    sealed = context.cipher.seal(plain, _purpose(questionnaire_id)).decode("ascii")
+    sealed = context.cipher.seal(plain, _arrival_purpose(questionnaire_id)).decode("ascii")
     context.arrivals.keep((questionnaire_id, sealed), (until, arrival))
     return sealed
 
@@ -111,7 +119,7 @@ def renewed(context: Context, questionnaire_id: UUID, sealed: str) -> str:
 
 def _opened(context: Context, questionnaire_id: UUID, sealed: str) -> tuple[float, Arrival]:
     try:
-        plain = context.cipher.open(sealed.encode(), _purpose(questionnaire_id))
+        plain = context.cipher.open(sealed.encode(), _arrival_purpose(questionnaire_id))
     except Sealed:
         raise LinkRefused(STALE) from None
     found = orjson.loads(plain)
@@ -194,7 +202,7 @@ def _by_pass(context: Context, one: Pass | None) -> Arrival:
 
 
 def seal_link_key(context: Context, questionnaire_id: UUID, secret: bytes) -> bytes:
-    return context.cipher.seal(secret, f"link key {questionnaire_id}")
+    return context.cipher.seal(secret, _key_purpose(questionnaire_id))
 
 
 async def _by_sealed_link(
@@ -206,7 +214,7 @@ async def _by_sealed_link(
         sealed = await link_keys.sealed(conn, questionnaire_id, links.key_id(token))
         if sealed is None:
             raise PassRefused("unknown")
-        secret = context.cipher.open(sealed, f"link key {questionnaire_id}")
+        secret = context.cipher.open(sealed, _key_purpose(questionnaire_id))
         claims = links.read(token, secret, entrance.address, context.clock.now())
     except LinkBroken as broken:
         raise PassRefused("expired" if broken.expired else "unknown") from None
@@ -233,11 +241,11 @@ def refuse_over(one: Pass, now: datetime) -> None:
 def seal_values(context: Context, pass_id: UUID, values: Pairs) -> bytes | None:
     if not values:
         return None
-    return context.cipher.seal(orjson.dumps(values), f"pass {pass_id}")
+    return context.cipher.seal(orjson.dumps(values), _pass_purpose(pass_id))
 
 
 def values_of(context: Context, one: Pass) -> Pairs:
     """What a pass stands for. Raises Sealed."""
     if one.sealed is None:
         return ()
-    return as_pairs(orjson.loads(context.cipher.open(one.sealed, f"pass {one.id}")))
+    return as_pairs(orjson.loads(context.cipher.open(one.sealed, _pass_purpose(one.id))))

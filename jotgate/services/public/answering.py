@@ -165,8 +165,8 @@ def read(
     Many come by the same link, and everybody asks again with the same arrival. What they bring is
     kept where it has nothing but carried values: those are the same at any time.
     """
-    name = (edition, bool(sealed))
-    kept: Recent[tuple[str, str], Filled] = plan.made.setdefault(name, Recent(LINKS_KEPT))
+    at = ("links", edition, bool(sealed))
+    kept: Recent[tuple[str, str], Filled] = plan.made.setdefault(at, Recent(LINKS_KEPT))
     known = kept.find((link, sealed))
     if known is not None:
         return known
