@@ -25,9 +25,10 @@ from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services import doing
 from jotgate.services.context import Context
-from jotgate.services.staff import desk, named_links, passes, people
-from jotgate.services.staff.passes import NewPasses
-from jotgate.store.passes import passes as table
+from jotgate.services.staff import desk, people
+from jotgate.services.staff.links import named_links, passes
+from jotgate.services.staff.links.passes import NewPasses
+from jotgate.store.links.passes import passes as table
 from jotgate.wiring import open_context
 
 PASSES = 10_000

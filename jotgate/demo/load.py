@@ -38,17 +38,15 @@ from jotgate.services.staff import (
     bank,
     desk,
     dispatch_rules,
-    links_part,
     media,
-    named_links,
     office,
-    passes,
     people,
     questionnaires,
     registers,
     sharing,
 )
-from jotgate.services.staff.passes import NewPasses
+from jotgate.services.staff.links import links_part, named_links, passes
+from jotgate.services.staff.links.passes import NewPasses
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
 from jotgate.store.base import nothing

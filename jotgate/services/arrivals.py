@@ -20,8 +20,8 @@ from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.sealed_links import LinkBroken
 from jotgate.services.context import Context
-from jotgate.store import hand_offs, link_keys, named_links
 from jotgate.store.base import Connection
+from jotgate.store.links import hand_offs, link_keys, named_links
 
 LASTS = timedelta(days=31)
 """For how long one can go on with what was begun: a started entry has gone by then."""

@@ -15,11 +15,12 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
 from jotgate.services.arrivals import hash_of, seal_values, secrets_of
 from jotgate.services.context import Context
-from jotgate.services.staff.named_links import newest_plan
-from jotgate.services.staff.passes import NewPasses, arguments
+from jotgate.services.staff.links.named_links import newest_plan
+from jotgate.services.staff.links.passes import NewPasses, arguments
 from jotgate.services.trail import note
-from jotgate.store import passes, work
+from jotgate.store import work
 from jotgate.store.base import Connection
+from jotgate.store.links import passes
 
 MOST_FAULTS = 100
 """Faults of rows that are told; after that nobody reads on."""

@@ -38,8 +38,8 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.records.entries import Submission
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
-from jotgate.store.named_links import named_links
-from jotgate.store.passes import passes, usable
+from jotgate.store.links.named_links import named_links
+from jotgate.store.links.passes import passes, usable
 from jotgate.store.questionnaires import editions, questionnaires, tallies
 
 entries = Table(

@@ -11,8 +11,8 @@ import pytest
 from authlib.jose import JsonWebEncryption, jwt
 
 from jotgate.services.context import Context
-from jotgate.services.staff import link_keys
-from jotgate.services.staff.link_keys import NewKey
+from jotgate.services.staff.links import link_keys
+from jotgate.services.staff.links.link_keys import NewKey
 from jotgate.settings import ROOT
 from tests.api.conftest import BASE, Visitor
 from tests.conftest import Clock

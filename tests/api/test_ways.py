@@ -15,7 +15,7 @@ from jotgate.core.links import Links
 from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.public.handing import TOKEN_LASTS
-from jotgate.services.staff import links_part, passes
+from jotgate.services.staff.links import links_part, passes
 from tests.api.conftest import BASE, Visitor
 from tests.api.test_asking import first
 from tests.documents import finish, item, options, page, questionnaire, words

@@ -28,7 +28,7 @@ from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
 from jotgate.services.staff import entries
-from jotgate.services.staff.came_by import CameBy, Linked
+from jotgate.services.staff.links.came_by import CameBy, Linked
 
 router = routes("/api/questionnaires", "entries")
 

@@ -13,8 +13,8 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Unavailable
 from jotgate.core.eye import Received, Report, report
-from jotgate.services.staff import eye
-from jotgate.services.staff.eye import Looked
+from jotgate.services.staff.links import eye
+from jotgate.services.staff.links.eye import Looked
 
 router = routes("/api/questionnaires/{id}/links/eye", "links")
 

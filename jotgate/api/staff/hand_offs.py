@@ -10,7 +10,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.hand_off import HandedValue
 from jotgate.core.links import Links
-from jotgate.services.staff import link_keys, links_part
+from jotgate.services.staff.links import link_keys, links_part
 
 router = routes("/api/questionnaires/{id}/links", "links")
 

@@ -19,8 +19,8 @@ from jotgate.core.records.links import Batch, NamedLink
 from jotgate.core.records.work import Work, WorkState
 from jotgate.core.walking.arrival import Pairs
 from jotgate.services.context import Context
-from jotgate.services.staff import named_links, passes
-from jotgate.services.staff.passes import BatchPage, LinkTable, NewPasses, PassLine
+from jotgate.services.staff.links import named_links, passes
+from jotgate.services.staff.links.passes import BatchPage, LinkTable, NewPasses, PassLine
 from jotgate.services.workbooks import workbook
 
 router = routes("/api/questionnaires/{id}/links", "links")

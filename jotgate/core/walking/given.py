@@ -40,14 +40,6 @@ def names_of(item: Item) -> tuple[str, ...]:
     return tuple(f"{item.key}.{part}" for part in parts) or (item.key,)
 
 
-def given_faults(
-    plan: Plan, pairs: Iterable[tuple[str, str]], today: Today, stored: bool
-) -> Iterator[Fault]:
-    """What of the given values is unknown or does not fit, each at its key. A part of a name or an
-    address may be missing: the visitor is asked for it."""
-    return Giving(plan, today, stored).faults(pairs)
-
-
 class Giving:
     """Looks at the values of many ways into one questionnaire; what was looked at is remembered."""
 
@@ -102,8 +94,3 @@ def _value_faults(
         for place, why in inside.failures.items():
             if why.code != "part_missing":
                 yield fault_of(plan.items, f"{item.key}/{place}", why, first, first)
-
-
-def missing(plan: Plan, pairs: Iterable[tuple[str, str]], today: Today) -> list[str]:
-    """The keys of required carried values that only a pass can bring, and these do not."""
-    return Giving(plan, today, stored=True).missing(pairs)

@@ -25,8 +25,9 @@ from jotgate.core.walking.prefill import Filled, read_arrival
 from jotgate.services.arrivals import PLAINLY, Entrance, come, hash_of, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public.facts import with_facts
-from jotgate.store import editions, passes, questionnaires
+from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.links import passes
 
 LINK_VALUES = 200
 """Values of one link that are read."""

@@ -15,8 +15,9 @@ from jotgate.services.arrivals import hash_of, opened, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.public.answering import public_state
 from jotgate.services.sealing import unseal
-from jotgate.store import entries, hand_offs, questionnaires
+from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.links import hand_offs
 
 TOKEN_LASTS = timedelta(minutes=5)
 VISIT_LASTS = timedelta(days=1)

@@ -44,8 +44,9 @@ from jotgate.services.public.answering import (
 from jotgate.services.public.facts import with_facts
 from jotgate.services.public.handing import end_visits, offered
 from jotgate.services.sealing import Restricted, seal, unseal
-from jotgate.store import entries, files, named_links, passes
+from jotgate.store import entries, files
 from jotgate.store.base import Connection
+from jotgate.store.links import named_links, passes
 
 
 @dataclass(frozen=True)

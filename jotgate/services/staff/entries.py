@@ -17,7 +17,7 @@ from jotgate.services.context import Context
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
 from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
-from jotgate.services.staff.came_by import CameBy, came_by
+from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
 from jotgate.services.trail import note
 from jotgate.store import entries, files, questionnaires, runs

@@ -10,12 +10,8 @@ from jotgate.store import (
     entries,
     factors,
     files,
-    hand_offs,
-    link_keys,
-    named_links,
     office,
     parts,
-    passes,
     presence,
     questionnaires,
     rate_limits,
@@ -28,6 +24,7 @@ from jotgate.store import (
     work,
 )
 from jotgate.store.base import metadata
+from jotgate.store.links import hand_offs, link_keys, named_links, passes
 
 TABLES = (
     accounts,

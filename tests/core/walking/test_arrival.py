@@ -11,7 +11,7 @@ from jotgate.core.common.errors import LinkRefused
 from jotgate.core.items.carried import FORGED
 from jotgate.core.publishing.faults import faults
 from jotgate.core.walking.arrival import Arrival
-from jotgate.core.walking.given import given_faults, missing
+from jotgate.core.walking.given import Giving
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.core.walking.prefill import Filled, read_arrival
@@ -252,7 +252,7 @@ def test_values_of_the_office_are_looked_at_beforehand() -> None:
         )
     )
     wrong = [("d", "Atlantis"), ("n", "10"), ("who", "Ines"), ("who.x", "I"), ("zzz", "1")]
-    found = {one.at: one.code for one in given_faults(made, wrong, TODAY, stored=True)}
+    found = {one.at: one.code for one in Giving(made, TODAY, stored=True).faults(wrong)}
     assert found == {
         "d": "not_an_option",
         "n": "too_large",
@@ -261,6 +261,6 @@ def test_values_of_the_office_are_looked_at_beforehand() -> None:
         "zzz": "no_item",
     }
     right = [("d", "Saltings"), ("n", "9"), ("who.given", "Ines")]
-    assert list(given_faults(made, right, TODAY, stored=True)) == []
-    assert [one.at for one in given_faults(made, right, TODAY, stored=False)] == ["d"]
-    assert missing(made, [("n", "1")], TODAY) == ["d"]
+    assert list(Giving(made, TODAY, stored=True).faults(right)) == []
+    assert [one.at for one in Giving(made, TODAY, stored=False).faults(right)] == ["d"]
+    assert Giving(made, TODAY, stored=True).missing([("n", "1")]) == ["d"]

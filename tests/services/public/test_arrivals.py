@@ -22,8 +22,9 @@ from jotgate.services.public import answering, started, submitting
 from jotgate.services.public.answering import Answers, Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import entries, named_links, passes, questionnaires
-from jotgate.services.staff.passes import NewPasses
+from jotgate.services.staff import entries, questionnaires
+from jotgate.services.staff.links import named_links, passes
+from jotgate.services.staff.links.passes import NewPasses
 from tests.conftest import KEY, Clock
 from tests.documents import item, options, page, questionnaire
 from tests.scenes import Scene, published

@@ -19,7 +19,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.staff.named_links import newest_plan
+from jotgate.services.staff.links.named_links import newest_plan
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note

@@ -9,14 +9,15 @@ from jotgate.core.common.today import today_in
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.links import Batch, NamedLink
 from jotgate.core.walking.arrival import Pairs
-from jotgate.core.walking.given import given_faults, missing
+from jotgate.core.walking.given import Giving
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import named_links, passes, questionnaires
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.links import named_links, passes
 
 MOST = 1_000
 """Named links of one questionnaire."""
@@ -53,12 +54,13 @@ async def newest_plan(context: Context, conn: Connection, id: UUID) -> tuple[int
 def suit(context: Context, plan: Plan, values: Pairs) -> None:
     """Raise Invalid where values that a way in stands for are unknown, or do not fit."""
     today = today_in(plan.questionnaire.time_zone, context.clock.now())
-    faults = list(given_faults(plan, values, today, stored=True))
+    giving = Giving(plan, today, stored=True)
+    faults = list(giving.faults(values))
     faults += [
         Fault(
             code="required", at=key, message="Nothing else brings this value, and it is required."
         )
-        for key in missing(plan, values, today)
+        for key in giving.missing(values)
     ]
     if faults:
         raise Invalid("Some values do not fit.", faults)

@@ -13,7 +13,8 @@ from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import link_keys, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.links import link_keys
 
 MOST = 5
 """Keys of a questionnaire at once: the one in use, and others while they are changed."""

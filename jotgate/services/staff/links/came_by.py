@@ -7,8 +7,9 @@ from jotgate.core.common.errors import NotFound
 from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
 from jotgate.services.staff.rights import needs
-from jotgate.store import entries, named_links, passes, questionnaires
+from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.links import named_links, passes
 
 
 @dataclass(frozen=True)

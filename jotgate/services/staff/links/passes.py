@@ -17,12 +17,13 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
 from jotgate.services.arrivals import hash_of, secrets_of
 from jotgate.services.context import Context
-from jotgate.services.staff.named_links import newest_plan, suit
+from jotgate.services.staff.links.named_links import newest_plan, suit
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import entries, passes, questionnaires, work
+from jotgate.store import entries, questionnaires, work
 from jotgate.store.base import Connection
+from jotgate.store.links import passes
 
 MOST_USES = 10_000
 PER_PAGE = 100

@@ -1,0 +1,1 @@
+"""The ways into a questionnaire and on from it, as they are kept."""
