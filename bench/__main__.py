@@ -5,6 +5,7 @@ import sys
 from bench import (
     brute,
     check,
+    contacts,
     decide,
     desk,
     first,
@@ -24,6 +25,7 @@ from bench.machine import plain_work
 BENCHES = {
     "brute": brute.figures,
     "check": check.figures,
+    "contacts": contacts.figures,
     "decide": decide.figures,
     "desk": desk.figures,
     "first": first.figures,

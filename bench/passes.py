@@ -26,7 +26,7 @@ from jotgate.local.processes import Processes, web_arguments
 from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.staff import desk, people
-from jotgate.services.staff.links import named_links, passes
+from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from jotgate.store.links.passes import passes as table
 from jotgate.wiring import open_context
@@ -91,7 +91,7 @@ async def _visit(client: httpx.AsyncClient, path: str, address: str) -> float:
 async def _secrets(context: Context, owner: Account, id: UUID) -> list[str]:
     """The secrets of the newest batch."""
     (batch, *_) = (await named_links.ways(context, owner, id)).batches
-    links = await passes.with_links(context, owner, id, batch.id)
+    links = await batches.with_links(context, owner, id, batch.id)
     return [row[-1].rpartition("/")[2] async for chunk in links.rows for row in chunk]
 
 

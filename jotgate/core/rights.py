@@ -8,9 +8,10 @@ Role = Literal["owner", "coordinator", "reviewer", "reader"]
 
 ROLES: tuple[Role, ...] = get_args(Role)
 
-OfficeRight = Literal["run", "begin", "follow"]
+OfficeRight = Literal["run", "begin", "follow", "reach"]
 """What concerns the whole office: run it (people, teams, settings), begin questionnaires, registers
-and questions of the bank, follow what happens (the trail, the mail room)."""
+and questions of the bank, follow what happens (the trail, the mail room), reach people (contacts,
+their lists, letters to them)."""
 
 Right = Literal["share", "write", "review", "read"]
 """What concerns one questionnaire or register: give others a part in it and clearance; change it;
@@ -22,6 +23,7 @@ IN_OFFICE: Mapping[OfficeRight, Role] = {
     "run": "owner",
     "begin": "coordinator",
     "follow": "coordinator",
+    "reach": "coordinator",
 }
 IN_THING: Mapping[Right, Role] = {
     "share": "owner",

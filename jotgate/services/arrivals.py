@@ -15,6 +15,7 @@ import orjson
 
 from jotgate.core.common.errors import LinkRefused, PassRefused, Sealed
 from jotgate.core.common.today import Today
+from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.records.links import Pass, Way
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came, Pairs
 from jotgate.core.walking.plan import Plan
@@ -47,6 +48,14 @@ class Entrance:
 
 
 PLAINLY = Entrance()
+
+
+@dataclass(frozen=True)
+class Held:
+    """A pass as somebody comes by it, and the contact that it was made for."""
+
+    one: Pass
+    contact: Contact | None
 
 
 def secrets_of(context: Context, questionnaire_id: UUID, pass_id: UUID) -> list[str]:
@@ -137,10 +146,10 @@ async def come(
     questionnaire_id: UUID,
     plan: Plan,
     entrance: Entrance,
-    one: Pass | None,
+    held: Held | None,
     today: Today,
 ) -> Arrival:
-    """What is known of somebody who comes in, by the pass `one` where that is their way. Raises
+    """What is known of somebody who comes in, by the pass `held` where that is their way. Raises
     PassRefused, LinkRefused."""
     if entrance.arrival:
         return opened(context, questionnaire_id, entrance.arrival)
@@ -151,7 +160,7 @@ async def come(
         case "l":
             found = await _by_link(conn, questionnaire_id, entrance.secret)
         case "p":
-            found = _by_pass(context, one)
+            found = _by_pass(context, held)
         case "s":
             found = await _by_sealed_link(context, conn, questionnaire_id, entrance)
     if "page" in plan.sources and entrance.page:
@@ -190,13 +199,15 @@ async def _by_link(conn: Connection, questionnaire_id: UUID, code: str) -> Arriv
     return Arrival(values=link.values, came=Came(link_id=link.id))
 
 
-def _by_pass(context: Context, one: Pass | None) -> Arrival:
+def _by_pass(context: Context, held: Held | None) -> Arrival:
     """A pass that was revoked has no hash any more: it was looked up as one that never was."""
-    if one is None:
+    if held is None:
         raise PassRefused("unknown")
+    one = held.one
     refuse_over(one, context.clock.now())
     return Arrival(
         values=values_of(context, one),
+        contact=facts_of(held.contact) if held.contact else {},
         came=Came(pass_id=one.id, contact_id=one.contact_id),
     )
 

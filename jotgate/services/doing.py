@@ -1,16 +1,28 @@
 """The worker's side of work that takes a while: done once, all or nothing, with its progress."""
 
+from collections.abc import Awaitable, Callable, Mapping
 from datetime import timedelta
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
-from jotgate.services import making_passes
+from jotgate.core.records.work import Work, WorkKind
+from jotgate.services import bringing_contacts, making_passes, tables
 from jotgate.services.context import Context
-from jotgate.services.making_passes import RowsWrong
+from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import work
+from jotgate.store.base import Connection
+from jotgate.store.contacts import brought
 
 KEPT = timedelta(days=7)
 """For how long the result of work can be looked at."""
+
+_BY_KIND: Mapping[
+    WorkKind, Callable[[Context, Connection, Work], Awaitable[Mapping[str, object]]]
+] = {
+    "make_passes": making_passes.make,
+    "look_at_contacts": bringing_contacts.look,
+    "bring_contacts": bringing_contacts.bring,
+}
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")
 
@@ -23,7 +35,7 @@ async def do(context: Context, id: UUID) -> None:
             one = await work.find(conn, id)
             if one is None or one.state in ("done", "failed"):
                 return
-            result = await making_passes.make(context, conn, one)
+            result = await _BY_KIND[one.kind](context, conn, one)
             await work.end(conn, id, "done", dict(result), context.clock.now())
         return
     except RowsWrong as wrong:
@@ -41,4 +53,6 @@ async def do(context: Context, id: UUID) -> None:
 
 async def forget_old(context: Context) -> None:
     async with context.engine.begin() as conn:
-        await work.forget(conn, context.clock.now() - KEPT)
+        now = context.clock.now()
+        await work.forget(conn, now - KEPT)
+        await brought.forget_old(conn, now - tables.KEPT)

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.today import today_in
-from jotgate.core.formats.table_in import Row
+from jotgate.core.formats.table_in import AT_ONCE, Row
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.walking.arrival import Pairs
@@ -15,23 +15,34 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
 from jotgate.services.arrivals import hash_of, seal_values, secrets_of
 from jotgate.services.context import Context
+from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.links.named_links import newest_plan
 from jotgate.services.staff.links.passes import NewPasses, arguments
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection
+from jotgate.store.contacts import lists
 from jotgate.store.links import passes
+
+GONE = Fault(code="gone", at="table", message="The table is no longer there.")
+NOBODY = Fault(code="nobody", at="list", message="Nobody on this list can be reached.")
 
 MOST_FAULTS = 100
 """Faults of rows that are told; after that nobody reads on."""
 
 
-class RowsWrong(Exception):
-    """Rows that no pass can be made for."""
+Rows = AsyncIterator[list[tuple[Row, UUID | None]]]
+"""Rows of a table, some at a time, or contacts, of which there is no row."""
 
-    def __init__(self, faults: Sequence[Fault]) -> None:
-        super().__init__("rows")
-        self.faults = tuple(faults)
+
+async def _of_table(context: Context, table: UploadedTable) -> Rows:
+    async for rows in tables.chunks(context, table):
+        yield [(row, None) for row in rows]
+
+
+async def _of_contacts(ids: Sequence[UUID]) -> Rows:
+    for at in range(0, len(ids), AT_ONCE):
+        yield [([], id) for id in ids[at : at + AT_ONCE]]
 
 
 class _Making:
@@ -44,9 +55,9 @@ class _Making:
         self.faults: list[Fault] = []
         self.made = 0
 
-    async def each(self, table: UploadedTable, work_id: UUID) -> AsyncIterator[tuple[Pass, bytes]]:
-        async for rows in tables.chunks(self.context, table):
-            for one in await asyncio.to_thread(self._of_rows, rows):
+    async def each(self, rows: Rows, work_id: UUID) -> AsyncIterator[tuple[Pass, bytes]]:
+        async for some in rows:
+            for one in await asyncio.to_thread(self._of_rows, some):
                 yield one
             if len(self.faults) >= MOST_FAULTS:
                 break
@@ -58,10 +69,10 @@ class _Making:
         async with self.context.single.connect() as conn:
             await work.advance(conn, work_id, self.made, self.context.clock.now())
 
-    def _of_rows(self, rows: Sequence[Row]) -> list[tuple[Pass, bytes]]:
-        return [self._of_row(row) for row in rows]
+    def _of_rows(self, rows: Sequence[tuple[Row, UUID | None]]) -> list[tuple[Pass, bytes]]:
+        return [self._of_row(row, contact_id) for row, contact_id in rows]
 
-    def _of_row(self, row: Row) -> tuple[Pass, bytes]:
+    def _of_row(self, row: Row, contact_id: UUID | None) -> tuple[Pass, bytes]:
         self.made += 1
         given = tuple((name, row[n]) for n, name in self.wanted.columns.items() if row[n])
         values = (*given, *self.wanted.values)
@@ -74,7 +85,7 @@ class _Making:
             questionnaire_id=batch.questionnaire_id,
             batch_id=batch.id,
             number=self.made,
-            contact_id=None,
+            contact_id=contact_id,
             sealed=seal_values(context, id, values),
             expires=batch.expires,
             uses=batch.uses,
@@ -102,32 +113,33 @@ async def make(context: Context, conn: Connection, one: Work) -> dict[str, objec
     """Make what `one` asks for, in the transaction of `conn`; its result. Raises RowsWrong."""
     assert one.questionnaire_id is not None
     wanted = arguments(one)
-    table = await work.table(conn, wanted.table_id)
-    if table is None:
-        raise RowsWrong([Fault(code="gone", at="table", message="The table is no longer there.")])
     _, plan = await newest_plan(context, conn, one.questionnaire_id)
-    # A batch goes by the id of the table that it was made of, whose rows are read with it.
+    if wanted.list_id is not None:
+        ids = await lists.reachable(conn, wanted.list_id)
+        if not ids:
+            raise RowsWrong([NOBODY])
+        id, count, rows = context.ids.id(), len(ids), _of_contacts(ids)
+    else:
+        table = wanted.table_id and await work.table(conn, wanted.table_id)
+        if not table:
+            raise RowsWrong([GONE])
+        # A batch goes by the id of the table that it was made of, whose rows are read with it.
+        id, count, rows = table.id, table.rows, _of_table(context, table)
+        await work.keep_table(conn, id)
     batch = Batch(
-        id=table.id,
+        id=id,
         questionnaire_id=one.questionnaire_id,
         name=" ".join(wanted.name.split()),
         made=context.clock.now(),
         by=one.account_id,
-        passes=table.rows,
+        passes=count,
         expires=wanted.expires,
         uses=wanted.uses,
     )
     await passes.add_batch(conn, batch)
-    await work.keep_table(conn, table.id)
     making = _Making(context, plan, batch, wanted)
-    await passes.add(conn, making.each(table, one.id))
-    await note(
-        context,
-        conn,
-        one.account_id,
-        "passes_made",
-        one.questionnaire_id,
-        name=batch.name,
-        count=making.made,
-    )
+    await passes.add(conn, making.each(rows, one.id))
+    made, about = making.made, one.questionnaire_id
+    who = one.account_id
+    await note(context, conn, who, "passes_made", about, name=batch.name, count=made)
     return {"batch_id": str(batch.id), "passes": making.made}

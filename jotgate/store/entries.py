@@ -99,7 +99,7 @@ entry_ways = Table(
     ),
     Index(None, "questionnaire_id", "about"),
     Index(None, "questionnaire_id", "pass_id"),
-    Index(None, "questionnaire_id", "contact_id"),
+    Index(None, "contact_id", "questionnaire_id"),
     Index(None, "from_questionnaire", "from_entry"),
 )
 """Of entries that came by more than the plain address: `about` is the id of the thing in another
@@ -344,6 +344,19 @@ async def by_passes(
     for row in await conn.execute(query):
         found.setdefault(row.pass_id, []).append(row.number)
     return found
+
+
+async def by_contact(conn: Connection, contact_id: UUID, limit: int) -> list[Entry]:
+    """What a contact sent, to whatever questionnaire, the newest first."""
+    query = _every().where(entry_ways.c.contact_id == contact_id)
+    query = query.order_by(entries.c.arrived.desc()).limit(limit)
+    return [_entry(row) for row in await conn.execute(query)]
+
+
+async def move_contact(conn: Connection, kept: UUID, gone: UUID) -> None:
+    """What came by one contact came by another."""
+    query = update(entry_ways).where(entry_ways.c.contact_id == gone)
+    await conn.execute(query.values(contact_id=kept))
 
 
 async def handed_on(conn: Connection, questionnaire_id: UUID, id: UUID) -> list[Entry]:

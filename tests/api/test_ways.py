@@ -15,7 +15,7 @@ from jotgate.core.links import Links
 from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.public.handing import TOKEN_LASTS
-from jotgate.services.staff.links import links_part, passes
+from jotgate.services.staff.links import batches, links_part, passes
 from tests.api.conftest import BASE, Visitor
 from tests.api.test_asking import first
 from tests.documents import finish, item, options, page, questionnaire, words
@@ -257,7 +257,7 @@ async def test_an_unknown_pass_and_a_revoked_one_read_the_same(
     ways: Wells, anybody: Visitor
 ) -> None:
     batch, secrets = await make(ways)
-    await passes.revoke(ways.context, ways.scene.coordinator, ways.id, batch, None)
+    await batches.revoke(ways.context, ways.scene.coordinator, ways.id, batch, None)
     replies = [await anybody.get(f"/p/{ways.address}/{one}") for one in (secrets[0], "A" * 22)]
     told = [re.sub(r"nonce[=-]\"?[\w-]+", "", one.text) for one in replies]
     assert told[0] == told[1]
@@ -273,7 +273,7 @@ async def make(ways: Wells) -> tuple[UUID, list[str]]:
     wanted = passes.NewPasses("L", found.id, columns, (), None, None)
     work = await passes.ask(ways.context, owner, ways.id, wanted)
     await doing.do(ways.context, work.id)
-    links = await passes.with_links(ways.context, owner, ways.id, found.id)
+    links = await batches.with_links(ways.context, owner, ways.id, found.id)
     rows = [row async for chunk in links.rows for row in chunk]
     return found.id, [row[-1].rpartition("/")[2] for row in rows]
 
@@ -285,7 +285,7 @@ async def test_unknown_and_revoked_take_as_long(ways: Wells) -> None:
     """Of 2,000 tries, in turns: the medians lie within a twentieth of each other, where a single
     lookup more would make a tenth. A revoked pass has no hash: both are one and the same lookup."""
     batch, secrets = await make(ways)
-    await passes.revoke(ways.context, ways.scene.coordinator, ways.id, batch, None)
+    await batches.revoke(ways.context, ways.scene.coordinator, ways.id, batch, None)
     taken: dict[str, list[float]] = {secrets[0]: [], "A" * 22: []}
     for number in range(TRIES):
         for secret in sorted(taken, reverse=bool(number % 2)):

@@ -59,11 +59,18 @@ class LinkedOut(BaseModel):
     number: int
 
 
+class NamedOut(BaseModel):
+    id: UUID
+    name: str
+
+
 class CameByOut(BaseModel):
-    """`name` is that of a named link, or of passes with the `number` of their row."""
+    """`name` is that of a named link, or of passes with the `number` of their row; `contact` is who
+    came."""
 
     name: str
     number: int | None
+    contact: NamedOut | None
     before: LinkedOut | None
     after: list[LinkedOut]
 
@@ -226,7 +233,7 @@ def thing_out(found: Thing | None) -> ThingOut | None:
     return ThingOut(**vars(found)) if found else None
 
 
-def _linked(one: Linked) -> LinkedOut:
+def linked_out(one: Linked) -> LinkedOut:
     return LinkedOut(**vars(one))
 
 
@@ -234,8 +241,9 @@ def _came(came: CameBy) -> CameByOut:
     return CameByOut(
         name=came.name,
         number=came.number,
-        before=came.before and _linked(came.before),
-        after=[_linked(one) for one in came.after],
+        contact=came.contact and NamedOut(id=came.contact[0], name=came.contact[1]),
+        before=came.before and linked_out(came.before),
+        after=[linked_out(one) for one in came.after],
     )
 
 

@@ -15,14 +15,13 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
-from jotgate.core.records.links import Pass
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
-from jotgate.services.arrivals import PLAINLY, Entrance, come, hash_of, seal
+from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, hash_of, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
@@ -95,7 +94,7 @@ async def visit(
     Raises NotFound, Shut, LinkRefused, PassRefused.
     """
     async with context.single.connect() as conn:
-        found, one = await _standing(conn, address, entrance)
+        found, held = await _standing(conn, address, entrance)
         begun = found.edition if edition is None else edition
         number, plan = await edition_at(context, conn, found, begun)
         document = plan.questionnaire
@@ -103,7 +102,7 @@ async def visit(
         admit(found.gate, language, document.first_language)
         today = today_in(document.time_zone, context.clock.now())
         where = replace(entrance, address=address)
-        arrival = await come(context, conn, found.id, plan, where, one, today)
+        arrival = await come(context, conn, found.id, plan, where, held, today)
     sealed = entrance.arrival or seal(context, found.id, arrival)
     return Visit(
         found.id,
@@ -120,14 +119,15 @@ async def visit(
 
 async def _standing(
     conn: Connection, address: str, entrance: Entrance
-) -> tuple[PublicState, Pass | None]:
+) -> tuple[PublicState, Held | None]:
     """What is at `address`, and the pass by which somebody comes. Raises NotFound."""
     if entrance.way != "p" or entrance.arrival:
         return await public_state(conn, address), None
     found = await passes.by_hash(conn, address, hash_of(entrance.secret))
     if found is None:
         raise NotFound("There is no questionnaire at this address.")
-    return found
+    state, one, contact = found
+    return state, Held(one, contact) if one else None
 
 
 async def frames(context: Context, address: str) -> tuple[str, ...]:

@@ -1,7 +1,7 @@
 """Passes and their batches. Of its secret a pass has only the hash, and none once it is revoked: so
 a revoked one is looked up just as one that never was."""
 
-from collections.abc import AsyncIterable, Iterable
+from collections.abc import AsyncIterable, Collection, Iterable
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -23,6 +23,7 @@ from sqlalchemy import (
     update,
 )
 
+from jotgate.core.contacts.contact import Contact
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.store.base import (
@@ -34,6 +35,8 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
+from jotgate.store.contacts.contacts import COLUMNS as CONTACT
+from jotgate.store.contacts.contacts import contacts
 from jotgate.store.questionnaires import STANDING, as_public_state, questionnaires
 
 batches = Table(
@@ -70,6 +73,7 @@ passes = Table(
         ondelete="CASCADE",
     ),
     Index("ix_passes_batch", "questionnaire_id", "batch_id", "number", unique=True),
+    Index("ix_passes_contact", "contact_id"),
     Index("ix_passes_hash", "questionnaire_id", "hash", unique=True),
 )
 _BATCH: list[Any] = [
@@ -101,12 +105,13 @@ def _copied(made: tuple[Pass, bytes]) -> tuple[Any, ...]:
 
 
 _BY_HASH = (
-    select(*STANDING, *_PASS)
+    select(*STANDING, *_PASS, *CONTACT)
     .outerjoin(
         passes,
         (passes.c.questionnaire_id == questionnaires.c.id)
         & (passes.c.hash == bindparam("wanted_hash", type_=LargeBinary())),
     )
+    .outerjoin(contacts, contacts.c.id == passes.c.contact_id)
     .where(
         questionnaires.c.address == bindparam("wanted", type_=String()),
         questionnaires.c.edition.is_not(None),
@@ -117,19 +122,35 @@ _BY_HASH = (
 
 async def by_hash(
     conn: Connection, address: str, hash: bytes
-) -> tuple[PublicState, Pass | None] | None:
-    """The published questionnaire at a public address, and its pass with this hash."""
+) -> tuple[PublicState, Pass | None, Contact | None] | None:
+    """The published questionnaire at a public address, its pass with this hash, and the contact
+    that the pass was made for."""
     row = (await conn.execute(_BY_HASH, {"wanted": address, "wanted_hash": hash})).one_or_none()
     if row is None:
         return None
-    known, found = row[: len(STANDING)], row[len(STANDING) :]
-    return as_public_state(known), None if found[0] is None else Pass(*found)
+    at = len(STANDING) + len(_PASS)
+    known, found, whose = row[: len(STANDING)], row[len(STANDING) : at], row[at:]
+    return (
+        as_public_state(known),
+        None if found[0] is None else Pass(*found),
+        None if whose[0] is None else Contact(*whose),
+    )
 
 
 async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Pass | None:
     query = select(*_PASS).where(passes.c.questionnaire_id == questionnaire_id, passes.c.id == id)
     row = (await conn.execute(query)).one_or_none()
     return None if row is None else Pass(*row)
+
+
+async def with_hash(
+    conn: Connection, questionnaire_id: UUID, id: UUID
+) -> tuple[Pass, bytes | None] | None:
+    query = select(*_PASS, passes.c.hash).where(
+        passes.c.questionnaire_id == questionnaire_id, passes.c.id == id
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else (Pass(*row[:-1]), row[-1])
 
 
 async def every_batch(conn: Connection, questionnaire_id: UUID) -> list[Batch]:
@@ -192,6 +213,18 @@ async def revoke(
     if id is not None:
         query = query.where(passes.c.id == id)
     return (await conn.execute(query.values(hash=nothing(), revoked=now))).rowcount
+
+
+async def revoke_of(conn: Connection, contact_ids: Collection[UUID], now: datetime) -> None:
+    """Revoke every pass of these contacts."""
+    query = update(passes).where(passes.c.contact_id.in_(contact_ids), passes.c.hash.is_not(None))
+    await conn.execute(query.values(hash=nothing(), revoked=now))
+
+
+async def move(conn: Connection, kept: UUID, gone: UUID) -> None:
+    """Give the passes of one contact to another."""
+    query = update(passes).where(passes.c.contact_id == gone)
+    await conn.execute(query.values(contact_id=kept))
 
 
 def usable(now: Any) -> Any:

@@ -24,19 +24,24 @@ from jotgate.store import (
     work,
 )
 from jotgate.store.base import metadata
+from jotgate.store.contacts import brought, contacts, lists, opt_outs
 from jotgate.store.links import hand_offs, link_keys, named_links, passes
 
 TABLES = (
     accounts,
     allowances,
     bank,
+    brought,
+    contacts,
     entries,
     factors,
     files,
     hand_offs,
     link_keys,
+    lists,
     named_links,
     office,
+    opt_outs,
     parts,
     passes,
     presence,

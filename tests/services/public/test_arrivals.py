@@ -23,7 +23,7 @@ from jotgate.services.public.answering import Answers, Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitting import Submitted
 from jotgate.services.staff import entries, questionnaires
-from jotgate.services.staff.links import named_links, passes
+from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from tests.conftest import KEY, Clock
 from tests.documents import item, options, page, questionnaire
@@ -70,7 +70,7 @@ class Wells:
         wanted = NewPasses("Letters", table.id, columns, (), expires, uses)
         work = await passes.ask(self.context, owner, self.id, wanted)
         await doing.do(self.context, work.id)
-        found = await passes.with_links(self.context, owner, self.id, table.id)
+        found = await batches.with_links(self.context, owner, self.id, table.id)
         rows = [row async for chunk in found.rows for row in chunk]
         return table.id, [row[-1].rpartition("/")[2] for row in rows]
 
@@ -145,7 +145,7 @@ async def test_every_pass_brings_its_row(wells_of: Wells) -> None:
         await wells_of.send(await wells_of.come("p", secret), f"k{number}")
     found = [one["district"] for one in await wells_of.entries()]
     assert found == ["saltings", "millbeck", "saltings"]
-    page = await passes.page(wells_of.context, wells_of.scene.coordinator, wells_of.id, batch, 0)
+    page = await batches.page(wells_of.context, wells_of.scene.coordinator, wells_of.id, batch, 0)
     assert [line.entries for line in page.lines] == [(1,), (2,), (3,)]
     assert [line.row[0] for line in page.lines] == ["H-1", "H-2", "H-3"]
 
@@ -209,19 +209,19 @@ async def test_a_revoked_pass_is_as_one_that_never_was(wells_of: Wells) -> None:
     batch, secrets = await wells_of.make()
     owner, context = wells_of.scene.coordinator, wells_of.context
     begun = await wells_of.come("p", secrets[1])
-    page = await passes.page(context, owner, wells_of.id, batch, 0)
-    assert await passes.revoke(context, owner, wells_of.id, batch, page.lines[0].one.id) == 1
+    page = await batches.page(context, owner, wells_of.id, batch, 0)
+    assert await batches.revoke(context, owner, wells_of.id, batch, page.lines[0].one.id) == 1
     refusals = []
     for secret in (secrets[0], "x" * 22):
         with pytest.raises(PassRefused) as refused:
             await wells_of.come("p", secret)
         refusals.append((refused.value.code, refused.value.message, refused.value.params))
     assert refusals[0] == refusals[1]
-    assert await passes.revoke(context, owner, wells_of.id, batch, None) == 2
+    assert await batches.revoke(context, owner, wells_of.id, batch, None) == 2
     with pytest.raises(PassRefused) as late:
         await wells_of.send(begun, "a")
     assert late.value.code == "pass_unknown"
-    links = await passes.with_links(context, owner, wells_of.id, batch)
+    links = await batches.with_links(context, owner, wells_of.id, batch)
     assert [row[-1] async for chunk in links.rows for row in chunk] == ["", "", ""]
 
 
@@ -291,6 +291,6 @@ async def test_links_are_read_again_after_the_key_was_rotated(wells_of: Wells) -
     batch, secrets = await wells_of.make()
     keys = [Fernet.generate_key().decode(), KEY]
     rotated = replace(wells_of.context, cipher=FernetCipher(keys))
-    found = await passes.with_links(rotated, wells_of.scene.coordinator, wells_of.id, batch)
+    found = await batches.with_links(rotated, wells_of.scene.coordinator, wells_of.id, batch)
     rows = [row async for chunk in found.rows for row in chunk]
     assert [row[-1].rpartition("/")[2] for row in rows] == secrets

@@ -106,6 +106,7 @@ async def test_a_table_belongs_to_whoever_brought_it(wells_of: Wells, context: C
     with pytest.raises(NotAllowed):
         await passes.ask(context, scene.reviewer, wells_of.id, wanted)
     async with context.engine.connect() as conn:
+        assert wanted.table_id
         with pytest.raises(NotFound):
             await tables.own(conn, scene.reviewer, wanted.table_id)
 

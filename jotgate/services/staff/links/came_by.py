@@ -9,6 +9,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.services.staff.rights import needs
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.contacts import contacts
 from jotgate.store.links import named_links, passes
 
 
@@ -25,13 +26,15 @@ class Linked:
 @dataclass(frozen=True)
 class CameBy:
     """By what an entry came: `name` is that of a named link or of passes, `number` the row of the
-    pass. `before` is the entry that handed on to it, `after` those that it was handed on to; only
-    those of questionnaires that the reader has a part in."""
+    pass, `contact` the id of who came, and what they are called. `before` is the entry that handed
+    on to it, `after` those that it was handed on to; only those of questionnaires that the reader
+    has a part in."""
 
     name: str = ""
     number: int | None = None
     before: Linked | None = None
     after: tuple[Linked, ...] = ()
+    contact: tuple[UUID, str] | None = None
 
 
 async def came_by(conn: Connection, account: Account, entry: Entry) -> CameBy:
@@ -44,17 +47,19 @@ async def came_by(conn: Connection, account: Account, entry: Entry) -> CameBy:
         one = await passes.find(conn, id, entry.pass_id)
         batch = one and await passes.batch(conn, id, one.batch_id)
         name, number = (batch.name, one.number) if one and batch else ("", None)
+    known = await contacts.find(conn, entry.contact_id) if entry.contact_id else None
     before = None
     if entry.from_questionnaire is not None and entry.from_entry is not None:
         earlier = await entries.entry(conn, entry.from_questionnaire, entry.from_entry)
-        before = await _linked(conn, account, earlier) if earlier else None
+        before = await linked(conn, account, earlier) if earlier else None
     found = [
-        await _linked(conn, account, one) for one in await entries.handed_on(conn, id, entry.id)
+        await linked(conn, account, one) for one in await entries.handed_on(conn, id, entry.id)
     ]
-    return CameBy(name, number, before, tuple(one for one in found if one is not None))
+    after = tuple(one for one in found if one is not None)
+    return CameBy(name, number, before, after, (known.id, known.called) if known else None)
 
 
-async def _linked(conn: Connection, account: Account, entry: Entry) -> Linked | None:
+async def linked(conn: Connection, account: Account, entry: Entry) -> Linked | None:
     """None where the reader has no part in its questionnaire."""
     try:
         await needs(conn, account, "read", entry.questionnaire_id)

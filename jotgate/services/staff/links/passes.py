@@ -1,29 +1,24 @@
-"""Passes: made for the rows of a table, read again with their links, revoked."""
+"""Passes asked for: one for each row of a table, or for each contact of a list."""
 
-from collections.abc import AsyncIterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
-from jotgate.core.formats.table_in import Row
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.given import can_be_given, names_of
 from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
-from jotgate.services.arrivals import hash_of, secrets_of
 from jotgate.services.context import Context
 from jotgate.services.staff.links.named_links import newest_plan, suit
-from jotgate.services.staff.questionnaires import there
-from jotgate.services.staff.rights import needs
-from jotgate.services.trail import note
-from jotgate.store import entries, questionnaires, work
+from jotgate.services.staff.rights import in_office, needs
+from jotgate.store import work
 from jotgate.store.base import Connection
-from jotgate.store.links import passes
+from jotgate.store.contacts import lists
 
 MOST_USES = 10_000
 PER_PAGE = 100
@@ -31,15 +26,17 @@ PER_PAGE = 100
 
 @dataclass(frozen=True)
 class NewPasses:
-    """A pass for each row of a table. `columns` says by a column's number, from 0, what it brings:
-    a key, or `key.part`; `values` are the same for all. `uses` None is as often as one likes."""
+    """A pass for each row of a table, or for each contact of a list. `columns` says by a column's
+    number, from 0, what it brings: a key, or `key.part`; `values` are the same for all. `uses` None
+    is as often as one likes."""
 
     name: str
-    table_id: UUID
+    table_id: UUID | None
     columns: Mapping[int, str]
     values: Pairs
     expires: datetime | None
     uses: int | None
+    list_id: UUID | None = None
 
 
 async def ask(context: Context, account: Account, id: UUID, wanted: NewPasses) -> Work:
@@ -47,20 +44,33 @@ async def ask(context: Context, account: Account, id: UUID, wanted: NewPasses) -
     now = context.clock.now()
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        table = await tables.own(conn, account, wanted.table_id)
         _, plan = await newest_plan(context, conn, id)
-        _suits(plan, table, wanted, now)
+        count, columns = await _made_of(conn, account, wanted)
+        _suits(plan, columns, wanted, now)
         constant = tuple((key, text) for key, text in wanted.values if text.strip())
         if constant:
             _constants_suit(context, plan, constant, set(wanted.columns.values()))
-        said = {**asdict(replace(wanted, values=constant)), "table_id": str(table.id)}
+        said: dict[str, Any] = asdict(replace(wanted, values=constant))
+        for name in ("table_id", "list_id"):
+            said[name] = said[name] and str(said[name])
         said["expires"] = wanted.expires and wanted.expires.isoformat()
         said["columns"] = [[number, name] for number, name in wanted.columns.items()]
         one = Work(
-            context.ids.id(), account.id, id, "make_passes", "waiting", 0, table.rows, said, {}, now
+            context.ids.id(), account.id, id, "make_passes", "waiting", 0, count, said, {}, now
         )
         await work.ask(conn, one, context.queue)
     return one
+
+
+async def _made_of(conn: Connection, account: Account, wanted: NewPasses) -> tuple[int, int]:
+    """How many rows or contacts there are, and how many columns. Raises Invalid, NotFound."""
+    if wanted.list_id is not None:
+        in_office(account, "reach")
+        return len(await lists.reachable(conn, wanted.list_id)), 0
+    if wanted.table_id is None:
+        raise Invalid("Choose a table or a list.")
+    table = await tables.own(conn, account, wanted.table_id)
+    return table.rows, len(table.columns)
 
 
 def _constants_suit(context: Context, plan: Plan, values: Pairs, columns: set[str]) -> None:
@@ -73,12 +83,12 @@ def _constants_suit(context: Context, plan: Plan, values: Pairs, columns: set[st
             raise Invalid(wrong.message, left) from None
 
 
-def _suits(plan: Plan, table: UploadedTable, wanted: NewPasses, now: datetime) -> None:
+def _suits(plan: Plan, columns: int, wanted: NewPasses, now: datetime) -> None:
     known = {name for item in can_be_given(plan, stored=True).values() for name in names_of(item)}
     faults = [
         Fault(code="no_item", at=f"columns/{number}", message=f"There is nothing called {name}.")
         for number, name in wanted.columns.items()
-        if name not in known or not 0 <= number < len(table.columns)
+        if name not in known or not 0 <= number < columns
     ]
     names = list(wanted.columns.values())
     faults += [
@@ -140,119 +150,11 @@ async def progress(context: Context, account: Account, id: UUID, work_id: UUID) 
     return found
 
 
-async def _batch(conn: Connection, id: UUID, batch_id: UUID) -> Batch:
-    found = await passes.batch(conn, id, batch_id)
-    if found is None:
-        raise NotFound("There are no such passes.")
-    return found
-
-
-@dataclass(frozen=True)
-class PassLine:
-    """A pass with the row that it was made for, and the numbers of the entries that it brought."""
-
-    one: Pass
-    row: Row
-    entries: tuple[int, ...]
-
-
-@dataclass(frozen=True)
-class BatchPage:
-    batch: Batch
-    columns: tuple[str, ...]
-    lines: tuple[PassLine, ...]
-    more: bool
-
-
-async def page(
-    context: Context, account: Account, id: UUID, batch_id: UUID, after: int
-) -> BatchPage:
-    """Passes of a batch from the one after number `after` on."""
-    async with context.engine.connect() as conn:
-        await needs(conn, account, "review", id)
-        batch = await _batch(conn, id, batch_id)
-        found = await passes.in_batch(conn, id, batch_id, after, PER_PAGE + 1)
-        table = await work.table(conn, batch_id)
-        numbers = await entries.by_passes(conn, id, [one.id for one, _ in found])
-    rows = await tables.rows(context, table, after, PER_PAGE) if table else []
-    lines = [
-        PassLine(one, rows[at] if at < len(rows) else [], tuple(numbers.get(one.id, ())))
-        for at, (one, _) in enumerate(found[:PER_PAGE])
-    ]
-    columns = table.columns if table else ()
-    return BatchPage(batch, columns, tuple(lines), len(found) > PER_PAGE)
-
-
-async def revoke(
-    context: Context, account: Account, id: UUID, batch_id: UUID, pass_id: UUID | None
-) -> int:
-    """Revoke one pass, or all of a batch; how many worked until now."""
-    async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        batch = await _batch(conn, id, batch_id)
-        count = await passes.revoke(conn, id, batch_id, pass_id, context.clock.now())
-        if count:
-            await note(
-                context, conn, account.id, "passes_revoked", id, name=batch.name, count=count
-            )
-    return count
-
-
-@dataclass(frozen=True)
-class LinkTable:
-    """A batch as the table that it was made of, each row with its link behind it; no link for a
-    pass that was revoked. Rows come some at a time."""
-
-    name: str
-    head: tuple[str, ...]
-    rows: AsyncIterator[list[Row]]
-
-
-async def with_links(context: Context, account: Account, id: UUID, batch_id: UUID) -> LinkTable:
-    """The links of a batch, for whoever may make passes; that they were read is in the trail."""
-    async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        batch = await _batch(conn, id, batch_id)
-        table = await work.table(conn, batch_id)
-        address = there(await questionnaires.summary(conn, id)).address
-        await note(context, conn, account.id, "passes_exported", id, name=batch.name)
-    base = f"{context.public_url.rstrip('/')}/p/{address}"
-    columns = table.columns if table else ()
-    return LinkTable(batch.name, (*columns, "Link"), _rows(context, id, batch_id, table, base))
-
-
-async def _rows(
-    context: Context, id: UUID, batch_id: UUID, table: UploadedTable | None, base: str
-) -> AsyncIterator[list[Row]]:
-    after = 0
-    async for rows in tables.chunks(context, table) if table else _nothing():
-        async with context.engine.connect() as conn:
-            found = await passes.in_batch(conn, id, batch_id, after, len(rows))
-        after += len(rows)
-        links = [_link(context, one, hash, base) for one, hash in found]
-        yield [[*row, link] for row, link in zip(rows, links, strict=True)]
-
-
-async def _nothing() -> AsyncIterator[list[Row]]:
-    none: tuple[list[Row], ...] = ()
-    for rows in none:
-        yield rows
-
-
-def _link(context: Context, one: Pass, hash: bytes | None, base: str) -> str:
-    """The address of a pass; nothing where it was revoked, or the key of its secret has gone."""
-    if hash is None:
-        return ""
-    for secret in secrets_of(context, one.questionnaire_id, one.id):
-        if hash_of(secret) == hash:
-            return f"{base}/{secret}"
-    return ""
-
-
 def arguments(work: Work) -> NewPasses:
     """What a piece of work was asked for."""
     said: dict[str, Any] = {**work.arguments}
-    said["table_id"] = UUID(said["table_id"])
+    for name in ("table_id", "list_id"):
+        said[name] = said[name] and UUID(said[name])
     said["expires"] = said["expires"] and datetime.fromisoformat(said["expires"])
     said["columns"] = dict(said["columns"])
     said["values"] = tuple((key, text) for key, text in said["values"])

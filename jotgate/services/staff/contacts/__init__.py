@@ -1,0 +1,1 @@
+"""Contacts and lists, for whoever may reach people in the name of the office."""

@@ -1,0 +1,1 @@
+"""Contacts, the lists that they are on, and who must not be written to."""
