@@ -170,8 +170,9 @@ def identity_provider() -> None:
     settings = Settings()
     if settings.identity_people is None:
         raise SystemExit("Set JOTGATE_IDENTITY_PEOPLE to a JSON file of names by address.")
-    back = f"{settings.public_url.rstrip('/')}/api/sign-in/provider/back"
-    serve_provider(settings.oidc_issuer, settings.identity_people, back)
+    base = settings.public_url.rstrip("/")
+    backs = (f"{base}/api/sign-in/provider/back", f"{base}/sign-in/back")
+    serve_provider(settings.oidc_issuer, settings.identity_people, backs)
 
 
 @app.command()

@@ -6,7 +6,7 @@ from datetime import timedelta
 
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
-from jotgate.adapters.openid import OpenIdProvider
+from jotgate.adapters.openid import OpenIdProvider, OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
@@ -16,6 +16,7 @@ from jotgate.adapters.secrets import Argon2Passwords, FernetCipher, TotpCodes
 from jotgate.adapters.simulated.mail_room import FolderMailRoom
 from jotgate.adapters.smtp import Server, SmtpMail
 from jotgate.adapters.system import SystemClock, SystemIds
+from jotgate.ports.identity import Known
 from jotgate.services.context import Context
 from jotgate.settings import Settings
 from jotgate.store.base import connect
@@ -37,6 +38,7 @@ def build_context(settings: Settings) -> Context:
         passkeys=WebAuthnPasskeys(settings.public_url),
         sealed_links=JoseLinks(),
         provider=_provider(settings),
+        providers=OpenIdProviders(),
         queue=ProcrastinateQueue(),
         mail=SmtpMail(_mail_server(settings), settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
@@ -65,10 +67,12 @@ def _provider(settings: Settings) -> OpenIdProvider | None:
     if not settings.oidc_issuer:
         return None
     return OpenIdProvider(
-        settings.oidc_name,
-        settings.oidc_issuer,
-        settings.oidc_client_id,
-        settings.oidc_client_secret,
+        Known(
+            settings.oidc_name,
+            settings.oidc_issuer,
+            settings.oidc_client_id,
+            settings.oidc_client_secret,
+        )
     )
 
 

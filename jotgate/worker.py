@@ -23,19 +23,25 @@ LOOK_AGAIN = 5.0
 STEADY = 10.0
 """Seconds of work after which a failure counts as the first one again."""
 
+LETTERS_AGAIN = 0.5
+"""Seconds between two looks for letters to contacts that are due."""
+
 CLEAR_AGAIN = 3600.0
 """Seconds between two looks for what was started long ago and never sent."""
 
 
-async def every(seconds: float, done: str, look: Callable[[], Awaitable[int]]) -> None:
-    """Look again and again; a look that fails, since the database is away, is no reason to end."""
+async def every(
+    seconds: float, done: str, look: Callable[[], Awaitable[int]], usual: bool = False
+) -> None:
+    """Look again and again; a look that fails, since the database is away, is no reason to end.
+    What is `usual` is not told."""
     while True:
         try:
             found = await look()
         except Exception as error:
             log.warning("could not look", what=done, kind=kind_of(error))
         else:
-            if found:
+            if found and not usual:
                 log.warning(done, count=found)
         await asyncio.sleep(seconds)
 
@@ -52,6 +58,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     context = build_context(settings)
     looking = asyncio.gather(
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
+        every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
     )
     failures = 0
     try:

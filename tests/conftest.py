@@ -15,6 +15,7 @@ from hypothesis import settings
 
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.adapters.openid import OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
@@ -175,6 +176,7 @@ async def context(
         passkeys=WebAuthnPasskeys("https://jotgate.test"),
         sealed_links=JoseLinks(),
         provider=None,
+        providers=OpenIdProviders(),
         queue=ProcrastinateQueue(),
         mail=post,
         mail_room=None,

@@ -40,6 +40,9 @@ class SmtpMail:
         message["Subject"] = letter.subject
         message["Date"] = formatdate(usegmt=True)
         message["Message-ID"] = f"<{letter.id}@{parseaddr(sender)[1].rpartition('@')[2]}>"
+        if letter.opt_out:
+            message["List-Unsubscribe"] = f"<{letter.opt_out}>"
+            message["List-Unsubscribe-Post"] = "List-Unsubscribe=One-Click"
         message.set_content(letter.body)
         try:
             await aiosmtplib.send(
@@ -53,7 +56,8 @@ class SmtpMail:
                 start_tls=self._starts_tls(),
             )
         except (aiosmtplib.SMTPException, OSError) as error:
-            raise MailFailed(f"{type(error).__name__}: {error}") from error
+            told = f"{type(error).__name__}: {error}"
+            raise MailFailed(told, _refused_for_good(error)) from error
 
     def _starts_tls(self) -> bool | None:
         """Whether to begin TLS by STARTTLS (RFC 3207): always before a password, else where it is
@@ -61,3 +65,11 @@ class SmtpMail:
         if self._server.tls != "starttls":
             return False
         return True if self._server.user else None
+
+
+def _refused_for_good(error: Exception) -> bool:
+    if isinstance(error, aiosmtplib.SMTPRecipientsRefused):
+        return all(one.code >= 500 for one in error.recipients)
+    if isinstance(error, aiosmtplib.SMTPRecipientRefused | aiosmtplib.SMTPDataError):
+        return error.code >= 500
+    return False

@@ -7,10 +7,11 @@ from contextlib import AbstractAsyncContextManager, asynccontextmanager
 import structlog
 from fastapi import FastAPI
 
-from jotgate.api import answer_pages, pages, problems
+from jotgate.api import answer_pages, opt_out_pages, pages, problems, visitor_sign_in
 from jotgate.api.assets import Assets
 from jotgate.api.middleware import Middleware
 from jotgate.api.public import answering, files, media, started
+from jotgate.api.public import standing as public_standing
 from jotgate.api.staff import (
     accounts,
     bank,
@@ -23,7 +24,9 @@ from jotgate.api.staff import (
     exchange,
     eye,
     hand_offs,
+    identity_providers,
     links,
+    mailings,
     office,
     outlines,
     own_account,
@@ -33,6 +36,7 @@ from jotgate.api.staff import (
     questionnaires,
     registers,
     sharing,
+    standing,
     trail,
     trial,
 )
@@ -51,7 +55,10 @@ ROUTERS = (
     files.router,
     started.router,
     media.router,
+    public_standing.router,
     answer_pages.router,
+    visitor_sign_in.router,
+    opt_out_pages.router,
     pages.router,
     accounts.router,
     own_account.router,
@@ -74,7 +81,10 @@ ROUTERS = (
     eye.router,
     links.router,
     passes.router,
+    mailings.router,
+    standing.router,
     office.router,
+    identity_providers.router,
     registers.router,
     trail.router,
 )

@@ -22,10 +22,21 @@ LARGEST_BODY = 2_000_000
 LARGEST_FILE = 31_000_000
 """Bytes of the body that brings a picture, a video or a table."""
 
-STRANGERS = ("/api/public/", "/q/", "/l/", "/p/", "/s/", "/api/sign-in", "/api/link", "/api/reset")
+STRANGERS = (
+    "/api/public/",
+    "/q/",
+    "/l/",
+    "/p/",
+    "/s/",
+    "/out/",
+    "/sign-in/",
+    "/api/sign-in",
+    "/api/link",
+    "/api/reset",
+)
 """Where nobody has to be signed in: the pace of each client is limited."""
 
-FILES = re.compile(r"/api/questionnaires/[^/]+/(media|links/tables)")
+FILES = re.compile(r"/api/(questionnaires/[^/]+/(media|links/tables)|contact-tables)")
 
 TRANSPORT = (b"strict-transport-security", b"max-age=31536000; includeSubDomains")
 """Sent where people reach us over HTTPS (RFC 6797)."""

@@ -23,6 +23,8 @@ STATUS: dict[type[JotGateError], int] = {
     errors.Invalid: 422,
     errors.LinkRefused: 422,
     errors.PassRefused: 404,
+    errors.SignInNeeded: 403,
+    errors.SignInFailed: 403,
     errors.Sealed: 409,
     errors.TooHeavy: 422,
     errors.TooLarge: 413,

@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field, StringConstraints
 
 from jotgate.core.common.part import Part
 from jotgate.core.hand_off import HandOff
+from jotgate.core.sign_in import VisitorSignIn
 
 
 def _origin(written: str) -> str:
@@ -31,7 +32,9 @@ Origin = Annotated[str, StringConstraints(max_length=200), AfterValidator(_origi
 
 
 class Links(Part):
-    """`hand_offs` say where people may go on, `frames` which sites may show the page in a frame."""
+    """`hand_offs` say where people may go on, `frames` which sites may show the page in a frame,
+    `sign_in` where visitors may sign in, or have to."""
 
     hand_offs: tuple[HandOff, ...] = Field((), max_length=100)
     frames: tuple[Origin, ...] = Field((), max_length=50)
+    sign_in: VisitorSignIn = VisitorSignIn()

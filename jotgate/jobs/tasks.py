@@ -4,7 +4,7 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatch, doing, letters, resealing, tables
+from jotgate.services import dispatch, doing, letters, mailing, resealing, tables
 from jotgate.services.context import Context
 from jotgate.services.public import allowances, handing, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
@@ -14,6 +14,9 @@ HEARTBEAT = 2.0
 
 SILENCE = 8.0
 """Seconds without a sign of life after which a worker counts as dead."""
+
+AT_ONCE = 100
+"""Letters to contacts that are sent before anybody looks around."""
 
 TRIES = 12
 """Tries of a job that fails; with waits that double from 2 seconds that is over an hour."""
@@ -59,6 +62,14 @@ async def clear_away(context: Context) -> int:
     await handing.forget_old(context)
     await rate_limit.forget_old(context)
     return await started.remove_untouched(context) + await uploads.remove_unsent(context)
+
+
+async def send_letters(context: Context) -> int:
+    """Send letters to contacts that are due; how many."""
+    count = 0
+    while count < AT_ONCE and await mailing.send_due(context):
+        count += 1
+    return count
 
 
 async def take_up_stalled(app: App) -> int:

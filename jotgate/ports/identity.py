@@ -1,8 +1,9 @@
-"""An identity provider (OpenID Connect Core 1.0)."""
+"""Identity providers (OpenID Connect Core 1.0)."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Protocol
+from typing import Any, Literal, Protocol
 
 
 class IdentityRefused(Exception):
@@ -16,10 +17,37 @@ class ProviderAway(Exception):
 @dataclass(frozen=True)
 class Identity:
     """Who the provider says somebody is. `subject` is unique over all providers; the address is
-    empty where the provider has not verified it."""
+    empty where the provider has not verified it. `claims` is all that it says."""
 
     subject: str
     email: str
+    claims: Mapping[str, Any]
+
+
+Step = Literal["reached", "issuer", "flow", "keys", "client", "clock"]
+"""What is looked at of a provider, in this order: that it is reached, that it is who it says, what
+it offers, its keys, that it knows us, its clock."""
+
+
+@dataclass(frozen=True)
+class Looked:
+    """What was found at one step; what fails says what to do."""
+
+    step: Step
+    good: bool
+    message: str
+
+
+@dataclass(frozen=True)
+class Known:
+    """A provider as it is set up: by which name, where, and as whom it knows us. `scopes` are asked
+    for beside `openid`."""
+
+    name: str
+    issuer: str
+    client_id: str
+    client_secret: str
+    scopes: tuple[str, ...] = ("email", "profile")
 
 
 class Provider(Protocol):
@@ -35,3 +63,12 @@ class Provider(Protocol):
         self, code: str, nonce: str, verifier: str, back: str, now: datetime
     ) -> Identity:
         """Who came back with `code`. Raises IdentityRefused, ProviderAway."""
+
+    async def looked_at(self, back: str, now: datetime) -> tuple[list[Looked], list[str]]:
+        """What is good and what is not about how it is set up, up to the first step that fails; and
+        the claims that it says it has."""
+
+
+class Providers(Protocol):
+    def provider(self, known: Known) -> Provider:
+        """The provider that is set up so."""

@@ -8,7 +8,8 @@ from typing import Protocol
 @dataclass(frozen=True)
 class Letter:
     """A plain text mail. `id` makes sending it again recognisable as the same letter; without a
-    `sender` (RFC 5322, name and address) the installation's own is taken."""
+    `sender` (RFC 5322, name and address) the installation's own is taken. `opt_out` is the address
+    by which whoever gets it says no to more of them (RFC 8058)."""
 
     id: str
     to: str
@@ -16,6 +17,7 @@ class Letter:
     body: str
     sender: str = ""
     reply_to: str = ""
+    opt_out: str = ""
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,12 @@ class Received:
 
 
 class MailFailed(Exception):
-    """The mail server did not take the letter; trying again later may help."""
+    """The mail server did not take the letter; trying again later may help, unless it refused it
+    `for_good` (RFC 5321, 4.2.1: a reply of 5yz)."""
+
+    def __init__(self, message: str, for_good: bool = False) -> None:
+        super().__init__(message)
+        self.for_good = for_good
 
 
 class Mail(Protocol):

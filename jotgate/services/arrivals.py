@@ -22,7 +22,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.ports.sealed_links import LinkBroken
 from jotgate.services.context import Context
 from jotgate.store.base import Connection
-from jotgate.store.links import hand_offs, link_keys, named_links
+from jotgate.store.links import link_keys, named_links, visits
 
 LASTS = timedelta(days=31)
 """For how long one can go on with what was begun: a started entry has gone by then."""
@@ -66,6 +66,17 @@ def secrets_of(context: Context, questionnaire_id: UUID, pass_id: UUID) -> list[
 
 def hash_of(secret: str) -> bytes:
     return hashlib.sha256(secret.encode()).digest()
+
+
+def link_of(context: Context, one: Pass, hash: bytes | None, address: str) -> str:
+    """The whole link of a pass into the questionnaire at `address`; nothing where it was revoked,
+    or the key of its secret has gone."""
+    if hash is None:
+        return ""
+    for secret in secrets_of(context, one.questionnaire_id, one.id):
+        if hash_of(secret) == hash:
+            return f"{context.public_url}/p/{address}/{secret}"
+    return ""
 
 
 def _arrival_purpose(questionnaire_id: UUID) -> str:
@@ -184,7 +195,7 @@ async def _by_visit(
 ) -> Arrival:
     """Once a visit is over, who comes is nobody that we know."""
     now = context.clock.now()
-    sealed = await hand_offs.visit(conn, hash_of(secret), questionnaire_id, now)
+    sealed = await visits.visit(conn, hash_of(secret), questionnaire_id, now)
     if sealed is None:
         return NOTHING_KNOWN
     return unpacked(orjson.loads(context.cipher.open(sealed, _visit_purpose(questionnaire_id))))
@@ -216,6 +227,10 @@ def seal_link_key(context: Context, questionnaire_id: UUID, secret: bytes) -> by
     return context.cipher.seal(secret, _key_purpose(questionnaire_id))
 
 
+def open_link_key(context: Context, questionnaire_id: UUID, sealed: bytes) -> bytes:
+    return context.cipher.open(sealed, _key_purpose(questionnaire_id))
+
+
 async def _by_sealed_link(
     context: Context, conn: Connection, questionnaire_id: UUID, entrance: Entrance
 ) -> Arrival:
@@ -225,7 +240,7 @@ async def _by_sealed_link(
         sealed = await link_keys.sealed(conn, questionnaire_id, links.key_id(token))
         if sealed is None:
             raise PassRefused("unknown")
-        secret = context.cipher.open(sealed, _key_purpose(questionnaire_id))
+        secret = open_link_key(context, questionnaire_id, sealed)
         claims = links.read(token, secret, entrance.address, context.clock.now())
     except LinkBroken as broken:
         raise PassRefused("expired" if broken.expired else "unknown") from None

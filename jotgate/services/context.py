@@ -15,7 +15,7 @@ from jotgate.core.proof import Proof
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import FileInspector, Files
-from jotgate.ports.identity import Provider
+from jotgate.ports.identity import Provider, Providers
 from jotgate.ports.ids import Ids
 from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
@@ -73,7 +73,7 @@ class Context:
     """`public_url` is where people reach us. `engine` is for transactions, `single` for what is one
     statement and needs none around it, `restricted` is the one that can read restricted answers:
     for where clearance was checked, and for sealing. `addresses` names the questionnaire of a
-    public address, `plans` its editions."""
+    public address, `plans` its editions. Staff sign in at `provider`, visitors at `providers`."""
 
     engine: Engine
     single: Engine
@@ -86,6 +86,7 @@ class Context:
     passkeys: Passkeys
     sealed_links: SealedLinks
     provider: Provider | None
+    providers: Providers
     queue: Queue
     mail: Mail
     mail_room: MailRoom | None
@@ -102,6 +103,9 @@ class Context:
     arrivals: Recent[tuple[UUID, str], tuple[float, Arrival]] = field(
         default_factory=lambda: Recent(ARRIVALS_KEPT)
     )
+
+    begun: Recent[UUID, bool] = field(default_factory=lambda: Recent(ARRIVALS_KEPT))
+    """Passes whose holders are noted to have started."""
 
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)

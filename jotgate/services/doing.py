@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
 from jotgate.core.records.work import Work, WorkKind
-from jotgate.services import bringing_contacts, making_passes, tables
+from jotgate.services import bringing_contacts, mailing, making_passes, tables
 from jotgate.services.context import Context
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import work
@@ -20,6 +20,7 @@ _BY_KIND: Mapping[
     WorkKind, Callable[[Context, Connection, Work], Awaitable[Mapping[str, object]]]
 ] = {
     "make_passes": making_passes.make,
+    "make_mailing": mailing.make,
     "look_at_contacts": bringing_contacts.look,
     "bring_contacts": bringing_contacts.bring,
 }
@@ -49,6 +50,9 @@ async def do(context: Context, id: UUID) -> None:
     async with context.engine.begin() as conn:
         told = {"faults": [one.model_dump() for one in faults]}
         await work.end(conn, id, "failed", told, context.clock.now())
+        one = await work.find(conn, id)
+        if one is not None and one.kind == "make_mailing":
+            await mailing.not_made(conn, one)
 
 
 async def forget_old(context: Context) -> None:

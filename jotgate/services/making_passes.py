@@ -115,7 +115,7 @@ async def make(context: Context, conn: Connection, one: Work) -> dict[str, objec
     wanted = arguments(one)
     _, plan = await newest_plan(context, conn, one.questionnaire_id)
     if wanted.list_id is not None:
-        ids = await lists.reachable(conn, wanted.list_id)
+        ids = await lists.reachable(conn, wanted.list_id, wanted.mail)
         if not ids:
             raise RowsWrong([NOBODY])
         id, count, rows = context.ids.id(), len(ids), _of_contacts(ids)

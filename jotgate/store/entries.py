@@ -8,6 +8,7 @@ from uuid import UUID
 
 from sqlalchemy import (
     ARRAY,
+    Boolean,
     Column,
     ColumnElement,
     DateTime,
@@ -88,6 +89,7 @@ entry_ways = Table(
     uuid_column("link_id", nullable=True),
     uuid_column("pass_id", nullable=True),
     uuid_column("contact_id", nullable=True),
+    uuid_column("subject_id", nullable=True),
     uuid_column("from_questionnaire", nullable=True),
     uuid_column("from_entry", nullable=True),
     ForeignKeyConstraint(
@@ -100,6 +102,7 @@ entry_ways = Table(
     Index(None, "questionnaire_id", "about"),
     Index(None, "questionnaire_id", "pass_id"),
     Index(None, "contact_id", "questionnaire_id"),
+    Index(None, "questionnaire_id", "subject_id"),
     Index(None, "from_questionnaire", "from_entry"),
 )
 """Of entries that came by more than the plain address: `about` is the id of the thing in another
@@ -119,6 +122,7 @@ _ENTRY = (
     entry_ways.c.link_id,
     entry_ways.c.pass_id,
     entry_ways.c.contact_id,
+    entry_ways.c.subject_id,
     entry_ways.c.from_questionnaire,
     entry_ways.c.from_entry,
 )
@@ -140,6 +144,7 @@ _WAYS: dict[str, Any] = {
     "link_id": Uuid(),
     "pass_id": Uuid(),
     "contact_id": Uuid(),
+    "subject_id": Uuid(),
     "from_questionnaire": Uuid(),
     "from_entry": Uuid(),
 }
@@ -149,10 +154,13 @@ By = Literal["plain", "known", "link", "pass"]
 
 
 def _takes(questionnaire_id: Any) -> ColumnElement[bool]:
-    """Whether the gate is open to the edition that was answered."""
+    """Whether the gate is open to the edition that was answered, and whoever answered signed in
+    where that is needed."""
     edition = bindparam("new_edition", type_=Integer())
+    needed = questionnaires.c.links[("sign_in", "needed")].astext
     return and_(
         questionnaires.c.id == questionnaire_id,
+        or_(needed.is_distinct_from(literal("true")), bindparam("new_signed_in", type_=Boolean())),
         questionnaires.c.gate["state"].astext == literal("open"),
         or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
     )
@@ -249,7 +257,8 @@ def _way_of(submission: Submission) -> By:
     came = submission.came
     if came.pass_id or came.link_id:
         return "pass" if came.pass_id else "link"
-    return "known" if submission.about or came.contact_id or came.entry else "plain"
+    known = submission.about or came.contact_id or came.subject_id or came.entry
+    return "known" if known else "plain"
 
 
 async def add(
@@ -269,6 +278,7 @@ async def add(
         values["new_about"] = submission.about
         values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values["new_begun"] = begun
+    values["new_signed_in"] = came.subject_id is not None
     values["new_day"] = submission.arrived.date().isoformat()
     sealing = submission.sealed is not None
     if not sealing:
@@ -344,6 +354,22 @@ async def by_passes(
     for row in await conn.execute(query):
         found.setdefault(row.pass_id, []).append(row.number)
     return found
+
+
+async def newest_of(
+    conn: Connection,
+    questionnaire_id: UUID,
+    pass_ids: Collection[UUID] = (),
+    contact_ids: Collection[UUID] = (),
+    subject_id: UUID | None = None,
+) -> Entry | None:
+    """The newest entry that came by one of these."""
+    w = entry_ways.c
+    by: list[ColumnElement[bool]] = [w.pass_id.in_(pass_ids), w.contact_id.in_(contact_ids)]
+    by += [w.subject_id == subject_id] if subject_id else []
+    query = _every().where(entries.c.questionnaire_id == questionnaire_id, or_(*by))
+    row = (await conn.execute(query.order_by(entries.c.number.desc()).limit(1))).one_or_none()
+    return None if row is None else _entry(row)
 
 
 async def by_contact(conn: Connection, contact_id: UUID, limit: int) -> list[Entry]:

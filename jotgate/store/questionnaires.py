@@ -28,6 +28,7 @@ from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate import Gate
 from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
+from jotgate.core.sign_in import VisitorSignIn
 from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
 
 questionnaires = Table(
@@ -216,6 +217,7 @@ STANDING: tuple[Any, ...] = (
     questionnaires.c.gate,
     questionnaires.c.edition,
     questionnaires.c.links["frames"],
+    questionnaires.c.links["sign_in"],
 )
 _STANDING = select(*STANDING).where(
     questionnaires.c.address == bindparam("wanted", type_=String()),
@@ -231,4 +233,12 @@ async def public_state(conn: Connection, address: str) -> PublicState | None:
 
 def as_public_state(row: Sequence[Any]) -> PublicState:
     """What the columns `STANDING` say."""
-    return PublicState(row[0], Gate.model_validate(row[1]), row[2], tuple(row[3] or ()))
+    sign_in = VisitorSignIn.model_validate(row[4]) if row[4] else VisitorSignIn()
+    return PublicState(row[0], Gate.model_validate(row[1]), row[2], tuple(row[3] or ()), sign_in)
+
+
+async def sign_in(conn: Connection, id: UUID) -> VisitorSignIn:
+    """Where visitors of a questionnaire may sign in, or have to."""
+    query = select(questionnaires.c.links["sign_in"]).where(questionnaires.c.id == id)
+    found = (await conn.execute(query)).scalar_one_or_none()
+    return VisitorSignIn.model_validate(found) if found else VisitorSignIn()

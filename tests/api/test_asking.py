@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from PIL import Image
 
-from jotgate.api.answer_pages import autonym, preferred
+from jotgate.api.first_page import autonym, preferred
 from jotgate.api.public.media import PIECE, span
 from jotgate.services.context import Context
 from jotgate.services.staff import media, questionnaires

@@ -120,7 +120,7 @@ async def test_nobody_gets_in_by_what_was_changed(
         case "long":
             token = "a" * 5900 + "...."
         case "no_key":
-            other = NewKey("zzzzzz", key.secret, key.audience)
+            other = NewKey("zzzzzz", key.secret, key.calls, key.audience)
             token = made(ways.context, other)
         case "unsigned":
             plain = json.dumps({"aud": key.audience, "values": VALUES}).encode()
@@ -151,7 +151,7 @@ async def test_a_link_belongs_to_one_questionnaire(
     other = await link_keys.add(ways.context, ways.scene.coordinator, ways.scene.id)
     token = made(ways.context, key)
     assert (await anybody.get(f"/s/{other.audience}/{token}")).status_code == 404
-    wrong = NewKey(other.id, other.secret, key.audience)
+    wrong = NewKey(other.id, other.secret, other.calls, key.audience)
     assert (await anybody.get(f"/s/{key.audience}/{made(ways.context, wrong)}")).status_code == 404
     assert (
         await anybody.get(f"/s/{other.audience}/{made(ways.context, wrong)}")

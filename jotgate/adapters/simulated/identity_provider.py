@@ -9,6 +9,7 @@ import hashlib
 import json
 import secrets
 import time
+from collections.abc import Mapping
 from dataclasses import dataclass
 from html import escape
 from pathlib import Path
@@ -40,12 +41,16 @@ button {{ font: inherit; display: block; width: 100%; margin-top: 10px; padding:
 <form method="post">{fields}{people}</form></main>"""
 
 
+Known = str | Mapping[str, Any]
+"""A name, or claims with a name among them."""
+
+
 @dataclass(frozen=True)
 class Grant:
     """What a code stands for."""
 
     email: str
-    name: str
+    claims: Mapping[str, Any]
     nonce: str
     challenge: str
     redirect_uri: str
@@ -53,11 +58,15 @@ class Grant:
 
 
 class SimulatedProvider:
-    """Knows `people` by address; `issuer` is where it is reached, `backs` where it sends people."""
+    """Knows `people` by address: their name, or more claims of theirs; `issuer` is where it is
+    reached, `backs` where it sends people."""
 
-    def __init__(self, issuer: str, people: dict[str, str], backs: tuple[str, ...]) -> None:
+    def __init__(self, issuer: str, people: Mapping[str, Known], backs: tuple[str, ...]) -> None:
         self.issuer = issuer
-        self.people = people
+        self.people = {
+            email: {"name": known} if isinstance(known, str) else known
+            for email, known in people.items()
+        }
         self.backs = backs
         self.key = RSAKey.generate_key(2048, {"kid": "outside", "use": "sig", "alg": "RS256"})
         self._grants: dict[str, Grant] = {}
@@ -73,6 +82,9 @@ class SimulatedProvider:
             "id_token_signing_alg_values_supported": ["RS256"],
             "code_challenge_methods_supported": ["S256"],
             "scopes_supported": ["openid", "email", "profile"],
+            "claims_supported": sorted(
+                {"sub", "email", *(n for p in self.people.values() for n in p)}
+            ),
         }
 
     def keys(self) -> dict[str, Any]:
@@ -124,7 +136,7 @@ class SimulatedProvider:
             "nonce": grant.nonce,
             "email": grant.email,
             "email_verified": True,
-            "name": grant.name,
+            **grant.claims,
         }
 
     def signed(self, claims: dict[str, Any]) -> str:
@@ -154,8 +166,8 @@ def provider_app(provider: SimulatedProvider) -> FastAPI:
             return HTMLResponse(escape(wrong), 400)
         fields = f'<input type="hidden" name="asked" value="{escape(json.dumps(asked))}">'
         people = "".join(
-            f'<button name="email" value="{escape(email)}">{escape(name)}</button>'
-            for email, name in provider.people.items()
+            f'<button name="email" value="{escape(email)}">{escape(str(known["name"]))}</button>'
+            for email, known in provider.people.items()
         )
         return HTMLResponse(PAGE.format(fields=fields, people=people))
 
@@ -174,10 +186,12 @@ def provider_app(provider: SimulatedProvider) -> FastAPI:
         form = await _form(request)
         given = request.headers.get("Authorization", "").removeprefix("Basic ")
         wanted = base64.b64encode(f"{CLIENT_ID}:{CLIENT_SECRET}".encode()).decode()
+        if given != wanted:
+            return JSONResponse({"error": "invalid_client"}, 401)
         grant = provider.redeem(
             form.get("code", ""), form.get("code_verifier", ""), form.get("redirect_uri", "")
         )
-        if given != wanted or grant is None:
+        if grant is None:
             return JSONResponse({"error": "invalid_grant"}, 400)
         told = {"token_type": "Bearer", "access_token": secrets.token_urlsafe(24)}
         return JSONResponse({**told, "id_token": provider.signed(provider.claims(grant))})
@@ -190,10 +204,10 @@ async def _form(request: Request) -> dict[str, str]:
     return dict(parse_qsl((await request.body()).decode("utf-8", "replace")))
 
 
-def serve_provider(issuer: str, people: Path, back: str) -> None:
-    """Serve the provider at `issuer`, on this machine; `people` is a JSON object of names by
-    address."""
+def serve_provider(issuer: str, people: Path, backs: tuple[str, ...]) -> None:
+    """Serve the provider at `issuer`, on this machine; `people` is a JSON object of names, or
+    claims, by address."""
     port = urlsplit(issuer).port or 80
-    known: dict[str, str] = json.loads(people.read_text(encoding="utf-8"))
-    app = provider_app(SimulatedProvider(issuer, known, (back,)))
+    known: dict[str, Known] = json.loads(people.read_text(encoding="utf-8"))
+    app = provider_app(SimulatedProvider(issuer, known, backs))
     uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)

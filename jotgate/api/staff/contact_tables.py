@@ -26,7 +26,7 @@ async def bring_contact_table(
     return table_out(*await bringing.take_table(context, account, name, await request.body()))
 
 
-class LookIn(BaseModel):
+class TableLookIn(BaseModel):
     """`columns` says by a column's number, from 0, which field it holds."""
 
     table_id: UUID
@@ -35,7 +35,7 @@ class LookIn(BaseModel):
 
 @router.post("/look", status_code=202)
 async def look_at_contacts(
-    body: LookIn, context: CurrentContext, account: CurrentAccount
+    body: TableLookIn, context: CurrentContext, account: CurrentAccount
 ) -> WorkOut:
     return work_out(await bringing.look(context, account, body.table_id, body.columns))
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import LinkedOut, NamedOut, linked_out
+from jotgate.api.staff.entries import CalledOut, LinkedOut, linked_out
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.contacts.fields import ContactField
 from jotgate.core.formats.table import lines, write
@@ -58,7 +58,7 @@ class ContactPageOut(BaseModel):
 
 class WholeContactOut(BaseModel):
     contact: ContactOut
-    lists: list[NamedOut]
+    lists: list[CalledOut]
     entries: list[LinkedOut]
 
 
@@ -115,7 +115,7 @@ async def whole_contact(
     found = await contacts.whole(context, account, id)
     return WholeContactOut(
         contact=contact_out(found.contact),
-        lists=[NamedOut(id=id, name=name) for id, name in found.lists],
+        lists=[CalledOut(id=id, name=name) for id, name in found.lists],
         entries=[linked_out(one) for one in found.entries],
     )
 

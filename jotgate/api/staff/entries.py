@@ -59,7 +59,7 @@ class LinkedOut(BaseModel):
     number: int
 
 
-class NamedOut(BaseModel):
+class CalledOut(BaseModel):
     id: UUID
     name: str
 
@@ -70,7 +70,7 @@ class CameByOut(BaseModel):
 
     name: str
     number: int | None
-    contact: NamedOut | None
+    contact: CalledOut | None
     before: LinkedOut | None
     after: list[LinkedOut]
 
@@ -241,7 +241,7 @@ def _came(came: CameBy) -> CameByOut:
     return CameByOut(
         name=came.name,
         number=came.number,
-        contact=came.contact and NamedOut(id=came.contact[0], name=came.contact[1]),
+        contact=came.contact and CalledOut(id=came.contact[0], name=came.contact[1]),
         before=came.before and linked_out(came.before),
         after=[linked_out(one) for one in came.after],
     )

@@ -61,10 +61,12 @@ class LinkKeyOut(BaseModel):
 
 
 class NewLinkKeyOut(BaseModel):
-    """`secret` is shown once: 64 bytes, base64url. `address` is what the links begin with."""
+    """`secret` is shown once: 64 bytes, base64url; and so is `calls`, which signs calls. `address`
+    is what the links begin with."""
 
     id: str
     secret: str
+    calls: str
     audience: str
     address: str
 

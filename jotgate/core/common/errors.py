@@ -20,6 +20,8 @@
     ├── Replaced               an edition that takes no more answers
     ├── LinkRefused            a carried value in the link that may not be used
     ├── PassRefused            a pass or a named link that lets nobody in; says why
+    ├── SignInNeeded           visitors have to sign in first
+    ├── SignInFailed           a visitor's sign-in that did not work; says why
     ├── AlreadyThere           kept already under the same key or name
     ├── OutOfRange             a value that there is no room for where it would be kept
     └── Unavailable            a service that we need is not answering
@@ -170,6 +172,31 @@ class Replaced(JotGateError):
 class LinkRefused(JotGateError):
     code = "link_refused"
 
+
+class SignInNeeded(JotGateError):
+    code = "sign_in_needed"
+
+    def __init__(self) -> None:
+        super().__init__("Sign in first.")
+
+
+SignInReason = Literal["stale", "refused", "away"]
+
+
+class SignInFailed(JotGateError):
+    """The code is `sign_in_stale`, `sign_in_refused` or `sign_in_away`; `address` is where to begin
+    again, where that is known."""
+
+    def __init__(self, reason: SignInReason, address: str = "") -> None:
+        super().__init__(_SIGN_IN[reason], address=address)
+        self.code = f"sign_in_{reason}"
+
+
+_SIGN_IN: dict[SignInReason, str] = {
+    "stale": "This sign-in took too long, was used already, or was begun in another window.",
+    "refused": "What the sign-in told about you could not be checked.",
+    "away": "The sign-in does not answer at the moment.",
+}
 
 PassReason = Literal["unknown", "expired", "used_up", "link_shut"]
 

@@ -48,10 +48,12 @@ class Page(Part):
 
 
 class FinishLink(Part):
-    """A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`."""
+    """A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`. With
+    `signed` it takes along `result`: a token that tells the program there what was done here."""
 
     label: Text = {}
     address: Annotated[str, StringConstraints(max_length=2000)] = ""
+    signed: bool = False
 
 
 class Finish(Part):

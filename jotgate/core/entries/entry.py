@@ -34,5 +34,6 @@ class Entry(BaseModel):
     link_id: UUID | None = None
     pass_id: UUID | None = None
     contact_id: UUID | None = None
+    subject_id: UUID | None = None
     from_questionnaire: UUID | None = None
     from_entry: UUID | None = None

@@ -46,7 +46,8 @@ class Batch:
 
 @dataclass(frozen=True)
 class Pass:
-    """`number` counts the passes of its batch from 1. `used` counts the entries that it brought."""
+    """`number` counts the passes of its batch from 1. `used` counts the entries that it brought,
+    `started` is when its holder first went on from the first page."""
 
     id: UUID
     questionnaire_id: UUID
@@ -58,3 +59,9 @@ class Pass:
     uses: int | None
     used: int
     revoked: datetime | None
+    started: datetime | None = None
+
+    def lets_in(self, now: datetime) -> bool:
+        """Whether it is good for one more entry, unless it was revoked."""
+        spent = self.uses is not None and self.used >= self.uses
+        return not spent and (self.expires is None or self.expires > now)

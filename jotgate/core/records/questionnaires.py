@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.gate import Gate
 from jotgate.core.items import Question
+from jotgate.core.sign_in import VisitorSignIn
 
 T = TypeVar("T")
 
@@ -44,12 +45,13 @@ class Summary:
 @dataclass(frozen=True)
 class PublicState:
     """What a visitor's request needs of a questionnaire. Editions count from 1; `frames` are the
-    sites that may show it in a frame."""
+    sites that may show it in a frame, `sign_in` says where visitors may or have to sign in."""
 
     id: UUID
     gate: Gate
     edition: int
     frames: tuple[str, ...] = ()
+    sign_in: VisitorSignIn = VisitorSignIn()
 
 
 @dataclass(frozen=True)

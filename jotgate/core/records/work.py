@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-WorkKind = Literal["make_passes", "look_at_contacts", "bring_contacts"]
+WorkKind = Literal["make_passes", "make_mailing", "look_at_contacts", "bring_contacts"]
 WorkState = Literal["waiting", "running", "done", "failed"]
 
 

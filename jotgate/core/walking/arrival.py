@@ -12,12 +12,14 @@ Pairs = tuple[tuple[str, str], ...]
 class Came:
     """By what they came, for what is counted and limited by it; at most one of the first two.
 
-    `entry` is the one that handed on to this questionnaire, behind the id of its own.
+    `entry` is the one that handed on to this questionnaire, behind the id of its own. `subject_id`
+    stands for whoever signed in, the same each time.
     """
 
     link_id: UUID | None = None
     pass_id: UUID | None = None
     contact_id: UUID | None = None
+    subject_id: UUID | None = None
     entry: tuple[UUID, UUID] | None = None
 
 

@@ -15,6 +15,8 @@ from jotgate.core.words import ar, en, es
 _FAILURES = {"en": en.FAILURES, "es": es.FAILURES, "ar": ar.FAILURES}
 _PAGE = {"en": en.PAGE, "es": es.PAGE, "ar": ar.PAGE}
 
+_LETTER = {"en": en.LETTER, "es": es.LETTER, "ar": ar.LETTER}
+
 LANGUAGES = tuple(_PAGE)
 
 
@@ -32,6 +34,12 @@ def failures(language: str) -> Mapping[str, str]:
 def page(language: str) -> Mapping[str, str]:
     """The answering page's own words, in `language` or English."""
     return _PAGE[spoken(language)]
+
+
+def letter(language: str) -> Mapping[str, str]:
+    """The words of letters to contacts, and of the page where one opts out, in `language` or
+    English."""
+    return _LETTER[spoken(language)]
 
 
 @cache

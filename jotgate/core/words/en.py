@@ -143,6 +143,23 @@ PAGE = {
     "delete_answers": "Delete my answers",
     "keep_answers": "Keep them",
     "print": "Print",
+    "sign_in_needed_heading": "Sign in to answer",
+    "sign_in_needed_detail": "You are asked to sign in first. What is known of you is then filled "
+    "in.",
+    "sign_in_with": "Sign in with {name}",
+    "sign_in_offer": "Sign in, and what is known of you is filled in.",
+    "signed_in": "Signed in as {name}",
+    "signed_in_plainly": "Signed in",
+    "sign_out": "Sign out",
+    "sign_in_stale_heading": "Sign in again",
+    "sign_in_stale_detail": "This sign-in took too long, was used already, or was begun in "
+    "another window.",
+    "sign_in_refused_heading": "Signing in did not work",
+    "sign_in_refused_detail": "What the sign-in told about you could not be checked, or you "
+    "turned it down. Nothing was kept.",
+    "sign_in_away_heading": "Signing in is not possible at the moment",
+    "sign_in_away_detail": "The sign-in does not answer. Try again in a few minutes.",
+    "begin_again": "Begin again",
     "shut_heading": "Closed at the moment",
     "link_heading": "This link cannot be used",
     "none_heading": "There is nothing at this address",
@@ -153,7 +170,6 @@ PAGE = {
     "none_detail": "Check the address, or ask whoever gave it to you.",
     "away_detail": "The service is not answering at the moment. Try again shortly.",
     "questionnaire": "Questionnaire",
-    "letter_subject": "Your answers so far: {title}",
     "letter_body": "Go on with your answers to “{title}” here:\n\n{link}\n\n"
     "Whoever has this link can read and change them until they are sent. It works until {until}.\n",
     "ask": "If you have a question, write to {address}.",
@@ -170,4 +186,21 @@ PAGE = {
     "pass_link_shut_heading": "This link is not in use any more",
     "pass_link_shut_detail": "Ask whoever gave it to you for a new one.",
     "about": "About: {name}",
+}
+
+LETTER = {
+    "out_heading": "No more letters?",
+    "out_detail": "Letters from {office} will no longer be sent to {email}.",
+    "out_press": "Send me no more letters",
+    "out_done_heading": "You will get no more letters",
+    "out_done_detail": "{office} will no longer write to {email}.",
+    "out_back": "Write to me again after all",
+    "out_back_heading": "You will get letters again",
+    "out_back_detail": "{office} may write to {email}.",
+    "out_unknown_heading": "This address is not complete",
+    "out_unknown_detail": "Open the link at the foot of the letter once more, or answer the "
+    "letter.",
+    "letter_link": "Your own link:",
+    "letter_out": "If you want no more letters like this:",
+    "letter_subject": "Your answers so far: {title}",
 }

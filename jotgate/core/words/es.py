@@ -144,6 +144,24 @@ PAGE = {
     "delete_answers": "Borrar mis respuestas",
     "keep_answers": "Conservarlas",
     "print": "Imprimir",
+    "sign_in_needed_heading": "Inicie sesión para responder",
+    "sign_in_needed_detail": "Le pedimos que inicie sesión primero. Así se rellena lo que ya "
+    "sabemos de usted.",
+    "sign_in_with": "Iniciar sesión con {name}",
+    "sign_in_offer": "Inicie sesión y se rellenará lo que ya sabemos de usted.",
+    "signed_in": "Sesión iniciada como {name}",
+    "signed_in_plainly": "Sesión iniciada",
+    "sign_out": "Cerrar sesión",
+    "sign_in_stale_heading": "Inicie sesión de nuevo",
+    "sign_in_stale_detail": "Este inicio de sesión tardó demasiado, ya se usó o se empezó en otra "
+    "ventana.",
+    "sign_in_refused_heading": "No se pudo iniciar sesión",
+    "sign_in_refused_detail": "No se pudo comprobar lo que se dijo de usted, o usted lo rechazó. "
+    "No se guardó nada.",
+    "sign_in_away_heading": "Ahora no es posible iniciar sesión",
+    "sign_in_away_detail": "El servicio de inicio de sesión no contesta. Inténtelo de nuevo en "
+    "unos minutos.",
+    "begin_again": "Empezar de nuevo",
     "shut_heading": "Cerrado por ahora",
     "link_heading": "Este enlace no se puede usar",
     "none_heading": "No hay nada en esta dirección",
@@ -154,7 +172,6 @@ PAGE = {
     "none_detail": "Revise la dirección o pregunte a quien se la dio.",
     "away_detail": "El servicio no responde ahora. Inténtelo de nuevo en un momento.",
     "questionnaire": "Cuestionario",
-    "letter_subject": "Sus respuestas hasta ahora: {title}",
     "letter_body": "Siga con sus respuestas a «{title}» aquí:\n\n{link}\n\nQuien tenga este enlace "
     "puede leerlas y cambiarlas hasta que se envíen. Funciona hasta el {until}.\n",
     "ask": "Si tiene una pregunta, escriba a {address}.",
@@ -171,4 +188,20 @@ PAGE = {
     "pass_link_shut_heading": "Este enlace ya no se usa",
     "pass_link_shut_detail": "Pida uno nuevo a quien se lo dio.",
     "about": "Sobre: {name}",
+}
+
+LETTER = {
+    "out_heading": "¿No quiere más cartas?",
+    "out_detail": "{office} dejará de escribir a {email}.",
+    "out_press": "No me envíen más cartas",
+    "out_done_heading": "No recibirá más cartas",
+    "out_done_detail": "{office} ya no escribirá a {email}.",
+    "out_back": "Quiero volver a recibirlas",
+    "out_back_heading": "Volverá a recibir cartas",
+    "out_back_detail": "{office} puede escribir a {email}.",
+    "out_unknown_heading": "Esta dirección no está completa",
+    "out_unknown_detail": "Abra otra vez el enlace al pie de la carta, o responda a la carta.",
+    "letter_link": "Su propio enlace:",
+    "letter_out": "Si no quiere más cartas como esta:",
+    "letter_subject": "Sus respuestas hasta ahora: {title}",
 }

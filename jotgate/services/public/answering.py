@@ -8,7 +8,7 @@ from uuid import UUID
 
 from jotgate.core.answers.failure_messages import fault_of
 from jotgate.core.answers.failures import CheckFailed
-from jotgate.core.common.errors import Fault, NotFound
+from jotgate.core.common.errors import Fault, NotFound, SignInNeeded
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
@@ -16,12 +16,13 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
 from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.sign_in import VisitorSignIn
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
-from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, hash_of, seal
+from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, hash_of, opened, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
@@ -43,7 +44,8 @@ class Visit:
 
     `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
     the edition that they began on has gone. `arrival` is what is known of them, sealed; `frames`
-    are the sites that may show the page in a frame.
+    are the sites that may show the page in a frame. `sign_in` are the providers that they may sign
+    in at, unless they are `signed_in`, as whoever is `called` so.
     """
 
     id: UUID
@@ -55,6 +57,9 @@ class Visit:
     replaced: bool = False
     arrival: str = ""
     frames: tuple[str, ...] = ()
+    sign_in: tuple[UUID, ...] = ()
+    signed_in: bool = False
+    called: str = ""
 
 
 @dataclass(frozen=True)
@@ -91,10 +96,10 @@ async def visit(
     """Let a visitor in who came by `entrance` with `link`, a query string, and reads the languages
     `wanted`.
 
-    Raises NotFound, Shut, LinkRefused, PassRefused.
+    Raises NotFound, Shut, LinkRefused, PassRefused, SignInNeeded.
     """
     async with context.single.connect() as conn:
-        found, held = await _standing(conn, address, entrance)
+        found, held = await standing(conn, address, entrance)
         begun = found.edition if edition is None else edition
         number, plan = await edition_at(context, conn, found, begun)
         document = plan.questionnaire
@@ -103,6 +108,8 @@ async def visit(
         today = today_in(document.time_zone, context.clock.now())
         where = replace(entrance, address=address)
         arrival = await come(context, conn, found.id, plan, where, held, today)
+    if arrival.came.subject_id is None:
+        needs_sign_in(found.sign_in)
     sealed = entrance.arrival or seal(context, found.id, arrival)
     return Visit(
         found.id,
@@ -114,10 +121,25 @@ async def visit(
         replaced=edition is not None and number != edition,
         arrival=sealed,
         frames=found.frames,
+        sign_in=() if arrival.came.subject_id else found.sign_in.providers,
+        signed_in=arrival.came.subject_id is not None,
+        called=called(arrival),
     )
 
 
-async def _standing(
+def called(arrival: Arrival) -> str:
+    """What to call whoever signed in."""
+    names = ("name", "preferred_username", "email")
+    return next((arrival.claims[name] for name in names if arrival.claims.get(name)), "")
+
+
+def needs_sign_in(sign_in: VisitorSignIn) -> None:
+    """Raise SignInNeeded for somebody who did not sign in where one has to."""
+    if sign_in.needed:
+        raise SignInNeeded
+
+
+async def standing(
     conn: Connection, address: str, entrance: Entrance
 ) -> tuple[PublicState, Held | None]:
     """What is at `address`, and the pass by which somebody comes. Raises NotFound."""
@@ -130,11 +152,10 @@ async def _standing(
     return state, Held(one, contact) if one else None
 
 
-async def frames(context: Context, address: str) -> tuple[str, ...]:
-    """The sites that may show what is at a public address in a frame, whatever that is."""
+async def state_of(context: Context, address: str) -> PublicState | None:
+    """What is at a public address, whether or not it lets anybody in."""
     async with context.single.connect() as conn:
-        found = await questionnaires.public_state(conn, address)
-    return found.frames if found else ()
+        return await questionnaires.public_state(conn, address)
 
 
 async def edition_at(
@@ -207,9 +228,21 @@ async def page(
     wanted, entrance = [answers.language], Entrance(arrival=answers.arrival)
     visitor = await visit(context, address, answers.link, wanted, answers.edition, entrance)
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
+    if turn.move == "onward":
+        await _note_start(context, visitor, answers)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, turn.page)
     return visitor, move_on(visitor, told, turn)
+
+
+async def _note_start(context: Context, visitor: Visit, answers: Answers) -> None:
+    """Note once that whoever came by a pass has started; each process asks once."""
+    pass_id = opened(context, visitor.id, answers.arrival).came.pass_id
+    if pass_id is None or context.begun.find(pass_id):
+        return
+    async with context.single.connect() as conn:
+        await passes.start(conn, visitor.id, pass_id, context.clock.now())
+    context.begun.keep(pass_id, True)
 
 
 def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:

@@ -17,7 +17,7 @@ from jotgate.services.public.answering import public_state
 from jotgate.services.sealing import unseal
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.links import hand_offs
+from jotgate.store.links import visits
 
 TOKEN_LASTS = timedelta(minutes=5)
 VISIT_LASTS = timedelta(days=1)
@@ -64,7 +64,7 @@ async def begin(context: Context, address: str, key: str, arrival: str) -> Onwar
         token = secrets.token_urlsafe(32)
         sealed_then = seal_visit(context, there.id, replace(known_then, came=came))
         until = context.clock.now() + TOKEN_LASTS
-        await hand_offs.add(conn, hash_of(token), there.id, entry.id, sealed_then, until)
+        await visits.add(conn, hash_of(token), there.id, entry.id, sealed_then, until)
     return Onward(one.to, token)
 
 
@@ -80,7 +80,7 @@ async def redeem(context: Context, address: str, token: str) -> str:
     visit = secrets.token_urlsafe(32)
     async with context.engine.begin() as conn:
         found = await public_state(conn, address)
-        used = await hand_offs.use(
+        used = await visits.use(
             conn, hash_of(token), found.id, hash_of(visit), now, now + VISIT_LASTS
         )
     if not used:
@@ -88,12 +88,12 @@ async def redeem(context: Context, address: str, token: str) -> str:
     return visit
 
 
-async def end_visits(context: Context, questionnaire_id: UUID, from_entry: UUID) -> None:
+async def end_visits(context: Context, questionnaire_id: UUID, came: Came) -> None:
     """Once they have answered, the next one at this browser is somebody else."""
     async with context.engine.begin() as conn:
-        await hand_offs.end(conn, questionnaire_id, from_entry)
+        await visits.end(conn, questionnaire_id, came)
 
 
 async def forget_old(context: Context) -> None:
     async with context.engine.begin() as conn:
-        await hand_offs.forget(conn, context.clock.now())
+        await visits.forget(conn, context.clock.now())

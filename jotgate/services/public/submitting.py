@@ -37,14 +37,16 @@ from jotgate.services.context import Context
 from jotgate.services.public.answering import (
     Answers,
     faults_of,
+    needs_sign_in,
     public_state,
     read,
     with_filled,
 )
 from jotgate.services.public.facts import with_facts
 from jotgate.services.public.handing import end_visits, offered
+from jotgate.services.public.results import Result, with_result
 from jotgate.services.sealing import Restricted, seal, unseal
-from jotgate.store import entries, files
+from jotgate.store import entries, files, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.links import named_links, passes
 
@@ -115,8 +117,13 @@ async def submit(
     except (AlreadyThere, _NotStored):
         return await _not_stored(context, address, idempotency_key, answers)
     said = ending(plan, whole.finish, {**_facts(filled), **kept}, number, language)
-    if arrival.came.entry:
-        await end_visits(context, id, arrival.came.entry[1])
+    if whole.finish.link and whole.finish.link.signed:
+        result = Result(
+            id, address, entry_id, number, submission.finish, submission.about, arrival.came
+        )
+        said = await with_result(context, said, result)
+    if arrival.came.entry or arrival.came.subject_id:
+        await end_visits(context, id, arrival.came)
     onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
     return Submitted(entry_id, number, said, False, onward[0] if onward else None)
 
@@ -200,9 +207,22 @@ async def _taken_before(
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
+    link = plan.finishes[finish].link
+    if link and link.signed:
+        id = entry.questionnaire_id
+        came = opened(context, id, answers.arrival).came
+        address = await _address(context, id)
+        result = Result(id, address, entry.id, entry.number, entry.finish, entry.about, came)
+        said = await with_result(context, said, result)
     async with context.engine.connect() as conn:
         onward = await offered(conn, entry.questionnaire_id, finish)
     return Submitted(entry.id, entry.number, said, True, onward)
+
+
+async def _address(context: Context, id: UUID) -> str:
+    async with context.engine.connect() as conn:
+        summary = await questionnaires.summary(conn, id)
+    return summary.address if summary else ""
 
 
 def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -> Values:
@@ -241,6 +261,8 @@ async def _let_in(context: Context, id: UUID, arrival: str) -> None:
             if one is None or one.revoked is not None:
                 raise PassRefused("unknown")
             refuse_over(one, context.clock.now())
+        if came.subject_id is None:
+            needs_sign_in(await questionnaires.sign_in(conn, id))
         if came.link_id is not None:
             link = await named_links.find(conn, id, came.link_id)
             if link is None or link.shut is not None:

@@ -1,7 +1,6 @@
 """Contact lists and who is on them."""
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -22,6 +21,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import insert as upsert
 
+from jotgate.core.contacts.lists import ContactList
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 from jotgate.store.contacts.contacts import SORTED, contacts
 
@@ -40,17 +40,6 @@ members = Table(
     uuid_column("contact_id", ForeignKey("contacts.id", ondelete="CASCADE"), primary_key=True),
     Index(None, "contact_id"),
 )
-
-
-@dataclass(frozen=True)
-class ContactList:
-    """`contacts` are on it, `reachable` of them did not opt out."""
-
-    id: UUID
-    name: str
-    made: datetime
-    contacts: int
-    reachable: int
 
 
 def on(list_id: UUID) -> Any:
@@ -125,15 +114,17 @@ async def of_contact(conn: Connection, contact_id: UUID) -> list[tuple[UUID, str
     return [(row.id, row.name) for row in await conn.execute(query)]
 
 
-async def reachable(conn: Connection, id: UUID) -> list[UUID]:
-    """Who is on a list and did not opt out, in the order of their names."""
+async def reachable(conn: Connection, id: UUID, by_mail: bool = False) -> list[UUID]:
+    """Who is on a list and did not opt out, in the order of their names; only those with a mail
+    address where it is `by_mail`."""
     query = (
         select(contacts.c.id)
         .join(members, members.c.contact_id == contacts.c.id)
         .where(members.c.list_id == id, contacts.c.opted_out.is_(None))
-        .order_by(SORTED, contacts.c.id)
     )
-    return list((await conn.execute(query)).scalars())
+    if by_mail:
+        query = query.where(contacts.c.email.is_not(None))
+    return list((await conn.execute(query.order_by(SORTED, contacts.c.id))).scalars())
 
 
 async def move(conn: Connection, kept: UUID, gone: UUID) -> None:

@@ -35,6 +35,15 @@ async def sealed(conn: Connection, questionnaire_id: UUID, id: str) -> bytes | N
     return found
 
 
+async def with_sealed(conn: Connection, questionnaire_id: UUID) -> Sequence[tuple[str, bytes]]:
+    """Ids and secrets, the newest first."""
+    query = select(link_keys.c.id, link_keys.c.sealed).where(
+        link_keys.c.questionnaire_id == questionnaire_id
+    )
+    found = await conn.execute(query.order_by(link_keys.c.made.desc()))
+    return [(row.id, row.sealed) for row in found]
+
+
 async def every(conn: Connection, questionnaire_id: UUID) -> Sequence[tuple[str, datetime]]:
     """The newest first."""
     query = select(link_keys.c.id, link_keys.c.made).where(

@@ -67,6 +67,7 @@ passes = Table(
     Column("uses", Integer),
     Column("used", Integer, nullable=False, server_default="0"),
     maybe_time_column("revoked"),
+    maybe_time_column("started"),
     ForeignKeyConstraint(
         ["questionnaire_id", "batch_id"],
         ["pass_batches.questionnaire_id", "pass_batches.id"],
@@ -213,6 +214,44 @@ async def revoke(
     if id is not None:
         query = query.where(passes.c.id == id)
     return (await conn.execute(query.values(hash=nothing(), revoked=now))).rowcount
+
+
+async def by_secret(
+    conn: Connection, questionnaire_id: UUID, hash: bytes
+) -> tuple[Pass, bytes | None] | None:
+    """The pass whose secret has this hash."""
+    query = select(*_PASS, passes.c.hash).where(
+        passes.c.questionnaire_id == questionnaire_id, passes.c.hash == hash
+    )
+    row = (await conn.execute(query)).one_or_none()
+    return None if row is None else (Pass(*row[:-1]), row[-1])
+
+
+async def of_contacts(
+    conn: Connection, questionnaire_id: UUID, contact_ids: Collection[UUID]
+) -> list[tuple[Pass, bytes | None]]:
+    """The passes of these contacts that were not revoked, those made last first."""
+    query = (
+        select(*_PASS, passes.c.hash)
+        .join(batches, batches.c.id == passes.c.batch_id)
+        .where(
+            passes.c.questionnaire_id == questionnaire_id,
+            passes.c.contact_id.in_(contact_ids),
+            passes.c.hash.is_not(None),
+        )
+        .order_by(batches.c.made.desc(), passes.c.number)
+        .limit(100)
+    )
+    return [(Pass(*row[:-1]), row[-1]) for row in await conn.execute(query)]
+
+
+async def start(conn: Connection, questionnaire_id: UUID, id: UUID, now: datetime) -> None:
+    """Note when the holder of a pass first went on from the first page."""
+    p = passes.c
+    query = update(passes).where(
+        p.questionnaire_id == questionnaire_id, p.id == id, p.started.is_(None)
+    )
+    await conn.execute(query.values(started=now))
 
 
 async def revoke_of(conn: Connection, contact_ids: Collection[UUID], now: datetime) -> None:

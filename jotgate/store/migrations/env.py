@@ -10,6 +10,7 @@ from jotgate.store import (
     entries,
     factors,
     files,
+    identity_providers,
     office,
     parts,
     presence,
@@ -25,7 +26,7 @@ from jotgate.store import (
 )
 from jotgate.store.base import metadata
 from jotgate.store.contacts import brought, contacts, lists, opt_outs
-from jotgate.store.links import hand_offs, link_keys, named_links, passes
+from jotgate.store.links import link_keys, mailings, named_links, passes, visits
 
 TABLES = (
     accounts,
@@ -36,9 +37,10 @@ TABLES = (
     entries,
     factors,
     files,
-    hand_offs,
+    identity_providers,
     link_keys,
     lists,
+    mailings,
     named_links,
     office,
     opt_outs,
@@ -53,6 +55,7 @@ TABLES = (
     started,
     tokens,
     trail,
+    visits,
     work,
 )
 

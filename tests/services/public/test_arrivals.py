@@ -270,7 +270,7 @@ async def test_who_goes_on_later_is_known_still(wells_of: Wells, clock: Clock) -
 
 
 async def test_everything_that_is_known_comes_back(scene: Scene, context: Context) -> None:
-    ids = [UUID(int=n) for n in range(1, 5)]
+    ids = [UUID(int=n) for n in range(1, 6)]
     known = Arrival(
         values=(("a", "1"), ("a", "2"), ("b.c", "ü")),
         handed=(("d", "3"),),
@@ -279,7 +279,7 @@ async def test_everything_that_is_known_comes_back(scene: Scene, context: Contex
         page="https://example.org",
         moment="2026-11-25T12:00+00:00",
         locked=frozenset({"a", "b"}),
-        came=Came(ids[0], None, ids[1], (ids[2], ids[3])),
+        came=Came(ids[0], None, ids[1], ids[4], (ids[2], ids[3])),
     )
     sealed = arrivals.seal(context, scene.id, known)
     context.arrivals.clear()

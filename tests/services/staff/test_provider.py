@@ -23,6 +23,7 @@ from jotgate.adapters.simulated.identity_provider import (
 )
 from jotgate.core.common.errors import NotFound, NotSignedIn, Unavailable, WrongSignIn
 from jotgate.core.records.accounts import Client
+from jotgate.ports.identity import Known
 from jotgate.services.context import Context
 from jotgate.services.staff import people, provider
 from jotgate.services.staff.sessions import SignedIn
@@ -65,7 +66,7 @@ def simulated() -> SimulatedProvider:
 def with_provider(context: Context, simulated: SimulatedProvider, clock: Clock) -> Context:
     clock.at = datetime.now(UTC)
     transport = httpx.ASGITransport(provider_app(simulated))
-    known = OpenIdProvider("Test", ISSUER, CLIENT_ID, CLIENT_SECRET, transport)
+    known = OpenIdProvider(Known("Test", ISSUER, CLIENT_ID, CLIENT_SECRET), transport)
     return replace(context, provider=known)
 
 
@@ -260,7 +261,7 @@ async def test_a_provider_that_is_away_says_so(
         await app(scope, receive, send)
 
     transport = httpx.ASGITransport(broken)
-    known = OpenIdProvider("Test", ISSUER, CLIENT_ID, CLIENT_SECRET, transport)
+    known = OpenIdProvider(Known("Test", ISSUER, CLIENT_ID, CLIENT_SECRET), transport)
     away = replace(context, provider=known)
     with pytest.raises(Unavailable):
         await (await begun(away, simulated)).back()

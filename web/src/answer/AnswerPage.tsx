@@ -26,6 +26,7 @@ import { Frame, Paper } from "./Frame";
 import { Later } from "./Later";
 import { LookContext } from "./look";
 import { Questions } from "./Questions";
+import { SignIn } from "./SignIn";
 import { stopAt, type Landing } from "./stops";
 import { sender } from "./upload";
 import { useSaving } from "./useSaving";
@@ -150,6 +151,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
         <h1 ref={heading} tabIndex={-1}>
           {page.heading}
         </h1>
+        {!page.before && number === 0 ? <SignIn /> : null}
         {look.introduction && !page.before && number === 0 ? (
           <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
         ) : null}

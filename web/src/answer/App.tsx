@@ -7,7 +7,16 @@ import { AnswerPage } from "./AnswerPage";
 import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
 import { Refused } from "./Refused";
+import { OptOut } from "./OptOut";
+import { SignInContext, type Ways } from "./SignIn";
 import type { Page } from "./visit";
+
+interface Refusal {
+  kind?: undefined;
+  code: string;
+  detail: string;
+  params?: Readonly<Record<string, string>>;
+}
 
 export interface First {
   language: string;
@@ -20,7 +29,9 @@ export interface First {
   arrival?: string;
   trial?: { csrf: string };
   look?: Partial<Look>;
-  shown: Page | { kind?: undefined; code: string; detail: string };
+  sign_in?: Ways["offered"];
+  signed_in?: Ways["signedIn"];
+  shown: Page | Refusal;
 }
 
 interface AppProps {
@@ -38,11 +49,17 @@ export function App({ first, onAlive }: AppProps) {
       <WordsContext.Provider value={{ language, page, failures }}>
         <Offered.Provider value={languages}>
           <LookContext.Provider value={{ ...PLAIN, ...look }}>
-            {shown.kind === "page" ? (
-              <AnswerPage first={shown} submission={submission} />
-            ) : (
-              <Refused {...shown} />
-            )}
+            <SignInContext.Provider
+              value={{ offered: first.sign_in ?? [], signedIn: first.signed_in ?? null }}
+            >
+              {shown.kind === "page" ? (
+                <AnswerPage first={shown} submission={submission} />
+              ) : shown.code === "opt_out" ? (
+                <OptOut params={shown.params ?? {}} />
+              ) : (
+                <Refused {...shown} />
+              )}
+            </SignInContext.Provider>
           </LookContext.Provider>
         </Offered.Provider>
       </WordsContext.Provider>

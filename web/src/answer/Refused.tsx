@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { useSay } from "../items/words";
 import { Frame, Paper } from "./Frame";
 import { LookContext } from "./look";
+import { BeginAgain, SignInNeeded } from "./SignIn";
 
 const NAMES: Record<string, string> = {
   shut: "shut",
@@ -15,6 +16,10 @@ const NAMES: Record<string, string> = {
   pass_expired: "pass_expired",
   pass_used_up: "pass_used_up",
   pass_link_shut: "pass_link_shut",
+  sign_in_needed: "sign_in_needed",
+  sign_in_stale: "sign_in_stale",
+  sign_in_refused: "sign_in_refused",
+  sign_in_away: "sign_in_away",
 };
 
 const Words = styled.p`
@@ -22,18 +27,27 @@ const Words = styled.p`
   white-space: pre-line;
 `;
 
+interface RefusedProps {
+  code: string;
+  detail: string;
+  params?: Readonly<Record<string, string>>;
+}
+
 /** Why, in the page's own words; a shut gate has words of its own. */
-export function Refused({ code, detail }: { code: string; detail: string }) {
+export function Refused({ code, detail, params = {} }: RefusedProps) {
   const say = useSay();
   const name = NAMES[code] ?? "other";
   const own = name === "shut" || name === "other";
+  const signsIn = name.startsWith("sign_in");
   const { ask } = useContext(LookContext);
   return (
-    <Frame title={say("questionnaire")} state="shut">
+    <Frame title={say("questionnaire")} state={signsIn ? "open" : "shut"}>
       <Paper>
         <h1>{say(`${name}_heading`)}</h1>
         <Words>{own ? detail : say(`${name}_detail`)}</Words>
-        {ask && name !== "none" ? <Words>{say("ask", { address: ask })}</Words> : null}
+        {name === "sign_in_needed" ? <SignInNeeded /> : null}
+        {params["again"] ? <BeginAgain href={params["again"]} /> : null}
+        {ask && !signsIn && name !== "none" ? <Words>{say("ask", { address: ask })}</Words> : null}
       </Paper>
     </Frame>
   );

@@ -149,6 +149,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/{address}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Asked For Standing
+         * @description Signed as in Standard Webhooks, with the secret for calls of a key of the questionnaire.
+         */
+        post: operations["asked_for_standing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -876,6 +896,282 @@ export interface paths {
         post?: never;
         /** Take Register Part */
         delete: operations["take_register_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Contact Table
+         * @description The body is the file itself, CSV or XLSX.
+         */
+        post: operations["bring_contact_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-tables/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Contacts */
+        post: operations["look_at_contacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-tables/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring Contacts */
+        post: operations["bring_contacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-tables/work/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Contact Work */
+        get: operations["contact_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contact Page
+         * @description A hundred contacts with all these words in them, in the order of their names.
+         */
+        get: operations["contact_page"];
+        put?: never;
+        /** Add Contact */
+        post: operations["add_contact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Contacts
+         * @description A table (CSV) of contacts.
+         */
+        get: operations["export_contacts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whole Contact */
+        get: operations["whole_contact"];
+        /** Put Contact */
+        put: operations["put_contact"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Merge Contacts */
+        post: operations["merge_contacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/{id}/opted-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Opted Out */
+        put: operations["set_opted_out"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contacts/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Contacts
+         * @description Take contacts out; how many.
+         */
+        post: operations["remove_contacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Contact Fields */
+        get: operations["contact_fields"];
+        /**
+         * Put Contact Field
+         * @description Change the words or the options of the field with this key.
+         */
+        put: operations["put_contact_field"];
+        /** Add Contact Field */
+        post: operations["add_contact_field"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-fields/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove Contact Field */
+        delete: operations["remove_contact_field"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Contact Lists */
+        get: operations["contact_lists"];
+        put?: never;
+        /** Add Contact List */
+        post: operations["add_contact_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-lists/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Contact List */
+        put: operations["put_contact_list"];
+        post?: never;
+        /** Remove Contact List */
+        delete: operations["remove_contact_list"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact-lists/{id}/contacts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change Members */
+        post: operations["change_members"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1921,6 +2217,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/links/passes/{batch_id}/{pass_id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Of Pass
+         * @description The address of a pass.
+         */
+        post: operations["link_of_pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/links/passes/{batch_id}/file": {
         parameters: {
             query?: never;
@@ -1935,6 +2251,95 @@ export interface paths {
         get: operations["links_of_passes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/mailings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mailings Of */
+        get: operations["mailings_of"];
+        put?: never;
+        /** Ask For Mailing */
+        post: operations["ask_for_mailing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/mailings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview Of Mailing */
+        post: operations["preview_of_mailing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/mailings/{mailing_id}/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Letters Of Mailing
+         * @description Two hundred at most, those with trouble first.
+         */
+        get: operations["letters_of_mailing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/links/mailings/{mailing_id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Hold Mailing */
+        put: operations["hold_mailing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Standing Of */
+        post: operations["standing_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1990,6 +2395,82 @@ export interface paths {
         get: operations["mail_room"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity-providers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Identity Provider Setup */
+        get: operations["identity_provider_setup"];
+        put?: never;
+        /** Add Identity Provider */
+        post: operations["add_identity_provider"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity-providers/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Identity Provider Names
+         * @description The providers by name, for whoever makes questionnaires.
+         */
+        get: operations["identity_provider_names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity-providers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Identity Provider */
+        put: operations["put_identity_provider"];
+        post?: never;
+        /** Remove Identity Provider */
+        delete: operations["remove_identity_provider"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity-providers/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Identity Provider
+         * @description Whether it is set up right, before it is saved.
+         */
+        post: operations["look_at_identity_provider"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2332,14 +2813,49 @@ export interface components {
             east: number | string;
         };
         /**
+         * BringIn
+         * @description `known` says what becomes of contacts that are there already.
+         */
+        BringIn: {
+            /**
+             * Table Id
+             * Format: uuid
+             */
+            table_id: string;
+            /**
+             * Known
+             * @enum {string}
+             */
+            known: "update" | "keep";
+            /** List Id */
+            list_id?: string | null;
+            /**
+             * New List
+             * @default
+             */
+            new_list?: string;
+        };
+        /** CalledOut */
+        CalledOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * CameByOut
-         * @description `name` is that of a named link, or of passes with the `number` of their row.
+         * @description `name` is that of a named link, or of passes with the `number` of their row; `contact` is who
+         *     came.
          */
         CameByOut: {
             /** Name */
             name: string;
             /** Number */
             number: number | null;
+            contact: components["schemas"]["CalledOut"] | null;
             before: components["schemas"]["LinkedOut"] | null;
             /** After */
             after: components["schemas"]["LinkedOut"][];
@@ -2460,6 +2976,30 @@ export interface components {
             edition: number | null;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+        };
+        /**
+         * ClaimMapping
+         * @description What the claim of a visitor fills in: a question of the bank, wherever a questionnaire has
+         *     it, or the `part` of a name or an address. `locked` keeps the visitor from changing it.
+         */
+        ClaimMapping: {
+            /** Claim */
+            claim: string;
+            /**
+             * Question
+             * Format: uuid
+             */
+            question: string;
+            /**
+             * Part
+             * @default
+             */
+            part?: string;
+            /**
+             * Locked
+             * @default true
+             */
+            locked?: boolean;
         };
         /** ClearanceIn */
         ClearanceIn: {
@@ -2609,6 +3149,103 @@ export interface components {
              * @default
              */
             value?: string;
+        };
+        /**
+         * ContactField
+         * @description A field of the office's own; only one that is picked from has `options`.
+         */
+        ContactField: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @default text
+             * @enum {string}
+             */
+            kind?: "text" | "number" | "date" | "yes_no" | "pick";
+            /**
+             * Options
+             * @default []
+             */
+            options?: string[];
+        };
+        /** ContactIn */
+        ContactIn: {
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** List Id */
+            list_id?: string | null;
+        };
+        /**
+         * ContactListOut
+         * @description `contacts` are on it, `reachable` of them did not opt out.
+         */
+        ContactListOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Contacts */
+            contacts: number;
+            /** Reachable */
+            reachable: number;
+        };
+        /**
+         * ContactOut
+         * @description `values` are texts by field; `called` is what staff read where there is little room.
+         */
+        ContactOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Called */
+            called: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Opted Out */
+            opted_out: string | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * ContactPageOut
+         * @description `count` is how many were found, told with the first page only.
+         */
+        ContactPageOut: {
+            /** Contacts */
+            contacts: components["schemas"]["ContactOut"][];
+            /** More */
+            more: boolean;
+            /** Count */
+            count: number | null;
+        };
+        /**
+         * ContactPut
+         * @description `values` are those that change, as the contact was read at `revision`.
+         */
+        ContactPut: {
+            /** Revision */
+            revision: number;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
         };
         /**
          * Count
@@ -3125,6 +3762,30 @@ export interface components {
             asks_reason: boolean;
         };
         /**
+         * ExamineIn
+         * @description `id` is the provider whose secret counts where none is given.
+         */
+        ExamineIn: {
+            provider: components["schemas"]["IdentityProvider"];
+            /**
+             * Secret
+             * @default
+             */
+            secret?: string;
+            /** Id */
+            id?: string | null;
+        };
+        /**
+         * ExaminedOut
+         * @description What was found step by step, and the `claims` that the provider says it has.
+         */
+        ExaminedOut: {
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Claims */
+            claims: string[];
+        };
+        /**
          * EyeIn
          * @description `link` is a whole address of this questionnaire.
          */
@@ -3376,7 +4037,8 @@ export interface components {
         };
         /**
          * FinishLink
-         * @description A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`.
+         * @description A link that a finish offers; the address may hold slots, such as `?ref={entry_number}`. With
+         *     `signed` it takes along `result`: a token that tells the program there what was done here.
          */
         FinishLink: {
             /**
@@ -3391,6 +4053,11 @@ export interface components {
              * @default
              */
             address?: string;
+            /**
+             * Signed
+             * @default false
+             */
+            signed?: boolean;
         };
         /**
          * FinishOut
@@ -3750,12 +4417,48 @@ export interface components {
              */
             place?: "above" | "beside" | "none";
         };
+        /** HeldIn */
+        HeldIn: {
+            /** Held */
+            held: boolean;
+        };
         /** HiddenOptions */
         HiddenOptions: {
             /** Name */
             name: string;
             /** Labels */
             labels: string[];
+        };
+        /**
+         * IdentityProvider
+         * @description A provider (OpenID Connect Core 1.0) that visitors sign in at. `scopes` are asked for beside
+         *     `openid`.
+         */
+        IdentityProvider: {
+            /** Name */
+            name: string;
+            /** Issuer */
+            issuer: string;
+            /** Client Id */
+            client_id: string;
+            /**
+             * Scopes
+             * @default [
+             *       "profile",
+             *       "email"
+             *     ]
+             */
+            scopes?: string[];
+            /**
+             * Mappings
+             * @default []
+             */
+            mappings?: components["schemas"]["ClaimMapping"][];
+        };
+        /** IdsIn */
+        IdsIn: {
+            /** Ids */
+            ids: string[];
         };
         /**
          * ImportedOut
@@ -3982,7 +4685,8 @@ export interface components {
         };
         /**
          * Links
-         * @description `hand_offs` say where people may go on, `frames` which sites may show the page in a frame.
+         * @description `hand_offs` say where people may go on, `frames` which sites may show the page in a frame,
+         *     `sign_in` where visitors may sign in, or have to.
          */
         Links: {
             /**
@@ -3995,12 +4699,24 @@ export interface components {
              * @default []
              */
             frames?: string[];
+            /**
+             * @default {
+             *       "providers": [],
+             *       "needed": false
+             *     }
+             */
+            sign_in?: components["schemas"]["VisitorSignIn"];
         };
         /** LinksBody */
         LinksBody: {
             /** Revision */
             revision: number;
             links: components["schemas"]["Links"];
+        };
+        /** ListNameIn */
+        ListNameIn: {
+            /** Name */
+            name: string;
         };
         /**
          * Location
@@ -4254,6 +4970,115 @@ export interface components {
             };
         };
         /**
+         * MailingIn
+         * @description A letter to a list, or to the addresses in `to`.
+         */
+        MailingIn: {
+            /** Name */
+            name: string;
+            text: components["schemas"]["MailingText"];
+            /** List Id */
+            list_id?: string | null;
+            /**
+             * To
+             * @default
+             */
+            to?: string;
+            /**
+             * Values
+             * @default []
+             */
+            values?: components["schemas"]["GivenValue"][];
+            /** Expires */
+            expires?: string | null;
+            /** Uses */
+            uses?: number | null;
+        };
+        /**
+         * MailingLetterOut
+         * @description `changed` is, of one that waits, when it is tried.
+         */
+        MailingLetterOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Email */
+            email: string;
+            /**
+             * Contact Id
+             * Format: uuid
+             */
+            contact_id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "sent" | "left_out" | "failed";
+            /** Error */
+            error: string;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+        };
+        /**
+         * MailingOut
+         * @description The numbers count letters by what became of them.
+         */
+        MailingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            text: components["schemas"]["MailingText"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "preparing" | "sending" | "held" | "done" | "failed";
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Batch Id */
+            batch_id: string | null;
+            /** Waiting */
+            waiting: number;
+            /** Sent */
+            sent: number;
+            /** Left Out */
+            left_out: number;
+            /** Failed */
+            failed: number;
+        };
+        /**
+         * MailingText
+         * @description The words in each language; slots are `{link}`, and `{contact.name}` for what is known of the
+         *     contact. `per_minute` is how many letters go out in a minute at most.
+         */
+        MailingText: {
+            /** Subject */
+            subject: {
+                [key: string]: string;
+            };
+            /** Body */
+            body: {
+                [key: string]: string;
+            };
+            /**
+             * Per Minute
+             * @default 60
+             */
+            per_minute?: number;
+        };
+        /**
          * Me
          * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change; in a
          *     `limited` session a second factor has to be set up before anything else.
@@ -4266,7 +5091,7 @@ export interface components {
             /** Role */
             role: ("owner" | "coordinator" | "reviewer" | "reader") | null;
             /** Rights */
-            rights: ("run" | "begin" | "follow")[];
+            rights: ("run" | "begin" | "follow" | "reach")[];
             /** Csrf */
             csrf: string;
             /** Limited */
@@ -4294,6 +5119,31 @@ export interface components {
             width: number | null;
             /** Height */
             height: number | null;
+        };
+        /**
+         * MembersIn
+         * @description Contacts to put on a list, or to take off it.
+         */
+        MembersIn: {
+            /** Ids */
+            ids: string[];
+            /** On */
+            on: boolean;
+        };
+        /**
+         * MergeIn
+         * @description The contact `other` is made one with this one, which has `values` then.
+         */
+        MergeIn: {
+            /**
+             * Other
+             * Format: uuid
+             */
+            other: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
         };
         /**
          * Name
@@ -4459,13 +5309,16 @@ export interface components {
         };
         /**
          * NewLinkKeyOut
-         * @description `secret` is shown once: 64 bytes, base64url. `address` is what the links begin with.
+         * @description `secret` is shown once: 64 bytes, base64url; and so is `calls`, which signs calls. `address`
+         *     is what the links begin with.
          */
         NewLinkKeyOut: {
             /** Id */
             id: string;
             /** Secret */
             secret: string;
+            /** Calls */
+            calls: string;
             /** Audience */
             audience: string;
             /** Address */
@@ -4866,6 +5719,11 @@ export interface components {
             /** Value */
             value?: unknown;
         };
+        /** OptedOutIn */
+        OptedOutIn: {
+            /** Out */
+            out: boolean;
+        };
         /**
          * Option
          * @description What the respondent reads (`label`) and what is stored (`code`).
@@ -5112,16 +5970,16 @@ export interface components {
         };
         /**
          * PassesIn
-         * @description `columns` says by a column's number, from 0, what it brings: a key, or `key.part`.
+         * @description A pass for each row of the table, or for each contact of the list. `columns` says by a
+         *     column's number, from 0, what it brings: a key, or `key.part`.
          */
         PassesIn: {
             /** Name */
             name: string;
-            /**
-             * Table Id
-             * Format: uuid
-             */
-            table_id: string;
+            /** Table Id */
+            table_id?: string | null;
+            /** List Id */
+            list_id?: string | null;
             /**
              * Columns
              * @default {}
@@ -5621,6 +6479,24 @@ export interface components {
             /** At */
             at: string;
         };
+        /** PreviewIn */
+        PreviewIn: {
+            text: components["schemas"]["MailingText"];
+            /** List Id */
+            list_id?: string | null;
+        };
+        /**
+         * PreviewOut
+         * @description The letter as the one who is `called` so reads it.
+         */
+        PreviewOut: {
+            /** Called */
+            called: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
         /**
          * Problem
          * @description What a failed request is answered with, as application/problem+json.
@@ -5651,6 +6527,25 @@ export interface components {
             faults?: components["schemas"]["Fault"][];
         };
         /**
+         * ProgressOut
+         * @description `when` and `entry` are of the newest entry once it is `done`; `link` leads on to the page.
+         */
+        ProgressOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_started" | "started" | "done";
+            /** When */
+            when: string | null;
+            /** Entry */
+            entry: string | null;
+            /** Number */
+            number: number | null;
+            /** Link */
+            link: string;
+        };
+        /**
          * ProofOut
          * @description What was found out. Nothing is `proved` while faults are in the way; those are told then.
          *
@@ -5679,6 +6574,43 @@ export interface components {
             examples?: {
                 [key: string]: number;
             };
+        };
+        /**
+         * ProviderIn
+         * @description An empty `secret` leaves the one that there is.
+         */
+        ProviderIn: {
+            provider: components["schemas"]["IdentityProvider"];
+            /**
+             * Secret
+             * @default
+             */
+            secret?: string;
+        };
+        /**
+         * ProviderOut
+         * @description Its secret is never shown.
+         */
+        ProviderOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            provider: components["schemas"]["IdentityProvider"];
+        };
+        /** ProviderPut */
+        ProviderPut: {
+            provider: components["schemas"]["IdentityProvider"];
+            /**
+             * Secret
+             * @default
+             */
+            secret?: string;
+            /** Revision */
+            revision: number;
         };
         /** Publish */
         Publish: {
@@ -6515,6 +7447,16 @@ export interface components {
             own: boolean;
         };
         /**
+         * SetupOut
+         * @description `back` is the address that each provider has to know, to send visitors back to.
+         */
+        SetupOut: {
+            /** Back */
+            back: string;
+            /** Providers */
+            providers: components["schemas"]["ProviderOut"][];
+        };
+        /**
          * SharedOut
          * @description `people` and `teams` are those that can be given a part.
          */
@@ -6760,6 +7702,18 @@ export interface components {
              */
             arrival?: string;
         };
+        /** StepOut */
+        StepOut: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "reached" | "issuer" | "flow" | "keys" | "client" | "clock";
+            /** Good */
+            good: boolean;
+            /** Message */
+            message: string;
+        };
         /**
          * Sum
          * @description The numbers answered, added up; inside a roster or grid, over all its rows.
@@ -6802,6 +7756,21 @@ export interface components {
             template: boolean;
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
+        };
+        /**
+         * TableLookIn
+         * @description `columns` says by a column's number, from 0, which field it holds.
+         */
+        TableLookIn: {
+            /**
+             * Table Id
+             * Format: uuid
+             */
+            table_id: string;
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
         };
         /**
          * TableOut
@@ -7024,7 +7993,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -7106,6 +8075,22 @@ export interface components {
             spoken?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * VisitorSignIn
+         * @description Where visitors of a questionnaire may sign in, and whether they have to (`needed`).
+         */
+        VisitorSignIn: {
+            /**
+             * Providers
+             * @default []
+             */
+            providers?: string[];
+            /**
+             * Needed
+             * @default false
+             */
+            needed?: boolean;
         };
         /**
          * WaitingOut
@@ -7215,6 +8200,46 @@ export interface components {
              * @enum {string}
              */
             kind: "web_address";
+        };
+        /** WholeContactOut */
+        WholeContactOut: {
+            contact: components["schemas"]["ContactOut"];
+            /** Lists */
+            lists: components["schemas"]["CalledOut"][];
+            /** Entries */
+            entries: components["schemas"]["LinkedOut"][];
+        };
+        /**
+         * WhomIn
+         * @description One of: `pass`, the secret at the end of a pass's address; `contact_key` or `contact_email`;
+         *     `issuer` with `subject`, of somebody who signed in.
+         */
+        WhomIn: {
+            /**
+             * Pass
+             * @default
+             */
+            pass?: string;
+            /**
+             * Contact Key
+             * @default
+             */
+            contact_key?: string;
+            /**
+             * Contact Email
+             * @default
+             */
+            contact_email?: string;
+            /**
+             * Issuer
+             * @default
+             */
+            issuer?: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject?: string;
         };
         /**
          * WorkOut
@@ -7730,6 +8755,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asked_for_standing: {
+        parameters: {
+            query?: never;
+            header?: {
+                "webhook-id"?: string;
+                "webhook-timestamp"?: string;
+                "webhook-signature"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhomIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -9234,6 +10298,678 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_contact_table: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_contacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableLookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_contacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    contact_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    contact_page: {
+        parameters: {
+            query?: {
+                words?: string;
+                list?: string | null;
+                after?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_contacts: {
+        parameters: {
+            query?: {
+                words?: string;
+                list?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeContactOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_contacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_opted_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptedOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_contacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    contact_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactField"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_contact_field: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactField"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_contact_field: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactField"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_contact_field: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    contact_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactListOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_contact_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListNameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_contact_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListNameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_contact_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MembersIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
             };
             /** @description Default Response */
             default: {
@@ -11342,6 +13078,39 @@ export interface operations {
             };
         };
     };
+    link_of_pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                batch_id: string;
+                pass_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     links_of_passes: {
         parameters: {
             query?: {
@@ -11362,6 +13131,208 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mailings_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailingOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_for_mailing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_of_mailing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    letters_of_mailing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                mailing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailingLetterOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_mailing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                mailing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeldIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standing_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhomIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -11496,6 +13467,194 @@ export interface operations {
             };
         };
     };
+    identity_provider_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_identity_provider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProviderIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    identity_provider_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalledOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_identity_provider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProviderPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProviderOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_identity_provider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_identity_provider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExamineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExaminedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     every_register: {
         parameters: {
             query?: never;
@@ -11599,7 +13758,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -11637,7 +13796,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

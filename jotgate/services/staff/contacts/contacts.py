@@ -17,7 +17,7 @@ from jotgate.services.trail import note
 from jotgate.store import entries
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, lists, opt_outs
-from jotgate.store.links import passes
+from jotgate.store.links import mailings, passes
 
 PER_PAGE = 100
 MOST_AT_ONCE = 1_000
@@ -180,6 +180,7 @@ async def make_one(
         found = _read(fields, values)
         await lists.move(conn, kept, gone)
         await passes.move(conn, kept, gone)
+        await mailings.move(conn, kept, gone)
         await entries.move_contact(conn, kept, gone)
         await contacts.remove(conn, [gone])
         email = found.get("email", "")

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.contacts.lists import ContactList
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff.contacts.contacts import MOST_AT_ONCE
@@ -11,7 +12,6 @@ from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import lists
-from jotgate.store.contacts.lists import ContactList
 
 MOST = 1_000
 

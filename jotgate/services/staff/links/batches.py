@@ -10,7 +10,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.work import UploadedTable
 from jotgate.services import tables
-from jotgate.services.arrivals import hash_of, secrets_of
+from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
@@ -99,8 +99,7 @@ async def link(context: Context, account: Account, id: UUID, pass_id: UUID) -> s
         await needs(conn, account, "write", id)
         found = await passes.with_hash(conn, id, pass_id)
         address = there(await questionnaires.summary(conn, id)).address
-        base = f"{context.public_url}/p/{address}"
-        read = link_of(context, *found, base) if found else ""
+        read = link_of(context, *found, address) if found else ""
         if not found or not read:
             raise NotFound("This pass was revoked, or the key of its secret has gone.")
         batch = await _batch(conn, id, found[0].batch_id)
@@ -126,29 +125,28 @@ async def with_links(context: Context, account: Account, id: UUID, batch_id: UUI
         table = await work.table(conn, batch_id)
         address = there(await questionnaires.summary(conn, id)).address
         await note(context, conn, account.id, "passes_exported", id, name=batch.name)
-    base = f"{context.public_url.rstrip('/')}/p/{address}"
     if table is None:
-        rows = _rows_with_contacts(context, id, batch_id, base)
+        rows = _rows_with_contacts(context, id, batch_id, address)
         return LinkTable(batch.name, (*OF_CONTACTS, "Link"), rows)
     return LinkTable(
-        batch.name, (*table.columns, "Link"), _rows(context, id, batch_id, table, base)
+        batch.name, (*table.columns, "Link"), _rows(context, id, batch_id, table, address)
     )
 
 
 async def _rows(
-    context: Context, id: UUID, batch_id: UUID, table: UploadedTable, base: str
+    context: Context, id: UUID, batch_id: UUID, table: UploadedTable, address: str
 ) -> AsyncIterator[list[Row]]:
     after = 0
     async for rows in tables.chunks(context, table):
         async with context.engine.connect() as conn:
             found = await passes.in_batch(conn, id, batch_id, after, len(rows))
         after += len(rows)
-        links = [link_of(context, one, hash, base) for one, hash in found]
+        links = [link_of(context, one, hash, address) for one, hash in found]
         yield [[*row, link] for row, link in zip(rows, links, strict=True)]
 
 
 async def _rows_with_contacts(
-    context: Context, id: UUID, batch_id: UUID, base: str
+    context: Context, id: UUID, batch_id: UUID, address: str
 ) -> AsyncIterator[list[Row]]:
     after = 0
     while True:
@@ -158,15 +156,5 @@ async def _rows_with_contacts(
         if not found:
             return
         after = found[-1][0].number
-        links = [link_of(context, one, hash, base) for one, hash in found]
+        links = [link_of(context, one, hash, address) for one, hash in found]
         yield [[*row, link] for row, link in zip(rows, links, strict=True)]
-
-
-def link_of(context: Context, one: Pass, hash: bytes | None, base: str) -> str:
-    """The address of a pass; nothing where it was revoked, or the key of its secret has gone."""
-    if hash is None:
-        return ""
-    for secret in secrets_of(context, one.questionnaire_id, one.id):
-        if hash_of(secret) == hash:
-            return f"{base}/{secret}"
-    return ""

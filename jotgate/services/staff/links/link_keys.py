@@ -8,8 +8,10 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
+from jotgate.core.signed_calls import written
 from jotgate.services.arrivals import seal_link_key
 from jotgate.services.context import Context
+from jotgate.services.link_keys import calls_secret
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
@@ -22,10 +24,12 @@ MOST = 5
 
 @dataclass(frozen=True)
 class NewKey:
-    """`secret` is shown once: 64 bytes, base64url. `address` is what its links begin with."""
+    """`secret` is shown once: 64 bytes, base64url; and so is `calls`, with which calls are signed.
+    `audience` is what its links are for."""
 
     id: str
     secret: str
+    calls: str
     audience: str
 
 
@@ -49,7 +53,7 @@ async def add(context: Context, account: Account, id: UUID) -> NewKey:
         )
         await note(context, conn, account.id, "link_key_made", id, key=key_id)
     shown = base64.urlsafe_b64encode(secret).decode("ascii").rstrip("=")
-    return NewKey(key_id, shown, address)
+    return NewKey(key_id, shown, written(calls_secret(secret)), address)
 
 
 async def end(context: Context, account: Account, id: UUID, key_id: str) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.errors import Fault, Invalid, NotFound
 from jotgate.core.hand_off import (
     HandedValue,
     hand_off_faults,
@@ -17,13 +17,14 @@ from jotgate.core.items.staff_names import staff_name
 from jotgate.core.links import Links
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
+from jotgate.core.sign_in import VisitorSignIn
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.staff.links.named_links import newest_plan
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import questionnaires
+from jotgate.store import identity_providers, questionnaires
 from jotgate.store.base import Connection
 
 
@@ -61,9 +62,22 @@ async def save(
             faults = list(hand_off_faults(links.hand_offs, plan, targets))
             if faults:
                 raise Invalid(faults[0].message, faults)
+        await _sign_in_suits(conn, links.sign_in)
         saved = await save_part(conn, id, "links", links, revision, questionnaires.links)
         await note(context, conn, account.id, "links_changed", id)
     return saved
+
+
+async def _sign_in_suits(conn: Connection, sign_in: VisitorSignIn) -> None:
+    """Raise Invalid where there is nowhere to sign in, though it is asked for."""
+    known = await identity_providers.of_ids(conn, sign_in.providers)
+    message = ""
+    if len(known) < len(set(sign_in.providers)):
+        message = "One of the providers is no longer there. Choose again."
+    elif sign_in.needed and not sign_in.providers:
+        message = "Choose where visitors sign in."
+    if message:
+        raise Invalid(message, [Fault(code="sign_in", at="sign_in", message=message)])
 
 
 @dataclass(frozen=True)

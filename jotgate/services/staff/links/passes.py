@@ -8,7 +8,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.work import UploadedTable, Work
+from jotgate.core.records.work import UploadedTable, Work, WorkKind
 from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.given import can_be_given, names_of
 from jotgate.core.walking.plan import Plan
@@ -28,7 +28,7 @@ PER_PAGE = 100
 class NewPasses:
     """A pass for each row of a table, or for each contact of a list. `columns` says by a column's
     number, from 0, what it brings: a key, or `key.part`; `values` are the same for all. `uses` None
-    is as often as one likes."""
+    is as often as one likes; with `mail`, only contacts with a mail address get one."""
 
     name: str
     table_id: UUID | None
@@ -37,40 +37,68 @@ class NewPasses:
     expires: datetime | None
     uses: int | None
     list_id: UUID | None = None
+    mail: bool = False
 
 
 async def ask(context: Context, account: Account, id: UUID, wanted: NewPasses) -> Work:
     """Have passes made by the worker. Raises Invalid where what is asked for cannot be."""
-    now = context.clock.now()
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        _, plan = await newest_plan(context, conn, id)
-        count, columns = await _made_of(conn, account, wanted)
-        _suits(plan, columns, wanted, now)
-        constant = tuple((key, text) for key, text in wanted.values if text.strip())
-        if constant:
-            _constants_suit(context, plan, constant, set(wanted.columns.values()))
-        said: dict[str, Any] = asdict(replace(wanted, values=constant))
-        for name in ("table_id", "list_id"):
-            said[name] = said[name] and str(said[name])
-        said["expires"] = wanted.expires and wanted.expires.isoformat()
-        said["columns"] = [[number, name] for number, name in wanted.columns.items()]
-        one = Work(
-            context.ids.id(), account.id, id, "make_passes", "waiting", 0, count, said, {}, now
-        )
-        await work.ask(conn, one, context.queue)
+        return await ask_in(context, conn, account, id, wanted)
+
+
+async def ask_in(
+    context: Context,
+    conn: Connection,
+    account: Account,
+    id: UUID,
+    wanted: NewPasses,
+    mailing_id: UUID | None = None,
+) -> Work:
+    """The same in the caller's transaction, for a mailing where its id is given."""
+    now = context.clock.now()
+    _, plan = await newest_plan(context, conn, id)
+    count, columns = await _made_of(conn, account, wanted)
+    _suits(plan, columns, wanted, now)
+    constant = tuple((key, text) for key, text in wanted.values if text.strip())
+    if constant:
+        _constants_suit(context, plan, constant, set(wanted.columns.values()))
+    said = _as_arguments(replace(wanted, values=constant))
+    kind: WorkKind = "make_passes"
+    if mailing_id is not None:
+        kind, said = "make_mailing", {**said, "mailing_id": str(mailing_id)}
+    one = Work(context.ids.id(), account.id, id, kind, "waiting", 0, count, said, {}, now)
+    await work.ask(conn, one, context.queue)
     return one
+
+
+def _as_arguments(wanted: NewPasses) -> dict[str, Any]:
+    said: dict[str, Any] = asdict(wanted)
+    for name in ("table_id", "list_id"):
+        said[name] = said[name] and str(said[name])
+    said["expires"] = wanted.expires and wanted.expires.isoformat()
+    said["columns"] = [[number, name] for number, name in wanted.columns.items()]
+    return said
 
 
 async def _made_of(conn: Connection, account: Account, wanted: NewPasses) -> tuple[int, int]:
     """How many rows or contacts there are, and how many columns. Raises Invalid, NotFound."""
     if wanted.list_id is not None:
         in_office(account, "reach")
-        return len(await lists.reachable(conn, wanted.list_id)), 0
+        found = await lists.reachable(conn, wanted.list_id, wanted.mail)
+        return _some(len(found)), 0
     if wanted.table_id is None:
         raise Invalid("Choose a table or a list.")
     table = await tables.own(conn, account, wanted.table_id)
     return table.rows, len(table.columns)
+
+
+def _some(count: int) -> int:
+    """Raise Invalid where nobody can be reached."""
+    if count:
+        return count
+    message = "Nobody on this list can be reached: it is empty, or all of them opted out."
+    raise Invalid(message, [Fault(code="nobody", at="list_id", message=message)])
 
 
 def _constants_suit(context: Context, plan: Plan, values: Pairs, columns: set[str]) -> None:
@@ -153,6 +181,7 @@ async def progress(context: Context, account: Account, id: UUID, work_id: UUID) 
 def arguments(work: Work) -> NewPasses:
     """What a piece of work was asked for."""
     said: dict[str, Any] = {**work.arguments}
+    said.pop("mailing_id", None)
     for name in ("table_id", "list_id"):
         said[name] = said[name] and UUID(said[name])
     said["expires"] = said["expires"] and datetime.fromisoformat(said["expires"])

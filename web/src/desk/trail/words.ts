@@ -28,6 +28,14 @@ const WAYS: Record<string, string> = {
   link: " by a letter",
 };
 
+const LISTS: Record<string, string> = {
+  made: "made",
+  named: "named anew",
+  removed: "removed",
+  put_on: "put contacts on",
+  taken_off: "took contacts off",
+};
+
 const SAID: Record<Mark["action"], Said> = {
   signed_in: (d) =>
     `signed in${WAYS[text(d["how"])] ?? ""}${d["client"] ? `, ${text(d["client"])}` : ""}${d["new"] ? ", a new device" : ""}`,
@@ -71,6 +79,24 @@ const SAID: Record<Mark["action"], Said> = {
   passes_made: (d) => `made ${text(d["count"])} passes: ${text(d["name"])}`,
   passes_revoked: (d) => `revoked ${text(d["count"])} passes: ${text(d["name"])}`,
   passes_exported: (d) => `read the links of the passes ${text(d["name"])}`,
+  contacts_brought: (d) =>
+    `brought contacts in: ${text(d["added"])} new, ${text(d["changed"])} brought up to date`,
+  contact_changed: (d) =>
+    d["state"] === "added"
+      ? "added a contact"
+      : d["state"] === "merged"
+        ? "made one contact of two"
+        : `changed a contact: ${list(d["fields"])}`,
+  contacts_removed: (d) => `took ${text(d["count"])} contacts out`,
+  contacts_exported: (d) => `exported ${text(d["count"])} contacts`,
+  contact_fields_changed: (d) => `changed the field ${text(d["name"])} of contacts`,
+  list_changed: (d) => `${LISTS[text(d["state"])] ?? "changed"} the list ${text(d["name"])}`,
+  opted_out: (d) =>
+    d["state"] === "out" ? "marked as opted out of letters" : "marked as to be written to again",
+  sign_in_changed: (d) => `${text(d["state"])} the sign-in ${text(d["name"])} for visitors`,
+  letters_asked: (d) => `sent the letter ${text(d["name"])} off`,
+  letters_held: (d) =>
+    `${d["state"] === "held" ? "held" : "let go on"} the letter ${text(d["name"])}`,
   set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
   restricted_seen: (d) =>
     `saw restricted answers of entry ${text(d["number"])}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +

@@ -1,0 +1,223 @@
+"""What the answering page starts with, and the HTML that it stands in."""
+
+import json
+import secrets
+from collections.abc import Mapping, Sequence
+from functools import cache
+from html import escape
+from typing import Any
+from uuid import UUID
+
+from babel import Locale, UnknownLocaleError
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+from pydantic import BaseModel
+
+from jotgate.api.problems import Problem
+from jotgate.api.public.answering import PageOut, page_out
+from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
+from jotgate.api.public.questions import QuestionOut
+from jotgate.api.shell import PageShell, shell
+from jotgate.core.common.errors import Unavailable
+from jotgate.core.office import Office
+from jotgate.core.walking.next_page import first_page
+from jotgate.core.words import failures, page
+from jotgate.ports.rendering import Rendered
+from jotgate.services import office
+from jotgate.services.context import Context
+from jotgate.services.public.answering import Visit, with_filled
+from jotgate.services.public.rendering import rendered
+from jotgate.services.public.signing_in import Offered
+
+NO_SLOTS: Mapping[str, str] = {}
+
+
+def _stand_in(name: str) -> str:
+    """Stands in what is drawn for what is different at each visit, so that one drawing does for
+    all of them."""
+    return f"{name}-{secrets.token_hex(16)}"
+
+
+LINK, PATH, ARRIVAL, KNOWN, WHO = map(_stand_in, ("link", "path", "arrival", "known", "who"))
+"""For the query string, the path of the page, what is known of the visitor, sealed, what tells one
+who was handed on here from others, and as whom they signed in."""
+
+
+class LanguageOut(BaseModel):
+    """A language that the questionnaire can be read in, under its own name; `href` leads there."""
+
+    code: str
+    name: str
+    href: str
+
+
+class WayToSignIn(BaseModel):
+    """A provider that visitors may sign in at, where `href` begins; or as whom they are signed in,
+    where it ends that."""
+
+    name: str
+    href: str
+
+
+class TrialOut(BaseModel):
+    """The draft of this questionnaire is tried by somebody of staff."""
+
+    id: UUID
+    csrf: str
+
+
+class FirstOut(BaseModel):
+    """What the answering page starts with: its own words, and what it shows.
+
+    `shown` is a page of questions, or why there is none. `submission` names what will be sent,
+    where options are shuffled by it. `arrival` is what is known of the visitor, sealed, to be sent
+    along with everything; `known` tells one who was handed on here, or signed in, from others.
+    `sign_in` are the providers that one may sign in at, `signed_in` says as whom one is.
+    """
+
+    language: str
+    words: Mapping[str, str]
+    failures: Mapping[str, str]
+    languages: list[LanguageOut] = []
+    submission: str = ""
+    arrival: str = ""
+    known: str = ""
+    sign_in: list[WayToSignIn] = []
+    signed_in: WayToSignIn | None = None
+    shown: PageOut | Problem
+    look: LookOut = LookOut()
+    trial: TrialOut | None = None
+
+
+def ways_to_sign_in(offered: list[Offered]) -> list[WayToSignIn]:
+    return [WayToSignIn(name=one.name, href=f"{PATH}/sign-in/{one.id}{LINK}") for one in offered]
+
+
+def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
+    given = visitor.filled
+    following = first_page(visitor.plan, with_filled(given, {}), given.carried, visitor.today)
+    shown = page_out(visitor, following)
+    languages = [
+        LanguageOut(code=one, name=autonym(one), href=f"{PATH}/{one}{LINK}")
+        for one in visitor.plan.questionnaire.languages
+    ]
+    submission = secrets.token_hex(16) if _shuffles(shown.items) else ""
+    signed_in = WayToSignIn(name=WHO, href=f"{PATH}/sign-out") if visitor.signed_in else None
+    return FirstOut(
+        **_standing(visitor, kept),
+        languages=languages,
+        shown=shown,
+        submission=submission,
+        arrival=ARRIVAL if visitor.arrival else "",
+        known=KNOWN if visitor.arrival else "",
+        sign_in=ways_to_sign_in(offered),
+        signed_in=signed_in,
+    )
+
+
+def _shuffles(items: list[QuestionOut]) -> bool:
+    return any(item.shuffled or _shuffles(item.items) for item in items)
+
+
+def _standing(visitor: Visit, kept: Office) -> dict[str, Any]:
+    """What is the same for everybody who reads an edition in one language, made once, and again
+    when the office has changed."""
+    made, name = visitor.plan.made, ("page", visitor.language)
+    if name not in made or made[name][0] != kept:
+        document, language = visitor.plan.questionnaire, visitor.language
+        told = {
+            "language": language,
+            "words": page_words(document.look, language),
+            "failures": failures(language),
+            "look": look_out(document.look, kept, language, document.first_language),
+        }
+        made[name] = (kept, told)
+    found: dict[str, Any] = made[name][1]
+    return found
+
+
+async def refused(
+    request: Request,
+    context: Context,
+    problem: Problem,
+    language: str,
+    framed: str = "'none'",
+    offered: Sequence[Offered] = (),
+    slots: Mapping[str, str] = NO_SLOTS,
+) -> HTMLResponse:
+    """A page that says why there is nothing to answer, and where one can sign in."""
+    try:
+        look = plain_look(await office.current(context), language)
+    except Unavailable:
+        look = LookOut()
+    first = FirstOut(
+        language=language,
+        words=page(language),
+        failures={},
+        shown=problem,
+        look=look,
+        sign_in=ways_to_sign_in(list(offered)),
+    )
+    data = data_of(first)
+    drawn = await rendered(context, data, shared=True)
+    return sent(request, first, data, drawn, slots, framed)
+
+
+def sent(
+    request: Request,
+    first: FirstOut,
+    data: str,
+    drawn: Rendered,
+    slots: Mapping[str, str],
+    framed: str = "'none'",
+) -> HTMLResponse:
+    """The page, with what is different at each visit put in for what stands for it (`slots`);
+    `framed` says which sites may show it in a frame."""
+    html = drawn.html
+    for name, text in slots.items():
+        data = data.replace(name, json.dumps(text)[1:-1])
+        html = html.replace(name, escape(text))
+    shown = first.shown
+    title, status = (
+        (first.words["questionnaire"], shown.status)
+        if isinstance(shown, Problem)
+        else (shown.title, 200)
+    )
+    return shell(
+        request,
+        "answer",
+        PageShell(
+            title=title,
+            language=first.language,
+            first=data,
+            drawn=Rendered(html, drawn.styles),
+            status=status,
+            framed=framed,
+        ),
+    )
+
+
+def data_of(first: FirstOut) -> str:
+    return first.model_dump_json(exclude_defaults=True)
+
+
+def preferred(header: str) -> list[str]:
+    """The languages of an Accept-Language header (RFC 9110, 12.5.4), the best liked first."""
+    ranked: list[tuple[float, str]] = []
+    for part in header[:500].split(","):
+        language, _, weight = part.strip().partition(";q=")
+        try:
+            ranked.append((float(weight or 1), language.strip()))
+        except ValueError:
+            continue
+    ranked.sort(key=lambda one: -one[0])
+    return [language for liked, language in ranked if liked > 0 and language]
+
+
+@cache
+def autonym(code: str) -> str:
+    """What a language calls itself; its code where that is not known."""
+    try:
+        return Locale.parse(code, sep="-").get_display_name(code.replace("-", "_")) or code
+    except (ValueError, UnknownLocaleError):
+        return code

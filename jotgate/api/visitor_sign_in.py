@@ -1,0 +1,108 @@
+"""Visitors sign in: to the provider, and back with what they came for."""
+
+from typing import Annotated
+from urllib.parse import quote
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Path, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from jotgate.api.answer_pages import link_of, path_of, set_visit, visit_cookie
+from jotgate.api.body import StrictRoute
+from jotgate.api.dependencies import CurrentContext, cookie_name, same_site
+from jotgate.api.first_page import preferred, refused
+from jotgate.api.problems import problem_of
+from jotgate.core.common.errors import JotGateError
+from jotgate.core.common.wording import closest
+from jotgate.core.records.links import Way
+from jotgate.core.words import LANGUAGES
+from jotgate.services.arrivals import Entrance
+from jotgate.services.context import Context
+from jotgate.services.identity import BACK
+from jotgate.services.public import signing_in
+
+router = APIRouter(route_class=StrictRoute, include_in_schema=False)
+
+Secret = Annotated[str, Path(max_length=6000)]
+
+BEGUN = "jotgate_signing_in"
+
+
+def _begun(request: Request) -> str:
+    return cookie_name(request.app.state.settings, BEGUN, "__Secure-")
+
+
+@router.get("/q/{address}/sign-in/{provider}")
+async def begin(
+    address: str, provider: UUID, request: Request, context: CurrentContext
+) -> Response:
+    visit = request.cookies.get(visit_cookie(request, address), "")
+    return await _begin(request, context, Entrance(address=address, visit=visit[:100]), provider)
+
+
+def _begin_by(way: Way) -> None:
+    @router.get(f"/{way}/{{address}}/{{secret}}/sign-in/{{provider}}")
+    async def begin_by(
+        address: str, secret: Secret, provider: UUID, request: Request, context: CurrentContext
+    ) -> Response:
+        entrance = Entrance(address=address, way=way, secret=secret)
+        return await _begin(request, context, entrance, provider)
+
+
+_begin_by("l")
+_begin_by("p")
+_begin_by("s")
+
+
+async def _begin(
+    request: Request, context: Context, entrance: Entrance, provider: UUID
+) -> Response:
+    try:
+        sent = await signing_in.send(context, entrance, provider, link_of(request))
+    except JotGateError as error:
+        return await _failed(request, context, error, path_of(entrance, entrance.address))
+    reply = RedirectResponse(sent.address, 303)
+    reply.set_cookie(
+        _begun(request),
+        sent.kept,
+        max_age=int(signing_in.LASTS.total_seconds()),
+        path=BACK,
+        httponly=True,
+        samesite="lax",
+        secure=request.app.state.settings.secure_cookies,
+    )
+    return reply
+
+
+async def _failed(
+    request: Request, context: Context, error: JotGateError, again: str
+) -> HTMLResponse:
+    wanted = preferred(request.headers.get("accept-language", ""))
+    problem = problem_of(error)
+    problem.params = {"again": again} if again else {}
+    return await refused(request, context, problem, closest(LANGUAGES, wanted))
+
+
+@router.get(BACK)
+async def back(request: Request, context: CurrentContext) -> Response:
+    """A provider sends somebody back here."""
+    told = {name: text[:4000] for name, text in request.query_params.items()}
+    try:
+        came = await signing_in.come_back(context, request.cookies.get(_begun(request), ""), told)
+    except JotGateError as error:
+        address = str(error.params.get("address", ""))
+        again = path_of(Entrance(), address) if address else ""
+        return await _failed(request, context, error, again)
+    reply = RedirectResponse(f"{path_of(Entrance(), came.address)}{came.link}", 303)
+    set_visit(reply, request, came.address, came.visit)
+    reply.delete_cookie(_begun(request), path=BACK)
+    return reply
+
+
+@router.post("/q/{address}/sign-out", dependencies=[Depends(same_site)])
+async def sign_out(address: str, request: Request, context: CurrentContext) -> RedirectResponse:
+    name = visit_cookie(request, address)
+    await signing_in.leave(context, address, request.cookies.get(name, ""))
+    reply = RedirectResponse(path_of(Entrance(), address), 303)
+    reply.delete_cookie(name, path=f"/q/{quote(address)}")
+    return reply
