@@ -15,7 +15,8 @@ const ROOMS = [
   ["entering"],
   ["shell"],
   ["condition"],
-  ["office", "people", "account", "trail"],
+  ["office", "people", "account", "trail", "tables"],
+  ["contacts"],
   ["dispatch"],
   ["draft"],
   ["kinds"],
@@ -26,7 +27,7 @@ const ROOMS = [
   ["bench"],
   ["translate"],
   ["sheets"],
-  ["script", "map", "entries", "gate", "links"],
+  ["script", "map", "entries", "gate", "links", "visitors"],
 ];
 
 const above = (at, room) => [

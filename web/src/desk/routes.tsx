@@ -72,6 +72,28 @@ const account = createRoute({
   path: "account",
   component: lazyRouteComponent(() => import("./account/AccountRoom"), "AccountRoom"),
 });
+const listOf = (search: Record<string, unknown>): { list?: string } =>
+  typeof search["list"] === "string" ? { list: search["list"] } : {};
+const contacts = createRoute({
+  getParentRoute: () => office,
+  path: "contacts",
+  component: lazyRouteComponent(() => import("./contacts/ContactsRoom"), "ContactsRoom"),
+  validateSearch: (search: Record<string, unknown>): { list?: string; contact?: string } => ({
+    ...listOf(search),
+    ...(typeof search["contact"] === "string" ? { contact: search["contact"] } : {}),
+  }),
+});
+const contactsImport = createRoute({
+  getParentRoute: () => office,
+  path: "contacts/import",
+  component: lazyRouteComponent(() => import("./contacts/ImportRoom"), "ImportRoom"),
+  validateSearch: listOf,
+});
+const signIn = createRoute({
+  getParentRoute: () => office,
+  path: "visitor-sign-in",
+  component: lazyRouteComponent(() => import("./visitors/SignInRoom"), "SignInRoom"),
+});
 const registerPeople = createRoute({
   getParentRoute: () => office,
   path: "registers/$registerId/people",
@@ -153,6 +175,9 @@ export const routerOf = (queries: QueryClient) =>
         people,
         settings,
         account,
+        contacts,
+        contactsImport,
+        signIn,
       ]),
       place.addChildren([first, script, map, links, gate, dispatch, entries, placePeople]),
     ]),

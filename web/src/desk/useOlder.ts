@@ -1,4 +1,4 @@
-/** A list that is read from the newest back, a page at a time. */
+/** A list that is read a page at a time. */
 import { useInfiniteQuery } from "@tanstack/react-query";
 
 interface Page {
@@ -6,17 +6,17 @@ interface Page {
 }
 
 /**
- * `read` gets a page: the rows before the one that `last` names on the page before it.
+ * `read` gets a page: the rows behind the one that `last` names on the page before it.
  */
-export function useOlder<P extends Page>(
+export function useOlder<P extends Page, K = number>(
   name: readonly unknown[],
-  read: (before: number | null) => Promise<P>,
-  last: (page: P) => number | undefined,
+  read: (before: K | null) => Promise<P>,
+  last: (page: P) => K | undefined,
 ) {
   return useInfiniteQuery({
     queryKey: name,
-    queryFn: ({ pageParam }) => read(pageParam),
-    initialPageParam: null as number | null,
+    queryFn: ({ pageParam }) => read(pageParam as K | null),
+    initialPageParam: null as K | null,
     getNextPageParam: (page) => (page.more ? (last(page) ?? null) : null),
   });
 }

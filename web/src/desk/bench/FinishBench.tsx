@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
+import { Toggle } from "../../ui/Toggle";
 import { Mono } from "../../ui/text";
 import {
   everyItem,
@@ -72,6 +73,12 @@ function Onward({ doc, finish, set }: { doc: Doc; finish: Finish; set: Set }) {
           set((one) => ({ ...one, link: { ...one.link, address } }), "link address")
         }
       />
+      <Toggle
+        isSelected={link.signed ?? false}
+        onChange={(signed) => set((one) => ({ ...one, link: { ...one.link, signed } }))}
+      >
+        Tell the program there that it is done
+      </Toggle>
       <Button weight="word" onPress={() => set((one) => ({ ...one, link: null }))}>
         Remove the link
       </Button>

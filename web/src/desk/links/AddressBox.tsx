@@ -3,8 +3,8 @@ import { useState, type ReactNode } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { Actions, Sheet } from "../../ui/Sheet";
 import { usePlaceId } from "../shell/Place";
+import { QrSheet } from "./QrSheet";
 import { withValues, type Values } from "./values";
 
 const Box = styled.div`
@@ -23,13 +23,6 @@ const Box = styled.div`
   }
 `;
 
-const Code = styled.img`
-  display: block;
-  width: min(260px, 100%);
-  height: auto;
-  background: #fff;
-`;
-
 const REFUSED = "refused";
 
 function useCopy(text: string) {
@@ -44,30 +37,6 @@ function useCopy(text: string) {
   };
   const words = copied === text ? "Copied" : copied === REFUSED ? "Select it to copy it" : "Copy";
   return { copy, words };
-}
-
-function QrSheet({ address, onClose }: { address: string; onClose: () => void }) {
-  const id = usePlaceId();
-  const src = (format: string) =>
-    `/api/questionnaires/${id}/links/qr?${new URLSearchParams({ address, format })}`;
-  return (
-    <Sheet title="QR code" open onClose={onClose}>
-      <Code src={src("svg")} alt={`QR code of ${address}`} />
-      <p style={{ overflowWrap: "anywhere" }}>{address}</p>
-      <p>The SVG is 2 cm wide or more when printed, as wide as it has to be to read well.</p>
-      <Actions>
-        <a href={src("svg")} download="qr.svg">
-          SVG
-        </a>
-        <a href={src("png")} download="qr.png">
-          PNG
-        </a>
-        <Button weight="main" onPress={onClose}>
-          Close
-        </Button>
-      </Actions>
-    </Sheet>
-  );
 }
 
 interface AddressProps {

@@ -8,8 +8,10 @@ import type { Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Empty, Loaded, Lost, Waiting } from "../shell/states";
-import { ways as waysQuery } from "./data";
+import { mailings, ways as waysQuery } from "./data";
+import { MailingWay, type Mailing } from "./MailingWay";
 import { NamedWay, NewNamed } from "./NamedWay";
+import { NewMailing } from "./NewMailing";
 import { NewPasses } from "./NewPasses";
 import { OtherPrograms } from "./OtherPrograms";
 import { PassesWay } from "./PassesWay";
@@ -41,11 +43,12 @@ const Whole = styled.div`
 interface ChosenProps {
   doc: Doc;
   ways: Ways;
+  letters: readonly Mailing[];
   way: string;
   mayWrite: boolean;
 }
 
-function Chosen({ doc, ways, way, mayWrite }: ChosenProps) {
+function Chosen({ doc, ways, letters, way, mayWrite }: ChosenProps) {
   const link = ways.named.find(({ id }) => id === way);
   if (!way) return <PublicWay doc={doc} address={ways.address} />;
   if (link) {
@@ -60,16 +63,19 @@ function Chosen({ doc, ways, way, mayWrite }: ChosenProps) {
   }
   return (
     <One>
-      <Other doc={doc} ways={ways} way={way} mayWrite={mayWrite} />
+      <Other doc={doc} ways={ways} letters={letters} way={way} mayWrite={mayWrite} />
     </One>
   );
 }
 
-function Other({ doc, ways, way, mayWrite }: ChosenProps) {
+function Other({ doc, ways, letters, way, mayWrite }: ChosenProps) {
   const batch = ways.batches.find(({ id }) => id === way);
   if (batch) return <PassesWay key={batch.id} batch={batch} mayWrite={mayWrite} />;
   if (way === "new-link" && mayWrite) return <NewNamed doc={doc} />;
   if (way === "new-passes" && mayWrite) return <NewPasses doc={doc} />;
+  if (way === "new-letter" && mayWrite) return <NewMailing doc={doc} />;
+  const mailing = letters.find(({ id }) => id === way);
+  if (mailing) return <MailingWay mailing={mailing} mayWrite={mayWrite} />;
   if (way === "on") return <WaysOn doc={doc} address={ways.address} mayWrite={mayWrite} />;
   if (way === "keys") return <OtherPrograms mayWrite={mayWrite} />;
   return <Lost stands="part" />;
@@ -83,6 +89,7 @@ export function LinksPlace() {
   const isPublished = line?.edition != null;
   const published = useQuery({ ...edition(id), enabled: isPublished }).data;
   const query = useQuery({ ...waysQuery(id), enabled: isPublished });
+  const letters = useQuery({ ...mailings(id), enabled: isPublished }).data ?? [];
   if (line && !isPublished) {
     return (
       <Empty title="No link yet">
@@ -95,8 +102,20 @@ export function LinksPlace() {
     <Loaded query={query}>
       {(ways) => (
         <Whole>
-          <WaysList ways={ways} now={way} gate={line.gate.state} mayWrite={mayWrite} />
-          <Chosen doc={published.document} ways={ways} way={way} mayWrite={mayWrite} />
+          <WaysList
+            ways={ways}
+            letters={letters}
+            now={way}
+            gate={line.gate.state}
+            mayWrite={mayWrite}
+          />
+          <Chosen
+            doc={published.document}
+            ways={ways}
+            letters={letters}
+            way={way}
+            mayWrite={mayWrite}
+          />
         </Whole>
       )}
     </Loaded>

@@ -12,6 +12,7 @@ import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { when } from "../when";
+import { askRecipe, recipe, resultRecipe } from "./recipes";
 import { endLinkKey, linkKeys, makeLinkKey } from "./data";
 
 const Code = styled.textarea`
@@ -24,29 +25,6 @@ const Code = styled.textarea`
   padding: 8px 10px;
   resize: vertical;
   white-space: pre;
-`;
-
-const recipe = ({ id, secret, audience, address }: Schema<"NewLinkKeyOut">) =>
-  `# pip install joserfc; then: python links.py < people.csv > people-with-links.csv
-import base64, csv, sys, time
-from joserfc import jwe, jwt
-from joserfc.jwk import OctKey
-
-secret = base64.urlsafe_b64decode("${secret}==")
-signing, sealing = OctKey.import_key(secret[:32]), OctKey.import_key(secret[32:])
-
-def link(values, days=60):
-    claims = {"aud": "${audience}", "exp": int(time.time()) + days * 86400, "values": values}
-    signed = jwt.encode({"alg": "HS256"}, claims, signing)
-    header = {"alg": "dir", "enc": "A256GCM", "kid": "${id}", "cty": "JWT"}
-    return "${address}" + jwe.encrypt_compact(header, signed, sealing)
-
-# The columns are named as what they bring, such as district or name.given.
-rows = csv.DictReader(sys.stdin)
-out = csv.DictWriter(sys.stdout, [*rows.fieldnames, "link"])
-out.writeheader()
-for row in rows:
-    out.writerow({**row, "link": link({key: text for key, text in row.items() if text})})
 `;
 
 function Keys({ mayWrite }: { mayWrite: boolean }) {
@@ -99,6 +77,30 @@ function Keys({ mayWrite }: { mayWrite: boolean }) {
                 value={recipe(made)}
                 spellCheck={false}
               />
+              <p>
+                Whether somebody has answered: not started, started or done, when, by which entry,
+                and the link that leads on. Calls are signed as in Standard Webhooks; a pass, a mail
+                address or who signed in will do as well (<Mono>pass</Mono>,{" "}
+                <Mono>contact_email</Mono>, <Mono>issuer</Mono> with <Mono>subject</Mono>).
+              </p>
+              <Code
+                readOnly
+                rows={14}
+                aria-label={`How to ask with the key ${made.id}`}
+                value={askRecipe(made)}
+                spellCheck={false}
+              />
+              <p>
+                What a link onward tells your program, where its finish says so: the entry, how it
+                ended, what it is about and who it was. Visitors cannot read it.
+              </p>
+              <Code
+                readOnly
+                rows={12}
+                aria-label={`How to read results with the key ${made.id}`}
+                value={resultRecipe(made)}
+                spellCheck={false}
+              />
             </>
           ) : null}
         </>
@@ -110,7 +112,7 @@ function Keys({ mayWrite }: { mayWrite: boolean }) {
 export function OtherPrograms({ mayWrite }: { mayWrite: boolean }) {
   return (
     <>
-      <h2>Links of other programs</h2>
+      <h2>Other programs</h2>
       <p>
         A mail merge or a database of your own can make links with a key of this questionnaire. What
         they carry is signed and encrypted (JSON Web Tokens, RFC 7519): whoever holds such a link

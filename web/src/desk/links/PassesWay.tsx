@@ -14,7 +14,9 @@ import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { onDay, when } from "../when";
-import { batchPage, revokeAll, revokeOne, ways } from "./data";
+import { AddressBox } from "./AddressBox";
+import { batchPage, linkOfPass, revokeAll, revokeOne, ways } from "./data";
+import { VisitorsEye } from "./VisitorsEye";
 import type { Batch } from "./WaysList";
 
 type Page = Schema<"BatchPageOut">;
@@ -39,9 +41,10 @@ const TONES: Record<Pass["state"], "open" | "shut" | "plain" | "care"> = {
 interface RowsProps {
   page: Page;
   mayWrite: boolean;
+  onShow: (one: Pass) => void;
 }
 
-function Rows({ page, mayWrite }: RowsProps) {
+function Rows({ page, mayWrite, onShow }: RowsProps) {
   const id = usePlaceId();
   const { batch, columns, passes } = page;
   const revoking = useDoing(
@@ -85,6 +88,19 @@ function Rows({ page, mayWrite }: RowsProps) {
                 {one.state === "revoked" ? null : (
                   <Button
                     weight="word"
+                    aria-label={`Show the link of row ${one.number}`}
+                    onPress={() => onShow(one)}
+                  >
+                    Show
+                  </Button>
+                )}
+              </td>
+            ) : null}
+            {mayWrite ? (
+              <td>
+                {one.state === "revoked" ? null : (
+                  <Button
+                    weight="word"
                     aria-label={`Revoke the pass of row ${one.number}`}
                     onPress={() => revoking.mutate(one.id)}
                   >
@@ -97,6 +113,36 @@ function Rows({ page, mayWrite }: RowsProps) {
         ))}
       </tbody>
     </Ledger>
+  );
+}
+
+/** The link of one pass, and what whoever opens it can learn. */
+function OnePass({ batch, one, onClose }: { batch: Batch; one: Pass; onClose: () => void }) {
+  const id = usePlaceId();
+  const query = useQuery({
+    queryKey: ["pass link", id, one.id],
+    queryFn: () => linkOfPass(id, batch.id, one.id),
+    gcTime: 0,
+  });
+  return (
+    <Sheet
+      title={`The pass of row ${one.number}, ${one.row.find(Boolean) ?? batch.name}`}
+      open
+      onClose={onClose}
+      width="wide"
+    >
+      <Loaded query={query}>
+        {(link) => (
+          <>
+            <AddressBox address={link} tried={[]} />
+            <VisitorsEye link={link} />
+          </>
+        )}
+      </Loaded>
+      <Actions>
+        <Button onPress={onClose}>Close</Button>
+      </Actions>
+    </Sheet>
   );
 }
 
@@ -133,6 +179,7 @@ export function PassesWay({ batch, mayWrite }: PassesProps) {
   const id = usePlaceId();
   const [after, setAfter] = useState<readonly number[]>([]);
   const [revoking, setRevoking] = useState(false);
+  const [shown, setShown] = useState<Pass | null>(null);
   const query = useQuery(batchPage(id, batch.id, after.at(-1) ?? 0));
   const file = (format: string) =>
     `/api/questionnaires/${id}/links/passes/${batch.id}/file?format=${format}`;
@@ -157,7 +204,7 @@ export function PassesWay({ batch, mayWrite }: PassesProps) {
       <Loaded query={query}>
         {(page) => (
           <>
-            <Rows page={page} mayWrite={mayWrite} />
+            <Rows page={page} mayWrite={mayWrite} onShow={setShown} />
             <Actions style={{ justifyContent: "flex-start" }}>
               {after.length ? (
                 <Button onPress={() => setAfter(after.slice(0, -1))}>Back</Button>
@@ -175,6 +222,7 @@ export function PassesWay({ batch, mayWrite }: PassesProps) {
         Secrets are not kept. Whoever may make passes can read the links again; that is noted in{" "}
         <Link to="/trail">the trail</Link>.
       </p>
+      {shown ? <OnePass batch={batch} one={shown} onClose={() => setShown(null)} /> : null}
       {revoking ? <Revoking batch={batch} onClose={() => setRevoking(false)} /> : null}
     </>
   );

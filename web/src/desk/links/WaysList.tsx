@@ -4,6 +4,7 @@ import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Arm, type ArmState } from "../../ui/Arm";
+import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
 import { onDay } from "../when";
 
@@ -148,15 +149,25 @@ function aboutBatch(batch: Batch): string {
   return parts.filter(Boolean).join(", ");
 }
 
+function aboutLetter({ waiting, sent }: Schema<"MailingOut">): string {
+  return waiting ? `a letter, ${sent} sent, ${waiting} waiting` : `a letter, ${sent} sent`;
+}
+
+const usedOf = (ways: Ways, batchId: string | null): number =>
+  ways.batches.find(({ id }) => id === batchId)?.used ?? 0;
+
 interface WaysProps {
   ways: Ways;
+  letters: readonly Schema<"MailingOut">[];
   now: string;
   gate: ArmState;
   mayWrite: boolean;
 }
 
-export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
+export function WaysList({ ways, letters, now, gate, mayWrite }: WaysProps) {
   const id = usePlaceId();
+  const reaches = useMe().rights.includes("reach");
+  const lettered = new Set(letters.map(({ batch_id: batch }) => batch));
   return (
     <Column aria-labelledby="ways-in">
       <h2 id="ways-in">Ways in</h2>
@@ -179,16 +190,28 @@ export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
             shut={Boolean(link.shut)}
           />
         ))}
-        {ways.batches.map((batch) => (
+        {letters.map((letter) => (
           <OneStop
-            key={batch.id}
-            way={batch.id}
+            key={letter.id}
+            way={letter.id}
             now={now}
-            name={batch.name}
-            about={aboutBatch(batch)}
-            count={`${batch.used} of ${batch.passes}`}
+            name={letter.name}
+            about={aboutLetter(letter)}
+            count={`${usedOf(ways, letter.batch_id)} of ${letter.sent}`}
           />
         ))}
+        {ways.batches
+          .filter(({ id: batch }) => !lettered.has(batch) || batch === now)
+          .map((batch) => (
+            <OneStop
+              key={batch.id}
+              way={batch.id}
+              now={now}
+              name={batch.name}
+              about={aboutBatch(batch)}
+              count={`${batch.used} of ${batch.passes}`}
+            />
+          ))}
       </Stops>
       <End>
         <Arm state={gate} size={24} />
@@ -199,7 +222,7 @@ export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
           Ways on, and other sites
         </Link>
         <Link to="/q/$id/links" params={{ id }} search={{ way: "keys" }} data-now={now === "keys"}>
-          Links of other programs
+          Other programs
         </Link>
       </Adding>
       {mayWrite ? (
@@ -210,6 +233,11 @@ export function WaysList({ ways, now, gate, mayWrite }: WaysProps) {
           <Link to="/q/$id/links" params={{ id }} search={{ way: "new-passes" }}>
             Make passes
           </Link>
+          {reaches ? (
+            <Link to="/q/$id/links" params={{ id }} search={{ way: "new-letter" }}>
+              Write a letter
+            </Link>
+          ) : null}
         </Adding>
       ) : null}
     </Column>

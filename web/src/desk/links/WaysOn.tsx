@@ -16,6 +16,7 @@ import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { linksSettings, onward, saveLinks } from "./data";
+import { SignInPart } from "./SignInPart";
 import { Snippets } from "./Snippets";
 
 type Settings = Schema<"LinksBody">;
@@ -196,6 +197,7 @@ function Form({ doc, address, found, mayWrite, saved, setSaved }: FormProps) {
     .map((one) => ({ code: one.link.split("/").at(-1) ?? "", label: one.title }));
   const [handOffs, setHandOffs] = useState<readonly HandOff[]>(found.links.hand_offs ?? []);
   const [sites, setSites] = useState((found.links.frames ?? []).join("\n"));
+  const [signIn, setSignIn] = useState(found.links.sign_in ?? {});
   const saving = useDoing(
     () =>
       saveLinks(id, {
@@ -206,6 +208,7 @@ function Form({ doc, address, found, mayWrite, saved, setSaved }: FormProps) {
             .split("\n")
             .map((one) => one.trim())
             .filter(Boolean),
+          sign_in: signIn,
         },
       }),
     [linksSettings(id).queryKey],
@@ -215,12 +218,14 @@ function Form({ doc, address, found, mayWrite, saved, setSaved }: FormProps) {
     setSaved(false);
     setHandOffs(next);
   };
-  const shown = handOffs.flatMap((one, at) => [
-    `hand_offs/${at}`,
-    `hand_offs/${at}/to`,
-    `hand_offs/${at}/label`,
-    ...(one.values ?? []).map((_, number) => `hand_offs/${at}/values/${number}`),
-  ]);
+  const shown = ["sign_in"].concat(
+    handOffs.flatMap((one, at) => [
+      `hand_offs/${at}`,
+      `hand_offs/${at}/to`,
+      `hand_offs/${at}/label`,
+      ...(one.values ?? []).map((_, number) => `hand_offs/${at}/values/${number}`),
+    ]),
+  );
   const failed = otherFault(saving.error, shown);
   return (
     <>
@@ -258,6 +263,14 @@ function Form({ doc, address, found, mayWrite, saved, setSaved }: FormProps) {
         onChange={(text) => {
           setSaved(false);
           setSites(text);
+        }}
+      />
+      <SignInPart
+        signIn={signIn}
+        error={faultAt(saving.error, "sign_in")}
+        onChange={(next) => {
+          setSaved(false);
+          setSignIn(next);
         }}
       />
       {failed ? <Strip tone="wrong">{failed}</Strip> : null}

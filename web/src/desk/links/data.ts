@@ -118,3 +118,56 @@ export const revokeOne = (id: string, batchId: string, passId: string) =>
       params: { path: { id, batch_id: batchId, pass_id: passId } },
     }),
   );
+
+export const linkOfPass = (id: string, batchId: string, passId: string) =>
+  got(
+    client.POST("/api/questionnaires/{id}/links/passes/{batch_id}/{pass_id}/link", {
+      params: { path: { id, batch_id: batchId, pass_id: passId } },
+    }),
+  );
+
+/** Letters to contacts. */
+export const mailings = (id: string) =>
+  queryOptions({
+    queryKey: ["mailings", id],
+    queryFn: () =>
+      got(client.GET("/api/questionnaires/{id}/links/mailings", { params: { path: { id } } })),
+    refetchInterval: ({ state }) =>
+      state.data?.some(({ state: now }) => now === "preparing" || now === "sending") ? 2000 : false,
+  });
+
+export const lettersOf = (id: string, mailingId: string) =>
+  queryOptions({
+    queryKey: ["mailings", id, mailingId],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/links/mailings/{mailing_id}/letters", {
+          params: { path: { id, mailing_id: mailingId } },
+        }),
+      ),
+  });
+
+export const askForMailing = (id: string, body: Schema<"MailingIn">) =>
+  got(client.POST("/api/questionnaires/{id}/links/mailings", { params: { path: { id } }, body }));
+
+export const previewMailing = (id: string, body: Schema<"PreviewIn">) =>
+  got(
+    client.POST("/api/questionnaires/{id}/links/mailings/preview", {
+      params: { path: { id } },
+      body,
+    }),
+  );
+
+export const holdMailing = (id: string, mailingId: string, held: boolean) =>
+  got(
+    client.PUT("/api/questionnaires/{id}/links/mailings/{mailing_id}/held", {
+      params: { path: { id, mailing_id: mailingId } },
+      body: { held },
+    }),
+  );
+
+/** The providers that visitors can sign in at, by name. */
+export const providerNames = queryOptions({
+  queryKey: ["identity providers", "names"],
+  queryFn: () => got(client.GET("/api/identity-providers/names")),
+});

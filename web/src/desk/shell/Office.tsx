@@ -62,12 +62,14 @@ export function Office() {
           Desk
         </Link>
         <Link to="/registers">Registers</Link>
+        {rights.includes("reach") ? <Link to="/contacts">Contacts</Link> : null}
         {rights.includes("follow") ? <Link to="/trail">Trail</Link> : null}
         {rights.includes("run") ? (
           <>
             <h2>Office</h2>
             <Link to="/people">People</Link>
             <Link to="/office">Settings</Link>
+            <Link to="/visitor-sign-in">Visitors’ sign-in</Link>
           </>
         ) : null}
         {rights.includes("follow") ? (

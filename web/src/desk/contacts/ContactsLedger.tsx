@@ -1,0 +1,134 @@
+/** Contacts as a ledger whose cells are changed where they stand. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ApiError } from "../../client/client";
+import { Tag } from "../../ui/Arm";
+import { Button } from "../../ui/Button";
+import { Ledger } from "../../ui/Ledger";
+import { faultAt, useDoing } from "../useDoing";
+import { onDay } from "../when";
+import { Cell } from "./Cell";
+import { CONTACTS, putContact, type Contact, type ContactField } from "./data";
+
+interface RowProps {
+  contact: Contact;
+  fields: readonly ContactField[];
+  isSelected: boolean;
+  isOpen: boolean;
+  onSelect: (on: boolean) => void;
+  onOpen: () => void;
+}
+
+function Row({ contact: given, fields, isSelected, isOpen, onSelect, onOpen }: RowProps) {
+  const queries = useQueryClient();
+  const [saved, setSaved] = useState<Contact | null>(null);
+  // What was saved here counts until the list was read anew.
+  const contact = saved && saved.revision > given.revision ? saved : given;
+  const [saves, setSaves] = useState(0);
+  const saving = useDoing(
+    ([key, value]: [string, string]) =>
+      putContact(contact.id, { revision: contact.revision, values: { [key]: value } }),
+    [],
+    (kept) => {
+      setSaved(kept);
+      setSaves((count) => count + 1);
+      void queries.invalidateQueries({ queryKey: [...CONTACTS, "one", kept.id] });
+    },
+  );
+  const stale = saving.error instanceof ApiError && saving.error.code === "stale";
+  const [tried] = saving.variables ?? [""];
+  const errorOf = (key: string) =>
+    faultAt(saving.error, key) ?? (stale && tried === key ? STALE : undefined);
+  return (
+    <tr data-selected={isOpen || undefined}>
+      <td>
+        <input
+          type="checkbox"
+          aria-label={`Choose ${contact.called}`}
+          checked={isSelected}
+          onChange={(event) => onSelect(event.target.checked)}
+        />
+      </td>
+      {fields.map((field) => (
+        <td key={field.key}>
+          <Cell
+            key={saves}
+            field={field}
+            name={`${field.label} of ${contact.called}`}
+            value={contact.values[field.key] ?? ""}
+            error={errorOf(field.key)}
+            onSave={(value) => saving.mutate([field.key, value])}
+          />
+        </td>
+      ))}
+      <td>
+        {contact.opted_out ? <Tag $as="shut">Opted out {onDay(contact.opted_out)}</Tag> : null}
+      </td>
+      <td>
+        <Button weight="word" aria-label={`Open ${contact.called}`} onPress={onOpen}>
+          Open
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+const STALE = "Somebody else changed this contact. Reload to see what it is now.";
+
+interface LedgerProps {
+  contacts: readonly Contact[];
+  fields: readonly ContactField[];
+  chosen: ReadonlySet<string>;
+  open: string;
+  onChosen: (chosen: ReadonlySet<string>) => void;
+  onOpen: (id: string) => void;
+}
+
+export function ContactsLedger({ contacts, fields, chosen, open, onChosen, onOpen }: LedgerProps) {
+  const isWhole = contacts.length > 0 && contacts.every(({ id }) => chosen.has(id));
+  const select = (id: string, on: boolean) => {
+    const next = new Set(chosen);
+    if (on) next.add(id);
+    else next.delete(id);
+    onChosen(next);
+  };
+  return (
+    <Ledger name="Contacts">
+      <thead>
+        <tr>
+          <th scope="col">
+            <input
+              type="checkbox"
+              aria-label="Choose all that are shown"
+              checked={isWhole}
+              onChange={(event) =>
+                onChosen(new Set(event.target.checked ? contacts.map(({ id }) => id) : []))
+              }
+            />
+          </th>
+          {fields.map((field) => (
+            <th key={field.key} scope="col">
+              {field.label}
+            </th>
+          ))}
+          <th scope="col">Letters</th>
+          <th scope="col">More</th>
+        </tr>
+      </thead>
+      <tbody>
+        {contacts.map((contact) => (
+          <Row
+            key={contact.id}
+            contact={contact}
+            fields={fields}
+            isSelected={chosen.has(contact.id)}
+            isOpen={contact.id === open}
+            onSelect={(on) => select(contact.id, on)}
+            onOpen={() => onOpen(contact.id)}
+          />
+        ))}
+      </tbody>
+    </Ledger>
+  );
+}
