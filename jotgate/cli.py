@@ -35,15 +35,14 @@ def demo(
     watch: Annotated[bool, typer.Option("--watch", help="Start again what is edited.")] = False,
 ) -> None:
     """Start the database, the outside world, the worker and the application with demo data."""
-    from jotgate.demo.load import ACCOUNTS, PASSWORD, SAYS, load_once
+    from jotgate.demo.load import ACCOUNTS, PASSWORD, PEOPLE, SAYS, load_once
 
     def open_it(folder: Path) -> Installation:
         if fresh and folder.exists():
             typer.echo(f"Throwing away {folder}")
             _clear(folder)
         typer.echo("Starting PostgreSQL")
-        people = {email: name for email, name, _ in ACCOUNTS}
-        return open_installation(folder, port, people=people)
+        return open_installation(folder, port, people=PEOPLE)
 
     def greet(installation: Installation) -> None:
         if asyncio.run(load_once(installation.settings, typer.echo)):

@@ -10,25 +10,34 @@ from typing import Any
 from urllib.parse import urlencode
 from uuid import UUID
 
+from jotgate.adapters.simulated.identity_provider import Known
 from jotgate.core.common.today import Today
 from jotgate.core.document.look import HeaderPicture
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
-from jotgate.core.formats.table import write
 from jotgate.core.gate import Gate
-from jotgate.core.hand_off import HandedValue, HandOff
 from jotgate.core.items import Question
-from jotgate.core.links import Links
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import Role
-from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
+from jotgate.demo.ways import (
+    DISTRICTS,
+    VOLUNTEERS,
+    Unasked,
+    Ways,
+    contacts_of_table,
+    leaflets,
+    letters,
+    linked_with_bank,
+    onward,
+    passes_of_table,
+    sign_in,
+)
 from jotgate.local.cluster import SetupError
-from jotgate.ports.queue import Sql, Task
-from jotgate.services import dispatch, doing
+from jotgate.services import dispatch
 from jotgate.services.arrivals import seal
 from jotgate.services.context import Context
 from jotgate.services.public import submitting, uploads
@@ -45,11 +54,8 @@ from jotgate.services.staff import (
     registers,
     sharing,
 )
-from jotgate.services.staff.links import links_part, named_links, passes
-from jotgate.services.staff.links.passes import NewPasses
 from jotgate.settings import Settings
 from jotgate.store import accounts as account_store
-from jotgate.store.base import nothing
 from jotgate.wiring import open_context
 
 ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "private_well_check")
@@ -62,6 +68,12 @@ ACCOUNTS: tuple[tuple[str, str, Role | None], ...] = (
     ("juno@example.org", "Juno Marsh", None),
     ("sam@example.org", "Sam Tarn", "reviewer"),
 )
+PEOPLE: Mapping[str, Known] = {
+    **{email: name for email, name, _ in ACCOUNTS},
+    **VOLUNTEERS,
+}
+"""Whom the identity provider knows."""
+
 TEAMS = (
     ("Laboratory", "laboratory@example.org", ("Rowan Oake", "Edda Brook")),
     ("Saltings crew", "saltings-crew@example.org", ("Sam Tarn", "Juno Marsh")),
@@ -73,12 +85,6 @@ SAYS = {
     "Sam Tarn": "reviewer of the office",
 }
 """Who may do what, for those who try it."""
-DISTRICTS = {
-    "saltings": "Saltings",
-    "upper_fell": "Upper Fell",
-    "millbeck": "Millbeck",
-    "long_moss": "Long Moss",
-}
 COLUMNS: tuple[tuple[str, str, ColumnType], ...] = (
     ("name", "Name", "text"),
     ("phone", "Phone", "text"),
@@ -114,13 +120,6 @@ class FixedClock:
         return self.at
 
 
-class _Unasked:
-    """A queue for the loader, which does itself what it would have asked for."""
-
-    def asking(self, task: Task, arguments: Sql) -> Sql:
-        return nothing()
-
-
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
     """Load the scenario unless it is there; whether it had to be loaded. Raises SetupError."""
     async with open_context(settings) as context:
@@ -131,11 +130,11 @@ async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
             if await account_store.by_email(conn, ACCOUNTS[0][0], now):
                 raise SetupError("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
-        await _load(context, say)
+        await _load(context, settings.oidc_issuer, say)
         return True
 
 
-async def _load(context: Context, say: Callable[[str], None]) -> None:
+async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> None:
     """Accounts come last in a load, so that a load that was cut off is seen as not done."""
     random = Random(20261125)
     now = context.clock.now()
@@ -143,21 +142,27 @@ async def _load(context: Context, say: Callable[[str], None]) -> None:
     await _office(context, coordinator)
     made = [await _register(context, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
     ids: dict[str, UUID] = {}
+    asked: dict[str, UUID] = {}
     for position, (name, document) in enumerate(documents().items()):
         earlier = replace(context, clock=FixedClock(now - timedelta(days=60 - position)))
         picture = bottles() if name == "bottle_return" else None
+        if name == "sampler_sign_up":
+            document, asked = await linked_with_bank(context, coordinator, document)
         ids[name] = await _questionnaire(earlier, coordinator, document, picture)
     wells = ids["private_well_check"]
-    ways = await _leaflets(context, coordinator, wells)
-    await _onward(context, coordinator, wells, ids["sampling_visit"])
+    by_leaflet = await leaflets(context, coordinator, wells)
+    await onward(context, coordinator, wells, ids["sampling_visit"])
     await _rules(context, coordinator, wells, made, notices=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
-        by = ways if name == "private_well_check" else {}
+        by = by_leaflet if name == "private_well_check" else {}
         await _entries(context, coordinator, ids[name], count, random, now, by)
     await _rules(context, coordinator, wells, made, notices=True)
-    await _lately(context, coordinator, wells, random, ways)
-    await _passes(context, coordinator, wells)
+    await _lately(context, coordinator, wells, random, by_leaflet)
+    await passes_of_table(context, coordinator, wells)
+    await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
+    if issuer:
+        await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
     await _shut(context, coordinator, ids["taste_panel"])
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
@@ -276,58 +281,6 @@ async def _rules(
     )
 
 
-Ways = Mapping[str, Arrival]
-"""By district what is known of those who come by its leaflet."""
-
-
-async def _leaflets(context: Context, coordinator: Account, wells: UUID) -> Ways:
-    """A named link for each district, which the visitor can neither read nor change."""
-    found = {}
-    for code, name in DISTRICTS.items():
-        values = (("district", code),)
-        link = await named_links.add(context, coordinator, wells, f"Leaflet, {name}", values)
-        found[code] = Arrival(values=values, came=Came(link_id=link.id))
-    return found
-
-
-GOES_ALONG = (
-    HandedValue(source="household", target="household"),
-    HandedValue(source="well", target="well"),
-    HandedValue(source="name", target="resident", locked=True),
-    HandedValue(source="home", target="home"),
-)
-
-
-async def _onward(context: Context, coordinator: Account, wells: UUID, visit: UUID) -> None:
-    """Who asked for a visit may go on with the sampling visit; one site may frame the check."""
-    to = (await questionnaires.summary(context, coordinator, visit)).address
-    label = {"en": "Go on with the sampling visit", "es": "Continuar con la visita"}
-    one = HandOff(finish="booked", to=to, label=label, values=GOES_ALONG)
-    saved = await links_part.find(context, coordinator, wells)
-    settings = Links(hand_offs=(one,), frames=("https://thornmere.example.org",))
-    await links_part.save(context, coordinator, wells, settings, saved.revision)
-
-
-HOUSEHOLDS = 24
-"""Households that get a letter with a pass each."""
-
-
-async def _passes(context: Context, coordinator: Account, wells: UUID) -> None:
-    """A pass for each household of a table, as the worker makes them."""
-    random = Random(24)
-    codes = list(DISTRICTS)
-    rows = [
-        (f"H-{number}", DISTRICTS[random.choice(codes)], f"TW-{random.randrange(2100, 2400)}")
-        for number in range(401, 401 + HOUSEHOLDS)
-    ]
-    body = write(("Household", "District", "Well"), rows).encode()
-    here = replace(context, queue=_Unasked())
-    table, columns = await passes.take_table(here, coordinator, wells, "letters-autumn.csv", body)
-    until = context.clock.now() + timedelta(days=60)
-    wanted = NewPasses("Letters of autumn", table.id, columns, (), until, 1)
-    await doing.do(context, (await passes.ask(here, coordinator, wells, wanted)).id)
-
-
 async def _entries(
     context: Context,
     coordinator: Account,
@@ -338,7 +291,7 @@ async def _entries(
     ways: Ways,
 ) -> None:
     """Submit `count` entries, more of them lately, the oldest first, and dispatch each."""
-    unasked = _Unasked()
+    unasked = Unasked()
     summary = await questionnaires.summary(context, coordinator, id)
     async with context.engine.connect() as conn:
         plan = await context.plan(conn, id, 1)

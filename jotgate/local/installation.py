@@ -12,7 +12,7 @@ from typing import Any
 from cryptography.fernet import Fernet
 from sqlalchemy.engine import make_url
 
-from jotgate.adapters.simulated.identity_provider import CLIENT_ID, CLIENT_SECRET
+from jotgate.adapters.simulated.identity_provider import CLIENT_ID, CLIENT_SECRET, Known
 from jotgate.local import checks, cluster
 from jotgate.local.cluster import Cluster, SetupError
 from jotgate.local.processes import Processes, web_arguments
@@ -112,10 +112,11 @@ def bring(settings: Settings) -> None:
 
 
 def open_installation(
-    folder: Path, port: int, safe: bool = True, people: Mapping[str, str] | None = None
+    folder: Path, port: int, safe: bool = True, people: Mapping[str, Known] | None = None
 ) -> Installation:
     """An installation with the simulated outside world, for the demo and for tests: its database
-    started and at the newest schema. `people` are known to the identity provider, by address.
+    started and at the newest schema. `people` are known to the identity provider, by address:
+    their names, or claims.
     Raises SetupError."""
     server, told = _with_database(folder, safe)
     try:
@@ -133,7 +134,7 @@ def open_installation(
     return Installation(folder, server, settings)
 
 
-def _outside(folder: Path, people: Mapping[str, str]) -> dict[str, Any]:
+def _outside(folder: Path, people: Mapping[str, Known]) -> dict[str, Any]:
     """What settings say of the simulated mail room and identity provider."""
     told: dict[str, Any] = {"smtp_port": cluster.free_port(), "mail_room": folder / "mail-room"}
     if people:

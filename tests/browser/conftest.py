@@ -11,7 +11,7 @@ import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 
-from jotgate.demo.load import ACCOUNTS, load_once
+from jotgate.demo.load import PEOPLE, load_once
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation, start_processes
 from jotgate.local.processes import Processes
@@ -36,8 +36,7 @@ AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 @pytest.fixture(scope="session")
 def installation() -> Iterator[Installation]:
     folder = reachable_folder()
-    people = {email: name for email, name, _ in ACCOUNTS}
-    opened = open_installation(folder, free_port(), safe=False, people=people)
+    opened = open_installation(folder, free_port(), safe=False, people=PEOPLE)
     asyncio.run(load_once(opened.settings, lambda _: None))
     yield opened
     opened.stop()
