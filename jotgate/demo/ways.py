@@ -122,11 +122,15 @@ async def contacts_of_table(context: Context, owner: Account) -> UUID:
     district = ContactField(key="district", label="District", kind="pick", options=names)
     for field in (district, ContactField(key="well", label="Well")):
         await fields.add(context, owner, field)
+    called = [
+        (GIVEN[number % 16], FAMILY[(number * 5 + number // 16 * 3) % 16])
+        for number in range(HOUSEHOLDS_WRITTEN_TO)
+    ]
     rows = [
         (
             f"H-{501 + number}",
-            f"{GIVEN[number % 16]} {FAMILY[(number * 5) % 16]}",
-            f"{GIVEN[number % 16]}.{FAMILY[(number * 5) % 16]}.{number}@example.net".lower(),
+            f"{called[number][0]} {called[number][1]}",
+            f"{called[number][0]}.{called[number][1]}@example.net".lower(),
             ("en", "en", "en", "es")[number % 4],
             random.choice(names),
             f"TW-{random.randrange(2400, 2700)}",

@@ -134,6 +134,13 @@ def open_installation(
     return Installation(folder, server, settings)
 
 
+def _same_port(file: Path) -> int:
+    """A free port, the same at every start: what visitors sign in at is set up with it."""
+    if not file.exists():
+        file.write_text(str(cluster.free_port()), encoding="ascii")
+    return int(file.read_text(encoding="ascii"))
+
+
 def _outside(folder: Path, people: Mapping[str, Known]) -> dict[str, Any]:
     """What settings say of the simulated mail room and identity provider."""
     told: dict[str, Any] = {"smtp_port": cluster.free_port(), "mail_room": folder / "mail-room"}
@@ -143,7 +150,7 @@ def _outside(folder: Path, people: Mapping[str, Known]) -> dict[str, Any]:
         told |= {
             "identity_people": known,
             "oidc_name": "Thornmere sign-in",
-            "oidc_issuer": f"http://127.0.0.1:{cluster.free_port()}",
+            "oidc_issuer": f"http://127.0.0.1:{_same_port(folder / 'provider-port')}",
             "oidc_client_id": CLIENT_ID,
             "oidc_client_secret": CLIENT_SECRET,
         }

@@ -43,6 +43,30 @@ ANYBODY = {
 ONE_S_OWN = "own"
 """Anybody who is signed in, on their own account, or on what is no secret."""
 
+CONTACTS = (
+    "get /api/contacts",
+    "post /api/contacts",
+    "get /api/contacts/export",
+    "get /api/contacts/{id}",
+    "put /api/contacts/{id}",
+    "post /api/contacts/{id}/merge",
+    "put /api/contacts/{id}/opted-out",
+    "post /api/contacts/removal",
+    "get /api/contact-fields",
+    "post /api/contact-fields",
+    "put /api/contact-fields",
+    "delete /api/contact-fields/{key}",
+    "get /api/contact-lists",
+    "post /api/contact-lists",
+    "put /api/contact-lists/{id}",
+    "delete /api/contact-lists/{id}",
+    "post /api/contact-lists/{id}/contacts",
+    "post /api/contact-tables",
+    "post /api/contact-tables/look",
+    "post /api/contact-tables/bring",
+    "get /api/contact-tables/work/{work_id}",
+)
+
 NEEDS: Mapping[str, str] = {
     "get /api/me": ONE_S_OWN,
     "get /api/account": ONE_S_OWN,
@@ -156,6 +180,20 @@ NEEDS: Mapping[str, str] = {
     f"get {R}/{{id}}/parts": "share",
     f"post {R}/{{id}}/parts": "share",
     f"delete {R}/{{id}}/parts/{{part_id}}": "share",
+    f"post {Q}/{{id}}/standing": "write",
+    f"post {Q}/{{id}}/links/passes/{{batch_id}}/{{pass_id}}/link": "write",
+    f"get {Q}/{{id}}/links/mailings": "review",
+    f"post {Q}/{{id}}/links/mailings": "reach",
+    f"post {Q}/{{id}}/links/mailings/preview": "reach",
+    f"get {Q}/{{id}}/links/mailings/{{mailing_id}}/letters": "reach",
+    f"put {Q}/{{id}}/links/mailings/{{mailing_id}}/held": "reach",
+    **dict.fromkeys(CONTACTS, "reach"),
+    "get /api/identity-providers": "run",
+    "get /api/identity-providers/names": ONE_S_OWN,
+    "post /api/identity-providers": "run",
+    "put /api/identity-providers/{id}": "run",
+    "delete /api/identity-providers/{id}": "run",
+    "post /api/identity-providers/look": "run",
     "post /api/sign-out": ONE_S_OWN,
     "post /api/account/leave": ONE_S_OWN,
 }
@@ -180,6 +218,9 @@ OTHER = UUID(int=7)
 
 ITEM = {"kind": "yes_no", "key": "x", "text": {"en": "X"}}
 
+PROVIDER = {"name": "P", "issuer": "http://127.0.0.1:9", "client_id": "c"}
+LETTER = {"subject": {"en": "S"}, "body": {"en": "B"}}
+
 BODIES: Mapping[str, Any] = {
     "post /api/outlines": {"text": "Name", "language": "en", "taken": []},
     "post /api/bank": {"item": ITEM},
@@ -201,6 +242,17 @@ BODIES: Mapping[str, Any] = {
     f"post {Q}/{{id}}/links/named": {"name": "Poster"},
     f"put {Q}/{{id}}/links/settings": {"revision": 99, "links": {}},
     f"post {Q}/{{id}}/links/passes": {"name": "P", "table_id": str(OTHER)},
+    "post /api/contacts": {"values": {"name": "N"}},
+    "post /api/contacts/removal": {"ids": [str(OTHER)]},
+    "post /api/contacts/{id}/merge": {"other": str(OTHER), "values": {"name": "N"}},
+    "post /api/contact-lists/{id}/contacts": {"ids": [str(OTHER)], "on": True},
+    "post /api/contact-tables/look": {"table_id": str(OTHER), "columns": {"0": "name"}},
+    "post /api/contact-tables/bring": {"table_id": str(OTHER), "known": "keep"},
+    "post /api/identity-providers": {"provider": PROVIDER, "secret": "s"},
+    "put /api/identity-providers/{id}": {"provider": PROVIDER, "revision": 1},
+    "post /api/identity-providers/look": {"provider": PROVIDER, "secret": "s"},
+    f"post {Q}/{{id}}/links/mailings": {"name": "L", "text": LETTER, "to": "a@example.org"},
+    f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
     f"post {R}": {"name": "New", "columns": [{"key": "a", "label": "A"}]},
     f"post {Q}/{{id}}/trial/page": {
         "edition": 1,
@@ -285,7 +337,11 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
         path = f"{before}{uuid4()}{rest.partition('}')[2]}"
     if path.endswith("/links/qr"):
         return f"{path}?address=x"
-    return f"{path}?name=x.png" if path.endswith(("/media", "/picture", "/tables")) else path
+    return f"{path}?name=x.png" if path.endswith(NAMED) else path
+
+
+NAMED = ("/media", "/picture", "/tables", "/contact-tables")
+"""What takes a file asks for its name."""
 
 
 async def asked(visitor: Visitor, route: str, path: str) -> httpx.Response:

@@ -72,8 +72,8 @@ async def test_ours_is_read_by_another_library(ways: Wells, key: NewKey) -> None
 
 async def test_the_few_lines_that_are_shown_work(ways: Wells, key: NewKey) -> None:
     """As they stand on the screen, with a table on their input."""
-    shown = (ROOT / "web/src/desk/links/OtherPrograms.tsx").read_text()
-    (recipe,) = re.findall(r"=>\s+`(# pip.*?)`;", shown, re.S)
+    shown = (ROOT / "web/src/desk/links/recipes.ts").read_text()
+    (recipe,) = re.findall(r"const recipe = .*?=>\s+`(#.*?)`;", shown, re.S)
     address = f"{BASE}/s/{key.audience}/"
     filled = {"id": key.id, "secret": key.secret, "audience": key.audience, "address": address}
     script = re.sub(r"\$\{(\w+)\}", lambda match: filled[match[1]], recipe)

@@ -13,7 +13,7 @@ from tests.api.test_rights import DESCRIBED, NEEDS, asked, filled
 from tests.conftest import Clock
 from tests.scenes import SECRET, Scene
 
-BY_PEOPLE_ALONE = ("account", "accounts", "people", "sharing", "office", "trail")
+BY_PEOPLE_ALONE = ("account", "accounts", "contacts", "people", "sharing", "office", "trail")
 """Tags of routes that no token opens."""
 
 

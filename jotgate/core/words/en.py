@@ -170,6 +170,7 @@ PAGE = {
     "none_detail": "Check the address, or ask whoever gave it to you.",
     "away_detail": "The service is not answering at the moment. Try again shortly.",
     "questionnaire": "Questionnaire",
+    "letter_subject": "Your answers so far: {title}",
     "letter_body": "Go on with your answers to “{title}” here:\n\n{link}\n\n"
     "Whoever has this link can read and change them until they are sent. It works until {until}.\n",
     "ask": "If you have a question, write to {address}.",
@@ -190,7 +191,7 @@ PAGE = {
 
 LETTER = {
     "out_heading": "No more letters?",
-    "out_detail": "Letters from {office} will no longer be sent to {email}.",
+    "out_detail": "Press the button, and {office} will no longer write to {email}.",
     "out_press": "Send me no more letters",
     "out_done_heading": "You will get no more letters",
     "out_done_detail": "{office} will no longer write to {email}.",
@@ -202,5 +203,4 @@ LETTER = {
     "letter.",
     "letter_link": "Your own link:",
     "letter_out": "If you want no more letters like this:",
-    "letter_subject": "Your answers so far: {title}",
 }

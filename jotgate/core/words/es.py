@@ -172,6 +172,7 @@ PAGE = {
     "none_detail": "Revise la dirección o pregunte a quien se la dio.",
     "away_detail": "El servicio no responde ahora. Inténtelo de nuevo en un momento.",
     "questionnaire": "Cuestionario",
+    "letter_subject": "Sus respuestas hasta ahora: {title}",
     "letter_body": "Siga con sus respuestas a «{title}» aquí:\n\n{link}\n\nQuien tenga este enlace "
     "puede leerlas y cambiarlas hasta que se envíen. Funciona hasta el {until}.\n",
     "ask": "Si tiene una pregunta, escriba a {address}.",
@@ -192,7 +193,7 @@ PAGE = {
 
 LETTER = {
     "out_heading": "¿No quiere más cartas?",
-    "out_detail": "{office} dejará de escribir a {email}.",
+    "out_detail": "Pulse el botón y {office} dejará de escribir a {email}.",
     "out_press": "No me envíen más cartas",
     "out_done_heading": "No recibirá más cartas",
     "out_done_detail": "{office} ya no escribirá a {email}.",
@@ -203,5 +204,4 @@ LETTER = {
     "out_unknown_detail": "Abra otra vez el enlace al pie de la carta, o responda a la carta.",
     "letter_link": "Su propio enlace:",
     "letter_out": "Si no quiere más cartas como esta:",
-    "letter_subject": "Sus respuestas hasta ahora: {title}",
 }

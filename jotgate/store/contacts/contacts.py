@@ -177,7 +177,9 @@ async def page(
 
 
 async def count(conn: Connection, query: Any) -> int:
-    number: int = (await conn.execute(select(func.count()).where(query))).scalar_one()
+    number: int = (
+        await conn.execute(select(func.count()).select_from(contacts).where(query))
+    ).scalar_one()
     return number
 
 

@@ -9,6 +9,14 @@ const Words = styled.p`
   margin: 10px 0 20px;
 `;
 
+const Choice = styled.form`
+  button {
+    font-size: 17px;
+    padding: 10px 24px;
+    min-height: 46px;
+  }
+`;
+
 const NAMES: Record<string, string> = {
   ask: "out",
   done: "out_done",
@@ -28,12 +36,12 @@ export function OptOut({ params }: { params: Readonly<Record<string, string>> })
         <h1>{say(`${name}_heading`)}</h1>
         <Words>{say(`${name}_detail`, { email, office })}</Words>
         {state === "unknown" ? null : (
-          <form method="post">
+          <Choice method="post">
             <input type="hidden" name="choice" value={press} />
             <Button type="submit" weight={state === "ask" ? "main" : "plain"}>
               {say(press === "back" ? "out_back" : "out_press")}
             </Button>
-          </form>
+          </Choice>
         )}
       </Paper>
     </Frame>

@@ -120,9 +120,11 @@ async def ask(context: Context, account: Account, id: UUID, wanted: NewMailing) 
 
 def addresses_in(text: str) -> Iterator[tuple[int, str]]:
     """Addresses as people paste them, by the line that each stands in: one a line, or with commas
-    or semicolons between them, with a name before them or not."""
+    or semicolons between them, with a name before them or not; a
+    comma in a quoted name is none between addresses."""
     for number, line in enumerate(text.splitlines(), 1):
-        for part in line.replace(";", ",").split(","):
+        unquoted = "".join(line.split('"')[::2])
+        for part in unquoted.replace(";", ",").split(","):
             written = part.strip()
             if written.endswith(">") and "<" in written:
                 written = written[written.rindex("<") + 1 : -1].strip()

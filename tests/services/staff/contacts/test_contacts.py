@@ -212,6 +212,7 @@ async def test_pages_hold_every_contact_once(desk: Desk) -> None:
         if not page.more:
             break
     assert len(seen) == len(set(seen)) == 250
+    assert (await contacts.page(desk.context, desk.who, "", None, None)).count == 250
     assert await desk.all("100%") == await desk.all("a_b") == []
 
 

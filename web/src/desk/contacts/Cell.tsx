@@ -4,8 +4,10 @@ import styled from "styled-components";
 
 import type { ContactField } from "./data";
 
-const Box = styled.div`
-  min-width: 90px;
+const WIDTHS: Record<string, number> = { name: 140, email: 220, key: 84, language: 64 };
+
+const Box = styled.div<{ $width: number }>`
+  min-width: ${({ $width }) => $width}px;
   input,
   select {
     width: 100%;
@@ -73,7 +75,7 @@ export function Cell({ field, name, value, error, onSave }: CellProps) {
   const choices =
     field.kind === "yes_no" ? YES_NO : field.kind === "pick" ? (field.options ?? []) : null;
   return (
-    <Box>
+    <Box $width={WIDTHS[field.key] ?? 120}>
       {choices ? (
         <select {...described} value={shown} onChange={(event) => onSave(event.target.value)}>
           <option value="" />

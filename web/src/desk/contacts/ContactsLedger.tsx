@@ -1,6 +1,7 @@
 /** Contacts as a ledger whose cells are changed where they stand. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import styled from "styled-components";
 
 import { ApiError } from "../../client/client";
 import { Tag } from "../../ui/Arm";
@@ -50,6 +51,11 @@ function Row({ contact: given, fields, isSelected, isOpen, onSelect, onOpen }: R
           onChange={(event) => onSelect(event.target.checked)}
         />
       </td>
+      <td>
+        <Button weight="word" aria-label={`Open ${contact.called}`} onPress={onOpen}>
+          Open
+        </Button>
+      </td>
       {fields.map((field) => (
         <td key={field.key}>
           <Cell
@@ -65,14 +71,23 @@ function Row({ contact: given, fields, isSelected, isOpen, onSelect, onOpen }: R
       <td>
         {contact.opted_out ? <Tag $as="shut">Opted out {onDay(contact.opted_out)}</Tag> : null}
       </td>
-      <td>
-        <Button weight="word" aria-label={`Open ${contact.called}`} onPress={onOpen}>
-          Open
-        </Button>
-      </td>
     </tr>
   );
 }
+
+const Grid = styled.div`
+  min-width: 0;
+  td {
+    vertical-align: middle;
+    padding-block: 3px;
+    max-width: none;
+  }
+  td:first-child input {
+    display: block;
+    width: 18px;
+    height: 18px;
+  }
+`;
 
 const STALE = "Somebody else changed this contact. Reload to see what it is now.";
 
@@ -94,41 +109,43 @@ export function ContactsLedger({ contacts, fields, chosen, open, onChosen, onOpe
     onChosen(next);
   };
   return (
-    <Ledger name="Contacts">
-      <thead>
-        <tr>
-          <th scope="col">
-            <input
-              type="checkbox"
-              aria-label="Choose all that are shown"
-              checked={isWhole}
-              onChange={(event) =>
-                onChosen(new Set(event.target.checked ? contacts.map(({ id }) => id) : []))
-              }
-            />
-          </th>
-          {fields.map((field) => (
-            <th key={field.key} scope="col">
-              {field.label}
+    <Grid>
+      <Ledger name="Contacts">
+        <thead>
+          <tr>
+            <th scope="col">
+              <input
+                type="checkbox"
+                aria-label="Choose all that are shown"
+                checked={isWhole}
+                onChange={(event) =>
+                  onChosen(new Set(event.target.checked ? contacts.map(({ id }) => id) : []))
+                }
+              />
             </th>
+            <th scope="col">More</th>
+            {fields.map((field) => (
+              <th key={field.key} scope="col">
+                {field.label}
+              </th>
+            ))}
+            <th scope="col">Letters</th>
+          </tr>
+        </thead>
+        <tbody>
+          {contacts.map((contact) => (
+            <Row
+              key={contact.id}
+              contact={contact}
+              fields={fields}
+              isSelected={chosen.has(contact.id)}
+              isOpen={contact.id === open}
+              onSelect={(on) => select(contact.id, on)}
+              onOpen={() => onOpen(contact.id)}
+            />
           ))}
-          <th scope="col">Letters</th>
-          <th scope="col">More</th>
-        </tr>
-      </thead>
-      <tbody>
-        {contacts.map((contact) => (
-          <Row
-            key={contact.id}
-            contact={contact}
-            fields={fields}
-            isSelected={chosen.has(contact.id)}
-            isOpen={contact.id === open}
-            onSelect={(on) => select(contact.id, on)}
-            onOpen={() => onOpen(contact.id)}
-          />
-        ))}
-      </tbody>
-    </Ledger>
+        </tbody>
+      </Ledger>
+    </Grid>
   );
 }

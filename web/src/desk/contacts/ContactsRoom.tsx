@@ -161,7 +161,7 @@ export function ContactsRoom() {
       <RoomHead>
         <h1>{list ? list.name : "Contacts"}</h1>
         <Quiet>Whom the office reaches out to</Quiet>
-        <Actions>
+        <Actions style={{ alignItems: "center" }}>
           {list ? <ListHead list={list} /> : null}
           <Button onPress={() => setDoing("fields")}>Fields</Button>
           <Button onPress={() => setDoing("add")}>Add a contact</Button>

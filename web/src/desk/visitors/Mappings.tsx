@@ -8,6 +8,7 @@ import { Choose } from "../../ui/Choose";
 import { fieldBox } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
 import { bank } from "../bank/bank";
+import { officeSettings } from "../data";
 
 export type Mapping = Schema<"ClaimMapping">;
 
@@ -39,13 +40,14 @@ interface MappingsProps {
 
 export function Mappings({ mappings, claims, errorAt, onChange }: MappingsProps) {
   const questions = useQuery(bank).data ?? [];
+  const first = useQuery(officeSettings).data?.office.languages?.[0] ?? "en";
   const put = (at: number, part: Partial<Mapping>) =>
     onChange(mappings.map((one, n) => (n === at ? { ...one, ...part } : one)));
   const partsOf = (id: string): readonly string[] => {
     const item = questions.find((one) => one.id === id)?.item;
     return item && (item.kind === "name" || item.kind === "address") ? (item.parts ?? []) : [];
   };
-  const [first] = questions;
+  const [spare] = questions;
   return (
     <section>
       <h3>What claims fill in</h3>
@@ -71,7 +73,7 @@ export function Mappings({ mappings, claims, errorAt, onChange }: MappingsProps)
                   value={one.question}
                   options={questions.map(({ id, item }) => ({
                     code: id,
-                    label: Object.values(item.text)[0] || item.key,
+                    label: item.text[first] || Object.values(item.text)[0] || item.key,
                   }))}
                   onChange={(question) => put(at, { question, part: partsOf(question)[0] ?? "" })}
                 />
@@ -108,13 +110,13 @@ export function Mappings({ mappings, claims, errorAt, onChange }: MappingsProps)
           );
         })}
       </Rows>
-      {first ? (
+      {spare ? (
         <Button
           weight="word"
           onPress={() =>
             onChange([
               ...mappings,
-              { claim: "", question: first.id, part: partsOf(first.id)[0] ?? "", locked: true },
+              { claim: "", question: spare.id, part: partsOf(spare.id)[0] ?? "", locked: true },
             ])
           }
         >
