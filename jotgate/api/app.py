@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import AsyncIterator, Callable
-from contextlib import AbstractAsyncContextManager, asynccontextmanager
+from contextlib import AbstractAsyncContextManager, asynccontextmanager, suppress
 
 import structlog
 from fastapi import FastAPI
@@ -43,6 +43,7 @@ from jotgate.api.staff import (
 from jotgate.api.staff import media as staff_media
 from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
+from jotgate.services.public import starts
 from jotgate.services.public.rate_limit import RateLimiter, share
 from jotgate.settings import Settings
 
@@ -93,20 +94,21 @@ over as they are: a router inside a router is looked through twice at each reque
 
 
 SHARED_EVERY = 0.5
-"""Seconds between two exchanges of how fast clients go."""
+"""Seconds between two exchanges of what each process has gathered."""
 
 
 async def _share(context: Context, limiter: RateLimiter) -> None:
-    """Share the pace of clients with the other processes; while the database is away, each has
-    its own."""
+    """Share the pace of clients with the other processes, and which visitors have started; while
+    the database is away, each has its own."""
     while True:
         await asyncio.sleep(SHARED_EVERY)
         try:
             await share(context, limiter)
+            await starts.keep(context)
         except Unavailable:
             continue
         except Exception as error:
-            log.exception("failed", route="rate limit", kind=type(error).__name__)
+            log.exception("failed", route="sharing", kind=type(error).__name__)
 
 
 def create_app(settings: Settings, open_context: OpenContext) -> FastAPI:
@@ -121,6 +123,8 @@ def create_app(settings: Settings, open_context: OpenContext) -> FastAPI:
             sharing = asyncio.ensure_future(_share(context, limiter))
             yield
             sharing.cancel()
+            with suppress(Unavailable):
+                await starts.keep(context)
 
     app = FastAPI(
         title="Jot Gate",

@@ -105,7 +105,9 @@ class Context:
     )
 
     begun: Recent[UUID, bool] = field(default_factory=lambda: Recent(ARRIVALS_KEPT))
-    """Passes whose holders are noted to have started."""
+    """Passes whose holders are known to have started; `starts` are those that are not stored yet,
+    with their questionnaire and the moment."""
+    starts: dict[UUID, tuple[UUID, datetime]] = field(default_factory=dict)
 
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)

@@ -22,7 +22,7 @@ from jotgate.core.signed_calls import SignedCall, holds
 from jotgate.services import doing
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering
+from jotgate.services.public import answering, starts
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.staff.contacts import contacts, lists
 from jotgate.services.staff.links import batches, link_keys, passes
@@ -89,6 +89,7 @@ class Wells:
         visit = await answering.visit(self.context, self.address, "", entrance=entrance)
         answers = Answers("", 1, {"name": "I"}, arrival=visit.arrival)
         await answering.page(self.context, self.address, answers, Turn("onward", "start"))
+        await starts.keep(self.context)
         return visit.arrival
 
     async def send(self, arrival: str, key: str = "k1") -> dict[str, Any]:

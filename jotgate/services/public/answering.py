@@ -24,6 +24,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
 from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, hash_of, opened, seal
 from jotgate.services.context import Context, Recent
+from jotgate.services.public import starts
 from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
@@ -228,21 +229,12 @@ async def page(
     wanted, entrance = [answers.language], Entrance(arrival=answers.arrival)
     visitor = await visit(context, address, answers.link, wanted, answers.edition, entrance)
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
-    if turn.move == "onward":
-        await _note_start(context, visitor, answers)
+    pass_id = opened(context, visitor.id, answers.arrival).came.pass_id
+    if pass_id is not None and turn.move == "onward":
+        starts.note(context, visitor.id, pass_id)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, turn.page)
     return visitor, move_on(visitor, told, turn)
-
-
-async def _note_start(context: Context, visitor: Visit, answers: Answers) -> None:
-    """Note once that whoever came by a pass has started; each process asks once."""
-    pass_id = opened(context, visitor.id, answers.arrival).came.pass_id
-    if pass_id is None or context.begun.find(pass_id):
-        return
-    async with context.single.connect() as conn:
-        await passes.start(conn, visitor.id, pass_id, context.clock.now())
-    context.begun.keep(pass_id, True)
 
 
 def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:

@@ -1,7 +1,7 @@
 """Passes and their batches. Of its secret a pass has only the hash, and none once it is revoked: so
 a revoked one is looked up just as one that never was."""
 
-from collections.abc import AsyncIterable, Collection, Iterable
+from collections.abc import AsyncIterable, Collection, Iterable, Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -245,13 +245,20 @@ async def of_contacts(
     return [(Pass(*row[:-1]), row[-1]) for row in await conn.execute(query)]
 
 
-async def start(conn: Connection, questionnaire_id: UUID, id: UUID, now: datetime) -> None:
-    """Note when the holder of a pass first went on from the first page."""
+async def start(conn: Connection, begun: Sequence[tuple[UUID, UUID, datetime]]) -> None:
+    """Note when the holders of passes first went on: questionnaire, pass and moment of each."""
     p = passes.c
+    given = {f"new_{name}": bindparam(f"new_{name}", type_=p[name].type) for name in _STARTED}
     query = update(passes).where(
-        p.questionnaire_id == questionnaire_id, p.id == id, p.started.is_(None)
+        p.questionnaire_id == given["new_questionnaire_id"],
+        p.id == given["new_id"],
+        p.started.is_(None),
     )
-    await conn.execute(query.values(started=now))
+    rows = [dict(zip(given, one, strict=True)) for one in begun]
+    await conn.execute(query.values(started=given["new_started"]), rows)
+
+
+_STARTED = ("questionnaire_id", "id", "started")
 
 
 async def revoke_of(conn: Connection, contact_ids: Collection[UUID], now: datetime) -> None:
