@@ -40,6 +40,9 @@ ROOMS = {
     "mail-room": ("/desk/mail-room", "Mail room"),
     "trail": ("/desk/trail", "published edition 1"),
     "people": ("/desk/people", "Saltings crew"),
+    "contacts": ("/desk/contacts", "32 contacts"),
+    "contacts-import": ("/desk/contacts/import", "200,000 rows"),
+    "visitor-sign-in": ("/desk/visitor-sign-in", "Thornmere accounts"),
     "office": ("/desk/office", "Who has to have a second factor"),
     "account": ("/desk/account", "Tokens for scripts"),
 }
@@ -54,6 +57,7 @@ PLACES = {
 }
 
 KEPT = {
+    "contacts",
     "desk",
     "mail-room",
     "trail",

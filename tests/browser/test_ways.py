@@ -171,7 +171,7 @@ def test_passes_of_a_table_come_back_with_their_links(
     browser.accessible()
     browser.press("button", "Make 2 passes")
     browser.reads("Nothing was made", "Row 3", "client:")
-    browser.press("button", "Choose the file again")
+    browser.press("button", "Begin again")
     table.write_text(table.read_text().replace("Atlantis", "Fell"))
     upload(browser, table)
     browser.reads("2 rows below")

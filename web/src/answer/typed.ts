@@ -36,6 +36,6 @@ export function doneSoFar(root: HTMLElement): () => void {
       field.click();
     }
     if (document.documentElement.dataset["sent"] !== undefined)
-      root.querySelector("form")?.requestSubmit();
+      root.querySelector<HTMLFormElement>("form:not([method=post])")?.requestSubmit();
   };
 }

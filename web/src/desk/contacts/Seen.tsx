@@ -122,17 +122,17 @@ export function Seen({ result, table, onWrite }: SeenProps) {
         </>
       ) : null}
       <Rows
-        name={`${count(seen.doubled, "row")} repeat another row`}
+        name={`Repeated in the table: ${count(seen.doubled, "row")}`}
         rows={rowsOf("doubled")}
         more={seen.doubled - rowsOf("doubled").length}
       />
       <Rows
-        name={`${count(seen.clash, "row")} could be several contacts`}
+        name={`With the address of several contacts: ${count(seen.clash, "row")}`}
         rows={rowsOf("clash")}
         more={seen.clash - rowsOf("clash").length}
       />
       <Rows
-        name={`${count(seen.known, "row")} that are contacts already`}
+        name={`Contacts already: ${count(seen.known, "row")}`}
         rows={rowsOf("known")}
         more={seen.known - rowsOf("known").length}
       />
