@@ -82,8 +82,8 @@ class _Encoder(Asking):
         goals["page", at] = visit
         self._told(at, page.shown_when, arrive, holds)
         actives = [self._item(item, f"{at}/items/{item.key}", visit) for item in page.items]
-        asked = [one for one, item in zip(actives, page.items, strict=True) if _is_seen(item)]
-        goals["empty", at] = gates.both(visit, *(-one for one in asked))
+        seen = [self._seen(*one) for one in zip(page.items, actives, strict=True)]
+        goals["empty", at] = gates.both(visit, *(-one for one in seen))
         stuck = [self.made.answers[one.key].stuck for one in page.items if one.kind not in SHOWN]
         broken = []
         for number, check in enumerate(page.checks, start=1):
@@ -113,6 +113,21 @@ class _Encoder(Asking):
         self.made.goals["straight", at] = still
         return still
 
+    def _seen(self, item: Item, active: int) -> int:
+        """Whether a visitor sees something of an item that counts where `active` holds."""
+        if not isinstance(item, Carried):
+            return FALSE if isinstance(item, Computed) and not item.visible else active
+        if not item.is_seen or item.shown == "changeable":
+            return active if item.is_seen else FALSE
+        has_one = self.made.answers[item.key].answered
+        locked = self.gates.both(active, has_one) if item.shown == "locked" else FALSE
+        if not item.can_be_asked:
+            return locked
+        # It is asked where none came. One that is there may have come, or have been answered.
+        none_came = self.gates.fresh()
+        self.gates.some((has_one, none_came))
+        return self.gates.both(active, self.gates.either(locked, none_came))
+
     def _item(self, item: Item, at: str, visit: int) -> int:
         """One item of a page: whether it is shown."""
         holds = self._when(at, item.shown_when, self.made.answers)
@@ -135,10 +150,3 @@ class _Encoder(Asking):
 
 _OF_ITSELF = frozenset({"moment", "edition", "page"})
 """The sources of which nothing is known beforehand."""
-
-
-def _is_seen(item: Item) -> bool:
-    """Whether a visitor sees something of `item`."""
-    if isinstance(item, Carried):
-        return item.is_seen
-    return not isinstance(item, Computed) or item.visible

@@ -53,6 +53,8 @@ def raws(one: Any) -> list[Any]:
             return [{row.code: [line]} for row in one.rows for line in lines]
         case "file":
             return [[FileFacts("f", "f.pdf", 1, "application/pdf")]]
+        case "carried":
+            return [option.code for option in one.options] or list(TEXTS)
         case "note":
             return [None]
     return list(SOME[one.kind])
@@ -106,13 +108,30 @@ def walks(plan: Plan, most: int) -> Iterator[Walk]:
     """Every walk there is. Raises TooMany."""
     arriving: list[Values] = [{}]
     for item in plan.carried:
-        every = [option.code for option in item.options] or TEXTS
-        arriving += [{**one, item.key: code} for one in arriving for code in every]
+        with_it = [{**one, item.key: code} for one in arriving for code in _coming(item)]
+        arriving = with_it + ([] if _always_comes(item) else arriving)
     if any("contact.email" in named(one.when) for one in conditions_of(plan.questionnaire)):
         arriving += [{**one, "contact.email": mail} for one in arriving for mail in MAILS]
     left = [most]
     for carried in arriving:
         yield from _walks(plan, {}, carried, left)
+
+
+def _coming(item: Any) -> list[str]:
+    """What can come with a visitor; what they may change themselves is an answer of theirs."""
+    if item.shown == "changeable" or not item.sources:
+        return []
+    if item.sources[0].kind == "constant":
+        return [item.sources[0].value]
+    return [option.code for option in item.options] or list(TEXTS)
+
+
+def _always_comes(item: Any) -> bool:
+    if item.shown == "changeable" or not item.sources:
+        return False
+    return bool(
+        item.sources[0].kind == "constant" or (item.required and item.when_wrong == "refuse")
+    )
 
 
 def _walks(

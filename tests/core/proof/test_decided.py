@@ -6,6 +6,9 @@ import pytest
 
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, prove
+from jotgate.core.proof.encoding import encode
+from jotgate.core.proof.search import Prover, search
+from jotgate.core.walking.plan import compile_plan
 from tests.core.proof.findings import LAST, SOURCE, of
 from tests.core.publishing.test_faults import OK
 from tests.documents import (
@@ -252,3 +255,27 @@ def test_how_many_entries_there_are_against_a_number(relation: str, number: str)
         finishes=("done", "many"),
     )
     assert prove(made, TODAY).findings == ()
+
+
+@pytest.mark.parametrize(
+    ("more", "empty"),
+    [
+        ({"shown": "locked"}, True),
+        ({"shown": "locked", "required": True, "when_wrong": "refuse"}, False),
+        ({"shown": "locked", "when_wrong": "ask"}, False),
+        ({"when_wrong": "ask"}, True),
+        ({"shown": "changeable"}, False),
+    ],
+)
+def test_a_carried_value_is_seen_where_it_came_or_is_asked_for(
+    more: dict[str, Any], empty: bool
+) -> None:
+    """A page of nothing else is empty where it did not come, or, asked for only then, where it
+    did."""
+    route = item("carried", "route", options=options("x"), **more)
+    plan = compile_plan(questionnaire(page("a", item("yes_no", "q")), page("b", route)))
+    encoding = encode(plan, TODAY)
+    prover = Prover(plan, encoding, TODAY, Budget())
+    found = search(encoding, prover).verdicts["empty", "pages/b"]
+    prover.close()
+    assert found == ("happens" if empty else "never")

@@ -109,6 +109,11 @@ def test_every_kind_relation_and_operator_is_among_them_in_number() -> None:
     assert {one for one in EVERY_OPERATOR if operators[one] < 20} == set()
     assert {one for one in get_args(Relation) if relations[one] < 20} == set()
     assert min(between.values()) > 50
+    carried = [one for made in documents for one in made.items() if isinstance(one, Carried)]
+    ways = Counter[str](f"{one.shown} {one.when_wrong}" for one in carried)
+    ways.update("constant" for one in carried if one.sources[0].kind == "constant")
+    assert len(ways) == 7
+    assert min(ways.values()) >= 20, ways
 
 
 def _tags(union: object, member: str) -> set[str]:
@@ -117,7 +122,7 @@ def _tags(union: object, member: str) -> set[str]:
 
 
 from jotgate.core.conditions.condition import Condition  # noqa: E402
-from jotgate.core.items import Item  # noqa: E402
+from jotgate.core.items import Carried, Item  # noqa: E402
 
 pytestmark = pytest.mark.long
 

@@ -44,14 +44,26 @@ WRITTEN = {
     "phone": ("+442079460000", "+442079460001"),
     "web_address": ("https://example.org/a", "https://example.org/b"),
 }
+CONSTANT: list[dict[str, Any]] = []
+WAYS: tuple[dict[str, Any], ...] = (
+    *({},) * 2,
+    {"sources": CONSTANT},
+    {"sources": [{"kind": "pass"}], "sealed": True},
+    {"sources": [{"kind": "contact", "field": "key"}], "shown": "locked"},
+    {"shown": "changeable"},
+    {"shown": "changeable", "when_wrong": "ask"},
+    {"when_wrong": "ask"},
+    {"when_wrong": "refuse"},
+)
 FACT = {"kind": "fact", "key": "contact.email"}
 
 
 class Wide(Maker):
     """As `Maker`, and all else that there is; `saved` are conditions under a name."""
 
-    def __init__(self, dice: Random) -> None:
+    def __init__(self, dice: Random, ways: Random) -> None:
         super().__init__(dice, 0.3)
+        self.ways = ways
         self.saved: list[dict[str, Any]] = []
 
     def leaf(self, known: list[dict[str, Any]]) -> dict[str, Any]:
@@ -180,10 +192,18 @@ class Wide(Maker):
             return {**found, "left": pair[0], "right": pair[1]}
         return {**found, "number": self.dice.choice(["0", "1", "2", "3", "1.5"])}
 
+    def carried(self, offered: list[dict[str, Any]]) -> dict[str, Any]:
+        """A carried value, of every way in which one can come, be shown and be asked for."""
+        more = dict(self.ways.choice(WAYS))
+        if more.get("sources") == CONSTANT:
+            value = self.ways.choice("ab" if offered else TEXTS)
+            more["sources"] = [{"kind": "constant", "value": value}]
+        return item("carried", "route", options=offered, required=self.maybe(0.2), **more)
+
     def whole(self) -> Questionnaire:
         pages = self.dice.randint(2, 3)
         offered = options("a", "b") if self.maybe(0.6) else []
-        carried = item("carried", "route", options=offered, required=self.maybe(0.2))
+        carried = self.carried(offered)
         late = self.maybe(0.3)
         if self.maybe(0.5) and not late:
             self.earlier.append(carried)
@@ -201,8 +221,8 @@ class Wide(Maker):
 
 def wide(seed: int) -> Questionnaire:
     """A small questionnaire that could be published; the same seed gives the same one."""
-    dice = Random(seed)
+    dice, ways = Random(seed), Random(f"ways {seed}")
     while True:
-        made = Wide(dice).whole()
+        made = Wide(dice, ways).whole()
         if not faults(made):
             return made
