@@ -317,7 +317,8 @@ async def test_a_clock_that_is_a_little_off_does_not_matter(
 ) -> None:
     simulated = volunteers.simulated[ISSUERS[0]]
     honest = simulated.claims
-    off = {"iat": NOW + 30, "exp": NOW + 300}
+    now = int(datetime.now(UTC).timestamp())
+    off = {"iat": now + 30, "exp": now + 300}
     monkeypatch.setattr(simulated, "claims", lambda grant: {**honest(grant), **off})
     assert (await volunteers.visit(await volunteers.back())).signed_in
 
