@@ -102,7 +102,10 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
         for one in visitor.plan.questionnaire.languages
     ]
     submission = secrets.token_hex(16) if _shuffles(shown.items) else ""
-    signed_in = WayToSignIn(name=WHO, href=f"{PATH}/sign-out") if visitor.signed_in else None
+    signed_in = None
+    if visitor.signed_in:
+        name = WHO if visitor.called else ""
+        signed_in = WayToSignIn(name=name, href=f"{PATH}/sign-out")
     return FirstOut(
         **_standing(visitor, kept),
         languages=languages,

@@ -1,5 +1,6 @@
 """Visitors who sign in: the identity providers that know them, and what their claims fill in."""
 
+import re
 from collections.abc import Iterable, Mapping
 from typing import Annotated, Any
 from urllib.parse import urlsplit
@@ -14,7 +15,10 @@ from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.plan import Plan
 
 LONGEST, MOST_CLAIMS, MOST_TEXTS = 500, 100, 50
-"""Characters of a claim, claims of a person, and texts of one claim that are kept at most."""
+"""Characters of a claim, claims of a person, and texts of one claim that are read at most."""
+
+ROOM = 4_000
+"""Characters of all claims that go along with a visitor, from page to page."""
 
 PROTOCOL = frozenset(
     "iss aud exp iat nbf nonce at_hash c_hash azp auth_time acr amr sid jti typ".split()
@@ -95,6 +99,32 @@ def _texts(value: Any) -> Iterable[str]:
                 yield f"{one}"[:LONGEST]
             case str() if one.strip():
                 yield one.strip()[:LONGEST]
+
+
+def carried_claims(plan: Plan, claims: Mapping[str, list[str]]) -> dict[str, str]:
+    """The claims that go along with a visitor, as one text each: those that the questionnaire uses
+    and what they are called come first, others as far as there is room, for those that follow."""
+    name = ("claims used",)
+    if name not in plan.made:
+        text = plan.questionnaire.model_dump_json()
+        plan.made[name] = frozenset((*_USED.findall(text), *_TAKEN.findall(text)))
+    used: frozenset[str] = plan.made[name]
+    ranked = sorted(claims, key=lambda one: (one not in used, one not in CALLED))
+    found: dict[str, str] = {}
+    left = ROOM
+    for one in ranked:
+        said = ", ".join(claims[one])
+        left -= len(one) + len(said)
+        if left >= 0:
+            found[one] = said
+    return found
+
+
+CALLED = ("name", "preferred_username", "email")
+"""The claims by which to call somebody (OpenID Connect Core 1.0, 5.1), the best first."""
+
+_USED = re.compile(r"claim\.([A-Za-z0-9_.-]{1,60})")
+_TAKEN = re.compile(r'"claim":"([A-Za-z0-9_.-]{1,60})"')
 
 
 def filled_by(

@@ -16,7 +16,7 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
 from jotgate.core.records.questionnaires import PublicState
-from jotgate.core.sign_in import VisitorSignIn
+from jotgate.core.sign_in import CALLED, VisitorSignIn
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
@@ -130,8 +130,7 @@ async def visit(
 
 def called(arrival: Arrival) -> str:
     """What to call whoever signed in."""
-    names = ("name", "preferred_username", "email")
-    return next((arrival.claims[name] for name in names if arrival.claims.get(name)), "")
+    return next((arrival.claims[one] for one in CALLED if arrival.claims.get(one)), "")
 
 
 def needs_sign_in(sign_in: VisitorSignIn) -> None:

@@ -13,7 +13,7 @@ from jotgate.core.common.errors import NotFound, Sealed, SignInFailed
 from jotgate.core.common.today import today_in
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.records.questionnaires import PublicState
-from jotgate.core.sign_in import claim_texts, filled_by
+from jotgate.core.sign_in import carried_claims, claim_texts, filled_by
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.identity import Identity, IdentityRefused, ProviderAway
@@ -166,7 +166,7 @@ async def _arrival(
     return replace(
         before,
         values=(*pairs, *before.values),
-        claims={name: ", ".join(texts) for name, texts in claims.items()},
+        claims=carried_claims(plan, claims),
         locked=before.locked | locked,
         came=replace(before.came, subject_id=subject),
     )

@@ -33,7 +33,7 @@ from jotgate.core.common.errors import (
 from jotgate.core.items.parts import FromBank
 from jotgate.core.links import Links
 from jotgate.core.records.accounts import Account
-from jotgate.core.sign_in import ClaimMapping, IdentityProvider, VisitorSignIn
+from jotgate.core.sign_in import ROOM, ClaimMapping, IdentityProvider, VisitorSignIn
 from jotgate.services.arrivals import Entrance, opened
 from jotgate.services.context import Context
 from jotgate.services.identity import back_address
@@ -208,6 +208,22 @@ async def test_once_answered_the_next_one_here_is_nobody(volunteers: Volunteers)
     sent = Answers("", 1, {}, arrival=visit.arrival)
     await submitting.submit(volunteers.context, volunteers.address, sent, "k".rjust(20, "0"))
     assert (await volunteers.visit(back)).signed_in is False
+
+
+async def test_what_is_used_goes_along_however_much_a_provider_tells(
+    volunteers: Volunteers, monkeypatch: Any
+) -> None:
+    simulated = volunteers.simulated[ISSUERS[0]]
+    honest = simulated.claims
+    much = {f"a{number}": "x" * 400 for number in range(60)}
+    monkeypatch.setattr(simulated, "claims", lambda grant: {**much, **honest(grant)})
+    visit = await volunteers.visit(await volunteers.back())
+    assert visit.filled.carried["crew"] == "Saltings"
+    assert visit.called == "Tove Lind"
+    known = opened(volunteers.context, volunteers.id, visit.arrival).claims
+    assert 5 < len(known) < 20
+    assert sum(len(name) + len(text) for name, text in known.items()) <= ROOM
+    assert len(visit.arrival) < 9_000
 
 
 async def test_what_somebody_does_not_have_is_asked(volunteers: Volunteers) -> None:

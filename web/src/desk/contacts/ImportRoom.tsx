@@ -27,6 +27,7 @@ import { Seen } from "./Seen";
 
 const Whole = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 16px;
 `;
 

@@ -4,6 +4,7 @@ import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { entryNumber } from "../document";
+import { useMe } from "../shell/me";
 import { ThingName } from "../shell/ThingName";
 
 const Lines = styled.ul`
@@ -36,7 +37,9 @@ interface CameByProps {
 }
 
 export function CameBy({ id, came, about }: CameByProps) {
-  if (!about && !came.name && !came.before && !came.after.length) return null;
+  const reaches = useMe().rights.includes("reach");
+  const { contact } = came;
+  if (!about && !came.name && !contact && !came.before && !came.after.length) return null;
   return (
     <Lines>
       {about ? (
@@ -45,6 +48,18 @@ export function CameBy({ id, came, about }: CameByProps) {
           <Link to="/q/$id/entries" params={{ id }} search={{ about: about.id }}>
             all entries about it
           </Link>
+        </li>
+      ) : null}
+      {contact ? (
+        <li>
+          From{" "}
+          {reaches ? (
+            <Link to="/contacts" search={{ contact: contact.id }}>
+              {contact.name}
+            </Link>
+          ) : (
+            contact.name
+          )}
         </li>
       ) : null}
       {came.name ? (
