@@ -31,6 +31,23 @@ class SmtpMail:
         self._timeout = timeout
 
     async def send(self, letter: Letter) -> None:
+        try:
+            await aiosmtplib.send(
+                self._written(letter),
+                hostname=self._server.host,
+                port=self._server.port,
+                timeout=self._timeout,
+                username=self._server.user or None,
+                password=self._server.password or None,
+                use_tls=self._server.tls == "implicit",
+                start_tls=self._starts_tls(),
+            )
+        except (aiosmtplib.SMTPException, OSError, ValueError) as error:
+            told = f"{type(error).__name__}: {error}"
+            raise MailFailed(told, _refused_for_good(error, letter)) from error
+
+    def _written(self, letter: Letter) -> EmailMessage:
+        """Raises ValueError for what no letter can have, such as a subject of several lines."""
         message = EmailMessage()
         sender = letter.sender or self._sender
         message["From"] = sender
@@ -44,20 +61,7 @@ class SmtpMail:
             message["List-Unsubscribe"] = f"<{letter.opt_out}>"
             message["List-Unsubscribe-Post"] = "List-Unsubscribe=One-Click"
         message.set_content(letter.body)
-        try:
-            await aiosmtplib.send(
-                message,
-                hostname=self._server.host,
-                port=self._server.port,
-                timeout=self._timeout,
-                username=self._server.user or None,
-                password=self._server.password or None,
-                use_tls=self._server.tls == "implicit",
-                start_tls=self._starts_tls(),
-            )
-        except (aiosmtplib.SMTPException, OSError) as error:
-            told = f"{type(error).__name__}: {error}"
-            raise MailFailed(told, _refused_for_good(error)) from error
+        return message
 
     def _starts_tls(self) -> bool | None:
         """Whether to begin TLS by STARTTLS (RFC 3207): always before a password, else where it is
@@ -67,7 +71,13 @@ class SmtpMail:
         return True if self._server.user else None
 
 
-def _refused_for_good(error: Exception) -> bool:
+def _refused_for_good(error: Exception, letter: Letter) -> bool:
+    """Whether trying again is of no use. Of a server that lacks something, only an address that is
+    not ASCII is to blame (RFC 6531)."""
+    if isinstance(error, ValueError):
+        return True
+    if isinstance(error, aiosmtplib.SMTPNotSupported):
+        return not letter.to.isascii()
     if isinstance(error, aiosmtplib.SMTPRecipientsRefused):
         return all(one.code >= 500 for one in error.recipients)
     if isinstance(error, aiosmtplib.SMTPRecipientRefused | aiosmtplib.SMTPDataError):

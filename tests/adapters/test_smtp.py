@@ -2,6 +2,8 @@
 was said."""
 
 from collections.abc import Iterator
+from dataclasses import replace
+from email import message_from_bytes, policy
 from typing import Any
 
 import pytest
@@ -74,3 +76,73 @@ async def test_a_password_is_not_told_to_a_server_without_tls(
     with pytest.raises(MailFailed):
         await mail.send(LETTER)
     assert handler.asked == []
+
+
+class Picky:
+    """Takes mail for some, refuses others for good, and others for now."""
+
+    def __init__(self) -> None:
+        self.taken: list[bytes] = []
+
+    async def handle_RCPT(
+        self, server: Any, session: Any, envelope: Any, address: str, options: list[str]
+    ) -> str:
+        if address.startswith("gone"):
+            return "550 no such mailbox"
+        if address.startswith("full"):
+            return "452 mailbox is full"
+        envelope.rcpt_tos.append(address)
+        return "250 OK"
+
+    async def handle_DATA(self, server: Any, session: Any, envelope: Any) -> str:
+        self.taken.append(envelope.content)
+        return "250 taken"
+
+
+@pytest.fixture
+def picky() -> Iterator[tuple[Picky, SmtpMail]]:
+    handler = Picky()
+    room = Controller(handler, hostname="127.0.0.1", port=free_port(), enable_SMTPUTF8=False)
+    room.start()
+    yield handler, SmtpMail(Server("127.0.0.1", room.port, tls="none"), "We <we@example.org>")
+    room.stop()
+
+
+@pytest.mark.parametrize(
+    ("letter", "for_good"),
+    [
+        (replace(LETTER, to="gone@example.org"), True),
+        (replace(LETTER, to="full@example.org"), False),
+        (replace(LETTER, to="j\u00f6rg@example.org"), True),
+        (replace(LETTER, subject="One\nBcc: x@example.org"), True),
+    ],
+    ids=["gone", "full", "no SMTPUTF8", "lines"],
+)
+async def test_what_is_of_no_use_to_try_again_is_told(
+    picky: tuple[Picky, SmtpMail], letter: Letter, for_good: bool
+) -> None:
+    """RFC 5321, 4.2.1, for replies; RFC 6531 for addresses that are not ASCII."""
+    handler, mail = picky
+    with pytest.raises(MailFailed) as failed:
+        await mail.send(letter)
+    assert failed.value.for_good is for_good
+    assert handler.taken == []
+
+
+async def test_a_server_that_is_away_is_tried_again() -> None:
+    mail = SmtpMail(Server("127.0.0.1", free_port(), tls="none"), "We <we@example.org>")
+    with pytest.raises(MailFailed) as failed:
+        await mail.send(LETTER)
+    assert failed.value.for_good is False
+
+
+async def test_the_way_to_opt_out_is_told_to_mail_programs(picky: tuple[Picky, SmtpMail]) -> None:
+    """RFC 8058, 3.1: both headers, and an address that is not broken up."""
+    handler, mail = picky
+    out = f"https://answers.example.org/out/{'x' * 43}"
+    await mail.send(replace(LETTER, opt_out=out))
+    found = message_from_bytes(handler.taken[0], policy=policy.default)
+    assert str(found["List-Unsubscribe"]).strip() == f"<{out}>"
+    assert found["List-Unsubscribe-Post"] == "List-Unsubscribe=One-Click"
+    await mail.send(LETTER)
+    assert b"List-Unsubscribe" not in handler.taken[1]

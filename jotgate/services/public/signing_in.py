@@ -14,7 +14,7 @@ from jotgate.core.common.today import today_in
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.sign_in import carried_claims, claim_texts, filled_by
-from jotgate.core.walking.arrival import Arrival
+from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.identity import Identity, IdentityRefused, ProviderAway
 from jotgate.services.arrivals import Entrance, come, hash_of, seal_visit
@@ -160,6 +160,9 @@ async def _arrival(
     plan: Plan = await context.plan(conn, found.id, found.edition)
     today = today_in(plan.questionnaire.time_zone, now)
     before = await come(context, conn, found.id, plan, entrance, held, today)
+    if before.came.subject_id is not None:
+        # Somebody else may have left without signing out: nothing of theirs goes along.
+        before = NOTHING_KNOWN
     claims = claim_texts(identity.claims)
     pairs, locked = filled_by(plan, one.settings.mappings, claims)
     subject = subject_id(one.settings.issuer, str(identity.claims["sub"]))

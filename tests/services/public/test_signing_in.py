@@ -231,6 +231,19 @@ async def test_what_somebody_does_not_have_is_asked(volunteers: Volunteers) -> N
     assert (visit.filled.locked, visit.signed_in) == ({}, True)
 
 
+async def test_nothing_of_who_was_here_before_goes_along(volunteers: Volunteers) -> None:
+    """Tove leaves without signing out, and Bram, of whom less is known, signs in after her."""
+    first = await volunteers.back()
+    entrance = Entrance(address=volunteers.address, visit=first.visit)
+    sent = await volunteers.send(entrance=entrance)
+    told = volunteers.chosen(sent, "bram@example.org")
+    second = await signing_in.come_back(volunteers.context, sent.kept, told)
+    visit = await volunteers.visit(second)
+    assert visit.called == "Bram Reed"
+    assert visit.filled.locked == {}
+    assert "crew" not in visit.filled.carried
+
+
 async def test_signing_out_forgets_who_it_was(volunteers: Volunteers) -> None:
     back = await volunteers.back()
     await signing_in.leave(volunteers.context, volunteers.address, back.visit)
