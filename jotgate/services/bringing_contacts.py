@@ -16,12 +16,13 @@ from jotgate.services.staff.contacts.lists import made
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection
-from jotgate.store.contacts import brought, contacts
+from jotgate.store.contacts import brought, contacts, lists
 
 MOST_TOLD = 200
 """Rows of each sort that are told one by one; the others are counted."""
 
 GONE = RowsWrong([Fault(code="gone", at="table", message="The table is no longer there.")])
+NO_LIST = RowsWrong([Fault(code="gone", at="list", message="The list is no longer there.")])
 NOT_LOOKED_AT = RowsWrong(
     [Fault(code="gone", at="table", message="Have the table looked at again, then bring it in.")]
 )
@@ -84,6 +85,8 @@ async def bring(context: Context, conn: Connection, one: Work) -> dict[str, obje
     """Write the rows of a table that was looked at. Raises RowsWrong."""
     said, table = one.arguments, await _table(conn, one)
     list_id = said["list_id"] and UUID(said["list_id"])
+    if list_id is not None and await lists.name_of(conn, list_id) is None:
+        raise NO_LIST
     if said["new_list"]:
         list_id = await made(context, conn, one.account_id, said["new_list"])
     added, changed = await brought.write(conn, table.id, said["known"] == "update", list_id)

@@ -74,6 +74,10 @@ def test_the_ledger_is_worked_on_by_keyboard(browser: Browser) -> None:
         )
     )
     browser.driver.execute_script("arguments[0].focus()", cell(browser, "Key of Zoe Zander"))
+    browser.keys("Z-1", Keys.TAB, "0123 456 789", Keys.TAB, "es", Keys.TAB)
+    assert browser.focused().get_attribute("aria-label") == "District of Zoe Zander"
+    browser.choose("District of Zoe Zander", "Millbeck")
+    browser.driver.execute_script("arguments[0].focus()", cell(browser, "Key of Zoe Zander"))
     browser.keys(Keys.ARROW_UP)
     above = browser.focused().get_attribute("aria-label") or ""
     assert above.startswith("Key of ")
@@ -82,6 +86,9 @@ def test_the_ledger_is_worked_on_by_keyboard(browser: Browser) -> None:
     browser.alive()
     browser.write("Search", "zander ZOE")
     browser.reads("1 contact")
+    kept = {"Key": "Z-1", "Phone": "0123 456 789", "Language": "es", "District": "Millbeck"}
+    for name, value in kept.items():
+        assert cell(browser, f"{name} of Zoe Zander").get_attribute("value") == value
     browser.press("button", "Open Zoe Zander")
     browser.press("button", "They asked for no more letters")
     browser.reads("no letter goes to this address")

@@ -9,7 +9,7 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.common.errors import NotFound, Sealed, SignInFailed
+from jotgate.core.common.errors import LinkRefused, NotFound, Sealed, SignInFailed
 from jotgate.core.common.today import today_in
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.records.questionnaires import PublicState
@@ -31,6 +31,10 @@ LASTS = timedelta(minutes=15)
 """How long somebody may take at the provider."""
 
 PURPOSE = "visitor's sign-in"
+
+MOST_KEPT = 3_900
+"""Characters that a browser keeps while somebody signs in: the least that it keeps of a cookie with
+its name and attributes is 4,096 bytes (RFC 6265, 6.1)."""
 
 
 @dataclass(frozen=True)
@@ -60,7 +64,7 @@ class Sent:
 
 async def send(context: Context, entrance: Entrance, provider_id: UUID, link: str) -> Sent:
     """Begin at a provider that the questionnaire offers. `link` is the query string that the
-    visitor came with. Raises NotFound, SignInFailed."""
+    visitor came with. Raises NotFound, LinkRefused, SignInFailed."""
     address = entrance.address
     async with context.single.connect() as conn:
         found = await public_state(conn, address)
@@ -80,7 +84,10 @@ async def send(context: Context, entrance: Entrance, provider_id: UUID, link: st
         there = await provider.address(state, nonce, verifier, back_address(context))
     except ProviderAway:
         raise SignInFailed("away", address) from None
-    return Sent(there, context.cipher.seal(orjson.dumps(told), PURPOSE).decode("ascii"))
+    sealed = context.cipher.seal(orjson.dumps(told), PURPOSE).decode("ascii")
+    if len(sealed) > MOST_KEPT:
+        raise LinkRefused("This link is too long to go along while somebody signs in.")
+    return Sent(there, sealed)
 
 
 async def _provider(conn: Connection, found: PublicState, id: UUID) -> KeptProvider:

@@ -24,6 +24,7 @@ from jotgate.adapters.simulated.identity_provider import (
 )
 from jotgate.core.common.errors import (
     Invalid,
+    LinkRefused,
     NotAllowed,
     NotFound,
     SignInFailed,
@@ -242,6 +243,13 @@ async def test_nothing_of_who_was_here_before_goes_along(volunteers: Volunteers)
     assert visit.called == "Bram Reed"
     assert visit.filled.locked == {}
     assert "crew" not in visit.filled.carried
+
+
+async def test_a_link_that_no_browser_could_keep_is_refused(volunteers: Volunteers) -> None:
+    sent = await volunteers.send(link=f"?days={'3' * 2_000}")
+    assert len(sent.kept) <= signing_in.MOST_KEPT
+    with pytest.raises(LinkRefused, match="too long"):
+        await volunteers.send(link=f"?days={'3' * 3_000}")
 
 
 async def test_signing_out_forgets_who_it_was(volunteers: Volunteers) -> None:

@@ -98,7 +98,7 @@ def _taken(key: str) -> Invalid:
 async def add(
     context: Context, account: Account, values: Mapping[str, str], list_id: UUID | None = None
 ) -> UUID:
-    """Raises Invalid."""
+    """Raises Invalid, NotFound."""
     in_office(account, "reach")
     id = context.ids.id()
     async with context.engine.begin() as conn:
@@ -106,6 +106,8 @@ async def add(
         out = await opt_outs.since(conn, found["email"]) if "email" in found else None
         await _kept(conn, found, lambda: contacts.add(conn, id, found, out))
         if list_id is not None:
+            if await lists.name_of(conn, list_id) is None:
+                raise NotFound("There is no such list.")
             await lists.put_on(conn, list_id, [id])
         await note(context, conn, account.id, "contact_changed", contact=str(id), state="added")
     return id

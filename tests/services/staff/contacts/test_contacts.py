@@ -231,6 +231,19 @@ async def test_lists_hold_contacts_and_let_them_go(desk: Desk) -> None:
     assert len(await desk.all()) == 3
 
 
+async def test_a_list_that_is_gone_takes_nobody(desk: Desk) -> None:
+    with pytest.raises(NotFound, match="no such list"):
+        await contacts.add(desk.context, desk.who, {"name": "Ann"}, UUID(int=1))
+    id, _ = await desk.look(TABLE)
+    list_id = await lists.add(desk.context, desk.who, "Wells")
+    asked = await bringing.bring(desk.context, desk.who, Bringing(id, "keep", list_id, ""))
+    await lists.remove(desk.context, desk.who, list_id)
+    await doing.do(desk.context, asked.id)
+    found = await bringing.progress(desk.context, desk.who, asked.id)
+    assert (found.state, found.result["faults"][0]["at"]) == ("failed", "list")
+    assert await desk.all() == []
+
+
 async def test_fields_keep_their_kind_and_the_options_in_use(desk: Desk) -> None:
     await desk.bring(TABLE)
     narrower = DISTRICT.model_copy(update={"options": ("Millbeck",)})

@@ -59,7 +59,8 @@ interface CellProps {
   name: string;
   value: string;
   error: string | undefined;
-  onSave: (value: string) => void;
+  /** Whether it could be saved. */
+  onSave: (value: string) => Promise<boolean>;
 }
 
 const YES_NO = ["yes", "no"];
@@ -68,8 +69,14 @@ export function Cell({ field, name, value, error, onSave }: CellProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const shown = typed ?? value;
   const save = (given: string) => {
-    if (given.trim() !== value) onSave(given.trim());
-    else setTyped(null);
+    if (given.trim() === value) {
+      setTyped(null);
+      return;
+    }
+    // What is typed on meanwhile stays.
+    const settle = (isSaved: boolean) =>
+      isSaved ? setTyped((now) => (now === given ? null : now)) : undefined;
+    void onSave(given.trim()).then(settle);
   };
   const described = { "aria-label": name, "aria-invalid": error ? true : undefined };
   const choices =
@@ -77,7 +84,14 @@ export function Cell({ field, name, value, error, onSave }: CellProps) {
   return (
     <Box $width={WIDTHS[field.key] ?? 120}>
       {choices ? (
-        <select {...described} value={shown} onChange={(event) => onSave(event.target.value)}>
+        <select
+          {...described}
+          value={shown}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            save(event.target.value);
+          }}
+        >
           <option value="" />
           {choices.map((one) => (
             <option key={one}>{one}</option>

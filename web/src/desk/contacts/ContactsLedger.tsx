@@ -1,16 +1,13 @@
 /** Contacts as a ledger whose cells are changed where they stand. */
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import styled from "styled-components";
 
-import { ApiError } from "../../client/client";
 import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
-import { faultAt, useDoing } from "../useDoing";
 import { onDay } from "../when";
 import { Cell } from "./Cell";
-import { CONTACTS, putContact, type Contact, type ContactField } from "./data";
+import type { Contact, ContactField } from "./data";
+import { useSaves } from "./useSaves";
 
 interface RowProps {
   contact: Contact;
@@ -22,25 +19,7 @@ interface RowProps {
 }
 
 function Row({ contact: given, fields, isSelected, isOpen, onSelect, onOpen }: RowProps) {
-  const queries = useQueryClient();
-  const [saved, setSaved] = useState<Contact | null>(null);
-  // What was saved here counts until the list was read anew.
-  const contact = saved && saved.revision > given.revision ? saved : given;
-  const [saves, setSaves] = useState(0);
-  const saving = useDoing(
-    ([key, value]: [string, string]) =>
-      putContact(contact.id, { revision: contact.revision, values: { [key]: value } }),
-    [],
-    (kept) => {
-      setSaved(kept);
-      setSaves((count) => count + 1);
-      void queries.invalidateQueries({ queryKey: [...CONTACTS, "one", kept.id] });
-    },
-  );
-  const stale = saving.error instanceof ApiError && saving.error.code === "stale";
-  const [tried] = saving.variables ?? [""];
-  const errorOf = (key: string) =>
-    faultAt(saving.error, key) ?? (stale && tried === key ? STALE : undefined);
+  const { contact, errors, save } = useSaves(given);
   return (
     <tr data-selected={isOpen || undefined}>
       <td>
@@ -59,12 +38,11 @@ function Row({ contact: given, fields, isSelected, isOpen, onSelect, onOpen }: R
       {fields.map((field) => (
         <td key={field.key}>
           <Cell
-            key={saves}
             field={field}
             name={`${field.label} of ${contact.called}`}
             value={contact.values[field.key] ?? ""}
-            error={errorOf(field.key)}
-            onSave={(value) => saving.mutate([field.key, value])}
+            error={errors[field.key]}
+            onSave={(value) => save(field.key, value)}
           />
         </td>
       ))}
@@ -88,8 +66,6 @@ const Grid = styled.div`
     height: 18px;
   }
 `;
-
-const STALE = "Somebody else changed this contact. Reload to see what it is now.";
 
 interface LedgerProps {
   contacts: readonly Contact[];
