@@ -15,6 +15,7 @@ import orjson
 from python_calamine import CalamineError, CalamineWorkbook
 
 from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.formats.table import safe
 
 MOST_ROWS, MOST_COLUMNS, LONGEST_CELL = 200_000, 200, 5_000
 AT_ONCE = 2_000
@@ -107,11 +108,16 @@ def _csv(data: bytes) -> Iterator[Row]:
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
     try:
         for row in reader:
-            yield [cell.strip() for cell in row]
+            yield [_written(cell.strip()) for cell in row]
     except csv.Error:
         line = reader.line_num
         message = f"Line {line} cannot be read: look for a quote that is not closed."
         raise Invalid(message, [Fault(code="csv", at=f"rows/{line}", message=message)]) from None
+
+
+def _written(cell: str) -> str:
+    """A cell as it was before a quote made it a text and no formula, as in our own tables."""
+    return cell[1:] if cell[:1] == "'" and safe(cell[1:]) == cell else cell
 
 
 def _decoded(data: bytes) -> str:
