@@ -10,7 +10,7 @@ from jotgate.core.entries.display import Reader
 
 class Saying:
     """Says texts to somebody of whom `values` are known: answers, carried values and, under dotted
-    names, facts. `spoke` tells whether anything of them was asked for."""
+    names, facts. `spoke` tells whether anything of them was said."""
 
     def __init__(self, reader: Reader, values: Values) -> None:
         self.reader, self._values = reader, values
@@ -33,9 +33,9 @@ class Saying:
         return fill(template, {name: escape(one) for name, one in words})
 
     def _words(self, template: str) -> dict[str, str]:
-        names = slots(template)
-        self.spoke = self.spoke or bool(names)
-        return words_for(self.reader, names, self._values)
+        words = words_for(self.reader, slots(template), self._values)
+        self.spoke = self.spoke or bool(words)
+        return words
 
 
 def words_for(reader: Reader, names: Iterable[str], values: Values) -> dict[str, str]:

@@ -150,3 +150,15 @@ def test_a_page_is_asked_again_when_it_speaks_of_an_answer_on_it() -> None:
     )
     assert made.watched["p"] == {"a"}
     assert set(made.speaking) == {"x"}
+
+
+@pytest.mark.parametrize(
+    ("known", "spoke"), [({}, False), ({"contact.email": "i@example.org"}, True)]
+)
+def test_only_what_was_said_of_somebody_makes_a_page_theirs_alone(
+    known: dict[str, Any], spoke: bool
+) -> None:
+    """Words for when there is nothing are the same for everybody: one drawing serves them all."""
+    saying = Saying(Reader(PLAN), known)
+    saying.tell(words("Welcome, {contact.email|neighbour}, {who.given|you}"))
+    assert saying.spoke is spoke
