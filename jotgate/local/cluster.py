@@ -2,6 +2,7 @@
 
 import os
 import pwd
+import secrets
 import shutil
 import socket
 import subprocess
@@ -82,9 +83,15 @@ def as_user() -> dict[str, object]:
 
 
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
+    """A port of this machine that nothing listens on: below those that outgoing connections get,
+    which could take it before somebody listens there (Linux, ip_local_port_range)."""
+    while True:
+        port = secrets.choice(range(20_000, 32_000))
+        with socket.socket() as probe:
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
         return port
 
 
