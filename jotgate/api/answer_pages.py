@@ -26,13 +26,14 @@ from jotgate.api.first_page import (
 from jotgate.api.problems import problem_of
 from jotgate.api.public.answering import PageOut
 from jotgate.core.common.errors import JotGateError, SignInNeeded, Unavailable
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.wording import closest
 from jotgate.core.records.links import Way
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.words import LANGUAGES
 from jotgate.ports.rendering import NOTHING
 from jotgate.services import office
-from jotgate.services.arrivals import Entrance, hash_of
+from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
 from jotgate.services.public import answering, handing, signing_in
 from jotgate.services.public.rendering import rendered

@@ -18,7 +18,7 @@ from jotgate.core.records.links import Way
 from jotgate.core.words import LANGUAGES
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.identity import BACK
+from jotgate.services.identity import FLOW
 from jotgate.services.public import signing_in
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
@@ -65,8 +65,8 @@ async def _begin(
     reply.set_cookie(
         _begun(request),
         sent.kept,
-        max_age=int(signing_in.LASTS.total_seconds()),
-        path=BACK,
+        max_age=int(FLOW.lasts.total_seconds()),
+        path=FLOW.path,
         httponly=True,
         samesite="lax",
         secure=request.app.state.settings.secure_cookies,
@@ -83,7 +83,7 @@ async def _failed(
     return await refused(request, context, problem, closest(LANGUAGES, wanted))
 
 
-@router.get(BACK)
+@router.get(FLOW.path)
 async def back(request: Request, context: CurrentContext) -> Response:
     """A provider sends somebody back here."""
     told = {name: text[:4000] for name, text in request.query_params.items()}
@@ -95,7 +95,7 @@ async def back(request: Request, context: CurrentContext) -> Response:
         return await _failed(request, context, error, again)
     reply = RedirectResponse(f"{path_of(Entrance(), came.address)}{came.link}", 303)
     set_visit(reply, request, came.address, came.visit)
-    reply.delete_cookie(_begun(request), path=BACK)
+    reply.delete_cookie(_begun(request), path=FLOW.path)
     return reply
 
 

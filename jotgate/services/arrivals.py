@@ -5,7 +5,6 @@ send: it can be neither read nor changed there, nor used at another questionnair
 """
 
 import base64
-import hashlib
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -14,6 +13,7 @@ from uuid import UUID
 import orjson
 
 from jotgate.core.common.errors import LinkRefused, PassRefused, Sealed
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import Today
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.records.links import Pass, Way
@@ -62,10 +62,6 @@ def secrets_of(context: Context, questionnaire_id: UUID, pass_id: UUID) -> list[
     """What the secret of a pass can be: by each of our keys, the newest first."""
     marks = context.cipher.marks(b"pass" + questionnaire_id.bytes + pass_id.bytes)
     return [base64.urlsafe_b64encode(one[:16]).decode().rstrip("=") for one in marks]
-
-
-def hash_of(secret: str) -> bytes:
-    return hashlib.sha256(secret.encode()).digest()
 
 
 def link_of(context: Context, one: Pass, hash: bytes | None, address: str) -> str:
@@ -258,9 +254,9 @@ def _claimed(given: object) -> Pairs:
 
 def refuse_over(one: Pass, now: datetime) -> None:
     """Raise PassRefused for a pass whose time or uses are over."""
-    if one.expires is not None and one.expires <= now:
+    if one.is_over(now):
         raise PassRefused("expired")
-    if one.uses is not None and one.used >= one.uses:
+    if one.is_used_up:
         raise PassRefused("used_up")
 
 

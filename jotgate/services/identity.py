@@ -1,17 +1,15 @@
 """The identity providers that visitors sign in at, with their secrets."""
 
+from datetime import timedelta
 from uuid import UUID
 
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.ports.identity import Known, Provider
+from jotgate.services.code_flow import CodeFlow
 from jotgate.services.context import Context
 
-BACK = "/sign-in/back"
-"""Where every provider sends visitors back to."""
-
-
-def back_address(context: Context) -> str:
-    return f"{context.public_url}{BACK}"
+FLOW = CodeFlow("visitor's sign-in", "/sign-in/back", timedelta(minutes=15))
+"""Every provider sends visitors back to the same address."""
 
 
 def _purpose(id: UUID) -> str:

@@ -1,6 +1,5 @@
 """The worker's side of letters to contacts: made ready with their passes, then sent one by one."""
 
-from dataclasses import replace
 from datetime import timedelta
 from uuid import UUID
 
@@ -100,5 +99,4 @@ async def _written(
         return None
     out = address_of(context, letter.id)
     said = composed(mailing.text, contact, summary.languages[0], link, out)
-    plain = Letter(str(letter.id), letter.email, said.subject, said.body)
-    return replace(plain, opt_out=out)
+    return Letter(str(letter.id), letter.email, said.subject, said.body, opt_out=out)

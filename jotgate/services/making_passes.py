@@ -5,6 +5,7 @@ from collections.abc import AsyncIterator, Sequence
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import today_in
 from jotgate.core.formats.table_in import AT_ONCE, Row
 from jotgate.core.records.links import Batch, Pass
@@ -13,7 +14,7 @@ from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.given import Giving
 from jotgate.core.walking.plan import Plan
 from jotgate.services import tables
-from jotgate.services.arrivals import hash_of, seal_values, secrets_of
+from jotgate.services.arrivals import seal_values, secrets_of
 from jotgate.services.context import Context
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.links.named_links import newest_plan
@@ -139,7 +140,6 @@ async def make(context: Context, conn: Connection, one: Work) -> dict[str, objec
     await passes.add_batch(conn, batch)
     making = _Making(context, plan, batch, wanted)
     await passes.add(conn, making.each(rows, one.id))
-    made, about = making.made, one.questionnaire_id
-    who = one.account_id
-    await note(context, conn, who, "passes_made", about, name=batch.name, count=made)
+    who, where = one.account_id, one.questionnaire_id
+    await note(context, conn, who, "passes_made", where, name=batch.name, count=making.made)
     return {"batch_id": str(batch.id), "passes": making.made}

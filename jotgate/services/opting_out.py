@@ -1,6 +1,8 @@
 """Opting out of letters, by the address at the foot of each (RFC 8058, RFC 2369)."""
 
 import base64
+from datetime import datetime
+from hmac import compare_digest
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound
@@ -33,8 +35,8 @@ async def _email(context: Context, conn: Connection, token: str) -> str:
     if len(found) != 2 * _ID:
         raise NotFound("There is no such letter.")
     id = UUID(bytes=found[:_ID])
-    known = [one[:_ID] for one in context.cipher.marks(_data(id))]
-    letter = await mailings.letter(conn, id) if found[_ID:] in known else None
+    ours = [compare_digest(one[:_ID], found[_ID:]) for one in context.cipher.marks(_data(id))]
+    letter = await mailings.letter(conn, id) if any(ours) else None
     if letter is None:
         raise NotFound("There is no such letter.")
     return letter.email
@@ -47,13 +49,19 @@ async def whose(context: Context, token: str) -> tuple[str, bool]:
         return email, await opt_outs.since(conn, email) is not None
 
 
+async def mark(conn: Connection, email: str, out: bool, now: datetime) -> bool:
+    """Keep that whoever has this address opted out, or did not, with every contact that has it;
+    whether that is new."""
+    changed = await (opt_outs.add(conn, email, now) if out else opt_outs.remove(conn, email))
+    await contacts.mark_out(conn, email, now if out else None)
+    return changed
+
+
 async def choose(context: Context, token: str, out: bool) -> str:
     """Opt out, or back in; the address. Doing it twice changes nothing. Raises NotFound."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
         email = await _email(context, conn, token)
-        changed = await (opt_outs.add(conn, email, now) if out else opt_outs.remove(conn, email))
-        await contacts.mark_out(conn, email, now if out else None)
-        if changed:
+        if await mark(conn, email, out, now):
             await note(context, conn, None, "opted_out", state="out" if out else "in")
     return email

@@ -6,8 +6,9 @@ from typing import Literal
 from uuid import NAMESPACE_URL, UUID, uuid5
 
 from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.links import Pass
-from jotgate.services.arrivals import hash_of, link_of
+from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
 from jotgate.store import entries
 from jotgate.store.base import Connection
@@ -100,7 +101,8 @@ async def _of_passes(
     newest = await entries.newest_of(
         conn, id, pass_ids=[one.id for one, _ in held], contact_ids=contact_ids or []
     )
-    working = [link_of(context, one, hash, address) for one, hash in held if one.lets_in(now)]
+    good = [(one, hash) for one, hash in held if not one.is_used_up and not one.is_over(now)]
+    working = [link_of(context, one, hash, address) for one, hash in good]
     link = next((one for one in working if one), "")
     if newest is not None:
         return Standing("done", newest.arrived, newest.id, newest.number, link)

@@ -17,7 +17,7 @@ from jotgate.adapters.simulated.identity_provider import (
 from jotgate.core.links import Links
 from jotgate.core.sign_in import IdentityProvider, VisitorSignIn
 from jotgate.services.context import Context
-from jotgate.services.identity import back_address
+from jotgate.services.identity import FLOW
 from jotgate.services.staff import identity_providers, people
 from jotgate.services.staff.contacts import lists
 from jotgate.services.staff.links import links_part
@@ -51,7 +51,7 @@ class Volunteers:
 @pytest.fixture
 async def volunteers(scene: Scene, context: Context, anybody: Visitor, clock: Clock) -> Volunteers:
     clock.at = datetime.now(UTC)
-    simulated = SimulatedProvider(ISSUER, PEOPLE, (back_address(context),))
+    simulated = SimulatedProvider(ISSUER, PEOPLE, (FLOW.back(context),))
     transport = httpx.ASGITransport(provider_app(simulated))
     app = anybody._transport.app  # type: ignore[attr-defined]
     app.state.context = context = replace(context, providers=OpenIdProviders(transport))

@@ -124,9 +124,9 @@ def _state(line: PassLine, now: datetime) -> PassState:
     one = line.one
     if one.revoked is not None:
         return "revoked"
-    if one.uses is not None and one.used >= one.uses:
+    if one.is_used_up:
         return "used_up"
-    if one.expires is not None and one.expires <= now:
+    if one.is_over(now):
         return "expired"
     return "used" if one.used else "works"
 

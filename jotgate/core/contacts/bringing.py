@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from jotgate.core.contacts.contact import NOBODY, says_who
 from jotgate.core.contacts.fields import BUILT_IN, ContactField, NotFit, readings
+from jotgate.core.formats.table_in import folded, matched
 
 _NAMES: Mapping[str, str] = {
     "id": "key",
@@ -29,21 +30,12 @@ _NAMES: Mapping[str, str] = {
 """Names of columns as people give them (common practice), folded."""
 
 
-def _folded(name: str) -> str:
-    return " ".join("".join(one if one.isalnum() else " " for one in name.casefold()).split())
-
-
 def proposed(columns: Sequence[str], fields: tuple[ContactField, ...]) -> dict[int, str]:
     """By the number of a column, from 0, the field that it probably holds."""
     names = dict(_NAMES)
     for key, label in (*BUILT_IN.items(), *((one.key, one.label) for one in fields)):
-        names[_folded(label)] = names[_folded(key)] = key
-    found: dict[int, str] = {}
-    for number, column in enumerate(columns):
-        key = names.get(_folded(column), "")
-        if key and key not in found.values():
-            found[number] = key
-    return found
+        names[folded(label)] = names[folded(key)] = key
+    return matched(columns, names)
 
 
 @dataclass(frozen=True)

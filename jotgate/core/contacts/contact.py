@@ -1,12 +1,12 @@
 """A contact, and one that was given by somebody of the office read and checked."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault
-from jotgate.core.contacts.fields import BUILT_IN, ContactField, NotFit, Reading
+from jotgate.core.contacts.fields import BUILT_IN, NotFit, Reading
 
 
 @dataclass(frozen=True)
@@ -36,23 +36,6 @@ def facts_of(contact: Contact) -> dict[str, str]:
     return {name: text for name, text in {**own, **contact.fields}.items() if text}
 
 
-def read_values(
-    known: Mapping[str, Reading], values: Mapping[str, str]
-) -> tuple[dict[str, str], list[tuple[str, str]]]:
-    """Values by field as they are kept, empty ones left out; and what is wrong by field."""
-    found: dict[str, str] = {}
-    wrong: list[tuple[str, str]] = []
-    for name, given in values.items():
-        trimmed = given.strip()
-        if not trimmed:
-            continue
-        try:
-            found[name] = known[name](trimmed)
-        except NotFit as why:
-            wrong.append((name, str(why)))
-    return found, wrong
-
-
 NOBODY = "Give a name, a mail address, a phone number or a key, so that it can be told from others."
 
 
@@ -60,15 +43,23 @@ def says_who(values: Mapping[str, str]) -> bool:
     return any(values.get(name) for name in ("key", "name", "email", "phone"))
 
 
-def contact_faults(
-    fields: tuple[ContactField, ...], values: Mapping[str, str], known: Mapping[str, Reading]
-) -> Iterator[Fault]:
-    """What is wrong with values that are to be a whole contact, each at its field."""
-    for name in values:
+def read_contact(
+    known: Mapping[str, Reading], values: Mapping[str, str]
+) -> tuple[dict[str, str], list[Fault]]:
+    """Values of a whole contact by field as they are kept, empty ones left out; and what is wrong,
+    each at its field. `known` reads each field."""
+    found: dict[str, str] = {}
+    faults: list[Fault] = []
+    unfit = False
+    for name, given in values.items():
         if name not in known:
-            yield Fault(code="no_field", at=name, message=f"There is no field {name}.")
-    found, wrong = read_values(known, {k: v for k, v in values.items() if k in known})
-    for name, why in wrong:
-        yield Fault(code="does_not_fit", at=name, message=why)
-    if not wrong and not says_who(found):
-        yield Fault(code="nobody", at="name", message=NOBODY)
+            faults.append(Fault(code="no_field", at=name, message=f"There is no field {name}."))
+        elif given.strip():
+            try:
+                found[name] = known[name](given.strip())
+            except NotFit as why:
+                unfit = True
+                faults.append(Fault(code="does_not_fit", at=name, message=str(why)))
+    if not unfit and not says_who(found):
+        faults.append(Fault(code="nobody", at="name", message=NOBODY))
+    return found, faults

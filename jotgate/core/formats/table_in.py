@@ -6,7 +6,7 @@ them holds few at a time.
 
 import csv
 import io
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import Any
@@ -72,6 +72,22 @@ def read_table(name: str, data: bytes) -> TableIn:
     if held:
         chunks.append(orjson.dumps(held))
     return TableIn(columns, count, tuple(chunks), tuple(sample))
+
+
+def folded(name: str) -> str:
+    """A name of a column as it is compared: letters and digits, letter case ignored."""
+    return " ".join("".join(one if one.isalnum() else " " for one in name.casefold()).split())
+
+
+def matched(columns: Sequence[str], names: Mapping[str, str]) -> dict[int, str]:
+    """By the number of a column, from 0, what is called so in `names`, which are folded; each thing
+    once."""
+    found: dict[int, str] = {}
+    for number, column in enumerate(columns):
+        name = names.get(folded(column), "")
+        if name and name not in found.values():
+            found[number] = name
+    return found
 
 
 def _columns(head: Row) -> tuple[str, ...]:

@@ -61,7 +61,9 @@ class Pass:
     revoked: datetime | None
     started: datetime | None = None
 
-    def lets_in(self, now: datetime) -> bool:
-        """Whether it is good for one more entry, unless it was revoked."""
-        spent = self.uses is not None and self.used >= self.uses
-        return not spent and (self.expires is None or self.expires > now)
+    @property
+    def is_used_up(self) -> bool:
+        return self.uses is not None and self.used >= self.uses
+
+    def is_over(self, now: datetime) -> bool:
+        return self.expires is not None and self.expires <= now

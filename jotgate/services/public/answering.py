@@ -9,6 +9,7 @@ from uuid import UUID
 from jotgate.core.answers.failure_messages import fault_of
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Fault, NotFound, SignInNeeded
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
@@ -17,12 +18,12 @@ from jotgate.core.entries.said import Saying
 from jotgate.core.gate import admit
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.sign_in import CALLED, VisitorSignIn
-from jotgate.core.walking.arrival import Arrival
+from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_on, onward, stay
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
-from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, hash_of, opened, seal
+from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.public import starts
 from jotgate.services.public.facts import with_facts
@@ -45,8 +46,8 @@ class Visit:
 
     `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
     the edition that they began on has gone. `arrival` is what is known of them, sealed; `frames`
-    are the sites that may show the page in a frame. `sign_in` are the providers that they may sign
-    in at, unless they are `signed_in`, as whoever is `called` so.
+    are the sites that may show the page in a frame. `came` says by what they came, `called` as whom
+    they signed in; `sign_in` are the providers that they may do so at, none once they have.
     """
 
     id: UUID
@@ -59,8 +60,12 @@ class Visit:
     arrival: str = ""
     frames: tuple[str, ...] = ()
     sign_in: tuple[UUID, ...] = ()
-    signed_in: bool = False
+    came: Came = Came()
     called: str = ""
+
+    @property
+    def signed_in(self) -> bool:
+        return self.came.subject_id is not None
 
 
 @dataclass(frozen=True)
@@ -123,7 +128,7 @@ async def visit(
         arrival=sealed,
         frames=found.frames,
         sign_in=() if arrival.came.subject_id else found.sign_in.providers,
-        signed_in=arrival.came.subject_id is not None,
+        came=arrival.came,
         called=called(arrival),
     )
 
@@ -228,9 +233,8 @@ async def page(
     wanted, entrance = [answers.language], Entrance(arrival=answers.arrival)
     visitor = await visit(context, address, answers.link, wanted, answers.edition, entrance)
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
-    pass_id = opened(context, visitor.id, answers.arrival).came.pass_id
-    if pass_id is not None and turn.move == "onward":
-        starts.note(context, visitor.id, pass_id)
+    if visitor.came.pass_id is not None and turn.move == "onward":
+        starts.note(context, visitor.id, visitor.came.pass_id)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, turn.page)
     return visitor, move_on(visitor, told, turn)

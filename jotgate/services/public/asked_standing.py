@@ -3,8 +3,8 @@
 from datetime import timedelta
 
 from jotgate.core.common.errors import NotSignedIn
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.signed_calls import TOLERANCE, SignedCall, holds
-from jotgate.services.arrivals import hash_of
 from jotgate.services.context import Context
 from jotgate.services.link_keys import calls_secret, opened
 from jotgate.services.public.answering import public_state

@@ -6,12 +6,13 @@ from datetime import timedelta
 from uuid import UUID
 
 from jotgate.core.common.errors import LinkRefused, NotFound
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.values import Values
 from jotgate.core.entries.stored import values_of
 from jotgate.core.hand_off import HandOff, handed
 from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.plan import Plan
-from jotgate.services.arrivals import hash_of, opened, seal_visit
+from jotgate.services.arrivals import opened, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.public.answering import public_state
 from jotgate.services.sealing import unseal

@@ -6,6 +6,7 @@ from typing import Any
 from urllib.parse import quote, urlsplit
 from uuid import UUID
 
+from jotgate.core.document.questionnaire import Finish
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.walking.arrival import Came
 from jotgate.services.context import Context
@@ -28,11 +29,11 @@ class Result:
     came: Came
 
 
-async def with_result(context: Context, ending: Ending, result: Result) -> Ending:
-    """The ending with the result in the address that its link leads to. Without a key that the
-    other program knows too there is nobody to tell."""
+async def with_result(context: Context, finish: Finish, ending: Ending, result: Result) -> Ending:
+    """The ending of `finish`, with the result in the address that its link leads to where it says
+    so. Without a key that the other program knows too there is nobody to tell."""
     link = ending.onward
-    if link is None:
+    if link is None or finish.link is None or not finish.link.signed:
         return ending
     async with context.engine.connect() as conn:
         keys = await opened(context, conn, result.questionnaire_id)

@@ -2,14 +2,10 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
-from hmac import compare_digest
-from typing import Any
 from uuid import UUID
 
-import orjson
-
-from jotgate.core.common.errors import LinkRefused, NotFound, Sealed, SignInFailed
+from jotgate.core.common.errors import LinkRefused, NotFound, SignInFailed
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import today_in
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.records.questionnaires import PublicState
@@ -17,20 +13,16 @@ from jotgate.core.sign_in import carried_claims, claim_texts, filled_by
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.identity import Identity, IdentityRefused, ProviderAway
-from jotgate.services.arrivals import Entrance, come, hash_of, seal_visit
+from jotgate.services.arrivals import Entrance, come, seal_visit
+from jotgate.services.code_flow import FlowOver, Sent
 from jotgate.services.context import Context
-from jotgate.services.identity import back_address, opened
+from jotgate.services.identity import FLOW, opened
 from jotgate.services.public.answering import public_state, standing
 from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.standing import subject_id
-from jotgate.store import identity_providers, sessions
+from jotgate.store import identity_providers
 from jotgate.store.base import Connection
 from jotgate.store.links import visits
-
-LASTS = timedelta(minutes=15)
-"""How long somebody may take at the provider."""
-
-PURPOSE = "visitor's sign-in"
 
 MOST_KEPT = 3_900
 """Characters that a browser keeps while somebody signs in: the least that it keeps of a cookie with
@@ -54,14 +46,6 @@ async def offered(context: Context, ids: tuple[UUID, ...]) -> list[Offered]:
     return [Offered(id, found[id].settings.name) for id in ids if id in found]
 
 
-@dataclass(frozen=True)
-class Sent:
-    """Where the browser goes, and what it keeps until it comes back."""
-
-    address: str
-    kept: str
-
-
 async def send(context: Context, entrance: Entrance, provider_id: UUID, link: str) -> Sent:
     """Begin at a provider that the questionnaire offers. `link` is the query string that the
     visitor came with. Raises NotFound, LinkRefused, SignInFailed."""
@@ -69,25 +53,15 @@ async def send(context: Context, entrance: Entrance, provider_id: UUID, link: st
     async with context.single.connect() as conn:
         found = await public_state(conn, address)
         kept = await _provider(conn, found, provider_id)
-    state, nonce, verifier = (context.ids.token() for _ in range(3))
-    told = {
-        "state": state,
-        "nonce": nonce,
-        "verifier": verifier,
-        "provider": str(provider_id),
-        "expires": (context.clock.now() + LASTS).timestamp(),
-        "link": link,
-        "entrance": [address, entrance.way, entrance.secret, entrance.visit],
-    }
+    whole = [address, entrance.way, entrance.secret, entrance.visit]
+    told = {"provider": str(provider_id), "link": link, "entrance": whole}
     try:
-        provider = opened(context, kept)
-        there = await provider.address(state, nonce, verifier, back_address(context))
+        sent = await FLOW.send(context, opened(context, kept), told)
     except ProviderAway:
         raise SignInFailed("away", address) from None
-    sealed = context.cipher.seal(orjson.dumps(told), PURPOSE).decode("ascii")
-    if len(sealed) > MOST_KEPT:
+    if len(sent.kept) > MOST_KEPT:
         raise LinkRefused("This link is too long to go along while somebody signs in.")
-    return Sent(there, sealed)
+    return sent
 
 
 async def _provider(conn: Connection, found: PublicState, id: UUID) -> KeptProvider:
@@ -110,63 +84,39 @@ class Back:
 async def come_back(context: Context, kept: str, told: Mapping[str, str]) -> Back:
     """What follows once the provider has sent somebody back with `told`: `state`, `code`, `iss`
     (RFC 9207) or `error`. Raises SignInFailed."""
-    begun = await _begun(context, kept, told.get("state", ""))
-    address, way, secret, visit = begun["entrance"]
+    try:
+        begun = await FLOW.begun(context, kept, told.get("state", ""))
+    except FlowOver as over:
+        raise SignInFailed("stale", over.told["entrance"][0] if over.told else "") from None
+    address, way, secret, visit = begun["told"]["entrance"]
+    entrance = Entrance(address=address, way=way, secret=secret, visit=visit)
     async with context.single.connect() as conn:
-        found = await public_state(conn, address)
-        one = await _provider(conn, found, UUID(begun["provider"]))
+        found, held = await standing(conn, address, entrance)
+        one = await _provider(conn, found, UUID(begun["told"]["provider"]))
     if told.get("iss", one.settings.issuer) != one.settings.issuer or not told.get("code"):
         raise SignInFailed("refused", address)
     now = context.clock.now()
     try:
-        identity = await opened(context, one).identity(
-            told["code"], begun["nonce"], begun["verifier"], back_address(context), now
-        )
+        identity = await FLOW.identity(context, opened(context, one), begun, told["code"])
     except IdentityRefused:
         raise SignInFailed("refused", address) from None
     except ProviderAway:
         raise SignInFailed("away", address) from None
-    entrance = Entrance(address=address, way=way, secret=secret, visit=visit)
     begins = context.ids.token()
     async with context.engine.begin() as conn:
-        arrival = await _arrival(context, conn, entrance, one, identity, now)
+        plan = await context.plan(conn, found.id, found.edition)
+        today = today_in(plan.questionnaire.time_zone, now)
+        before = await come(context, conn, found.id, plan, entrance, held, today)
+        arrival = _known(before, plan, one, identity)
         sealed = seal_visit(context, found.id, arrival)
         until = now + VISIT_LASTS
         await visits.begin(conn, hash_of(begins), found.id, arrival.came, sealed, until)
-    return Back(address, begun["link"], begins)
+    return Back(address, begun["told"]["link"], begins)
 
 
-async def _begun(context: Context, kept: str, state: str) -> dict[str, Any]:
-    """What `send` kept, once. Raises SignInFailed."""
-    now = context.clock.now()
-    try:
-        begun: dict[str, Any] = orjson.loads(context.cipher.open(kept.encode(), PURPOSE))
-    except Sealed:
-        raise SignInFailed("stale") from None
-    address: str = begun["entrance"][0]
-    same = compare_digest(state.encode(), begun["state"].encode())
-    if not same or now.timestamp() > begun["expires"]:
-        raise SignInFailed("stale", address)
-    async with context.engine.begin() as conn:
-        if not await sessions.use_once(conn, hash_of(state), now + LASTS):
-            raise SignInFailed("stale", address)
-    return begun
-
-
-async def _arrival(
-    context: Context,
-    conn: Connection,
-    entrance: Entrance,
-    one: KeptProvider,
-    identity: Identity,
-    now: datetime,
-) -> Arrival:
-    """What is known of somebody who signed in: by what they came, what they claim, what that fills
-    in."""
-    found, held = await standing(conn, entrance.address, entrance)
-    plan: Plan = await context.plan(conn, found.id, found.edition)
-    today = today_in(plan.questionnaire.time_zone, now)
-    before = await come(context, conn, found.id, plan, entrance, held, today)
+def _known(before: Arrival, plan: Plan, one: KeptProvider, identity: Identity) -> Arrival:
+    """What is known of somebody who signed in: what was known before, what they claim, and what
+    that fills in."""
     if before.came.subject_id is not None:
         # Somebody else may have left without signing out: nothing of theirs goes along.
         before = NOTHING_KNOWN

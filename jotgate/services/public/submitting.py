@@ -117,11 +117,8 @@ async def submit(
     except (AlreadyThere, _NotStored):
         return await _not_stored(context, address, idempotency_key, answers)
     said = ending(plan, whole.finish, {**_facts(filled), **kept}, number, language)
-    if whole.finish.link and whole.finish.link.signed:
-        result = Result(
-            id, address, entry_id, number, submission.finish, submission.about, arrival.came
-        )
-        said = await with_result(context, said, result)
+    told = Result(id, address, entry_id, number, submission.finish, submission.about, arrival.came)
+    said = await with_result(context, whole.finish, said, told)
     if arrival.came.entry or arrival.came.subject_id:
         await end_visits(context, id, arrival.came)
     onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
@@ -192,13 +189,13 @@ async def _repeated(
         found = await public_state(conn, address)
         entry = await _before(context, conn, found.id, key, answers) if plan.files else None
     if entry is not None:
-        return await _taken_before(context, plan, entry, answers, language)
+        return await _taken_before(context, address, plan, entry, answers, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     return None
 
 
 async def _taken_before(
-    context: Context, plan: Plan, entry: Entry, answers: Answers, language: str
+    context: Context, address: str, plan: Plan, entry: Entry, answers: Answers, language: str
 ) -> Submitted:
     values = {**_facts_again(context, plan, entry, answers), **values_of(plan.items, entry.answers)}
     finish = entry.finish
@@ -207,22 +204,13 @@ async def _taken_before(
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         finish = unseal(context, entry.id, sealed[entry.id]).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
-    link = plan.finishes[finish].link
-    if link and link.signed:
-        id = entry.questionnaire_id
-        came = opened(context, id, answers.arrival).came
-        address = await _address(context, id)
-        result = Result(id, address, entry.id, entry.number, entry.finish, entry.about, came)
-        said = await with_result(context, said, result)
+    id = entry.questionnaire_id
+    came = opened(context, id, answers.arrival).came
+    told = Result(id, address, entry.id, entry.number, entry.finish, entry.about, came)
+    said = await with_result(context, plan.finishes[finish], said, told)
     async with context.engine.connect() as conn:
-        onward = await offered(conn, entry.questionnaire_id, finish)
+        onward = await offered(conn, id, finish)
     return Submitted(entry.id, entry.number, said, True, onward)
-
-
-async def _address(context: Context, id: UUID) -> str:
-    async with context.engine.connect() as conn:
-        summary = await questionnaires.summary(conn, id)
-    return summary.address if summary else ""
 
 
 def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -> Values:
@@ -277,7 +265,7 @@ async def _not_stored(context: Context, address: str, key: str, answers: Answers
         plan = await context.plan(conn, found.id, entry.edition if entry else found.edition)
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
-        return await _taken_before(context, plan, entry, answers, language)
+        return await _taken_before(context, address, plan, entry, answers, language)
     admit(found.gate, language, plan.questionnaire.first_language)
     await _let_in(context, found.id, answers.arrival)
     if found.edition != answers.edition:

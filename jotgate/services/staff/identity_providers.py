@@ -10,7 +10,7 @@ from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.sign_in import IdentityProvider
 from jotgate.ports.identity import Known, Looked
 from jotgate.services.context import Context
-from jotgate.services.identity import back_address, opened, seal_secret
+from jotgate.services.identity import FLOW, opened, seal_secret
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store import bank, identity_providers
@@ -30,7 +30,7 @@ class Setup:
 async def every(context: Context, account: Account) -> Setup:
     in_office(account, "run")
     async with context.engine.connect() as conn:
-        return Setup(back_address(context), tuple(await identity_providers.every(conn)))
+        return Setup(FLOW.back(context), tuple(await identity_providers.every(conn)))
 
 
 async def names(context: Context, account: Account) -> list[tuple[UUID, str]]:
@@ -134,9 +134,9 @@ async def look(
         raise _secret_missing()
     if secret:
         known = Known(settings.name, settings.issuer, settings.client_id, secret, settings.scopes)
-        return await context.providers.provider(known).looked_at(back_address(context), now)
+        return await context.providers.provider(known).looked_at(FLOW.back(context), now)
     async with context.engine.connect() as conn:
         kept = await _find(conn, id) if id else None
     assert kept is not None
     one = KeptProvider(kept.id, settings, kept.sealed, kept.revision)
-    return await opened(context, one).looked_at(back_address(context), now)
+    return await opened(context, one).looked_at(FLOW.back(context), now)

@@ -13,12 +13,13 @@ from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.answers.texts import email as mail_address
 from jotgate.core.clients import network_of
 from jotgate.core.common.errors import Fault, Invalid, NotFound, TooManyTries
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.passwords import check_password
 from jotgate.core.records.accounts import Account, Client, Link, LinkPurpose
 from jotgate.services import letters, office
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
-from jotgate.services.staff.sessions import SignedIn, begin, hash_of
+from jotgate.services.staff.sessions import SignedIn, begin
 from jotgate.services.trail import note
 from jotgate.store import accounts, factors, sessions
 from jotgate.store import letters as letter_store

@@ -16,10 +16,11 @@ from jotgate.core.common.errors import (
     TooManyTries,
     WrongSignIn,
 )
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.accounts import Client, Passkey, Session
 from jotgate.ports.passkeys import PasskeyRefused
 from jotgate.services.context import Context
-from jotgate.services.staff.sessions import SignedIn, begin, hash_of
+from jotgate.services.staff.sessions import SignedIn, begin
 from jotgate.services.staff.sign_in import PAUSE, SLOW, TRIES_FROM_ONE_NETWORK
 from jotgate.services.trail import note
 from jotgate.store import accounts, factors, sessions

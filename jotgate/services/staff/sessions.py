@@ -1,6 +1,5 @@
 """Sessions: begun, found, listed, ended; the devices that people sign in on."""
 
-import hashlib
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Literal
@@ -8,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.clients import client_name
 from jotgate.core.common.errors import NeedsConfirming, NotFound, NotSignedIn
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.accounts import Account, Client, OpenSession, Session
 from jotgate.services import letters, office
 from jotgate.services.context import Context
@@ -38,10 +38,6 @@ class SignedIn:
     token: str
     device: str
     session: Session
-
-
-def hash_of(token: str) -> bytes:
-    return hashlib.sha256(token.encode()).digest()
 
 
 async def begin(

@@ -10,11 +10,12 @@ import orjson
 
 from jotgate.core.clients import network_of
 from jotgate.core.common.errors import NotAllowed, NotSignedIn, Sealed, TooManyTries, WrongSignIn
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.accounts import Account, Client
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.staff import factors
-from jotgate.services.staff.sessions import REMEMBERED, SignedIn, begin, hash_of
+from jotgate.services.staff.sessions import REMEMBERED, SignedIn, begin
 from jotgate.services.trail import note
 from jotgate.store import accounts, sessions
 from jotgate.store import factors as factor_store

@@ -7,10 +7,11 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound, NotSignedIn
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.tokens import Scope, Token
 from jotgate.services.context import Context
-from jotgate.services.staff.sessions import SEEN_EVERY, hash_of
+from jotgate.services.staff.sessions import SEEN_EVERY
 from jotgate.services.trail import note
 from jotgate.store import tokens
 

@@ -150,7 +150,7 @@ async def remove(conn: Connection, ids: Collection[UUID]) -> int:
     return (await conn.execute(delete(contacts).where(c.id.in_(ids)))).rowcount
 
 
-def wanted(words: str) -> Any:
+def with_words(words: str) -> Any:
     """Which contacts have all these words in their name, address, key, phone or own fields."""
     held = func.concat_ws(" ", c.name, c.email, c.key, c.phone, c.fields.op("#>>")(text("'{}'")))
     escaped = words.lower().replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

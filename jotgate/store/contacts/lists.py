@@ -23,7 +23,7 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.contacts.lists import ContactList
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
-from jotgate.store.contacts.contacts import SORTED, contacts
+from jotgate.store.contacts.contacts import SORTED, contacts, with_words
 
 contact_lists = Table(
     "contact_lists",
@@ -42,10 +42,12 @@ members = Table(
 )
 
 
-def on(list_id: UUID) -> Any:
-    """That a contact is on this list."""
+def wanted(words: str, list_id: UUID | None) -> Any:
+    """Which contacts have all these words in what is known of them, of this list where one is
+    given."""
     m = members.c
-    return exists().where(m.list_id == list_id, m.contact_id == contacts.c.id)
+    on_list = exists().where(m.list_id == list_id, m.contact_id == contacts.c.id)
+    return with_words(words) if list_id is None else with_words(words) & on_list
 
 
 async def every(conn: Connection) -> list[ContactList]:

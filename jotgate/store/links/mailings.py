@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 from uuid import UUID
 
 from sqlalchemy import (
@@ -68,11 +68,10 @@ letters = Table(
 )
 """`changed` is, of one that waits, when it may be tried."""
 
-_MAILING: list[Any] = [
-    mailings.c[name]
-    for name in Mailing.__annotations__
-    if name not in ("waiting", "sent", "left_out", "failed")
-]
+COUNTED: tuple[LetterState, ...] = get_args(LetterState)
+"""The members of a mailing that count its letters by their state."""
+
+_MAILING: list[Any] = [mailings.c[name] for name in Mailing.__annotations__ if name not in COUNTED]
 _LETTER: list[Any] = [letters.c[name] for name in MailingLetter.__annotations__]
 
 
@@ -83,8 +82,7 @@ def _mailing(row: Sequence[Any], counts: Sequence[int] = ()) -> Mailing:
 
 
 async def add(conn: Connection, one: Mailing) -> None:
-    left = ("waiting", "sent", "left_out", "failed")
-    values = {name: value for name, value in vars(one).items() if name not in left}
+    values = {name: value for name, value in vars(one).items() if name not in COUNTED}
     await conn.execute(
         insert(mailings).values(**{**values, "text": dumped(one.text)}, next_at=one.made)
     )
@@ -92,18 +90,17 @@ async def add(conn: Connection, one: Mailing) -> None:
 
 async def every(conn: Connection, questionnaire_id: UUID) -> list[Mailing]:
     """The newest first, with how many letters wait, were sent, left out and failed."""
-    states: tuple[LetterState, ...] = ("waiting", "sent", "left_out", "failed")
     counted = (
         select(
             letters.c.mailing_id,
-            *(func.count().filter(letters.c.state == one).label(one) for one in states),
+            *(func.count().filter(letters.c.state == one).label(one) for one in COUNTED),
         )
         .where(letters.c.questionnaire_id == questionnaire_id)
         .group_by(letters.c.mailing_id)
         .subquery()
     )
     query = (
-        select(*_MAILING, *(func.coalesce(counted.c[one], 0) for one in states))
+        select(*_MAILING, *(func.coalesce(counted.c[one], 0) for one in COUNTED))
         .outerjoin(counted, counted.c.mailing_id == mailings.c.id)
         .where(mailings.c.questionnaire_id == questionnaire_id)
         .order_by(mailings.c.made.desc())

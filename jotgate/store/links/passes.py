@@ -144,14 +144,20 @@ async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Pass | Non
     return None if row is None else Pass(*row)
 
 
+_WITH_HASH = select(*_PASS, passes.c.hash)
+
+
+def _with_hash(row: Any) -> tuple[Pass, bytes | None]:
+    """A row of `_WITH_HASH`: a pass, and the hash of its secret where it was not revoked."""
+    return Pass(*row[:-1]), row[-1]
+
+
 async def with_hash(
     conn: Connection, questionnaire_id: UUID, id: UUID
 ) -> tuple[Pass, bytes | None] | None:
-    query = select(*_PASS, passes.c.hash).where(
-        passes.c.questionnaire_id == questionnaire_id, passes.c.id == id
-    )
+    query = _WITH_HASH.where(passes.c.questionnaire_id == questionnaire_id, passes.c.id == id)
     row = (await conn.execute(query)).one_or_none()
-    return None if row is None else (Pass(*row[:-1]), row[-1])
+    return None if row is None else _with_hash(row)
 
 
 async def every_batch(conn: Connection, questionnaire_id: UUID) -> list[Batch]:
@@ -190,8 +196,7 @@ async def in_batch(
 ) -> list[tuple[Pass, bytes | None]]:
     """Passes of a batch with numbers over `after`, in their order, each with its hash."""
     query = (
-        select(*_PASS, passes.c.hash)
-        .where(
+        _WITH_HASH.where(
             passes.c.questionnaire_id == questionnaire_id,
             passes.c.batch_id == batch_id,
             passes.c.number > after,
@@ -199,7 +204,7 @@ async def in_batch(
         .order_by(passes.c.number)
         .limit(limit)
     )
-    return [(Pass(*row[:-1]), row[-1]) for row in await conn.execute(query)]
+    return [_with_hash(row) for row in await conn.execute(query)]
 
 
 async def revoke(
@@ -220,11 +225,9 @@ async def by_secret(
     conn: Connection, questionnaire_id: UUID, hash: bytes
 ) -> tuple[Pass, bytes | None] | None:
     """The pass whose secret has this hash."""
-    query = select(*_PASS, passes.c.hash).where(
-        passes.c.questionnaire_id == questionnaire_id, passes.c.hash == hash
-    )
+    query = _WITH_HASH.where(passes.c.questionnaire_id == questionnaire_id, passes.c.hash == hash)
     row = (await conn.execute(query)).one_or_none()
-    return None if row is None else (Pass(*row[:-1]), row[-1])
+    return None if row is None else _with_hash(row)
 
 
 async def of_contacts(
@@ -232,8 +235,7 @@ async def of_contacts(
 ) -> list[tuple[Pass, bytes | None]]:
     """The passes of these contacts that were not revoked, those made last first."""
     query = (
-        select(*_PASS, passes.c.hash)
-        .join(batches, batches.c.id == passes.c.batch_id)
+        _WITH_HASH.join(batches, batches.c.id == passes.c.batch_id)
         .where(
             passes.c.questionnaire_id == questionnaire_id,
             passes.c.contact_id.in_(contact_ids),
@@ -242,7 +244,7 @@ async def of_contacts(
         .order_by(batches.c.made.desc(), passes.c.number)
         .limit(100)
     )
-    return [(Pass(*row[:-1]), row[-1]) for row in await conn.execute(query)]
+    return [_with_hash(row) for row in await conn.execute(query)]
 
 
 async def start(conn: Connection, begun: Sequence[tuple[UUID, UUID, datetime]]) -> None:

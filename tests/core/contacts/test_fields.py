@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.contacts.bringing import Rows, proposed
-from jotgate.core.contacts.contact import contact_faults, read_values
+from jotgate.core.contacts.contact import read_contact
 from jotgate.core.contacts.fields import ContactField, NotFit, readings
 
 FIELDS = (
@@ -81,9 +81,10 @@ def test_dates_stay_what_they_are(day: date) -> None:
 
 
 def test_a_contact_has_to_be_told_from_others() -> None:
-    assert [one.code for one in contact_faults(FIELDS, {"town": "Millbeck"}, KNOWN)] == ["nobody"]
-    assert list(contact_faults(FIELDS, {"phone": "0123 456"}, KNOWN)) == []
-    wrong = contact_faults(FIELDS, {"email": "x", "none": "1", "name": "A"}, KNOWN)
+    _, faults = read_contact(KNOWN, {"town": "Millbeck"})
+    assert [one.code for one in faults] == ["nobody"]
+    assert read_contact(KNOWN, {"phone": "0123 456"})[1] == []
+    _, wrong = read_contact(KNOWN, {"email": "x", "none": "1", "name": "A"})
     assert {(one.at, one.code) for one in wrong} == {
         ("none", "no_field"),
         ("email", "does_not_fit"),
@@ -91,7 +92,8 @@ def test_a_contact_has_to_be_told_from_others() -> None:
 
 
 def test_empty_values_are_left_out() -> None:
-    assert read_values(KNOWN, {"name": " ", "town": "Millbeck "}) == ({"town": "Millbeck"}, [])
+    given = {"name": " ", "key": "K", "town": "Millbeck "}
+    assert read_contact(KNOWN, given) == ({"key": "K", "town": "Millbeck"}, [])
 
 
 def test_columns_are_known_by_their_names() -> None:

@@ -36,11 +36,12 @@ from jotgate.core.links import Links
 from jotgate.core.records.accounts import Account
 from jotgate.core.sign_in import ROOM, ClaimMapping, IdentityProvider, VisitorSignIn
 from jotgate.services.arrivals import Entrance, opened
+from jotgate.services.code_flow import Sent
 from jotgate.services.context import Context
-from jotgate.services.identity import back_address
+from jotgate.services.identity import FLOW
 from jotgate.services.public import answering, signing_in, submitting
 from jotgate.services.public.answering import Answers, Visit
-from jotgate.services.public.signing_in import Back, Sent
+from jotgate.services.public.signing_in import Back
 from jotgate.services.staff import bank, entries, identity_providers, people
 from jotgate.services.staff.links import links_part
 from tests.conftest import Clock
@@ -135,7 +136,7 @@ def name_question() -> dict[str, Any]:
 async def volunteers(scene: Scene, context: Context, clock: Clock) -> Volunteers:
     clock.at = datetime.now(UTC)
     simulated = {
-        issuer: SimulatedProvider(issuer, PEOPLE, (back_address(context),)) for issuer in ISSUERS
+        issuer: SimulatedProvider(issuer, PEOPLE, (FLOW.back(context),)) for issuer in ISSUERS
     }
     transport = Both(simulated)
     context = replace(context, providers=OpenIdProviders(transport))
@@ -300,7 +301,7 @@ async def test_a_sign_in_is_good_once_and_for_a_while(volunteers: Volunteers, cl
         assert failed.value.code == "sign_in_stale"
     late = await volunteers.send()
     told = volunteers.chosen(late, "tove@example.org")
-    clock.move(signing_in.LASTS + timedelta(seconds=1))
+    clock.move(FLOW.lasts + timedelta(seconds=1))
     with pytest.raises(SignInFailed, match="too long"):
         await signing_in.come_back(volunteers.context, late.kept, told)
 

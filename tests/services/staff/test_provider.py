@@ -231,8 +231,8 @@ async def test_it_may_not_take_long(
     scene: Scene, with_provider: Context, simulated: SimulatedProvider, clock: Clock
 ) -> None:
     begin = await begun(with_provider, simulated)
-    clock.move(provider.LASTS)
-    clock.move(provider.LASTS)
+    clock.move(provider.FLOW.lasts)
+    clock.move(provider.FLOW.lasts)
     with pytest.raises(NotSignedIn):
         await begin.back()
 

@@ -7,9 +7,10 @@ from typing import TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound, Stale
-from jotgate.core.contacts.contact import Contact, contact_faults, facts_of, read_values
+from jotgate.core.contacts.contact import Contact, facts_of, read_contact
 from jotgate.core.contacts.fields import ContactField, readings
 from jotgate.core.records.accounts import Account
+from jotgate.services import opting_out
 from jotgate.services.context import Context
 from jotgate.services.staff.links.came_by import Linked, linked
 from jotgate.services.staff.rights import in_office
@@ -46,9 +47,7 @@ async def page(
 ) -> ContactPage:
     """Contacts with all these words in what is known of them, behind the one `after`."""
     in_office(account, "reach")
-    wanted = contacts.wanted(words)
-    if list_id is not None:
-        wanted = wanted & lists.on(list_id)
+    wanted = lists.wanted(words, list_id)
     async with context.engine.connect() as conn:
         last = await contacts.find(conn, after) if after else None
         at = (last.name, last.id) if last else None
@@ -83,11 +82,10 @@ def _there(found: Contact | None) -> Contact:
 
 
 def _read(fields: tuple[ContactField, ...], values: Mapping[str, str]) -> dict[str, str]:
-    known = readings(fields)
-    faults = list(contact_faults(fields, values, known))
+    found, faults = read_contact(readings(fields), values)
     if faults:
         raise Invalid(faults[0].message, faults)
-    return read_values(known, values)[0]
+    return found
 
 
 def _taken(key: str) -> Invalid:
@@ -153,7 +151,7 @@ async def _out(conn: Connection, before: Contact, email: str) -> datetime | None
 async def remove(context: Context, account: Account, ids: Sequence[UUID]) -> int:
     """Take contacts out, and revoke their passes; how many. That they opted out is kept."""
     in_office(account, "reach")
-    _few(ids)
+    few(ids)
     async with context.engine.begin() as conn:
         await passes.revoke_of(conn, ids, context.clock.now())
         count = await contacts.remove(conn, ids)
@@ -162,7 +160,8 @@ async def remove(context: Context, account: Account, ids: Sequence[UUID]) -> int
     return count
 
 
-def _few(ids: Sequence[UUID]) -> None:
+def few(ids: Sequence[UUID]) -> None:
+    """Raise Invalid where these are more contacts than are worked on at once."""
     if len(ids) > MOST_AT_ONCE:
         raise Invalid(f"Choose at most {MOST_AT_ONCE:,} contacts at once.")
 
@@ -202,10 +201,7 @@ async def set_out(context: Context, account: Account, id: UUID, out: bool) -> Co
     async with context.engine.begin() as conn:
         found = _there(await contacts.find(conn, id, lock=True))
         if found.email:
-            await (
-                opt_outs.add(conn, found.email, now) if out else opt_outs.remove(conn, found.email)
-            )
-            await contacts.mark_out(conn, found.email, now if out else None)
+            await opting_out.mark(conn, found.email, out, now)
         else:
             at = (found.opted_out or now) if out else None
             await contacts.put(conn, id, found.revision, facts_of(found), at)

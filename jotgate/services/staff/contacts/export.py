@@ -23,8 +23,7 @@ async def table(
     in_office(account, "reach")
     async with context.engine.begin() as conn:
         fields = await contacts.fields(conn)
-        wanted = contacts.wanted(words)
-        wanted = wanted & lists.on(list_id) if list_id else wanted
+        wanted = lists.wanted(words, list_id)
         count = await contacts.count(conn, wanted)
         await note(context, conn, account.id, "contacts_exported", count=count)
     keys = [*BUILT_IN, *(one.key for one in fields)]

@@ -7,7 +7,7 @@ from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.contacts.lists import ContactList
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.staff.contacts.contacts import MOST_AT_ONCE
+from jotgate.services.staff.contacts.contacts import few
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
@@ -89,8 +89,7 @@ async def change(
 ) -> int:
     """Put contacts on a list, or take them off it; how many that changed."""
     in_office(account, "reach")
-    if len(ids) > MOST_AT_ONCE:
-        raise Invalid(f"Choose at most {MOST_AT_ONCE:,} contacts at once.")
+    few(ids)
     async with context.engine.begin() as conn:
         name = await _known(conn, id)
         count = await (lists.put_on if on else lists.take_off)(conn, id, ids)

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.formats.table_in import folded, matched
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.work import UploadedTable, Work, WorkKind
 from jotgate.core.walking.arrival import Pairs
@@ -137,7 +138,6 @@ def _suits(plan: Plan, columns: int, wanted: NewPasses, now: datetime) -> None:
 
 def proposed(plan: Plan, columns: Sequence[str]) -> dict[int, str]:
     """What each column of a table probably brings: by its key, its name or its short name."""
-    found: dict[int, str] = {}
     first = plan.questionnaire.first_language
     names: dict[str, str] = {}
     for item in can_be_given(plan, stored=True).values():
@@ -145,16 +145,8 @@ def proposed(plan: Plan, columns: Sequence[str]) -> dict[int, str]:
             part = name.partition(".")[2]
             words = [item.text.get(first, ""), item.short_name, item.key]
             for one in [f"{word} {part}".strip() for word in words if word] + ([part] * bool(part)):
-                names.setdefault(_folded(one), name)
-    for number, column in enumerate(columns):
-        name = names.get(_folded(column), "")
-        if name and name not in found.values():
-            found[number] = name
-    return found
-
-
-def _folded(name: str) -> str:
-    return " ".join("".join(one if one.isalnum() else " " for one in name.casefold()).split())
+                names.setdefault(folded(one), name)
+    return matched(columns, names)
 
 
 async def take_table(
