@@ -16,9 +16,9 @@ from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
 from bench.figure import Figure
 from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.local.installation import Installation
-from jotgate.services.staff import people, questionnaires
+from jotgate.services.staff import gate, people, questionnaires
 from jotgate.wiring import open_context
 
 MOST_MS = 50
@@ -54,7 +54,7 @@ async def _staged(installation: Installation) -> str:
         person = await people.add(context, "a@example.org", "A", "coordinator", "x")
         id = await questionnaires.add(context, person, "", large())
         await questionnaires.publish(context, person, id, 1)
-        await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
+        await gate.save(context, person, id, Gate(state="open"), 1)
         return (await questionnaires.summary(context, person, id)).address
 
 

@@ -14,14 +14,14 @@ from uuid import uuid4
 from bench.figure import Figure
 from bench.load import per_second, request
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.records.accounts import Account
 from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.context import Context
-from jotgate.services.staff import people, questionnaires
+from jotgate.services.staff import gate, people, questionnaires
 from jotgate.wiring import open_context
 
 ROUNDS = 5
@@ -63,7 +63,7 @@ async def opened(context: Context, person: Account, document: Questionnaire) -> 
     """The address of `document`, published and open."""
     id = await questionnaires.add(context, person, "", document)
     await questionnaires.publish(context, person, id, 1)
-    await questionnaires.save_gate(context, person, id, Gate(state="open"), 1)
+    await gate.save(context, person, id, Gate(state="open"), 1)
     return (await questionnaires.summary(context, person, id)).address
 
 

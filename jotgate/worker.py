@@ -26,6 +26,9 @@ STEADY = 10.0
 LETTERS_AGAIN = 0.5
 """Seconds between two looks for letters to contacts that are due."""
 
+GATES_AGAIN = 1.0
+"""Seconds between two looks for places that are held no more, or are free for who waits."""
+
 CLEAR_AGAIN = 3600.0
 """Seconds between two looks for what was started long ago and never sent."""
 
@@ -59,6 +62,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     looking = asyncio.gather(
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
+        every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
     )
     failures = 0
     try:

@@ -6,14 +6,14 @@ from uuid import UUID
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Column, Register
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
 from jotgate.core.records.accounts import Account, Clearance
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import dispatch_rules, people, questionnaires, registers
+from jotgate.services.staff import dispatch_rules, gate, people, questionnaires, registers
 from jotgate.store import parts
 from tests.documents import is_, well_check
 
@@ -64,7 +64,7 @@ async def published(context: Context, owner: Account, document: Questionnaire) -
     """The id and the public address of a questionnaire that is open to answers."""
     id = await questionnaires.add(context, owner, "", document)
     await questionnaires.publish(context, owner, id, 1)
-    await questionnaires.save_gate(context, owner, id, Gate(state="open"), 1)
+    await gate.save(context, owner, id, Gate(state="open"), 1)
     return id, (await questionnaires.summary(context, owner, id)).address
 
 

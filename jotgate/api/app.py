@@ -10,7 +10,7 @@ from fastapi import FastAPI
 from jotgate.api import answer_pages, opt_out_pages, pages, problems, visitor_sign_in
 from jotgate.api.assets import Assets
 from jotgate.api.middleware import Middleware
-from jotgate.api.public import answering, files, media, started
+from jotgate.api.public import answering, files, media, started, waiting
 from jotgate.api.public import standing as public_standing
 from jotgate.api.staff import (
     accounts,
@@ -23,6 +23,7 @@ from jotgate.api.staff import (
     entries,
     exchange,
     eye,
+    gate,
     hand_offs,
     identity_providers,
     links,
@@ -55,6 +56,7 @@ ROUTERS = (
     answering.router,
     files.router,
     started.router,
+    waiting.router,
     media.router,
     public_standing.router,
     answer_pages.router,
@@ -72,6 +74,8 @@ ROUTERS = (
     desk.router,
     exchange.router,
     questionnaires.router,
+    gate.router,
+    gate.many,
     outlines.router,
     staff_media.router,
     proof.router,

@@ -19,6 +19,8 @@ from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
 from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import PageShell, shell
 from jotgate.core.common.errors import Unavailable
+from jotgate.core.gate.robots import is_known
+from jotgate.core.gate.settings import Robots
 from jotgate.core.office import Office
 from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import failures, page
@@ -59,6 +61,15 @@ class WayToSignIn(BaseModel):
     href: str
 
 
+class AskedOut(BaseModel):
+    """What is asked of a browser: work in leading zero bits, a field that nobody sees, a name of
+    its own."""
+
+    proof: int = 0
+    trap: bool = False
+    device: bool = False
+
+
 class TrialOut(BaseModel):
     """The draft of this questionnaire is tried by somebody of staff."""
 
@@ -87,6 +98,7 @@ class FirstOut(BaseModel):
     shown: PageOut | Problem
     look: LookOut = LookOut()
     trial: TrialOut | None = None
+    asked: AskedOut | None = None
 
 
 def ways_to_sign_in(offered: list[Offered]) -> list[WayToSignIn]:
@@ -115,7 +127,20 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
         known=KNOWN if visitor.arrival else "",
         sign_in=ways_to_sign_in(offered),
         signed_in=signed_in,
+        asked=_asked(visitor),
     )
+
+
+def _asked(visitor: Visit) -> AskedOut | None:
+    """Nothing is asked of those who are known by more than their browser."""
+    if visitor.state is None:
+        return None
+    gate = visitor.state.gate
+    limit = gate.per_person
+    robots = Robots() if is_known(visitor.came) else gate.robots
+    device = limit is not None and "device" in limit.known_by
+    asked = AskedOut(proof=robots.proof, trap=robots.trap, device=device)
+    return asked if asked != AskedOut() else None
 
 
 def _shuffles(items: list[QuestionOut]) -> bool:

@@ -8,6 +8,7 @@ from jotgate.core.records.tokens import Scope
 _READ: Mapping[str, Scope] = {
     "desk": "read_questionnaires",
     "questionnaires": "read_questionnaires",
+    "gate": "read_questionnaires",
     "exchange": "read_questionnaires",
     "proof": "read_questionnaires",
     "trial": "read_questionnaires",

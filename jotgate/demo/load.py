@@ -16,11 +16,12 @@ from jotgate.core.document.look import HeaderPicture
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
 from jotgate.core.entries.register import Column, ColumnType, Register
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.items import Question
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import Role
+from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.demo.ways import (
@@ -47,6 +48,7 @@ from jotgate.services.staff import (
     bank,
     desk,
     dispatch_rules,
+    gate,
     media,
     office,
     people,
@@ -101,8 +103,6 @@ LATELY = 6
 
 DAYS = 14
 
-SHUT_WORDS = "All bottles of this round are given out. The next round opens in spring."
-
 
 def documents() -> dict[str, Questionnaire]:
     """The scenario's questionnaires by file name, in the order in which they were started."""
@@ -150,6 +150,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
             document, asked = await linked_with_bank(context, coordinator, document)
         ids[name] = await _questionnaire(earlier, coordinator, document, picture)
     wells = ids["private_well_check"]
+    await held_once(lambda at: replace(context, clock=FixedClock(at)), coordinator, wells, now)
     by_leaflet = await leaflets(context, coordinator, wells)
     await onward(context, coordinator, wells, ids["sampling_visit"])
     await _rules(context, coordinator, wells, made, notices=False)
@@ -163,7 +164,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
     if issuer:
         await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
-    await _shut(context, coordinator, ids["taste_panel"])
+    await set_gates(context, coordinator, ids)
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
     for item in documents()["private_well_check"].items():
@@ -223,7 +224,7 @@ async def _questionnaire(
     if picture:
         revision = await _picture(context, coordinator, id, document, picture)
     await questionnaires.publish(context, coordinator, id, revision)
-    await questionnaires.save_gate(context, coordinator, id, Gate(state="open"), 1)
+    await gate.save(context, coordinator, id, Gate(state="open"), 1)
     return id
 
 
@@ -244,12 +245,6 @@ async def _picture(
     body = {"revision": 1, "document": whole.model_dump(mode="json")}
     saved = await questionnaires.save_draft(context, coordinator, id, json.dumps(body).encode())
     return saved.revision
-
-
-async def _shut(context: Context, coordinator: Account, id: UUID) -> None:
-    saved = await questionnaires.gate(context, coordinator, id)
-    words = Gate(state="shut", shut_words={"en": SHUT_WORDS})
-    await questionnaires.save_gate(context, coordinator, id, words, saved.revision)
 
 
 async def _rules(

@@ -4,9 +4,9 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatch, doing, letters, mailing, resealing, tables
+from jotgate.services import dispatch, doing, letters, mailing, resealing, tables, waiting_list
 from jotgate.services.context import Context
-from jotgate.services.public import allowances, handing, rate_limit, started, uploads
+from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
 
 HEARTBEAT = 2.0
@@ -70,6 +70,12 @@ async def send_letters(context: Context) -> int:
     while count < AT_ONCE and await mailing.send_due(context):
         count += 1
     return count
+
+
+async def look_at_gates(context: Context) -> int:
+    """Give back places that were held for too long, and offer those that are free; how many."""
+    count = await holding.let_go_over(context)
+    return count + await waiting_list.offer_places(context)
 
 
 async def take_up_stalled(app: App) -> int:

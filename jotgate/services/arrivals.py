@@ -155,9 +155,10 @@ async def come(
     entrance: Entrance,
     held: Held | None,
     today: Today,
+    asks_begun: bool = False,
 ) -> Arrival:
-    """What is known of somebody who comes in, by the pass `held` where that is their way. Raises
-    PassRefused, LinkRefused."""
+    """What is known of somebody who comes in, by the pass `held` where that is their way; and when
+    they do, where that is asked for. Raises PassRefused, LinkRefused."""
     if entrance.arrival:
         return opened(context, questionnaire_id, entrance.arrival)
     found = NOTHING_KNOWN
@@ -174,6 +175,8 @@ async def come(
         found = replace(found, page=entrance.page[:1000])
     if "moment" in plan.sources:
         found = replace(found, moment=today.now.isoformat(timespec="minutes"))
+    if asks_begun:
+        found = replace(found, begun=context.clock.now().isoformat(timespec="seconds"))
     return found
 
 

@@ -10,8 +10,10 @@ from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, TooHeavy
 from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.gate.opening import Opening
 from jotgate.core.office import Office
 from jotgate.core.proof import Proof
+from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.files import FileInspector, Files
@@ -102,6 +104,16 @@ class Context:
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
     arrivals: Recent[tuple[UUID, str], tuple[float, Arrival]] = field(
         default_factory=lambda: Recent(ARRIVALS_KEPT)
+    )
+
+    states: Recent[UUID, PublicState] = field(default_factory=lambda: Recent(PLANS_KEPT))
+    """What is at public addresses, as it was when somebody looked last: a submission is let in by
+    it, and refused where it is not so any more."""
+    cells: Recent[tuple[UUID, str], bool] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
+    """Cells of places that are known to have a row; `openings` are how gates stand by their
+    times."""
+    openings: Recent[tuple[UUID, int], tuple[datetime, Opening]] = field(
+        default_factory=lambda: Recent(PLANS_KEPT)
     )
 
     begun: Recent[UUID, bool] = field(default_factory=lambda: Recent(ARRIVALS_KEPT))

@@ -1,18 +1,13 @@
 """Entries and their restricted answers, which stand sealed in a table of their own."""
 
 from collections.abc import Collection
-from datetime import datetime
-from functools import cache
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
     ARRAY,
-    Boolean,
     Column,
     ColumnElement,
-    DateTime,
-    ForeignKey,
     ForeignKeyConstraint,
     Index,
     Integer,
@@ -20,13 +15,7 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
-    Uuid,
-    and_,
-    bindparam,
-    cast,
-    exists,
     func,
-    insert,
     literal,
     or_,
     select,
@@ -36,19 +25,14 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.entries.entry import Entry
-from jotgate.core.records.entries import Submission
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
-from jotgate.store.links.named_links import named_links
-from jotgate.store.links.passes import passes, usable
-from jotgate.store.questionnaires import editions, questionnaires, tallies
 
 entries = Table(
     "entries",
     metadata,
     uuid_column(
         "questionnaire_id",
-        ForeignKey("tallies.questionnaire_id", ondelete="CASCADE"),
         primary_key=True,
     ),
     uuid_column("id", primary_key=True),
@@ -60,11 +44,18 @@ entries = Table(
     Column("flags", ARRAY(String), nullable=False),
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary),
+    Column("stripe", Integer, nullable=False, server_default="0"),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "stripe"],
+        ["tallies.questionnaire_id", "tallies.stripe"],
+        ondelete="CASCADE",
+    ),
     UniqueConstraint("questionnaire_id", "idempotency_key"),
     UniqueConstraint("questionnaire_id", "number"),
 )
-"""Entries belong to their questionnaire's tally, whose row the submission holds anyway: a key to
-the questionnaire itself would have all submissions share a lock on its one row."""
+"""Entries belong to a stripe of their questionnaire's tally, whose row the submission holds anyway:
+a key to the questionnaire itself would have all submissions share a lock on its one row. Numbers
+rise, and may have gaps."""
 
 restricted_answers = Table(
     "restricted_answers",
@@ -126,165 +117,6 @@ _ENTRY = (
     entry_ways.c.from_questionnaire,
     entry_ways.c.from_entry,
 )
-
-
-_GIVEN: dict[str, Any] = {
-    "id": Uuid(),
-    "edition": Integer(),
-    "arrived": DateTime(timezone=True),
-    "finish": String(),
-    "answers": JSONB(),
-    "flags": ARRAY(String),
-    "idempotency_key": String(),
-    "body_hash": LargeBinary(),
-}
-
-_WAYS: dict[str, Any] = {
-    "about": String(),
-    "link_id": Uuid(),
-    "pass_id": Uuid(),
-    "contact_id": Uuid(),
-    "subject_id": Uuid(),
-    "from_questionnaire": Uuid(),
-    "from_entry": Uuid(),
-}
-
-By = Literal["plain", "known", "link", "pass"]
-"""Whether anything is known of its way: a named link is counted with the entry, a pass used."""
-
-
-def _takes(questionnaire_id: Any) -> ColumnElement[bool]:
-    """Whether the gate is open to the edition that was answered, and whoever answered signed in
-    where that is needed."""
-    edition = bindparam("new_edition", type_=Integer())
-    needed = questionnaires.c.links[("sign_in", "needed")].astext
-    return and_(
-        questionnaires.c.id == questionnaire_id,
-        or_(needed.is_distinct_from(literal("true")), bindparam("new_signed_in", type_=Boolean())),
-        questionnaires.c.gate["state"].astext == literal("open"),
-        or_(questionnaires.c.edition == edition, _begun_in_time(edition)),
-    )
-
-
-def _used(by: By, questionnaire_id: Any) -> Any:
-    """Count the entry for what the visitor came by, where that lets it in, and the gate does: a
-    named link that was not shut when it could have been begun, a pass that is good for one more."""
-    begun = bindparam("new_begun", type_=DateTime(timezone=True))
-    arrived = bindparam("new_arrived", type_=DateTime(timezone=True))
-    if by == "link":
-        table, known = named_links, or_(named_links.c.shut.is_(None), named_links.c.shut > begun)
-        counted = {"entries": named_links.c.entries + 1, "latest": arrived}
-    else:
-        table, known = passes, usable(arrived)
-        counted = {"used": passes.c.used + 1}
-    named = table.c.id == bindparam(f"new_{by}_id", type_=Uuid())
-    found = exists().where(_takes(questionnaire_id))
-    return (
-        update(table)
-        .where(table.c.questionnaire_id == questionnaire_id, named, known, found)
-        .values(counted)
-        .returning(table.c.id)
-        .cte("used")
-    )
-
-
-def _begun_in_time(edition: ColumnElement[int]) -> ColumnElement[bool]:
-    """Whether an edition was replaced after the moment `new_begun`."""
-    later = editions.alias("later")
-    return exists().where(
-        later.c.questionnaire_id == questionnaires.c.id,
-        later.c.number == edition + 1,
-        later.c.published >= bindparam("new_begun", type_=DateTime(timezone=True)),
-    )
-
-
-@cache
-def _insert(sealing: bool, by: By, queue: Queue) -> Any:
-    """Count the entry, store it and ask for its dispatch, in one statement.
-
-    No row, and nothing done, where the gate is shut or the edition has gone, or what the visitor
-    came by lets nobody in any more. The row of `tallies`
-    stays locked until the commit.
-    Parameters are called `new_...`, so that the counting does not take them for its own.
-    """
-    questionnaire_id = bindparam("new_questionnaire_id", type_=Uuid())
-    day = bindparam("new_day", type_=String())
-    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
-    counting = update(tallies).where(
-        tallies.c.questionnaire_id == questionnaire_id, _takes(tallies.c.questionnaire_id)
-    )
-    if by in ("link", "pass"):
-        counting = counting.where(exists(select(_used(by, questionnaire_id).c.id)))
-    ticket = (
-        counting.values(
-            entries=tallies.c.entries + 1,
-            days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
-        )
-        .returning(
-            tallies.c.questionnaire_id,
-            tallies.c.entries,
-            questionnaires.c.links["hand_offs"].label("hand_offs"),
-        )
-        .cte("ticket")
-    )
-    given = [bindparam(f"new_{name}", type_=kind) for name, kind in _GIVEN.items()]
-    source: Any = select(ticket.c.questionnaire_id, ticket.c.entries, *given)
-    columns = ["questionnaire_id", "number", *_GIVEN]
-    adding = insert(entries).from_select(columns, source)
-    added = adding.returning(entries.c.number, entries.c.questionnaire_id, entries.c.id)
-    entry = added.cte("added")
-    named = func.jsonb_build_object(
-        literal("questionnaire_id"), entry.c.questionnaire_id, literal("entry_id"), entry.c.id
-    )
-    onward = select(ticket.c.hand_offs).scalar_subquery()
-    whole = select(entry.c.number, onward, queue.asking("dispatch_entry", named))
-    if by != "plain":
-        ways = [bindparam(f"new_{name}", type_=kind) for name, kind in _WAYS.items()]
-        way = select(entry.c.questionnaire_id, entry.c.id, *ways)
-        adding = insert(entry_ways).from_select(["questionnaire_id", "entry_id", *_WAYS], way)
-        whole = whole.add_cte(adding.cte("way"))
-    if not sealing:
-        return whole
-    row = select(entry.c.questionnaire_id, entry.c.id, bindparam("new_sealed", type_=LargeBinary()))
-    kept = insert(restricted_answers).from_select(["questionnaire_id", "entry_id", "sealed"], row)
-    return whole.add_cte(kept.cte("kept"))
-
-
-_OWN = ("questionnaire_id", *_GIVEN)
-
-
-def _way_of(submission: Submission) -> By:
-    came = submission.came
-    if came.pass_id or came.link_id:
-        return "pass" if came.pass_id else "link"
-    known = submission.about or came.contact_id or came.subject_id or came.entry
-    return "known" if known else "plain"
-
-
-async def add(
-    conn: Connection, submission: Submission, begun: datetime, queue: Queue
-) -> tuple[int, list[Any]] | None:
-    """Store a submission and ask for its dispatch: its number, and the hand-offs of its
-    questionnaire; or None where the gate is shut, or its edition was replaced before the moment
-    `begun`.
-
-    On None nothing was done. Raises AlreadyThere where the idempotency key is known.
-    """
-    came = submission.came
-    values = {f"new_{name}": getattr(submission, name) for name in (*_OWN, "sealed")}
-    by = _way_of(submission)
-    if by != "plain":
-        values |= {f"new_{name}": value for name, value in vars(came).items() if name != "entry"}
-        values["new_about"] = submission.about
-        values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
-    values["new_begun"] = begun
-    values["new_signed_in"] = came.subject_id is not None
-    values["new_day"] = submission.arrived.date().isoformat()
-    sealing = submission.sealed is not None
-    if not sealing:
-        del values["new_sealed"]
-    row = (await conn.execute(_insert(sealing, by, queue), values)).one_or_none()
-    return None if row is None else (row[0], row[1] or [])
 
 
 _WITH_WAYS = (

@@ -1,7 +1,8 @@
 """Questionnaires: the draft, the gate and the dispatch rules, each with its revision."""
 
+from collections import OrderedDict
 from collections.abc import Collection, Sequence
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -19,16 +20,16 @@ from sqlalchemy import (
     false,
     insert,
     select,
-    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.dispatch import Dispatch
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.core.sign_in import VisitorSignIn
+from jotgate.store import tallies
 from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
 
 questionnaires = Table(
@@ -49,18 +50,6 @@ questionnaires = Table(
     Column("template", Boolean, nullable=False, server_default=false()),
     time_column("created"),
 )
-tallies = Table(
-    "tallies",
-    metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
-    Column("entries", Integer, nullable=False),
-    Column("days", JSONB, nullable=False, server_default="{}"),
-)
-"""How many entries have arrived, in all and on each of the last days (ISO date in UTC -> number);
-narrow, since every submission updates its row."""
-
 editions = Table(
     "editions",
     metadata,
@@ -90,7 +79,7 @@ async def add(conn: Connection, id: UUID, address: str, draft: str, now: datetim
             created=now,
         )
     )
-    await conn.execute(insert(tallies).values(questionnaire_id=id, entries=0))
+    await tallies.begin(conn, id, gate_revision=1)
 
 
 def _summaries() -> Any:
@@ -100,6 +89,7 @@ def _summaries() -> Any:
         .where(editions.c.questionnaire_id == q.id, editions.c.number == q.edition)
         .scalar_subquery()
     )
+    counted = tallies.counted()
     return select(
         q.id,
         q.address,
@@ -109,16 +99,21 @@ def _summaries() -> Any:
         q.edition,
         q.draft_revision,
         published,
-        tallies.c.entries,
+        counted.c.entries,
         q.folder,
         q.template,
-        tallies.c.days,
-    ).join(tallies, tallies.c.questionnaire_id == q.id)
+        counted.c.days,
+        q.gate_revision,
+        q.draft["time_zone"].astext,
+    ).join(counted, counted.c.questionnaire_id == q.id)
 
 
 def _summary(row: Any) -> Summary:
     values: list[Any] = list(row)
     values[4] = Gate.model_validate(values[4])
+    values[8] = int(values[8])
+    values[11] = tallies.summed(values[11])
+    values[13] = values[13] or "UTC"
     return Summary(*values)
 
 
@@ -203,18 +198,10 @@ async def put(conn: Connection, id: UUID, folder: str | None, template: bool | N
     return (await conn.execute(query)).one_or_none() is not None
 
 
-async def forget_days(conn: Connection, before: date) -> None:
-    """Forget how many entries arrived on each day before that."""
-    kept = text(
-        "(select coalesce(jsonb_object_agg(key, value), '{}') "
-        "from jsonb_each(days) where key >= :day)"
-    )
-    await conn.execute(update(tallies).values(days=kept), {"day": before.isoformat()})
-
-
 STANDING: tuple[Any, ...] = (
     questionnaires.c.id,
     questionnaires.c.gate,
+    questionnaires.c.gate_revision,
     questionnaires.c.edition,
     questionnaires.c.links["frames"],
     questionnaires.c.links["sign_in"],
@@ -233,8 +220,29 @@ async def public_state(conn: Connection, address: str) -> PublicState | None:
 
 def as_public_state(row: Sequence[Any]) -> PublicState:
     """What the columns `STANDING` say."""
-    sign_in = VisitorSignIn.model_validate(row[4]) if row[4] else VisitorSignIn()
-    return PublicState(row[0], Gate.model_validate(row[1]), row[2], tuple(row[3] or ()), sign_in)
+    id, gate, revision, edition, frames, sign_in = row
+    return PublicState(
+        id,
+        _gate_at(id, revision, gate),
+        revision,
+        edition,
+        tuple(frames or ()),
+        VisitorSignIn.model_validate(sign_in) if sign_in else VisitorSignIn(),
+    )
+
+
+_gates: OrderedDict[tuple[UUID, int], Gate] = OrderedDict()
+GATES_KEPT = 1_000
+
+
+def _gate_at(id: UUID, revision: int, gate: Any) -> Gate:
+    """The gate at a revision, which never changes: it is read once."""
+    known = _gates.get((id, revision))
+    if known is None:
+        known = _gates[id, revision] = Gate.model_validate(gate)
+        if len(_gates) > GATES_KEPT:
+            _gates.popitem(last=False)
+    return known
 
 
 async def sign_in(conn: Connection, id: UUID) -> VisitorSignIn:

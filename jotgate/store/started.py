@@ -12,6 +12,7 @@ from sqlalchemy import (
     String,
     Table,
     delete,
+    func,
     select,
     text,
     update,
@@ -68,3 +69,12 @@ async def count_letter(conn: Connection, token_hash: str) -> int:
     counted = query.values(letters=started.c.letters + 1).returning(started.c.letters)
     made: int = (await conn.execute(counted)).scalar_one()
     return made
+
+
+async def lately(conn: Connection, questionnaire_id: UUID, since: datetime) -> int:
+    """How many started entries were saved since a moment."""
+    query = select(func.count()).where(
+        started.c.touched > since, started.c.questionnaire_id == questionnaire_id
+    )
+    found: int = (await conn.execute(query)).scalar_one()
+    return found

@@ -8,6 +8,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field, PrivateAttr
 
 from jotgate.api.dependencies import CurrentContext, context_in
+from jotgate.api.public.at_the_gate import GateNoticeOut, dividing, notices_of, with_places
 from jotgate.api.public.questions import QuestionOut, QuestionPresenter
 from jotgate.api.routes import routes
 from jotgate.core.answers.offered import as_offered
@@ -18,6 +19,7 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.items import Carried
 from jotgate.core.walking.next_page import NextFinish, NextPage
+from jotgate.services.gate import Seen
 from jotgate.services.public import answering, handing, submitting
 from jotgate.services.public.answering import Answers, Move, Turn, Visit
 
@@ -54,6 +56,7 @@ class PageOut(BaseModel):
     faults: list[Fault]
     replaced: bool = False
     about: str = ""
+    notices: list[GateNoticeOut] = []
     _personal: bool = PrivateAttr(False)
 
     @property
@@ -72,7 +75,9 @@ class AnswersIn(BaseModel):
     """The answers so far, of all pages, by key, and the query string of the link.
 
     `language` is that in which the page is shown, `arrival` what the page was given to be sent
-    along: what is known of the visitor, sealed.
+    along: what is known of the visitor, sealed. `device` is a name that the browser drew for
+    itself, `proof` what it worked out for this submission, `trap` what stands in a field that
+    nobody sees.
     """
 
     link: str = Field("", max_length=8000)
@@ -81,18 +86,25 @@ class AnswersIn(BaseModel):
     language: str = Field("", max_length=40)
     arrival: str = Field("", max_length=LONGEST_ARRIVAL)
 
-    def core(self) -> Answers:
-        return Answers(self.link, self.edition, self.answers, self.language, self.arrival)
+    device: str = Field("", max_length=64)
+    proof: str = Field("", max_length=20)
+    trap: str = Field("", max_length=200)
+
+    def core(self, client: str = "", submission: str = "") -> Answers:
+        seen = Seen(submission, self.device, client, self.proof, self.trap)
+        return Answers(self.link, self.edition, self.answers, self.language, self.arrival, seen)
 
 
 class PageIn(AnswersIn):
     """`item` is the question of the page `at` that was answered last, where they are asked one by
-    one; `touched` are the places whose failures are asked for on staying."""
+    one; `touched` are the places whose failures are asked for on staying. `submission` names what
+    will be sent."""
 
     move: Move
     at: str = Field("", max_length=40)
     item: str = Field("", max_length=40)
     touched: list[str] = Field([], max_length=5000)
+    submission: str = Field("", max_length=64)
 
     def turn(self) -> Turn:
         return Turn(self.move, self.at, self.item, self.touched)
@@ -128,11 +140,16 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         key=page.key,
         heading=heading,
         items=[
-            presenter.out(
-                as_offered(item, following.kept, visitor.today),
-                following.kept.get(item.key),
-                following.inside.get(item.key, ()),
-                item.key in locked,
+            with_places(
+                visitor,
+                following.kept,
+                item.key,
+                presenter.out(
+                    as_offered(item, following.kept, visitor.today),
+                    following.kept.get(item.key),
+                    following.inside.get(item.key, ()),
+                    item.key in locked,
+                ),
             )
             for item in following.step.shown
         ],
@@ -140,7 +157,7 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         last=following.last,
         progress=visitor.plan.page_numbers[page.key] / len(document.pages),
         share=1 / len(document.pages),
-        watched=sorted(visitor.plan.watched[page.key]),
+        watched=sorted(visitor.plan.watched[page.key] | dividing(visitor, following.step.shown)),
         checked=sorted(visitor.plan.checked[page.key]),
         filled={
             item.key: visitor.filled.answers[item.key]
@@ -151,6 +168,7 @@ def page_out(visitor: Visit, following: NextPage) -> PageOut:
         replaced=visitor.replaced,
     )
     out.about = about_for_visitor(visitor.plan, following.kept, language)
+    out.notices = notices_of(visitor)
     out._personal = bool(locked) or presenter.saying.spoke or bool(out.about)
     return out
 
@@ -184,7 +202,10 @@ def finish_out(end: Ending, continues: str = "") -> FinishOut:
 @router.post("/page", response_model=PageOut | ReadyOut)
 async def page(address: str, body: PageIn, request: Request) -> Response:
     visitor, following = await answering.page(
-        context_in(request), address, body.core(), body.turn()
+        context_in(request),
+        address,
+        body.core(request.scope["client_address"], body.submission),
+        body.turn(),
     )
     if isinstance(following, NextFinish):
         return as_json(ReadyOut(kind="ready"))
@@ -204,7 +225,8 @@ IdempotencyKey = Annotated[str, Header(min_length=16, max_length=64, pattern=r"^
 async def submit(
     address: str, body: AnswersIn, idempotency_key: IdempotencyKey, request: Request
 ) -> Response:
-    taken = await submitting.submit(context_in(request), address, body.core(), idempotency_key)
+    answers = body.core(request.scope["client_address"])
+    taken = await submitting.submit(context_in(request), address, answers, idempotency_key)
     label = taken.onward.label if taken.onward else {}
     out = finish_out(taken.ending, say(label, body.language, next(iter(label), "")))
     return Response(out.model_dump_json(), 201, media_type="application/json")

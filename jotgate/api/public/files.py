@@ -7,6 +7,7 @@ from fastapi import Query, Request
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentContext
+from jotgate.api.public.answering import LONGEST_ARRIVAL
 from jotgate.api.routes import routes
 from jotgate.core.records.files import SentFile
 from jotgate.services.context import Context
@@ -42,6 +43,7 @@ class FileIn(BaseModel):
     name: str = Field(max_length=1000)
     size: int = Field(ge=0, le=10**12)
     language: str = Field("", max_length=40)
+    arrival: str = Field("", max_length=LONGEST_ARRIVAL)
 
 
 def _received(context: Context, file: SentFile) -> ReceivedOut:

@@ -20,9 +20,12 @@ QuestionKind = Annotated[str, WithJsonSchema({"type": "string", "enum": SHOWN_KI
 
 
 class OptionOut(BaseModel):
+    """`full` tells that no place of it is left."""
+
     code: str
     label: str
     alone: bool = False
+    full: bool = False
 
 
 class RowOut(BaseModel):

@@ -7,11 +7,8 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentContext
 from jotgate.api.public.answering import LONGEST_ARRIVAL
+from jotgate.api.public.mail_addresses import mail_address_in
 from jotgate.api.routes import routes
-from jotgate.core.answers.failures import CheckFailed
-from jotgate.core.answers.texts import email as mail_address
-from jotgate.core.common.errors import Invalid
-from jotgate.core.words import failures
 from jotgate.services.public import started
 from jotgate.services.public.started import StartedAnswers
 
@@ -62,11 +59,7 @@ async def forget_started(address: str, token: Token, context: CurrentContext) ->
 async def ask_letter(
     address: str, body: LetterIn, token: Token, request: Request, context: CurrentContext
 ) -> None:
-    try:
-        to = mail_address(body.email)
-    except CheckFailed as failed:
-        message = failures(body.language)[failed.code].format(**failed.params)
-        raise Invalid(message) from None
+    to = mail_address_in(body.email, body.language)
     base = request.app.state.settings.public_url.rstrip("/")
     client = request.scope["client_address"]
     await started.ask_letter(context, address, token, to, base, body.language, client)

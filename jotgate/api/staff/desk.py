@@ -52,7 +52,7 @@ async def desk_lines(context: CurrentContext, account: CurrentAccount) -> list[D
     """The questionnaires that one has a part in."""
     return [
         DeskLineOut(
-            **summary_out(line.summary, line.rights, context).model_dump(),
+            **summary_out(line, context).model_dump(),
             arrivals=list(line.arrivals),
         )
         for line in await desk.desk(context, account)

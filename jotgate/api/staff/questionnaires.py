@@ -1,8 +1,7 @@
-"""Drafts, publishing and the gate."""
+"""Drafts and publishing."""
 
-from collections.abc import Sequence
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import Request
@@ -14,19 +13,21 @@ from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.formats import json_schema
-from jotgate.core.gate import Gate, words_when_shut
+from jotgate.core.gate.settings import Gate
 from jotgate.core.publishing.drafts import Depending, Draft, DraftJson
-from jotgate.core.records.questionnaires import Saved, Summary
 from jotgate.core.rights import Right
 from jotgate.services.context import Context
-from jotgate.services.staff import questionnaires
+from jotgate.services.staff import desk, questionnaires
+from jotgate.services.staff.desk import DeskLine
 from jotgate.services.staff.questionnaires import Changed
 
 router = routes("/api/questionnaires", "questionnaires")
 
 
 class SummaryOut(BaseModel):
-    """A questionnaire with where it stands. `link` is its public address, whole."""
+    """A questionnaire with where it stands. `link` is its public address, whole. `stands` is how
+    its gate does, until it `changes` by its times; `taken` of `most` places in all are, where those
+    are limited."""
 
     id: UUID
     title: str
@@ -39,6 +40,10 @@ class SummaryOut(BaseModel):
     folder: str
     template: bool
     rights: list[Right]
+    stands: Literal["open", "shut", "held", "closed", "full"]
+    changes: datetime | None
+    taken: int | None
+    most: int | None
 
 
 class DraftOut(Draft):
@@ -115,16 +120,8 @@ class ChangesOut(BaseModel):
     changes: list[ChangeOut]
 
 
-class GateBody(BaseModel):
-    revision: int
-    gate: Gate
-
-
-class GateOut(GateBody):
-    default_words: str = words_when_shut(Gate(state="shut"), "en", "en")
-
-
-def summary_out(summary: Summary, rights: Sequence[Right], context: Context) -> SummaryOut:
+def summary_out(line: DeskLine, context: Context) -> SummaryOut:
+    summary, brief = line.summary, line.brief
     return SummaryOut(
         id=summary.id,
         title=summary.title.get(summary.languages[0], ""),
@@ -136,7 +133,8 @@ def summary_out(summary: Summary, rights: Sequence[Right], context: Context) -> 
         entries=summary.entries,
         folder=summary.folder or "",
         template=summary.template,
-        rights=list(rights),
+        rights=list(line.rights),
+        **vars(brief),
     )
 
 
@@ -149,13 +147,9 @@ def _changes(changed: Changed) -> ChangesOut:
     return ChangesOut(edition=changed.edition, changes=told)
 
 
-def _gate(saved: Saved[Gate]) -> GateOut:
-    return GateOut(revision=saved.revision, gate=saved.value)
-
-
 @router.get("/{id}")
 async def questionnaire(id: UUID, context: CurrentContext, account: CurrentAccount) -> SummaryOut:
-    return summary_out(*await questionnaires.standing(context, account, id), context)
+    return summary_out(await desk.line(context, account, id), context)
 
 
 @router.get("/{id}/draft", response_model=DraftOut)
@@ -233,16 +227,3 @@ async def edition_changes(
 async def draft_changes(id: UUID, context: CurrentContext, account: CurrentAccount) -> ChangesOut:
     """What the draft changed since the newest edition, in words."""
     return _changes(await questionnaires.changed(context, account, id))
-
-
-@router.get("/{id}/gate")
-async def gate(id: UUID, context: CurrentContext, account: CurrentAccount) -> GateOut:
-    return _gate(await questionnaires.gate(context, account, id))
-
-
-@router.put("/{id}/gate")
-async def save_gate(
-    id: UUID, body: GateBody, context: CurrentContext, account: CurrentAccount
-) -> GateOut:
-    saved = await questionnaires.save_gate(context, account, id, body.gate, body.revision)
-    return _gate(saved)

@@ -160,6 +160,34 @@ class Shut(JotGateError):
     code = "shut"
 
 
+class NotProved(JotGateError):
+    """A submission without the work that is asked of browsers."""
+
+    code = "not_proved"
+
+    def __init__(self) -> None:
+        super().__init__("Your browser has not finished its check. Send it again.")
+
+
+class TooQuick(JotGateError):
+    """A submission sooner than anybody can answer; `retry_after` is in seconds."""
+
+    code = "too_quick"
+
+    def __init__(self, retry_after: int) -> None:
+        message = f"That was very quick. Send it again in {retry_after} seconds."
+        super().__init__(message, retry_after=retry_after)
+
+
+class Trapped(JotGateError):
+    """Something was written into a field that people do not see."""
+
+    code = "trapped"
+
+    def __init__(self) -> None:
+        super().__init__("A field that is not shown was filled in. Send it again.")
+
+
 class Replaced(JotGateError):
     """An edition that takes no more answers; `page` is where to go on in the one after it."""
 

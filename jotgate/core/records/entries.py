@@ -5,6 +5,7 @@ from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.entries.entry import Stored
+from jotgate.core.gate.places import Take
 from jotgate.core.walking.arrival import Came
 
 
@@ -25,6 +26,29 @@ class Submission:
     sealed: bytes | None
     about: str | None = None
     came: Came = Came()
+
+
+@dataclass(frozen=True)
+class Taking:
+    """What a submission takes at the gate, whose revision it was let in by.
+
+    `hold` is the hash of the name under which places may be held for it, `held` are the cells that
+    are. `person` is who sends it, where that is limited: fewer than `most` entries since `since`,
+    and none since `paused`.
+    """
+
+    gate_revision: int
+    takes: tuple[Take, ...] = ()
+    hold: bytes = b""
+    held: frozenset[str] = frozenset()
+    person: bytes | None = None
+    most: int = 0
+    since: datetime | None = None
+    paused: datetime | None = None
+
+    @property
+    def is_placed(self) -> bool:
+        return bool(self.takes or self.held)
 
 
 @dataclass(frozen=True)

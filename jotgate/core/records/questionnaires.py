@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Generic, Literal, TypeVar
 from uuid import UUID
 
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.items import Question
 from jotgate.core.sign_in import VisitorSignIn
 
@@ -26,7 +26,8 @@ class Saved(Generic[T]):
 @dataclass(frozen=True)
 class Summary:
     """A questionnaire as the desk lists it. `edition` is None before the first publishing;
-    `days` counts entries by the day (ISO date in UTC) of their arrival, lately."""
+    `days` counts entries by the day (ISO date in UTC) of their arrival, lately. `zone` is the time
+    zone that its times are in."""
 
     id: UUID
     address: str
@@ -40,6 +41,8 @@ class Summary:
     folder: str | None
     template: bool
     days: dict[str, int]
+    gate_revision: int
+    zone: str
 
 
 @dataclass(frozen=True)
@@ -49,9 +52,20 @@ class PublicState:
 
     id: UUID
     gate: Gate
+    gate_revision: int
     edition: int
     frames: tuple[str, ...] = ()
     sign_in: VisitorSignIn = VisitorSignIn()
+
+
+@dataclass(frozen=True)
+class GateVersion:
+    """The gate as it was from a moment on; `by` is a person's name."""
+
+    revision: int
+    at: datetime
+    by: str
+    gate: Gate
 
 
 @dataclass(frozen=True)

@@ -27,7 +27,8 @@ class Came:
 class Arrival:
     """`values` are what a pass, a named link or a sealed link stands for, `handed` what another
     questionnaire handed on. `contact` and `claims` are texts by name. `page` is the address of the
-    page that the link stood on, `moment` when they came, in ISO 8601. Questions whose keys are in
+    page that the link stood on, `moment` when they came, in ISO 8601, `begun` the same where the
+    gate asks for it. Questions whose keys are in
     `locked` cannot be answered otherwise than they are filled in.
     """
 
@@ -38,6 +39,7 @@ class Arrival:
     page: str = ""
     moment: str = ""
     locked: frozenset[str] = frozenset()
+    begun: str = ""
     came: Came = Came()
 
 

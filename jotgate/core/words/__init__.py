@@ -17,6 +17,8 @@ _PAGE = {"en": en.PAGE, "es": es.PAGE, "ar": ar.PAGE}
 
 _LETTER = {"en": en.LETTER, "es": es.LETTER, "ar": ar.LETTER}
 
+_GATE = {"en": en.GATE, "es": es.GATE, "ar": ar.GATE}
+
 LANGUAGES = tuple(_PAGE)
 
 
@@ -40,6 +42,11 @@ def letter(language: str) -> Mapping[str, str]:
     """The words of letters to contacts, and of the page where one opts out, in `language` or
     English."""
     return _LETTER[spoken(language)]
+
+
+def gate(language: str) -> Mapping[str, str]:
+    """Why the gate lets somebody not in, by reason: `shut_heading`, `shut_detail`, …"""
+    return _GATE[spoken(language)]
 
 
 @cache

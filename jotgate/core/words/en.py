@@ -48,6 +48,7 @@ FAILURES = {
     "file_not_of_kind": "{name} is not one of the kinds of files asked for.",
     "too_many_files.one": "Add at most {limit} file.",
     "too_many_files": "Add at most {limit} files.",
+    "option_full": "There is no place left for this. Pick another one.",
     "check": "{message}",
 }
 
@@ -160,12 +161,10 @@ PAGE = {
     "sign_in_away_heading": "Signing in is not possible at the moment",
     "sign_in_away_detail": "The sign-in does not answer. Try again in a few minutes.",
     "begin_again": "Begin again",
-    "shut_heading": "Closed at the moment",
     "link_heading": "This link cannot be used",
     "none_heading": "There is nothing at this address",
     "away_heading": "Not available at the moment",
     "other_heading": "This page cannot be shown",
-    "shut_detail": "This questionnaire is not taking answers at the moment.",
     "link_detail": "This link is not complete or was changed. Ask whoever sent it for a new one.",
     "none_detail": "Check the address, or ask whoever gave it to you.",
     "away_detail": "The service is not answering at the moment. Try again shortly.",
@@ -187,9 +186,27 @@ PAGE = {
     "pass_link_shut_heading": "This link is not in use any more",
     "pass_link_shut_detail": "Ask whoever gave it to you for a new one.",
     "about": "About: {name}",
+    "not_proved": "Your browser has not finished its check. Send it again.",
+    "too_quick": "That was very quick. Send it again in {seconds} seconds.",
+    "trapped": "A field that is not shown was filled in. Send it again.",
+    "trap": "Leave this empty",
+    "waiting_offer": "Leave your mail address, and we write to you when a place is free for you.",
+    "waiting_send": "Put me on the waiting list",
+    "waiting_on": "You are on the waiting list at place {place}. We write to {email} when a "
+    "place is free.",
+    "shuts_at": "This closes on {time}.",
+    "shuts_until": "This closes on {time}. Whoever has begun can send until {until}.",
+    "in_grace": "This has closed. What you send until {until} still counts.",
+    "kept_started": "Your answers so far are kept on this device.",
+    "place_held": "A place is kept for you until {time}.",
+    "place_let_go": "Your place is no longer kept. It may still be free when you send.",
+    "option_full": "{label} – full",
 }
 
 LETTER = {
+    "waiting_subject": "A place is free for you: {title}",
+    "waiting_body": "A place is free for you at “{title}”. It is kept for you until "
+    "{until}:\n\n{link}\n\nIf you do not take it by then, it goes to whoever is next.\n",
     "out_heading": "No more letters?",
     "out_detail": "Press the button, and {office} will no longer write to {email}.",
     "out_press": "Send me no more letters",
@@ -203,4 +220,29 @@ LETTER = {
     "letter.",
     "letter_link": "Your own link:",
     "letter_out": "If you want no more letters like this:",
+}
+
+GATE = {
+    "shut_heading": "Closed at the moment",
+    "shut_detail": "This questionnaire is not taking answers at the moment.",
+    "held_heading": "On hold for a while",
+    "held_detail": "Answering is on hold. Try again later.",
+    "not_yet_heading": "Not open now",
+    "not_yet_detail": "It opens on {opens}.",
+    "over_heading": "Closed",
+    "over_detail": "The time for answering is over.",
+    "opted_out_heading": "You asked us not to ask you",
+    "opted_out_detail": "You told us that you want no more letters, so we do not ask you either.",
+    "not_invited_heading": "By invitation",
+    "not_invited_detail": "Only people who were invited can answer. Open the link in your letter.",
+    "answered_heading": "You have answered already",
+    "answered_detail": "We have your answers. Thank you.",
+    "answered_again": "You can answer again from {opens} on.",
+    "waiting_heading": "You are on the waiting list",
+    "waiting_detail": "There are {ahead} people before you. We write to you when a place is free.",
+    "waiting_first": "You are the first. We write to you when a place is free.",
+    "full_heading": "All places are taken",
+    "full_detail": "There is no place left.",
+    "gone_heading": "The last place has just gone",
+    "gone_detail": "Somebody else took it while you were answering.",
 }

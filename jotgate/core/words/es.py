@@ -48,6 +48,7 @@ FAILURES = {
     "file_not_of_kind": "{name} no es un archivo del tipo que se pide.",
     "too_many_files.one": "Añada como máximo {limit} archivo.",
     "too_many_files": "Añada como máximo {limit} archivos.",
+    "option_full": "No quedan plazas para esto. Elija otra opción.",
     "check": "{message}",
 }
 
@@ -162,12 +163,10 @@ PAGE = {
     "sign_in_away_detail": "El servicio de inicio de sesión no contesta. Inténtelo de nuevo en "
     "unos minutos.",
     "begin_again": "Empezar de nuevo",
-    "shut_heading": "Cerrado por ahora",
     "link_heading": "Este enlace no se puede usar",
     "none_heading": "No hay nada en esta dirección",
     "away_heading": "No disponible por el momento",
     "other_heading": "Esta página no se puede mostrar",
-    "shut_detail": "Este cuestionario no recibe respuestas en este momento.",
     "link_detail": "Este enlace está incompleto o fue modificado. Pida otro a quien lo envió.",
     "none_detail": "Revise la dirección o pregunte a quien se la dio.",
     "away_detail": "El servicio no responde ahora. Inténtelo de nuevo en un momento.",
@@ -189,9 +188,28 @@ PAGE = {
     "pass_link_shut_heading": "Este enlace ya no se usa",
     "pass_link_shut_detail": "Pida uno nuevo a quien se lo dio.",
     "about": "Sobre: {name}",
+    "not_proved": "Su navegador no ha terminado la comprobación. Envíelo otra vez.",
+    "too_quick": "Ha sido muy rápido. Envíelo otra vez dentro de {seconds} segundos.",
+    "trapped": "Se rellenó un campo que no se muestra. Envíelo otra vez.",
+    "trap": "Deje esto vacío",
+    "waiting_offer": "Deje su correo electrónico y le escribiremos cuando haya una plaza para "
+    "usted.",
+    "waiting_send": "Apuntarme a la lista de espera",
+    "waiting_on": "Está en la lista de espera en el puesto {place}. Escribiremos a {email} "
+    "cuando haya una plaza.",
+    "shuts_at": "Se cierra el {time}.",
+    "shuts_until": "Se cierra el {time}. Quien haya empezado puede enviar hasta el {until}.",
+    "in_grace": "Ya está cerrado. Lo que envíe hasta el {until} todavía cuenta.",
+    "kept_started": "Sus respuestas hasta ahora se guardan en este dispositivo.",
+    "place_held": "Le guardamos una plaza hasta las {time}.",
+    "place_let_go": "Ya no le guardamos la plaza. Puede que siga libre cuando envíe.",
+    "option_full": "{label} – completo",
 }
 
 LETTER = {
+    "waiting_subject": "Hay una plaza para usted: {title}",
+    "waiting_body": "Hay una plaza para usted en «{title}». Se la guardamos hasta el "
+    "{until}:\n\n{link}\n\nSi no la toma hasta entonces, pasa a la siguiente persona.\n",
     "out_heading": "¿No quiere más cartas?",
     "out_detail": "Pulse el botón y {office} dejará de escribir a {email}.",
     "out_press": "No me envíen más cartas",
@@ -204,4 +222,31 @@ LETTER = {
     "out_unknown_detail": "Abra otra vez el enlace al pie de la carta, o responda a la carta.",
     "letter_link": "Su propio enlace:",
     "letter_out": "Si no quiere más cartas como esta:",
+}
+
+GATE = {
+    "shut_heading": "Cerrado en este momento",
+    "shut_detail": "Este cuestionario no admite respuestas en este momento.",
+    "held_heading": "En pausa por un tiempo",
+    "held_detail": "Las respuestas están en pausa. Inténtelo más tarde.",
+    "not_yet_heading": "Ahora no está abierto",
+    "not_yet_detail": "Se abre el {opens}.",
+    "over_heading": "Cerrado",
+    "over_detail": "El plazo para responder ha terminado.",
+    "opted_out_heading": "Nos pidió que no le preguntáramos",
+    "opted_out_detail": "Nos dijo que no quiere más cartas; por eso tampoco le preguntamos.",
+    "not_invited_heading": "Con invitación",
+    "not_invited_detail": "Solo pueden responder las personas invitadas. Abra el enlace de "
+    "su carta.",
+    "answered_heading": "Ya ha respondido",
+    "answered_detail": "Tenemos sus respuestas. Gracias.",
+    "answered_again": "Puede responder otra vez a partir del {opens}.",
+    "waiting_heading": "Está en la lista de espera",
+    "waiting_detail": "Hay {ahead} personas antes que usted. Le escribiremos cuando haya "
+    "una plaza.",
+    "waiting_first": "Es la primera persona. Le escribiremos cuando haya una plaza.",
+    "full_heading": "No quedan plazas",
+    "full_detail": "Todas las plazas están ocupadas.",
+    "gone_heading": "La última plaza acaba de ocuparse",
+    "gone_detail": "Otra persona la tomó mientras usted respondía.",
 }

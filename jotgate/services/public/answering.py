@@ -1,7 +1,8 @@
 """A visitor answers: who is let in, and the page to show now."""
 
 from collections.abc import Collection, Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 from typing import Literal
 from urllib.parse import parse_qsl
 from uuid import UUID
@@ -15,7 +16,8 @@ from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
-from jotgate.core.gate import admit
+from jotgate.core.gate.decision import Decision, Visitor, Why
+from jotgate.core.gate.places import Counts, takes_of
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.sign_in import CALLED, VisitorSignIn
 from jotgate.core.walking.arrival import Arrival, Came
@@ -23,9 +25,11 @@ from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
+from jotgate.services import gate
 from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, seal
 from jotgate.services.context import Context, Recent
-from jotgate.services.public import starts
+from jotgate.services.gate import NOTHING_SEEN, Seen
+from jotgate.services.public import holding, starts
 from jotgate.services.public.facts import with_facts
 from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
@@ -47,7 +51,9 @@ class Visit:
     `language` is that of the questionnaire's that suits the visitor best. `replaced` tells that
     the edition that they began on has gone. `arrival` is what is known of them, sealed; `frames`
     are the sites that may show the page in a frame. `came` says by what they came, `called` as whom
-    they signed in; `sign_in` are the providers that they may do so at, none once they have.
+    they signed in; `sign_in` are the providers that they may do so at, none once they have. `state`
+    is what is at the address, none for a draft that is tried; `decision` is that of its gate,
+    `counts` how its places stand, `own` those that are held for the visitor, by cell.
     """
 
     id: UUID
@@ -62,6 +68,11 @@ class Visit:
     sign_in: tuple[UUID, ...] = ()
     came: Came = Came()
     called: str = ""
+    state: PublicState | None = None
+    decision: Decision = Decision(())
+    counts: Counts = field(default_factory=dict)
+    own: Mapping[str, int] = field(default_factory=dict)
+    held_until: datetime | None = None
 
     @property
     def signed_in(self) -> bool:
@@ -82,6 +93,7 @@ class Answers:
     given: RawAnswers
     language: str = ""
     arrival: str = ""
+    seen: Seen = NOTHING_SEEN
 
 
 async def public_state(conn: Connection, address: str) -> PublicState:
@@ -98,6 +110,7 @@ async def visit(
     wanted: Iterable[str] = (),
     edition: int | None = None,
     entrance: Entrance = PLAINLY,
+    seen: Seen = NOTHING_SEEN,
 ) -> Visit:
     """Let a visitor in who came by `entrance` with `link`, a query string, and reads the languages
     `wanted`.
@@ -107,13 +120,18 @@ async def visit(
     async with context.single.connect() as conn:
         found, held = await standing(conn, address, entrance)
         begun = found.edition if edition is None else edition
+        context.states.keep(found.id, found)
         number, plan = await edition_at(context, conn, found, begun)
         document = plan.questionnaire
         language = closest(document.languages, wanted)
-        admit(found.gate, language, document.first_language)
         today = today_in(document.time_zone, context.clock.now())
         where = replace(entrance, address=address)
-        arrival = await come(context, conn, found.id, plan, where, held, today)
+        asks_begun = found.gate.knows_begun
+        arrival = await come(context, conn, found.id, plan, where, held, today, asks_begun)
+        going_on = edition is not None
+        decision, visitor, counts = await gate.let_in(
+            context, conn, found, plan, language, arrival, seen, going_on
+        )
     if arrival.came.subject_id is None:
         needs_sign_in(found.sign_in)
     sealed = entrance.arrival or seal(context, found.id, arrival)
@@ -130,6 +148,10 @@ async def visit(
         sign_in=() if arrival.came.subject_id else found.sign_in.providers,
         came=arrival.came,
         called=called(arrival),
+        state=found,
+        decision=decision,
+        counts=counts,
+        own=visitor.held,
     )
 
 
@@ -231,13 +253,63 @@ async def page(
 ) -> tuple[Visit, NextPage | NextFinish]:
     """The page to show after `turn`."""
     wanted, entrance = [answers.language], Entrance(arrival=answers.arrival)
-    visitor = await visit(context, address, answers.link, wanted, answers.edition, entrance)
+    visitor = await visit(
+        context, address, answers.link, wanted, answers.edition, entrance, answers.seen
+    )
     told = await with_facts(context, visitor.plan, visitor.id, answers.given)
     if visitor.came.pass_id is not None and turn.move == "onward":
         starts.note(context, visitor.id, visitor.came.pass_id)
     if visitor.replaced:
         return visitor, _carry_on(visitor, told, turn.page)
-    return visitor, move_on(visitor, told, turn)
+    following = move_on(visitor, told, turn)
+    if visitor.state is None or not visitor.state.gate.places:
+        return visitor, following
+    return await with_places(context, visitor.state, visitor, told, turn, following, answers.seen)
+
+
+async def with_places(
+    context: Context,
+    found: PublicState,
+    visitor: Visit,
+    told: RawAnswers,
+    turn: Turn,
+    following: NextPage | NextFinish,
+    seen: Seen,
+) -> tuple[Visit, NextPage | NextFinish]:
+    """The same with the places held that the answers take; where one is full by now, the page with
+    its question instead. Raises Shut where there is none left at all."""
+    if turn.move != "onward":
+        return visitor, following
+    kept = following.walk.kept if isinstance(following, NextFinish) else following.kept
+    held = await holding.keep(context, found, kept, visitor.came, seen, visitor.counts, visitor.own)
+    async with context.single.connect() as conn:
+        counts = await gate.counts_of(conn, found)
+    own = {one.cell: one.amount for one in takes_of(found.gate.places, kept)}
+    visitor = replace(
+        visitor,
+        held_until=held.until,
+        counts=counts,
+        own=own if held.until and not held.full else visitor.own,
+    )
+    if not held.full:
+        return visitor, following
+    item = holding.item_of(found.gate, visitor.plan, held.full[0], kept)
+    if item is None:
+        why = Why("gone", cells=held.full)
+        decision = Decision((why,))
+        plan, language = visitor.plan, visitor.language
+        await gate.refuse(context, found, plan, decision, Visitor(going_on=True), language)
+        return visitor, following
+    given = with_filled(visitor.filled, told)
+    at = page_of(visitor.plan, item)
+    page = stay(visitor.plan, given, visitor.filled.carried, visitor.today, at)
+    return visitor, replace(page, failed={item: CheckFailed("option_full")})
+
+
+def page_of(plan: Plan, item: str) -> str:
+    """The key of the page that a question stands on."""
+    pages = plan.questionnaire.pages
+    return next(page.key for page in pages if any(one.key == item for one in page.items))
 
 
 def _carry_on(visitor: Visit, told: RawAnswers, at: str) -> NextPage:

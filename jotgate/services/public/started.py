@@ -14,13 +14,12 @@ import orjson
 from jotgate.core.common.errors import NotFound, TooLarge, TooManyTries
 from jotgate.core.common.formatting import day
 from jotgate.core.common.wording import closest, say
-from jotgate.core.gate import admit
 from jotgate.core.records.entries import Started
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page as page_words
-from jotgate.services import letters
-from jotgate.services.arrivals import renewed
+from jotgate.services import gate, letters
+from jotgate.services.arrivals import opened, renewed
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
@@ -69,14 +68,16 @@ async def save(
 ) -> None:
     """Keep answers under the secret `token`; those that no question asks for are left out.
 
-    `client` is a network address. Raises Shut, NotFound, TooLarge, TooManyTries.
+    What was begun can be saved also while the gate is shut, so that nothing is lost. `client` is a
+    network address. Raises Shut, NotFound, TooLarge, TooManyTries.
     """
     name = _hash(token)
     async with context.engine.begin() as conn:
         found = await public_state(conn, address)
         edition, plan = await edition_at(context, conn, found, given.edition)
-        first = plan.questionnaire.first_language
-        admit(found.gate, first, first)
+        if await started.find(conn, name, found.id) is None:
+            arrival, first = opened(context, found.id, given.arrival), plan.questionnaire
+            await gate.let_in(context, conn, found, plan, first.first_language, arrival)
         sealed = context.cipher.seal(_content(plan, given), _purpose(name))
         one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):

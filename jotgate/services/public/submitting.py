@@ -7,6 +7,7 @@ from uuid import UUID
 
 import orjson
 
+from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import (
     AlreadyThere,
     InvalidAnswers,
@@ -14,7 +15,7 @@ from jotgate.core.common.errors import (
     NotFound,
     PassRefused,
     Replaced,
-    Shut,
+    Unavailable,
 )
 from jotgate.core.common.today import today_in
 from jotgate.core.common.values import Values
@@ -25,28 +26,34 @@ from jotgate.core.entries.display import files_in
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.finishing import Ending, ending, to_keep
 from jotgate.core.entries.stored import as_json, values_of
-from jotgate.core.gate import admit
+from jotgate.core.gate.places import takes_of
 from jotgate.core.hand_off import HandOff
 from jotgate.core.records.entries import Submission
+from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
+from jotgate.services import gate
 from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
 from jotgate.services.public.answering import (
     Answers,
     faults_of,
     needs_sign_in,
+    page_of,
     public_state,
     read,
     with_filled,
 )
 from jotgate.services.public.facts import with_facts
 from jotgate.services.public.handing import end_visits, offered
+from jotgate.services.public.holding import item_of
 from jotgate.services.public.results import Result, with_result
+from jotgate.services.public.robots import refuse_programs
+from jotgate.services.public.storing import NotStored, ToStore, known_state, store
 from jotgate.services.sealing import Restricted, seal, unseal
-from jotgate.store import entries, files, questionnaires
+from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.links import named_links, passes
 
@@ -63,16 +70,12 @@ class Submitted:
     onward: HandOff | None = None
 
 
-class _NotStored(Exception):
-    """The gate was shut at the moment of storing, or the edition had gone."""
-
-
 async def submit(
     context: Context, address: str, answers: Answers, idempotency_key: str
 ) -> Submitted:
     """Store an entry in one transaction, once for its key.
 
-    Raises InvalidAnswers where an answer on the path fails, Shut where the gate is shut,
+    Raises InvalidAnswers where an answer on the path fails, Shut where the gate lets nobody in,
     PassRefused where the pass lets nobody in any more, Replaced where its edition has gone, and
     KeyReused where the key came before with other answers. A submission that was stored before is
     answered as it was then, open or shut.
@@ -112,10 +115,14 @@ async def submit(
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
+    seen = replace(answers.seen, submission=idempotency_key)
+    known = await known_state(context, address, id)
+    await refuse_programs(context, known, arrival, seen)
+    to_store = ToStore(submission, whole.kept, sent, arrival, seen)
     try:
-        number, hand_offs = await _store(context, submission, sent)
-    except (AlreadyThere, _NotStored):
-        return await _not_stored(context, address, idempotency_key, answers)
+        number, hand_offs = await store(context, address, plan, known, to_store)
+    except (AlreadyThere, NotStored):
+        return await _not_stored(context, address, idempotency_key, answers, to_store)
     said = ending(plan, whole.finish, {**_facts(filled), **kept}, number, language)
     told = Result(id, address, entry_id, number, submission.finish, submission.about, arrival.came)
     said = await with_result(context, whole.finish, said, told)
@@ -188,10 +195,13 @@ async def _repeated(
     async with context.engine.connect() as conn:
         found = await public_state(conn, address)
         entry = await _before(context, conn, found.id, key, answers) if plan.files else None
-    if entry is not None:
-        return await _taken_before(context, address, plan, entry, answers, language)
-    admit(found.gate, language, plan.questionnaire.first_language)
-    return None
+        if entry is None:
+            arrival = opened(context, found.id, answers.arrival)
+            newest = await context.plan(conn, found.id, found.edition)
+            await gate.let_in(context, conn, found, newest, language, arrival, going_on=True)
+    if entry is None:
+        return None
+    return await _taken_before(context, address, plan, entry, answers, language)
 
 
 async def _taken_before(
@@ -220,26 +230,6 @@ def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -
     return _facts(filled)
 
 
-async def _store(
-    context: Context, submission: Submission, sent: tuple[UUID, ...]
-) -> tuple[int, list[Any]]:
-    """Store it with its files and outgoing work; the entry's number and the hand-offs. Without
-    files that is one statement, which is a transaction by itself.
-
-    Raises _NotStored where the gate is shut, what the visitor came by lets nobody in, or another
-    entry has got the files, and AlreadyThere where it is stored already.
-    """
-    begun = submission.arrived - context.replaced_for
-    whole = context.engine.begin() if sent else context.single.connect()
-    async with whole as conn:
-        stored = await entries.add(conn, submission, begun, context.queue)
-        if stored is None:
-            raise _NotStored
-        if sent and await files.claim(conn, submission.id, sent) != len(sent):
-            raise _NotStored
-    return stored
-
-
 async def _let_in(context: Context, id: UUID, arrival: str) -> None:
     """Raise PassRefused where what the visitor came by lets nobody in any more."""
     came = opened(context, id, arrival).came
@@ -257,8 +247,10 @@ async def _let_in(context: Context, id: UUID, arrival: str) -> None:
                 raise PassRefused("link_shut")
 
 
-async def _not_stored(context: Context, address: str, key: str, answers: Answers) -> Submitted:
-    """What the first submission under this key led to, or Shut."""
+async def _not_stored(
+    context: Context, address: str, key: str, answers: Answers, given: ToStore
+) -> Submitted:
+    """What the first submission under this key led to, or why it was not stored."""
     async with context.engine.connect() as conn:
         found = await public_state(conn, address)
         entry = await _before(context, conn, found.id, key, answers)
@@ -266,9 +258,28 @@ async def _not_stored(context: Context, address: str, key: str, answers: Answers
     language = closest(plan.questionnaire.languages, [answers.language])
     if entry is not None:
         return await _taken_before(context, address, plan, entry, answers, language)
-    admit(found.gate, language, plan.questionnaire.first_language)
+    await _not_let_in(context, found, plan, language, given)
     await _let_in(context, found.id, answers.arrival)
     if found.edition != answers.edition:
         page = plan.questionnaire.pages[0].key
         raise Replaced("This questionnaire was changed. Check your answers once more.", page)
-    raise Shut("The gate was shut for a moment. Send it again.", reason="shut_by_hand")
+    raise Unavailable("Many people are sending at this moment. Send it again.")
+
+
+async def _not_let_in(
+    context: Context, found: PublicState, plan: Plan, language: str, given: ToStore
+) -> None:
+    """Raise what the gate says of a submission. What is full is told at its question."""
+    takes = takes_of(found.gate.places, given.kept)
+    async with context.engine.connect() as conn:
+        visitor = await gate.visitor_of(conn, found, given.arrival, given.seen, takes, True)
+        counts = await gate.counts_of(conn, found, [one.cell for one in takes])
+    zone, now = plan.questionnaire.time_zone, given.submission.arrived
+    decision = gate.judged(context, found, zone, now, visitor, counts)
+    if not decision.admitted and decision.why[0].reason == "gone":
+        item = item_of(found.gate, plan, decision.why[0].cells[0], given.kept)
+        if item is not None:
+            failed = {item: CheckFailed("option_full")}
+            faults = faults_of(plan, failed, language, given.kept)
+            raise InvalidAnswers("A place went meanwhile.", faults, page_of(plan, item))
+    await gate.refuse(context, found, plan, decision, visitor, language)

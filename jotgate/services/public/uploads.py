@@ -11,11 +11,12 @@ from jotgate.core.answers.files import size_suits, suits
 from jotgate.core.common.errors import Fault, InvalidAnswers, NotFound, TooManyTries
 from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest
-from jotgate.core.gate import admit
 from jotgate.core.items import File
 from jotgate.core.records.files import SentFile
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.plan import Plan
+from jotgate.services import gate
+from jotgate.services.arrivals import opened
 from jotgate.services.context import Context
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.answering import edition_at, public_state
@@ -44,13 +45,15 @@ CUT_OFF_DAYS = 1
 
 @dataclass(frozen=True)
 class AnnouncedFile:
-    """What a browser says of a file that it is about to send. `size` is in bytes."""
+    """What a browser says of a file that it is about to send. `size` is in bytes, `arrival` what is
+    known of the visitor, sealed."""
 
     edition: int
     item: str
     name: str
     size: int
     language: str
+    arrival: str = ""
 
 
 async def begin(context: Context, address: str, about: AnnouncedFile, client: str) -> SentFile:
@@ -63,7 +66,8 @@ async def begin(context: Context, address: str, about: AnnouncedFile, client: st
         found = await public_state(conn, address)
         edition, plan = await edition_at(context, conn, found, about.edition)
         language = closest(plan.questionnaire.languages, [about.language])
-        admit(found.gate, language, plan.questionnaire.first_language)
+        arrival = opened(context, found.id, about.arrival)
+        await gate.let_in(context, conn, found, plan, language, arrival, going_on=True)
         item = _file_item(plan, about.item)
         name = file_name(about.name)
         try:

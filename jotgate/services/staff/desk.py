@@ -7,40 +7,60 @@ from uuid import UUID
 import orjson
 
 from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.gate.places import Counts
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Summary
-from jotgate.core.rights import Right, rights_of
+from jotgate.core.rights import Right, Role, rights_of
 from jotgate.core.starts import begun, starts
 from jotgate.services.context import Context
+from jotgate.services.staff.gate_standing import Brief, brief
 from jotgate.services.staff.questionnaires import add, there
-from jotgate.services.staff.rights import in_office, needs, roles
-from jotgate.store import questionnaires, queue
+from jotgate.services.staff.rights import in_office, needs, role_in, roles
+from jotgate.store import questionnaires, queue, tallies
+from jotgate.store.gate import places
 
 DAYS_DRAWN = 14
 
 
 @dataclass(frozen=True)
 class DeskLine:
-    """A questionnaire on the desk. `arrivals` counts entries by day, today last."""
+    """A questionnaire on the desk. `arrivals` counts entries by day, today last; `brief` is how its
+    gate stands."""
 
     summary: Summary
     rights: tuple[Right, ...]
     arrivals: tuple[int, ...]
+    brief: Brief
 
 
 async def desk(context: Context, account: Account) -> list[DeskLine]:
     """The questionnaires that `account` has a part in, the newest first."""
-    today = context.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
-    days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
     async with context.engine.connect() as conn:
         known = await roles(conn, account, "questionnaire")
         found = await questionnaires.summaries(conn)
-    names = [day.date().isoformat() for day in days]
+        totals = await places.totals(conn)
     return [
-        DeskLine(line, rights_of(role), tuple(line.days.get(name, 0) for name in names))
+        _line(context, line, role, totals.get(line.id, {}))
         for line in found
         if (role := known.of(line.id))
     ]
+
+
+async def line(context: Context, account: Account, id: UUID) -> DeskLine:
+    """One questionnaire as the desk has it."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id)
+        found = there(await questionnaires.summary(conn, id))
+        role = await role_in(conn, account, "questionnaire", id)
+        totals = await places.totals(conn, id)
+    return _line(context, found, role, totals.get(id, {}))
+
+
+def _line(context: Context, summary: Summary, role: Role | None, counts: Counts) -> DeskLine:
+    today = context.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
+    arrivals = tuple(summary.days.get(day.date().isoformat(), 0) for day in days)
+    return DeskLine(summary, rights_of(role), arrivals, brief(context, summary, counts))
 
 
 OVERDUE = timedelta(minutes=1)
@@ -63,7 +83,7 @@ async def forget_days(context: Context) -> None:
     """Forget arrivals by day that no screen shows any more."""
     async with context.engine.begin() as conn:
         before = context.clock.now().date() - timedelta(days=4 * DAYS_DRAWN)
-        await questionnaires.forget_days(conn, before)
+        await tallies.forget_days(conn, before)
 
 
 async def _renamed(context: Context, account: Account, draft: str, title: str | None) -> UUID:

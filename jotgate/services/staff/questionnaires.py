@@ -1,4 +1,4 @@
-"""Writing a questionnaire: the draft, publishing, the gate."""
+"""Writing a questionnaire: the draft, and publishing."""
 
 import asyncio
 from collections.abc import Awaitable, Callable
@@ -13,16 +13,15 @@ from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.document.changes import Change, changes
 from jotgate.core.document.questionnaire import Questionnaire, blank
 from jotgate.core.document.restriction import Restrictions, newly_freed, restricts_more
-from jotgate.core.gate import Gate
 from jotgate.core.publishing.drafts import DraftJson, kept, taken
 from jotgate.core.publishing.faults import faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import PartName, Present, Published, Saved, Summary
-from jotgate.core.rights import Right, rights_of
+from jotgate.core.rights import Right
 from jotgate.core.walking.plan import compile_plan
 from jotgate.services import office
 from jotgate.services.context import Context
-from jotgate.services.staff.rights import in_office, needs, role_in
+from jotgate.services.staff.rights import in_office, needs
 from jotgate.services.trail import note
 from jotgate.store import editions as edition_store
 from jotgate.store import entries, presence, questionnaires
@@ -49,17 +48,9 @@ async def add(
 
 
 async def summary(context: Context, account: Account, id: UUID) -> Summary:
-    return (await standing(context, account, id))[0]
-
-
-async def standing(
-    context: Context, account: Account, id: UUID
-) -> tuple[Summary, tuple[Right, ...]]:
-    """A questionnaire, and what `account` may do with it."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", id)
-        found = there(await questionnaires.summary(conn, id))
-        return found, rights_of(await role_in(conn, account, "questionnaire", id))
+        return there(await questionnaires.summary(conn, id))
 
 
 F = TypeVar("F")
@@ -235,24 +226,3 @@ async def changed(
 
 def _changes(old: str, new: str) -> tuple[Change, ...]:
     return changes(*(Questionnaire.model_validate_json(one) for one in (old, new)))
-
-
-async def gate(context: Context, account: Account, id: UUID) -> Saved[Gate]:
-    async with context.engine.connect() as conn:
-        await needs(conn, account, "review", id)
-        return there(await questionnaires.gate(conn, id))
-
-
-async def save_gate(
-    context: Context, account: Account, id: UUID, value: Gate, revision: int
-) -> Saved[Gate]:
-    """Open or shut the gate, or change its words. Only a published one can be opened."""
-    async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        found = there(await questionnaires.summary(conn, id))
-        if value.state == "open" and found.edition is None:
-            fault = Fault(code="not_published", at="state", message="Publish it first.")
-            raise Invalid("Nothing has been published that people could answer.", [fault])
-        saved = await save_part(conn, id, "gate", value, revision, questionnaires.gate)
-        await note(context, conn, account.id, "gate_changed", id, state=value.state)
-    return saved

@@ -15,7 +15,10 @@ from sqlalchemy import (
     UniqueConstraint,
     Uuid,
     bindparam,
+    cast,
     delete,
+    exists,
+    func,
     insert,
     select,
     update,
@@ -24,6 +27,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.records.links import NamedLink
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.tallies import by_link, link_tallies
 
 named_links = Table(
     "named_links",
@@ -37,12 +41,20 @@ named_links = Table(
     Column("values", JSONB, nullable=False),
     time_column("made"),
     maybe_time_column("shut"),
-    Column("entries", Integer, nullable=False, server_default="0"),
-    maybe_time_column("latest"),
     UniqueConstraint("questionnaire_id", "code"),
     UniqueConstraint("questionnaire_id", "name"),
 )
-_LINK: list[Any] = [named_links.c[name] for name in NamedLink.__annotations__]
+_CAME = by_link()
+_COUNTED = {"entries": func.coalesce(cast(_CAME.c.entries, Integer), 0), "latest": _CAME.c.latest}
+_COLUMNS: list[Any] = [
+    _COUNTED[name] if name in _COUNTED else named_links.c[name]
+    for name in NamedLink.__annotations__
+]
+_LINKS = select(*_COLUMNS).outerjoin(
+    _CAME,
+    (_CAME.c.questionnaire_id == named_links.c.questionnaire_id)
+    & (_CAME.c.link_id == named_links.c.id),
+)
 
 
 def _link(row: Sequence[Any]) -> NamedLink:
@@ -52,16 +64,17 @@ def _link(row: Sequence[Any]) -> NamedLink:
 
 async def add(conn: Connection, link: NamedLink) -> None:
     """Raises AlreadyThere where the name is taken."""
-    await conn.execute(insert(named_links).values(**vars(link)))
+    own = {name: one for name, one in vars(link).items() if name not in _COUNTED}
+    await conn.execute(insert(named_links).values(**own))
 
 
 async def every(conn: Connection, questionnaire_id: UUID) -> list[NamedLink]:
     """In the order in which they were made."""
-    query = select(*_LINK).where(named_links.c.questionnaire_id == questionnaire_id)
+    query = _LINKS.where(named_links.c.questionnaire_id == questionnaire_id)
     return [_link(row) for row in await conn.execute(query.order_by(named_links.c.made))]
 
 
-_BY_CODE = select(*_LINK).where(
+_BY_CODE = _LINKS.where(
     named_links.c.questionnaire_id == bindparam("wanted", type_=Uuid()),
     named_links.c.code == bindparam("wanted_code", type_=String()),
 )
@@ -75,9 +88,7 @@ async def by_code(conn: Connection, questionnaire_id: UUID, code: str) -> NamedL
 
 
 async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> NamedLink | None:
-    query = select(*_LINK).where(
-        named_links.c.questionnaire_id == questionnaire_id, named_links.c.id == id
-    )
+    query = _LINKS.where(named_links.c.questionnaire_id == questionnaire_id, named_links.c.id == id)
     row = (await conn.execute(query)).one_or_none()
     return None if row is None else _link(row)
 
@@ -97,6 +108,8 @@ async def remove_unused(conn: Connection, questionnaire_id: UUID, id: UUID) -> b
     query = delete(named_links).where(
         named_links.c.questionnaire_id == questionnaire_id,
         named_links.c.id == id,
-        named_links.c.entries == 0,
+        ~exists().where(
+            link_tallies.c.questionnaire_id == questionnaire_id, link_tallies.c.link_id == id
+        ),
     )
     return (await conn.execute(query)).rowcount > 0

@@ -22,6 +22,7 @@ from sqlalchemy import (
     select,
     update,
 )
+from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.contacts.contact import Contact
 from jotgate.core.records.links import Batch, Pass
@@ -89,6 +90,18 @@ COPIED_TYPES = ("uuid", "uuid", "uuid", "int4", "bytea", "uuid", "bytea", "times
 async def add_batch(conn: Connection, batch: Batch) -> None:
     values = {name: value for name, value in vars(batch).items() if name not in ("live", "used")}
     await conn.execute(insert(batches).values(**values))
+
+
+async def one_more(conn: Connection, batch: Batch) -> int:
+    """Count one more pass of a batch that grows, which is made where it is not there; how many
+    that makes."""
+    values = {name: value for name, value in vars(batch).items() if name not in ("live", "used")}
+    query = upsert(batches).values({**values, "passes": 1})
+    counted = query.on_conflict_do_update(
+        index_elements=["questionnaire_id", "id"], set_={"passes": batches.c.passes + 1}
+    ).returning(batches.c.passes)
+    number: int = (await conn.execute(counted)).scalar_one()
+    return number
 
 
 async def add(

@@ -12,7 +12,7 @@ from cryptography.fernet import Fernet
 from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import KeyReused, LinkRefused, PassRefused
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.records.links import Way
 from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services import arrivals, doing
@@ -22,7 +22,7 @@ from jotgate.services.public import answering, started, submitting
 from jotgate.services.public.answering import Answers, Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import entries, questionnaires
+from jotgate.services.staff import entries, gate
 from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from tests.conftest import KEY, Clock
@@ -180,11 +180,11 @@ async def test_a_repeated_submission_uses_nothing_up(wells_of: Wells) -> None:
 async def test_a_shut_gate_uses_nothing_up(wells_of: Wells) -> None:
     _, secrets = await wells_of.make()
     visit = await wells_of.come("p", secrets[0])
-    owner, gate = wells_of.scene.coordinator, Gate(state="shut")
-    await questionnaires.save_gate(wells_of.context, owner, wells_of.id, gate, 2)
+    owner, shut = wells_of.scene.coordinator, Gate(state="shut")
+    await gate.save(wells_of.context, owner, wells_of.id, shut, 2)
     with pytest.raises(Exception, match="not taking answers"):
         await wells_of.send(visit, "a")
-    await questionnaires.save_gate(wells_of.context, owner, wells_of.id, Gate(state="open"), 3)
+    await gate.save(wells_of.context, owner, wells_of.id, Gate(state="open"), 3)
     assert (await wells_of.send(visit, "a")).number == 1
 
 

@@ -6,13 +6,13 @@ import pytest
 from sqlalchemy import select
 
 from jotgate.core.common.errors import NotFound, Shut, TooLarge, TooManyTries
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.jobs.tasks import clear_away
 from jotgate.services import letters
 from jotgate.services.context import Context
 from jotgate.services.public import started
 from jotgate.services.public.started import KEPT_DAYS, LETTERS, StartedAnswers
-from jotgate.services.staff import questionnaires
+from jotgate.services.staff import gate
 from jotgate.store.started import started as started_table
 from tests.conftest import Clock, Post
 from tests.scenes import Scene
@@ -45,7 +45,7 @@ async def test_neither_the_secret_nor_an_answer_stands_in_the_database(
 
 
 async def test_a_shut_gate_saves_nothing(scene: Scene, context: Context) -> None:
-    await questionnaires.save_gate(context, scene.coordinator, scene.id, Gate(state="shut"), 2)
+    await gate.save(context, scene.coordinator, scene.id, Gate(state="shut"), 2)
     with pytest.raises(Shut):
         await started.save(context, scene.address, TOKEN, GOING, CLIENT)
 

@@ -16,14 +16,14 @@ from PIL.TiffImagePlugin import IFDRational
 from jotgate.adapters.files import MOST_PIXELS, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
-from jotgate.core.gate import Gate
+from jotgate.core.gate.settings import Gate
 from jotgate.core.records.files import SentFile
 from jotgate.services.context import Context
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitting import Submitted
 from jotgate.services.public.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
-from jotgate.services.staff import entries, questionnaires
+from jotgate.services.staff import entries, gate
 from jotgate.store import entries as entry_store
 from jotgate.store import files
 from tests.conftest import Clock
@@ -311,7 +311,7 @@ async def test_a_restricted_file_needs_clearance_and_marks_the_trail(
 
 async def test_a_shut_gate_takes_no_files(sender: Sender, context: Context) -> None:
     shut = Gate(state="shut")
-    await questionnaires.save_gate(context, sender.scene.coordinator, sender.id, shut, 2)
+    await gate.save(context, sender.scene.coordinator, sender.id, shut, 2)
     with pytest.raises(Shut):
         await sender.send("photo", "a.png", picture())
 

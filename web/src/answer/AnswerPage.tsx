@@ -11,7 +11,7 @@ import {
 } from "react";
 import styled from "styled-components";
 
-import { isWithin } from "../items/answer";
+import { isEmpty, isWithin } from "../items/answer";
 import { focusSoon, Reveal, type Revealed } from "../items/reveal";
 import { Busy, Senders } from "../items/sending";
 import { Seed } from "../items/shared";
@@ -23,13 +23,18 @@ import { Unseen } from "../ui/text";
 import { Done } from "./Done";
 import { Failures, OneFailure } from "./Failures";
 import { Frame, Paper } from "./Frame";
+import { asksDevice, proof } from "./asked";
 import { Later } from "./Later";
 import { LookContext } from "./look";
+import { Notices } from "./Notices";
 import { Questions } from "./Questions";
 import { SignIn } from "./SignIn";
 import { stopAt, type Landing } from "./stops";
 import { sender } from "./upload";
+import { Refused } from "./Refused";
+import { Trap } from "./Trap";
 import { useSaving } from "./useSaving";
+import { WaitingList } from "./WaitingList";
 import { useVisit } from "./useVisit";
 import type { Answering, Page } from "./visit";
 
@@ -76,11 +81,14 @@ type Visiting = ReturnType<typeof useVisit>;
 
 function Trouble({ visit, onAgain }: { visit: Answering; onAgain: () => void }) {
   const say = useSay();
-  if (!visit.trouble) return null;
+  const { trouble } = visit;
+  if (!trouble) return null;
   return (
     <Strip tone="wrong">
       <span>
-        {visit.trouble.detail} {visit.trouble.kind === "away" ? say("kept_here") : null}
+        {trouble.kind === "gate" ? <b>{trouble.heading}. </b> : null}
+        {trouble.detail} {trouble.kind === "away" ? say("kept_here") : null}
+        {trouble.kind === "gate" ? say("kept_started") : null}
       </span>
       <Button weight="plain" onPress={onAgain}>
         {say("try_again")}
@@ -156,6 +164,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
           <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
         ) : null}
         {page.replaced ? <Strip>{say("replaced")}</Strip> : null}
+        <Notices notices={page.notices ?? []} />
         {faults.length && shown.alone && failing.length === 1 && failing[0] ? (
           <OneFailure fault={failing[0]} onReveal={reveal} />
         ) : null}
@@ -174,6 +183,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
               />
             </Busy.Provider>
           </Reveal.Provider>
+          <Trap />
           <Trouble visit={visit} onAgain={() => onward()} />
           <Turn>
             {page.before || number > 0 ? <Button onPress={back}>{say("back")}</Button> : null}
@@ -184,6 +194,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
         </form>
         <Unseen role="status">{busy ? say("busy") : ""}</Unseen>
       </Paper>
+      {visit.trouble?.kind === "gate" && visit.trouble.waiting ? <WaitingList /> : null}
       {foot}
     </Frame>
   );
@@ -200,8 +211,17 @@ export function AnswerPage({ first, submission }: AnswerPageProps) {
   const { visit, answer, leave, go, step, kept, resume, refuse, seed } = visiting;
   const saving = useSaving(visit, kept, resume);
   const send = useMemo(() => sender(first.edition), [first.edition]);
+  useEffect(() => void proof(seed), [seed]);
+  // Only the browser can say whether it is known: the page is asked for again with its name.
+  useEffect(() => {
+    if (asksDevice) void go("stay", first.key, { record: false });
+  }, [go, first.key]);
   if (visit.state === "finished") {
     return <Done title={first.title} finish={visit.finish} submission={visit.submission} />;
+  }
+  if (visit.trouble?.kind === "gate" && Object.values(visit.answers).every(isEmpty)) {
+    const { heading, detail, waiting } = visit.trouble;
+    return <Refused code="shut" detail={detail} params={{ heading, waiting }} />;
   }
   return (
     <Seed.Provider value={seed}>

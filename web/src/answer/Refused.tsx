@@ -6,6 +6,7 @@ import { useSay } from "../items/words";
 import { Frame, Paper } from "./Frame";
 import { LookContext } from "./look";
 import { BeginAgain, SignInNeeded } from "./SignIn";
+import { WaitingList } from "./WaitingList";
 
 const NAMES: Record<string, string> = {
   shut: "shut",
@@ -33,19 +34,21 @@ interface RefusedProps {
   params?: Readonly<Record<string, string>>;
 }
 
-/** Why, in the page's own words; a shut gate has words of its own. */
+/** Why, in the page's own words; the gate says in its own words and heading what it is. */
 export function Refused({ code, detail, params = {} }: RefusedProps) {
   const say = useSay();
   const name = NAMES[code] ?? "other";
   const own = name === "shut" || name === "other";
+  const heading = params["heading"] ?? say(`${name}_heading`);
   const signsIn = name.startsWith("sign_in");
   const { ask } = useContext(LookContext);
   return (
     <Frame title={say("questionnaire")} state={signsIn ? "open" : "shut"}>
       <Paper>
-        <h1>{say(`${name}_heading`)}</h1>
+        <h1>{heading}</h1>
         <Words>{own ? detail : say(`${name}_detail`)}</Words>
         {name === "sign_in_needed" ? <SignInNeeded /> : null}
+        {params["waiting"] ? <WaitingList /> : null}
         {params["again"] ? <BeginAgain href={params["again"]} /> : null}
         {ask && !signsIn && name !== "none" ? <Words>{say("ask", { address: ask })}</Words> : null}
       </Paper>

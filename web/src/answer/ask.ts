@@ -2,6 +2,7 @@
 import { client, ApiError, got, type Schema } from "../client/client";
 import { address, isTrial } from "./address";
 import { arrivalInUse } from "./arrival";
+import { device, inTrap, proof } from "./asked";
 import type { TabDraft } from "./tabDraft";
 import { withRetry } from "../client/retry";
 import type { Finish, Page } from "./visit";
@@ -12,7 +13,7 @@ const AWAY = { pauses: [600, 1500, 4000], again: (error: ApiError) => error.away
 function sent({ edition, answers }: TabDraft) {
   const language = document.documentElement.lang;
   const link = window.location.search.slice(1);
-  return { link, edition, answers, language, arrival: arrivalInUse() };
+  return { link, edition, answers, language, arrival: arrivalInUse(), device: device() };
 }
 
 interface Asking {
@@ -28,7 +29,8 @@ export function askPage(
   at: string,
   { item = "", touched = [] }: Asking = {},
 ): Promise<Page | Finish | Schema<"ReadyOut">> {
-  const body = { ...sent(kept), move, at, item, touched: [...touched] };
+  const { submission } = kept;
+  const body = { ...sent(kept), move, at, item, touched: [...touched], submission };
   if (isTrial) {
     const params = { path: { id: address } };
     return withRetry(
@@ -42,7 +44,8 @@ export function askPage(
   );
 }
 
-export function submit(kept: TabDraft): Promise<Finish> {
+export async function submit(kept: TabDraft): Promise<Finish> {
+  const body = { ...sent(kept), proof: await proof(kept.submission), trap: inTrap() };
   return withRetry(
     () =>
       got(
@@ -51,7 +54,7 @@ export function submit(kept: TabDraft): Promise<Finish> {
             path: { address },
             header: { "idempotency-key": kept.submission },
           },
-          body: sent(kept),
+          body,
         }),
       ),
     AWAY,

@@ -2,6 +2,7 @@
 import { asBytes, client, ApiError, got, type Schema } from "../client/client";
 import { NotSent, type Send, type Watching } from "../items/sending";
 import { address, isTrial } from "./address";
+import { arrivalInUse } from "./arrival";
 import { newSubmission } from "./tabDraft";
 import { withRetry } from "../client/retry";
 
@@ -60,7 +61,10 @@ export function sender(edition: number): Send {
     const share = () => at / file.size;
     const how = retries(watching, share);
     const language = document.documentElement.lang;
-    const body = { edition, item: key, name: file.name, size: file.size, language };
+    const body = {
+      ...{ edition, item: key, name: file.name, size: file.size, language },
+      arrival: arrivalInUse(),
+    };
     try {
       const made = await withRetry(
         () =>

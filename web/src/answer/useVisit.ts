@@ -5,7 +5,7 @@ import { ApiError, type Schema } from "../client/client";
 import { PRESSED } from "../client/kinds";
 import { isEmpty, type Answer, type Item } from "../items/answer";
 import { instant } from "../items/instant";
-import type { Words } from "../items/words";
+import { fill, type Words } from "../items/words";
 import { askPage, submit } from "./ask";
 import {
   clearTabDraft,
@@ -16,7 +16,15 @@ import {
 } from "./tabDraft";
 import type { Landing } from "./stops";
 import { faultOf, placesOf } from "./judge";
-import { begin, change, type Answering, type Change, type Page, type Visit } from "./visit";
+import {
+  begin,
+  change,
+  type Answering,
+  type Change,
+  type Page,
+  type Trouble,
+  type Visit,
+} from "./visit";
 
 type Move = Schema<"PageIn">["move"];
 
@@ -50,6 +58,20 @@ function start(first: Page): Answering {
   const saved = readTabDraft();
   return begin(first, saved?.answers ?? {}, saved?.page === first.key ? saved.at : "");
 }
+
+/** What a failed call says, in the reader's language where the page has words for it. */
+function troubleOf(error: ApiError, { page }: Words): Trouble {
+  const { code, params, message } = error;
+  const heading = params["heading"];
+  if (code === "shut" && typeof heading === "string")
+    return { kind: "gate", heading, detail: message, waiting: params["waiting"] ? "yes" : "" };
+  const ours = CHECKED.has(code) ? page[code] : undefined;
+  const detail = ours ? fill(ours, { seconds: Number(params["retry_after"] ?? 0) }) : message;
+  return { kind: error.passing && !ours ? "away" : "refused", detail };
+}
+
+/** What is asked of browsers, and has words of the page. */
+const CHECKED: ReadonlySet<string> = new Set(["not_proved", "too_quick", "trapped"]);
 
 export function useVisit(first: Page, words: Words, given?: string) {
   const [visit, dispatch] = useReducer(change, first, start);
@@ -98,13 +120,9 @@ export function useVisit(first: Page, words: Words, given?: string) {
   const fail = useCallback(
     (error: unknown) => {
       if (!(error instanceof ApiError)) throw error;
-      const trouble = {
-        kind: error.passing ? "away" : "refused",
-        detail: error.message,
-      } as const;
-      apply({ kind: "failed", trouble, faults: error.faults });
+      apply({ kind: "failed", trouble: troubleOf(error, words), faults: error.faults });
     },
-    [apply],
+    [apply, words],
   );
 
   const send = useCallback(async () => {

@@ -8,7 +8,11 @@ export type Finish = Schema<"FinishOut">;
 export type Answers = Readonly<Record<string, Answer>>;
 
 /** Why the page is waiting or could not go on. */
-export type Trouble = { kind: "away"; detail: string } | { kind: "refused"; detail: string };
+export type Trouble =
+  | { kind: "away"; detail: string }
+  | { kind: "refused"; detail: string }
+  /** The gate lets them not go on any more. */
+  | { kind: "gate"; heading: string; detail: string; waiting: string };
 
 export interface Answering {
   readonly state: "answering";

@@ -132,6 +132,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/{address}/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join The List
+         * @description We write to the address once there is a place for it.
+         */
+        post: operations["join_the_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/media/{media_id}": {
         parameters: {
             query?: never;
@@ -1640,10 +1660,104 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Gate */
-        get: operations["gate"];
+        /** Find Gate */
+        get: operations["find_gate"];
         /** Save Gate */
         put: operations["save_gate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/gate/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Gate Standing Now */
+        get: operations["gate_standing_now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/gate/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * At This Gate
+         * @description What somebody would be told. Nothing is stored.
+         */
+        post: operations["at_this_gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/gate/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who Waits
+         * @description In their order, those who were written to included.
+         */
+        get: operations["who_waits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/gate/waiting/{waiting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Off The List */
+        delete: operations["take_off_the_list"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Gates
+         * @description Open, hold or shut many, each for itself.
+         */
+        put: operations["change_gates"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2689,7 +2803,9 @@ export interface components {
          * @description The answers so far, of all pages, by key, and the query string of the link.
          *
          *     `language` is that in which the page is shown, `arrival` what the page was given to be sent
-         *     along: what is known of the visitor, sealed.
+         *     along: what is known of the visitor, sealed. `device` is a name that the browser drew for
+         *     itself, `proof` what it worked out for this submission, `trap` what stands in a field that
+         *     nobody sees.
          */
         AnswersIn: {
             /**
@@ -2716,6 +2832,21 @@ export interface components {
              * @default
              */
             arrival?: string;
+            /**
+             * Device
+             * @default
+             */
+            device?: string;
+            /**
+             * Proof
+             * @default
+             */
+            proof?: string;
+            /**
+             * Trap
+             * @default
+             */
+            trap?: string;
         };
         /** AnyOf */
         AnyOf: {
@@ -2726,6 +2857,34 @@ export interface components {
             op: "any";
             /** Parts */
             parts: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
+        };
+        /**
+         * AtTheGateOut
+         * @description `why` has all reasons against, in their order: a visitor reads the first. `full` names places
+         *     that are full, with their values. `until` is until when they can send.
+         */
+        AtTheGateOut: {
+            /**
+             * Moment
+             * Format: date-time
+             */
+            moment: string;
+            /** Admitted */
+            admitted: boolean;
+            /** In Grace */
+            in_grace: boolean;
+            /** Shuts */
+            shuts: string | null;
+            /** Until */
+            until: string | null;
+            /** Left */
+            left: number | null;
+            /** Sign In */
+            sign_in: boolean;
+            /** Why */
+            why: components["schemas"]["WhyOut"][];
+            /** Full */
+            full: string[][];
         };
         /**
          * BankedOut
@@ -2948,6 +3107,24 @@ export interface components {
             about?: components["schemas"]["About"] | null;
         };
         /**
+         * CellOut
+         * @description `labels` are what its values are called; `most` is null for no limit.
+         */
+        CellOut: {
+            /** Cell */
+            cell: string;
+            /** Labels */
+            labels: string[];
+            /** Taken */
+            taken: number;
+            /** Held */
+            held: number;
+            /** Waiting */
+            waiting: number;
+            /** Most */
+            most: number | null;
+        };
+        /**
          * ChangeBanked
          * @description Another wording, made from the one at `revision`.
          */
@@ -2966,6 +3143,19 @@ export interface components {
             at: string;
             /** Says */
             says: string;
+        };
+        /**
+         * ChangedOut
+         * @description What became of one of them: `wrong` is empty, or why it stays as it was.
+         */
+        ChangedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Wrong */
+            wrong: string;
         };
         /**
          * ChangesOut
@@ -3429,6 +3619,22 @@ export interface components {
             latest?: string | null;
         };
         /**
+         * DayOff
+         * @description Shut on this day, whatever its hours are.
+         */
+        DayOff: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
          * Depending
          * @description What would be open but depends on restricted answers: key -> the keys of those, in reading
          *     order. `finish` are those that tell where a walk ends; `freed` is what was set free.
@@ -3469,6 +3675,17 @@ export interface components {
             template: boolean;
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "open" | "shut" | "held" | "closed" | "full";
+            /** Changes */
+            changes: string | null;
+            /** Taken */
+            taken: number | null;
+            /** Most */
+            most: number | null;
             /** Arrivals */
             arrivals: number[];
         };
@@ -3941,6 +4158,11 @@ export interface components {
              * @default
              */
             language?: string;
+            /**
+             * Arrival
+             * @default
+             */
+            arrival?: string;
         };
         /**
          * FileOut
@@ -4094,6 +4316,27 @@ export interface components {
             of: string[];
         };
         /**
+         * ForecastOut
+         * @description When it is full; between `low` and `high` in nine cases of ten.
+         */
+        ForecastOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Low
+             * Format: date-time
+             */
+            low: string;
+            /**
+             * High
+             * Format: date-time
+             */
+            high: string;
+        };
+        /**
          * FromBank
          * @description A question of the question bank, and the revision of it that was taken.
          */
@@ -4207,20 +4450,89 @@ export interface components {
         };
         /**
          * Gate
-         * @description The gate of one questionnaire. `shut_words` are what people read when it is shut.
+         * @description The gate of one questionnaire.
+         *
+         *     `since` is when its state was changed last, `note` is why, for staff. `grace` are the minutes in
+         *     which people who had begun may still send after it shut. `hold` are the minutes for which a
+         *     place is kept for somebody who answers. Letters go out when few places are `low` or less, or it
+         *     shut by itself, where `tell` has addresses.
          */
         Gate: {
             /**
              * State
              * @enum {string}
              */
-            state: "open" | "shut";
+            state: "open" | "shut" | "held";
+            /** Since */
+            since?: string | null;
             /**
-             * Shut Words
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * @default {
+             *       "windows": [],
+             *       "hours": [],
+             *       "days_off": []
+             *     }
+             */
+            times?: components["schemas"]["Times"];
+            /**
+             * Grace
+             * @default 0
+             */
+            grace?: number;
+            /**
+             * Places
+             * @default []
+             */
+            places?: components["schemas"]["Places"][];
+            /**
+             * Hold
+             * @default 0
+             */
+            hold?: number;
+            /**
+             * @default {
+             *       "on": false,
+             *       "hours": 48
+             *     }
+             */
+            waiting?: components["schemas"]["Waiting"];
+            per_person?: components["schemas"]["PerPerson"] | null;
+            /**
+             * Audience
+             * @default []
+             */
+            audience?: (components["schemas"]["PassHolders"] | components["schemas"]["SignedIn"])[];
+            /**
+             * @default {
+             *       "proof": 0,
+             *       "least": 0,
+             *       "pace": 0,
+             *       "trap": false
+             *     }
+             */
+            robots?: components["schemas"]["Robots"];
+            /**
+             * Tell
+             * @default []
+             */
+            tell?: string[];
+            /**
+             * Low
+             * @default 0
+             */
+            low?: number;
+            /**
+             * Words
              * @default {}
              */
-            shut_words?: {
-                [key: string]: string;
+            words?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
             };
         };
         /** GateBody */
@@ -4229,16 +4541,65 @@ export interface components {
             revision: number;
             gate: components["schemas"]["Gate"];
         };
-        /** GateOut */
+        /**
+         * GateNoticeOut
+         * @description What is said beside a page from one moment to another; `until` is null for as long as one
+         *     answers.
+         */
+        GateNoticeOut: {
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Until */
+            until?: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * GateOut
+         * @description `words` are our own for each reason, in English, as they stand where none are written.
+         */
         GateOut: {
             /** Revision */
             revision: number;
             gate: components["schemas"]["Gate"];
             /**
-             * Default Words
-             * @default This questionnaire is not taking answers at the moment.
+             * Words
+             * @default {}
              */
-            default_words?: string;
+            words?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * GateStandingOut
+         * @description How the gate stands `now`. `open` is by its times, `changes` when that changes next;
+         *     `admitted` whether somebody is let in of whom nothing is known, `reason` why not.
+         */
+        GateStandingOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Zone */
+            zone: string;
+            /** Open */
+            open: boolean;
+            /** Changes */
+            changes: string | null;
+            /** Admitted */
+            admitted: boolean;
+            /** Reason */
+            reason: ("shut" | "held" | "not_yet" | "over" | "opted_out" | "not_invited" | "answered" | "waiting" | "full" | "gone") | null;
+            /** Places */
+            places: components["schemas"]["PlacesOut"][];
+            /** Answering */
+            answering: number;
+            /** Stretches */
+            stretches: components["schemas"]["StretchOut"][];
         };
         /**
          * GivenValue
@@ -4430,6 +4791,19 @@ export interface components {
             labels: string[];
         };
         /**
+         * Hours
+         * @description Open on these days of the week (1 is Monday, ISO 8601) between two times of day; where the
+         *     second is not after the first it is one of the day after.
+         */
+        Hours: {
+            /** Days */
+            days: number[];
+            /** Opens */
+            opens: string;
+            /** Shuts */
+            shuts: string;
+        };
+        /**
          * IdentityProvider
          * @description A provider (OpenID Connect Core 1.0) that visitors sign in at. `scopes` are asked for beside
          *     `openid`.
@@ -4606,6 +4980,16 @@ export interface components {
             subject: string;
             /** Body */
             body: string;
+        };
+        /**
+         * Limit
+         * @description How many places there are for one combination of values.
+         */
+        Limit: {
+            /** Values */
+            values: string[];
+            /** Most */
+            most: number;
         };
         /** LineOut */
         LineOut: {
@@ -5077,6 +5461,21 @@ export interface components {
              * @default 60
              */
             per_minute?: number;
+        };
+        /** ManyIn */
+        ManyIn: {
+            /** Ids */
+            ids: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "shut" | "held";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /**
          * Me
@@ -5673,6 +6072,27 @@ export interface components {
             };
         };
         /**
+         * OnTheListOut
+         * @description Somebody on the waiting list; `until` is for when a place is kept for one who was written
+         *     to.
+         */
+        OnTheListOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Email */
+            email: string;
+            /**
+             * Joined
+             * Format: date-time
+             */
+            joined: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
          * OneOf
          * @description Any of these values, or of pick many at least one; `includes_all` is for pick many.
          */
@@ -5745,7 +6165,10 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
-        /** OptionOut */
+        /**
+         * OptionOut
+         * @description `full` tells that no place of it is left.
+         */
         OptionOut: {
             /** Code */
             code: string;
@@ -5756,6 +6179,11 @@ export interface components {
              * @default false
              */
             alone?: boolean;
+            /**
+             * Full
+             * @default false
+             */
+            full?: boolean;
         };
         /**
          * OutlineIn
@@ -5806,7 +6234,8 @@ export interface components {
         /**
          * PageIn
          * @description `item` is the question of the page `at` that was answered last, where they are asked one by
-         *     one; `touched` are the places whose failures are asked for on staying.
+         *     one; `touched` are the places whose failures are asked for on staying. `submission` names what
+         *     will be sent.
          */
         PageIn: {
             /**
@@ -5834,6 +6263,21 @@ export interface components {
              */
             arrival?: string;
             /**
+             * Device
+             * @default
+             */
+            device?: string;
+            /**
+             * Proof
+             * @default
+             */
+            proof?: string;
+            /**
+             * Trap
+             * @default
+             */
+            trap?: string;
+            /**
              * Move
              * @enum {string}
              */
@@ -5853,6 +6297,11 @@ export interface components {
              * @default []
              */
             touched?: string[];
+            /**
+             * Submission
+             * @default
+             */
+            submission?: string;
         };
         /**
          * PageOut
@@ -5910,6 +6359,11 @@ export interface components {
              * @default
              */
             about?: string;
+            /**
+             * Notices
+             * @default []
+             */
+            notices?: components["schemas"]["GateNoticeOut"][];
         };
         /**
          * PartIn
@@ -5945,6 +6399,22 @@ export interface components {
             account_id: string | null;
             /** Team Id */
             team_id: string | null;
+        };
+        /**
+         * PassHolders
+         * @description People with a pass; of the contacts on one of these lists, where there are any.
+         */
+        PassHolders: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "passes";
+            /**
+             * Lists
+             * @default []
+             */
+            lists?: string[];
         };
         /**
          * PassOut
@@ -6107,6 +6577,40 @@ export interface components {
             people: components["schemas"]["PersonOut"][];
             /** Teams */
             teams: components["schemas"]["TeamOut"][];
+        };
+        /**
+         * PerPerson
+         * @description How often one person may answer: `most` times within `days` (ever, without them), and not
+         *     again within `pause` hours. A person is known by the surest of `known_by` that there is.
+         */
+        PerPerson: {
+            /**
+             * Most
+             * @default 1
+             */
+            most?: number;
+            /** Days */
+            days?: number | null;
+            /**
+             * Pause
+             * @default 0
+             */
+            pause?: number;
+            /**
+             * Known By
+             * @default [
+             *       "sign_in",
+             *       "contact",
+             *       "pass",
+             *       "device"
+             *     ]
+             */
+            known_by?: ("sign_in" | "contact" | "pass" | "device")[];
+            /**
+             * Archived
+             * @default true
+             */
+            archived?: boolean;
         };
         /** PersonIn */
         PersonIn: {
@@ -6449,6 +6953,51 @@ export interface components {
             folder?: string | null;
             /** Template */
             template?: boolean | null;
+        };
+        /**
+         * Places
+         * @description Places that are counted together.
+         *
+         *     `by` are the questions or carried values whose answers divide them, none for places in all.
+         *     `most` holds for each combination that has no limit of its own; None is no limit. Counted are
+         *     entries, or, with `amount`, the number that is answered there. Options without a place left are
+         *     shown as full, or left out (`full`).
+         */
+        Places: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * By
+             * @default []
+             */
+            by?: string[];
+            /** Most */
+            most?: number | null;
+            /**
+             * Limits
+             * @default []
+             */
+            limits?: components["schemas"]["Limit"][];
+            /** Amount */
+            amount?: string | null;
+            /**
+             * Full
+             * @default shown
+             * @enum {string}
+             */
+            full?: "shown" | "left_out";
+        };
+        /** PlacesOut */
+        PlacesOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+            forecast: components["schemas"]["ForecastOut"] | null;
         };
         /**
          * PresenceIn
@@ -7099,6 +7648,35 @@ export interface components {
             };
         };
         /**
+         * Robots
+         * @description What is asked of browsers whose visitor is not known. `proof` is the work to be done, in
+         *     leading zero bits of a SHA-256 (0 is none, 16 about a second), `least` the seconds that
+         *     answering takes at least, `pace` the entries that one network address may send in an hour
+         *     (0 is no limit). `trap` is a field that people do not see.
+         */
+        Robots: {
+            /**
+             * Proof
+             * @default 0
+             */
+            proof?: number;
+            /**
+             * Least
+             * @default 0
+             */
+            least?: number;
+            /**
+             * Pace
+             * @default 0
+             */
+            pace?: number;
+            /**
+             * Trap
+             * @default false
+             */
+            trap?: boolean;
+        };
+        /**
          * Roster
          * @description Questions answered once for each person, well, child …, between `fewest` and `most` times.
          *
@@ -7628,6 +8206,33 @@ export interface components {
             kind: "signature";
         };
         /**
+         * SignedIn
+         * @description People who signed in; with one of `values` in a claim of theirs, or with an address in one of
+         *     `domains` that their provider says is theirs, where either is set.
+         */
+        SignedIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signed_in";
+            /**
+             * Claim
+             * @default
+             */
+            claim?: string;
+            /**
+             * Values
+             * @default []
+             */
+            values?: string[];
+            /**
+             * Domains
+             * @default []
+             */
+            domains?: string[];
+        };
+        /**
          * SkipRule
          * @description After its page: when the condition holds, go to a later page or to a finish.
          */
@@ -7715,6 +8320,31 @@ export interface components {
             message: string;
         };
         /**
+         * StretchOut
+         * @description How it stands from one moment to another; `by` changed it by hand.
+         */
+        StretchOut: {
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "open" | "shut" | "held" | "closed";
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+        };
+        /**
          * Sum
          * @description The numbers answered, added up; inside a roster or grid, over all its rows.
          */
@@ -7729,7 +8359,9 @@ export interface components {
         };
         /**
          * SummaryOut
-         * @description A questionnaire with where it stands. `link` is its public address, whole.
+         * @description A questionnaire with where it stands. `link` is its public address, whole. `stands` is how
+         *     its gate does, until it `changes` by its times; `taken` of `most` places in all are, where those
+         *     are limited.
          */
         SummaryOut: {
             /**
@@ -7756,6 +8388,59 @@ export interface components {
             template: boolean;
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "open" | "shut" | "held" | "closed" | "full";
+            /** Changes */
+            changes: string | null;
+            /** Taken */
+            taken: number | null;
+            /** Most */
+            most: number | null;
+        };
+        /**
+         * SupposedIn
+         * @description Who comes, and when: local times in the questionnaire's time zone, now where none is given.
+         *     `contact` is a mail address or key, `claims` what an identity provider says of one who signed
+         *     in, `given` answers by key.
+         */
+        SupposedIn: {
+            /** Moment */
+            moment?: string | null;
+            /**
+             * Has Pass
+             * @default false
+             */
+            has_pass?: boolean;
+            /**
+             * Contact
+             * @default
+             */
+            contact?: string;
+            /** Claims */
+            claims?: {
+                [key: string]: string;
+            } | null;
+            /** Answered */
+            answered?: number | null;
+            /** Last */
+            last?: string | null;
+            /** Begun */
+            begun?: string | null;
+            /**
+             * Given
+             * @default {}
+             */
+            given?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
         };
         /**
          * TableLookIn
@@ -7923,6 +8608,28 @@ export interface components {
             earliest?: string | null;
             /** Latest */
             latest?: string | null;
+        };
+        /**
+         * Times
+         * @description Opening times in the questionnaire's time zone. Open where a window, hours of the week and no
+         *     day off say so; without any window or hours those say nothing.
+         */
+        Times: {
+            /**
+             * Windows
+             * @default []
+             */
+            windows?: components["schemas"]["Window"][];
+            /**
+             * Hours
+             * @default []
+             */
+            hours?: components["schemas"]["Hours"][];
+            /**
+             * Days Off
+             * @default []
+             */
+            days_off?: components["schemas"]["DayOff"][];
         };
         /**
          * ToFinish
@@ -8093,6 +8800,33 @@ export interface components {
             needed?: boolean;
         };
         /**
+         * Waiting
+         * @description Whether there is a waiting list, and for how many hours a place that came free is kept for
+         *     whoever is next.
+         */
+        Waiting: {
+            /**
+             * On
+             * @default false
+             */
+            on?: boolean;
+            /**
+             * Hours
+             * @default 48
+             */
+            hours?: number;
+        };
+        /** WaitingIn */
+        WaitingIn: {
+            /** Email */
+            email: string;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
+        };
+        /**
          * WaitingOut
          * @description Work that waits for over a minute: nobody files entries and sends letters just now.
          */
@@ -8101,6 +8835,14 @@ export interface components {
             count: number;
             /** Since */
             since: string | null;
+        };
+        /**
+         * WaitingPlaceOut
+         * @description The place on the list, from 1.
+         */
+        WaitingPlaceOut: {
+            /** Place */
+            place: number;
         };
         /**
          * WalkThroughOut
@@ -8240,6 +8982,33 @@ export interface components {
              * @default
              */
             subject?: string;
+        };
+        /**
+         * WhyOut
+         * @description A reason against, with what a visitor reads; `until` is when it ends, where that is known.
+         */
+        WhyOut: {
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "shut" | "held" | "not_yet" | "over" | "opted_out" | "not_invited" | "answered" | "waiting" | "full" | "gone";
+            /** Until */
+            until: string | null;
+            /** Heading */
+            heading: string;
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * Window
+         * @description Open from one moment to another; without one of them there is no such bound.
+         */
+        Window: {
+            /** Opens */
+            opens?: string | null;
+            /** Shuts */
+            shuts?: string | null;
         };
         /**
          * WorkOut
@@ -8723,6 +9492,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_the_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaitingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingPlaceOut"];
                 };
             };
             /** @description Default Response */
@@ -11864,7 +12668,7 @@ export interface operations {
             };
         };
     };
-    gate: {
+    find_gate: {
         parameters: {
             query?: never;
             header?: never;
@@ -11917,6 +12721,166 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GateOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gate_standing_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GateStandingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    at_this_gate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupposedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtTheGateOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    who_waits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnTheListOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_off_the_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                waiting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_gates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"][];
                 };
             };
             /** @description Default Response */

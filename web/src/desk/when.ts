@@ -13,11 +13,14 @@ const long = new Intl.DateTimeFormat(undefined, {
   hourCycle: "h23",
 });
 
-/** "Today 14:02", "Yesterday 19:22", "20 Nov 08:10". */
+/** "Today 14:02", "Yesterday 19:22", "tomorrow 08:00", "20 Nov 08:10". */
 export function when(iso: string, now: Date = new Date()): string {
   const then = new Date(iso);
   const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime();
   const time = clock.format(then);
+  const tomorrow = midnight + 86_400_000;
+  if (then.getTime() >= tomorrow + 86_400_000) return `${day.format(then)} ${time}`;
+  if (then.getTime() >= tomorrow) return `tomorrow ${time}`;
   if (then.getTime() >= midnight) return `Today ${time}`;
   if (then.getTime() >= midnight - 86_400_000) return `Yesterday ${time}`;
   return `${day.format(then)} ${time}`;

@@ -65,6 +65,7 @@ const Said = styled.p`
 interface Pickable {
   code: string;
   label: string;
+  full?: boolean;
 }
 
 export interface LongPickProps {
@@ -104,12 +105,13 @@ export function LongPick({ options, picked, many, onPick, more, ...props }: Long
     if (!many) onPick([code]);
     else onPick(on ? [...picked, code] : picked.filter((one) => one !== code));
   };
-  const row = ({ code, label }: Pickable) => (
+  const row = ({ code, label, full }: Pickable) => (
     <Row key={code}>
       <input
         type={many ? "checkbox" : "radio"}
         name={group}
         checked={picked.includes(code)}
+        disabled={Boolean(full) && !picked.includes(code)}
         onChange={(event) => toggle(code, event.target.checked)}
       />
       {label}

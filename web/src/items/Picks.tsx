@@ -89,7 +89,7 @@ export function PickOne(props: QuestionProps) {
 }
 
 interface DropdownProps extends QuestionProps {
-  offered: readonly { code: string; label: string }[];
+  offered: readonly { code: string; label: string; full?: boolean }[];
   picked: string | null;
   onPick: (code: string | null) => void;
   more: ReactNode;
@@ -111,7 +111,11 @@ function Dropdown({ offered, picked, onPick, more, ...props }: DropdownProps) {
       >
         <option value="">{say("choose")}</option>
         {offered.map((option) => (
-          <option key={option.code} value={option.code}>
+          <option
+            key={option.code}
+            value={option.code}
+            disabled={Boolean(option.full) && picked !== option.code}
+          >
             {option.label}
           </option>
         ))}

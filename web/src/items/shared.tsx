@@ -59,12 +59,17 @@ interface Pickable {
   code: string;
   label: string;
   alone?: boolean;
+  /** Whether no place of it is left. */
+  full?: boolean;
 }
 
 /** The options in the order in which this visitor reads them; those that exclude others last. */
 export function useOrder(item: Item): readonly Pickable[] {
   const seed = useContext(Seed);
-  const options = item.options ?? [];
+  const say = useSay();
+  const options = (item.options ?? []).map((option) =>
+    option.full ? { ...option, label: say("option_full", { label: option.label }) } : option,
+  );
   if (!item.shuffled) return options;
   const drawn = (option: Pickable) => hash(`${seed} ${item.key} ${option.code}`);
   const free = options.filter((option) => !option.alone);

@@ -1,7 +1,14 @@
-/** The gate's arm: up when it is open, down when it is shut. Its words always stand beside it. */
+/** The gate's arm: up when it is open, half when it is on hold, down when it is shut. Its words
+ * always stand beside it. */
 import styled, { css } from "styled-components";
 
-export type ArmState = "open" | "shut";
+export type ArmState = "open" | "shut" | "held";
+
+const ARMS: Readonly<Record<ArmState, string>> = {
+  open: "M4 12 13 3",
+  held: "M4 12 18 7",
+  shut: "M4 12H20",
+};
 
 export function Arm({ state, size = 18 }: { state: ArmState; size?: number }) {
   return (
@@ -16,7 +23,7 @@ export function Arm({ state, size = 18 }: { state: ArmState; size?: number }) {
       aria-hidden="true"
     >
       <path d="M4 20V9" />
-      <path d={state === "open" ? "M4 12 13 3" : "M4 12H20"} />
+      <path d={ARMS[state]} />
       <circle cx="4" cy="12" r="2" fill="currentColor" stroke="none" />
       <path d="M2 20h4" />
       {state === "shut" ? <path d="M20 20V10" /> : null}
@@ -32,6 +39,10 @@ const colours = {
   shut: css`
     background: var(--rust-soft);
     color: var(--rust);
+  `,
+  held: css`
+    background: var(--ochre-soft);
+    color: var(--ochre);
   `,
   care: css`
     background: var(--ochre-soft);

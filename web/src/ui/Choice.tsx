@@ -44,6 +44,11 @@ export const choiceRow = css`
     outline: 2.5px solid var(--flax);
     outline-offset: 2px;
   }
+  &[data-disabled] {
+    color: var(--ink-2);
+    background: var(--mist);
+    cursor: default;
+  }
   @media (forced-colors: active) {
     &[data-selected]::before {
       background: Highlight;
@@ -73,7 +78,8 @@ export interface ChoiceProps extends Omit<RadioGroupProps, "children"> {
   label: ReactNode;
   help?: string | undefined;
   error?: string | undefined;
-  options: readonly { code: string; label: string }[];
+  /** What is `full` can be left, and not picked anew. */
+  options: readonly { code: string; label: string; full?: boolean }[];
   /** Options beside each other in place of one below the other. */
   across?: boolean;
   /** What belongs to the options, below them. */
@@ -96,7 +102,11 @@ export function Choice({
       {help ? <Help>{help}</Help> : null}
       <Rows>
         {options.map((option) => (
-          <RadioField key={option.code} value={option.code}>
+          <RadioField
+            key={option.code}
+            value={option.code}
+            isDisabled={Boolean(option.full) && props.value !== option.code}
+          >
             <One>{option.label}</One>
           </RadioField>
         ))}

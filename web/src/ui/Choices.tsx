@@ -18,7 +18,8 @@ export interface ChoicesProps extends Omit<CheckboxGroupProps, "children"> {
   label: ReactNode;
   help?: string | undefined;
   error?: string | undefined;
-  options: readonly { code: string; label: string }[];
+  /** What is `full` can be left, and not picked anew. */
+  options: readonly { code: string; label: string; full?: boolean }[];
   /** What belongs to the options, below them. */
   more?: ReactNode;
 }
@@ -29,7 +30,11 @@ export function Choices({ label, help, error, options, more, ...props }: Choices
       <FieldName>{label}</FieldName>
       {help ? <Help>{help}</Help> : null}
       {options.map((option) => (
-        <CheckboxField key={option.code} value={option.code}>
+        <CheckboxField
+          key={option.code}
+          value={option.code}
+          isDisabled={Boolean(option.full) && !props.value?.includes(option.code)}
+        >
           <One>{option.label}</One>
         </CheckboxField>
       ))}

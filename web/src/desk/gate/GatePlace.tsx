@@ -1,24 +1,30 @@
-/** Gate: open or shut by hand, and the words that people read when it is shut. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
+/** Gate: who may answer, when, how often and how many; what was and will be; at the gate. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 
-import { client, got, type Schema } from "../../client/client";
-import { Arm } from "../../ui/Arm";
+import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
-import { Quiet } from "../../ui/text";
-import { gate, questionnaire } from "../data";
-import { count } from "../document";
+import { edition, gate as gateQuery, questionnaire } from "../data";
+import type { Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Loaded, Waiting } from "../shell/states";
+import { faultAt, otherFault, useDoing } from "../useDoing";
+import { AtTheGate } from "./AtTheGate";
+import { saveGate, standing, type Gate, type Standing } from "./data";
+import { AudiencePart, PerPersonPart, RobotsPart, TellPart } from "./PeopleParts";
+import { PlacesPart } from "./PlacesPart";
+import { State } from "./State";
+import { Timeline } from "./Timeline";
+import { TimesPart } from "./TimesPart";
+import { WaitingPart } from "./WaitingPart";
+import { WordsPart } from "./WordsPart";
 
 const Whole = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
+  grid-template-columns: minmax(0, 1fr) 370px;
   min-height: calc(100vh - 102px);
   @media (max-width: 980px) {
     grid-template-columns: minmax(0, 1fr);
@@ -26,232 +32,152 @@ const Whole = styled.div`
 `;
 
 const Left = styled.div`
-  padding: 22px clamp(12px, 2.4vw, 30px);
+  padding: 22px clamp(12px, 2.4vw, 30px) 90px;
   display: grid;
-  gap: 26px;
+  gap: 24px;
   align-content: start;
 `;
 
-const Now = styled.section<{ $open: boolean }>`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px 24px;
-  align-items: center;
-  padding: 22px 20px;
-  border-inline-start: 4px solid ${({ $open }) => ($open ? "var(--accent)" : "var(--rust)")};
-  background: ${({ $open }) => ($open ? "var(--accent-soft)" : "var(--rust-soft)")};
-  > svg {
-    flex: none;
-    color: ${({ $open }) => ($open ? "var(--accent)" : "var(--rust)")};
-  }
-  > div {
-    flex: 1 1 240px;
-  }
-  h2 {
-    font-size: 23px;
+const Parts = styled.div`
+  columns: 380px 2;
+  column-gap: 30px;
+  > section {
+    break-inside: avoid;
+    margin-bottom: 24px;
   }
 `;
 
-const Right = styled.aside`
+const Foot = styled.div`
+  position: sticky;
+  bottom: 0;
   background: var(--paper);
-  border-inline-start: 1px solid var(--line);
-  padding: 20px 22px;
-  display: grid;
-  gap: 10px;
-  align-content: start;
-  h2 {
-    font-size: 20px;
-  }
-`;
-
-const Seen = styled.div`
   border: 1px solid var(--line-2);
   border-radius: 4px;
-  background: var(--mist);
-  padding: 18px;
-  display: grid;
-  gap: 8px;
-  overflow-wrap: anywhere;
-  b {
-    font: 700 19px var(--head);
-  }
-  p {
-    white-space: pre-line;
+  padding: 10px 14px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  justify-content: flex-end;
+  z-index: 2;
+  span {
+    margin-inline-end: auto;
   }
 `;
 
-type GateOut = Schema<"GateOut">;
-type Gate = Schema<"Gate">;
-
-interface GateProps {
+interface InsideProps {
   id: string;
-  found: GateOut;
+  found: Schema<"GateOut">;
   line: Schema<"SummaryOut">;
+  now: Standing;
+  doc: Doc | null;
 }
 
-function useSaveGate(id: string) {
+/** The gate as it is being changed, over the revision that it was read at. */
+function useGate(id: string, found: Schema<"GateOut">) {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schema<"GateBody">) =>
-      got(
-        client.PUT("/api/questionnaires/{id}/gate", {
-          params: { path: { id } },
-          body,
-        }),
-      ),
-    onSuccess: (saved) => queries.setQueryData(gate(id).queryKey, saved),
-    onSettled: () =>
-      Promise.all([
-        queries.invalidateQueries(questionnaire(id)),
-        queries.invalidateQueries(gate(id)),
-      ]),
-  });
-}
-
-function GateState({ id, found, line, writes }: GateProps & { writes: boolean }) {
-  const saving = useSaveGate(id);
-  const open = found.gate.state === "open";
-  const published = line.edition !== null;
-  const turn = () => {
-    const next: Gate = { ...found.gate, state: open ? "shut" : "open" };
-    saving.mutate({ revision: found.revision, gate: next });
+  const [base, setBase] = useState(found);
+  const [value, setValue] = useState<Gate>(found.gate);
+  const changed = JSON.stringify(value) !== JSON.stringify(base.gate);
+  const take = (saved: Schema<"GateOut">) => {
+    setBase(saved);
+    setValue(saved.gate);
+    queries.setQueryData(gateQuery(id).queryKey, saved);
   };
-  return (
-    <>
-      <Now $open={open}>
-        <Arm state={found.gate.state} size={54} />
-        <div>
-          <h2>{open ? "Open to everyone with the address" : "Shut"}</h2>
-          <p>
-            {published
-              ? `${count(line.entries, "entry")} so far. ${open ? "It stays open until somebody shuts it." : "Nobody can answer."}`
-              : "Nothing is published yet, so there is nothing to open."}{" "}
-            {published ? (
-              open ? (
-                <Link to="/q/$id/links" params={{ id }}>
-                  The link to pass on
-                </Link>
-              ) : null
-            ) : (
-              <Link to="/q/$id/script" params={{ id }}>
-                Go to the script and publish it
-              </Link>
-            )}
-          </p>
-        </div>
-        {writes ? (
-          <Button
-            weight={open ? "plain" : "main"}
-            isDisabled={saving.isPending || (!open && !published)}
-            onPress={turn}
-          >
-            {open ? "Shut now" : "Open now"}
-          </Button>
-        ) : null}
-      </Now>
-      {saving.error ? <Strip tone="wrong">{saving.error.message}</Strip> : null}
-    </>
+  const changes = [questionnaire(id).queryKey, standing(id).queryKey];
+  const saving = useDoing(
+    (gate: Gate) => saveGate(id, { revision: base.revision, gate }),
+    changes,
+    take,
   );
+  if (found.revision > base.revision && !changed) take(found);
+  return { base, value, setValue, changed, saving, take };
 }
 
-interface WordsProps {
-  id: string;
-  found: GateOut;
-  language: string;
-  words: string;
-  onWords: (words: string) => void;
-}
-
-function Words({ id, found, language, words, onWords }: WordsProps) {
-  const saving = useSaveGate(id);
-  const kept = found.gate.shut_words?.[language] ?? "";
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        const next: Gate = {
-          ...found.gate,
-          shut_words: words.trim() ? { [language]: words } : {},
-        };
-        saving.mutate({ revision: found.revision, gate: next });
-      }}
-    >
-      {saving.error ? <Strip tone="wrong">{saving.error.message}</Strip> : null}
-      <Field
-        label="What people read when it is shut"
-        help={`Left empty, it says: ${found.default_words ?? ""}`}
-        lines={4}
-        value={words}
-        onChange={onWords}
-      />
-      <Button
-        type="submit"
-        isDisabled={words === kept || saving.isPending}
-        style={{ marginTop: 10 }}
-      >
-        {words === kept ? "Words are saved" : "Save the words"}
-      </Button>
-    </form>
-  );
-}
-
-function AtTheGate({ found, line, words }: Omit<GateProps, "id"> & { words: string }) {
-  const open = found.gate.state === "open";
-  return (
-    <Right>
-      <h2>At the gate</h2>
-      <Quiet>What a visitor sees now</Quiet>
-      <Seen>
-        {open ? (
-          <>
-            <b>{line.title}</b>
-            <p>Let in. The first page of edition {line.edition} is shown.</p>
-          </>
-        ) : (
-          <>
-            <b>Closed at the moment</b>
-            <p>{words || found.default_words}</p>
-          </>
-        )}
-      </Seen>
-      {line.edition !== null ? (
-        <a href={line.link} target="_blank" rel="noreferrer">
-          Open the public page
-        </a>
-      ) : null}
-    </Right>
-  );
-}
-
-function Inside({ id, found, line }: GateProps) {
+function Inside({ id, found, line, now, doc }: InsideProps) {
   const writes = useRight("write");
-  const { language } = line;
-  const [words, setWords] = useState(found.gate.shut_words?.[language] ?? "");
+  const { base, value, setValue, changed, saving, take } = useGate(id, found);
+  const onChange = (part: Partial<Gate>) => setValue({ ...value, ...part });
+  const faults = (at: string) => faultAt(saving.error, at) ?? faultAt(saving.error, `gate/${at}`);
+  const part = { gate: value, writes, onChange };
+  const newer = found.revision > base.revision;
   return (
     <Whole>
       <Left>
-        <GateState id={id} found={found} line={line} writes={writes} />
-        {writes ? (
-          <Words id={id} found={found} language={language} words={words} onWords={setWords} />
-        ) : (
-          <>
-            <h3>What people read when it is shut</h3>
-            <p>{words || found.default_words}</p>
-          </>
-        )}
+        <State
+          {...{ id, line, writes }}
+          gate={base.gate}
+          standing={now}
+          busy={saving.isPending}
+          onState={(state, note) => saving.mutate({ ...base.gate, state, note })}
+        />
+        {newer ? (
+          <Strip>
+            <span>Somebody else changed the gate meanwhile.</span>
+            <Button onPress={() => take(found)}>Take theirs</Button>
+          </Strip>
+        ) : null}
+        <Timeline standing={now} />
+        <Parts>
+          <TimesPart {...part} faultAt={faults} />
+          <PlacesPart {...part} doc={doc} standing={now} faultAt={faults} />
+          {base.gate.waiting?.on && writes ? <WaitingPart id={id} zone={now.zone} /> : null}
+          <AudiencePart {...part} />
+          <PerPersonPart {...part} />
+          <WordsPart
+            {...part}
+            own={found.words ?? {}}
+            languages={doc?.languages ?? [line.language]}
+            faultAt={faults}
+          />
+          <RobotsPart {...part} />
+          <TellPart {...part} faultAt={faults} />
+        </Parts>
+        {saving.error ? (
+          <Strip tone="wrong">{otherFault(saving.error, []) ?? saving.error.message}</Strip>
+        ) : null}
+        {changed && writes ? (
+          <Foot role="status">
+            <span>Changed, and not saved yet.</span>
+            <Button
+              onPress={() => {
+                saving.reset();
+                setValue(base.gate);
+              }}
+            >
+              Undo the changes
+            </Button>
+            <Button
+              weight="main"
+              isDisabled={saving.isPending}
+              onPress={() => saving.mutate(value)}
+            >
+              Save the gate
+            </Button>
+          </Foot>
+        ) : null}
       </Left>
-      <AtTheGate found={found} line={line} words={words} />
+      <AtTheGate id={id} gate={base.gate} doc={doc} line={line} zone={now.zone} saved={!changed} />
     </Whole>
   );
 }
 
 export function GatePlace() {
   const id = usePlaceId();
-  const query = useQuery(gate(id));
+  const query = useQuery(gateQuery(id));
   const line = useQuery(questionnaire(id)).data;
+  const now = useQuery(standing(id)).data;
+  const newest = useQuery({ ...edition(id), enabled: line?.edition != null });
+  const ready = line && now && (line.edition === null || newest.data);
   return (
     <Loaded query={query}>
-      {(found) => (line ? <Inside key={id} id={id} found={found} line={line} /> : <Waiting />)}
+      {(found) =>
+        ready ? (
+          <Inside key={id} {...{ id, found, line, now }} doc={newest.data?.document ?? null} />
+        ) : (
+          <Waiting />
+        )
+      }
     </Loaded>
   );
 }

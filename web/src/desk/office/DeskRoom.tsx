@@ -5,14 +5,16 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
-import { Arm, GateTag, Tag } from "../../ui/Arm";
+import { Arm, GateTag, Tag, type ArmState } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { questionnaires, waiting } from "../data";
 import { count } from "../document";
+import { gateTag } from "../gateTag";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { when } from "../when";
+import { GatesBar } from "./GatesBar";
 import { ImportSheet } from "./ImportSheet";
 import { NewSheet } from "./NewSheet";
 import { Empty, Loaded } from "../shell/states";
@@ -55,7 +57,7 @@ const Row = styled.li`
     inset: 0;
   }
   display: grid;
-  grid-template-columns: 40px minmax(0, 1fr) 176px 118px 110px;
+  grid-template-columns: 62px minmax(0, 1fr) 172px 186px 124px;
   gap: 6px 14px;
   align-items: center;
   padding: 13px 10px;
@@ -72,7 +74,7 @@ const Row = styled.li`
     }
   }
   @media (max-width: 900px) {
-    grid-template-columns: 30px minmax(0, 1fr) auto;
+    grid-template-columns: 48px minmax(0, 1fr) auto;
     > svg:last-of-type {
       display: none;
     }
@@ -89,8 +91,16 @@ const Title = styled.h2`
   overflow-wrap: anywhere;
 `;
 
-const Glyph = styled.span<{ $state: "open" | "shut" }>`
-  color: var(${({ $state }) => ($state === "open" ? "--accent" : "--rust")});
+const COLOURS = { open: "--accent", held: "--ochre", shut: "--rust" } as const;
+
+const Glyph = styled.label<{ $state: ArmState }>`
+  color: var(${({ $state }) => COLOURS[$state]});
+  position: relative;
+  z-index: 1;
+  grid-auto-flow: column;
+  gap: 8px;
+  justify-content: start;
+  min-height: 26px;
   display: grid;
   place-items: center;
 `;
@@ -124,13 +134,30 @@ function Arrivals({ days }: { days: readonly number[] }) {
   );
 }
 
-function DeskLine({ line }: { line: Line }) {
+interface LineProps {
+  line: Line;
+  chosen: boolean;
+  onChosen: (chosen: boolean) => void;
+}
+
+/** Whether its gate can be opened and shut by whoever looks. */
+const turns = (line: Line) => line.edition !== null && line.rights.includes("write");
+
+function DeskLine({ line, chosen, onChosen }: LineProps) {
   const today = line.arrivals.at(-1) ?? 0;
-  const { state } = line.gate;
+  const tag = gateTag(line);
   return (
     <Row>
-      <Glyph $state={state}>
-        <Arm state={state} size={26} />
+      <Glyph $state={tag.state}>
+        <Arm state={tag.state} size={26} />
+        {turns(line) ? (
+          <input
+            type="checkbox"
+            aria-label={`Choose ${line.title || "Untitled"}`}
+            checked={chosen}
+            onChange={(event) => onChosen(event.target.checked)}
+          />
+        ) : null}
       </Glyph>
       <div>
         <Title as={line.folder ? "h3" : "h2"}>
@@ -148,15 +175,11 @@ function DeskLine({ line }: { line: Line }) {
         </Quiet>
       </div>
       <Arrivals days={line.arrivals} />
+      <span>{line.edition === null ? <Tag $as="care">Draft</Tag> : <GateTag {...tag} />}</span>
       <span>
-        {line.edition === null ? (
-          <Tag $as="care">Draft</Tag>
-        ) : (
-          <GateTag state={state} words={state === "open" ? "Open" : "Shut"} />
-        )}
-      </span>
-      <span>
-        {count(line.entries, "entry")}
+        {line.most === null
+          ? count(line.entries, "entry")
+          : `${line.taken ?? 0} of ${line.most} places`}
         {today ? <Quiet> {today} today</Quiet> : null}
       </span>
     </Row>
@@ -197,6 +220,13 @@ export function DeskRoom() {
   const query = useQuery(questionnaires);
   const [adding, setAdding] = useState(false);
   const [importing, setImporting] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const choose = (id: string, on: boolean) => {
+    const next = new Set(chosen);
+    if (on) next.add(id);
+    else next.delete(id);
+    setChosen(next);
+  };
   const lines = query.data ?? [];
   const today = lines.reduce((sum, line) => sum + (line.arrivals.at(-1) ?? 0), 0);
   return (
@@ -224,7 +254,12 @@ export function DeskRoom() {
                 {folder ? <h2>{folder}</h2> : null}
                 <Lines>
                   {inside.map((line) => (
-                    <DeskLine key={line.id} line={line} />
+                    <DeskLine
+                      key={line.id}
+                      line={line}
+                      chosen={chosen.has(line.id)}
+                      onChosen={(on) => choose(line.id, on)}
+                    />
                   ))}
                 </Lines>
               </Folder>
@@ -242,6 +277,12 @@ export function DeskRoom() {
           )
         }
       </Loaded>
+      {chosen.size ? (
+        <GatesBar
+          lines={lines.filter(({ id }) => chosen.has(id))}
+          onDone={() => setChosen(new Set())}
+        />
+      ) : null}
       {adding ? <NewSheet lines={lines} onClose={() => setAdding(false)} /> : null}
       {importing ? <ImportSheet onClose={() => setImporting(false)} /> : null}
     </>

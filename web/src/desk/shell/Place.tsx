@@ -7,6 +7,7 @@ import { GateTag } from "../../ui/Arm";
 import { Quiet } from "../../ui/text";
 import { questionnaire } from "../data";
 import { count } from "../document";
+import { gateTag } from "../gateTag";
 import { Loaded } from "./states";
 import { useHeight, WIDE } from "./head";
 
@@ -145,12 +146,12 @@ export function Place() {
                 <Quiet>Not published</Quiet>
               ) : (
                 <>
-                  <GateTag
-                    state={found.gate.state}
-                    words={found.gate.state === "open" ? "Open" : "Shut"}
-                  />
+                  <GateTag {...gateTag(found)} />
                   <Quiet>
-                    Edition {found.edition}, {count(found.entries, "entry")}
+                    Edition {found.edition},{" "}
+                    {found.most === null
+                      ? count(found.entries, "entry")
+                      : `${found.taken ?? 0} of ${found.most} places`}
                   </Quiet>
                 </>
               )}

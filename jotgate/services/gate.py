@@ -1,0 +1,233 @@
+"""Asking the gate: what is known of a visitor and of places is read, and the core decides."""
+
+import hashlib
+from collections.abc import Collection
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from jotgate.core.common.errors import Shut, SignInNeeded
+from jotgate.core.gate.decision import Decision, Visitor, decide
+from jotgate.core.gate.opening import EVER, NEVER, Opening, opening_at
+from jotgate.core.gate.places import Counts, Take
+from jotgate.core.gate.settings import Gate, PassHolders, PerPerson, Times
+from jotgate.core.gate.words import told
+from jotgate.core.records.entries import Taking
+from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.walking.arrival import Arrival, Came
+from jotgate.core.walking.plan import Plan
+from jotgate.services import office
+from jotgate.services.context import Context
+from jotgate.store.base import Connection
+from jotgate.store.contacts import contacts, lists
+from jotgate.store.gate import admissions, places
+
+KEPT_FOR = timedelta(days=1)
+"""For how long at most an opening is taken for as good as looked up."""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What is seen of a browser: the name of its submission, under which places are held, a name of
+    its own, by which it is known again, and its network address; what it worked out for its
+    submission, and what stands in the field that nobody sees."""
+
+    submission: str = ""
+    device: str = ""
+    client: str = ""
+    proof: str = ""
+    trap: str = ""
+
+
+NOTHING_SEEN = Seen()
+
+
+def opening(context: Context, found: PublicState, zone: str, now: datetime) -> Opening:
+    """How the gate stands by its times; the same until it changes."""
+    times = found.gate.times
+    if times == Times():
+        return opening_at(times, zone, now)
+    name = (found.id, found.gate_revision)
+    known = context.openings.find(name)
+    if known is not None and _still(known, now):
+        return known[1]
+    return context.openings.keep(name, (now, opening_at(times, zone, now)))[1]
+
+
+def _still(known: tuple[datetime, Opening], now: datetime) -> bool:
+    looked, one = known
+    begins = max(one.since or looked - KEPT_FOR, looked - KEPT_FOR)
+    return begins <= now < min(one.until or looked + KEPT_FOR, looked + KEPT_FOR)
+
+
+def hold_name(submission: str) -> bytes:
+    """Under which places are held for a submission; empty where it has no name."""
+    return hashlib.sha256(f"hold {submission}".encode()).digest()[:16] if submission else b""
+
+
+def person_of(limit: PerPerson, came: Came, device: str) -> bytes | None:
+    """By what somebody is known again: the surest that there is of what counts."""
+    known: dict[str, UUID | str | None] = {
+        "sign_in": came.subject_id,
+        "contact": came.contact_id,
+        "pass": came.pass_id,
+        "device": device,
+    }
+    for kind, who in known.items():
+        if who and kind in limit.known_by:
+            return hashlib.sha256(f"{kind} {who}".encode()).digest()[:16]
+    return None
+
+
+def known(arrival: Arrival, going_on: bool) -> Visitor:
+    """What an arrival says of somebody. `going_on` tells that they were let in before; when, is
+    known where the gate asks for it."""
+    return Visitor(
+        going_on=going_on,
+        begun=datetime.fromisoformat(arrival.begun) if arrival.begun else None,
+        has_pass=arrival.came.pass_id is not None,
+        signed_in=arrival.came.subject_id is not None,
+        claims=arrival.claims,
+    )
+
+
+async def invited(conn: Connection, found: PublicState, came: Came, visitor: Visitor) -> Visitor:
+    """The same with the lists that they are on, where those matter."""
+    if not found.gate.audience or came.contact_id is None:
+        return visitor
+    contact = await contacts.find(conn, came.contact_id)
+    visitor = replace(visitor, opted_out=contact is not None and contact.opted_out is not None)
+    if any(isinstance(one, PassHolders) and one.lists for one in found.gate.audience):
+        on = await lists.of_contact(conn, came.contact_id)
+        visitor = replace(visitor, lists=frozenset(id for id, _ in on))
+    return visitor
+
+
+async def visitor_of(
+    conn: Connection,
+    found: PublicState,
+    arrival: Arrival,
+    seen: Seen = NOTHING_SEEN,
+    takes: tuple[Take, ...] = (),
+    going_on: bool = False,
+) -> Visitor:
+    """What the gate has to know of somebody, and no more."""
+    visitor = await invited(conn, found, arrival.came, known(arrival, going_on))
+    limit = found.gate.per_person
+    person = limit and person_of(limit, arrival.came, seen.device)
+    if person:
+        times = await admissions.times_of(conn, found.id, person)
+        visitor = replace(visitor, answered=tuple(times))
+    own = await held_for(conn, found, arrival.came, seen)
+    return replace(visitor, held=own, takes=takes)
+
+
+def hold_of(found: PublicState, came: Came, seen: Seen) -> bytes:
+    """The name under which places are held for somebody: by the pass that the waiting list gave
+    them, or else by their submission."""
+    if found.gate.waiting.on and came.pass_id is not None:
+        return hold_name(f"pass {came.pass_id}")
+    return hold_name(seen.submission)
+
+
+async def held_for(conn: Connection, found: PublicState, came: Came, seen: Seen) -> dict[str, int]:
+    """The places that are held for somebody, by cell."""
+    name, gate = hold_of(found, came, seen), found.gate
+    if not name or not gate.places or not (gate.hold or gate.waiting.on):
+        return {}
+    hold = await places.hold_of(conn, found.id, name)
+    return hold[0] if hold else {}
+
+
+def zone_of(plan: Plan) -> ZoneInfo:
+    return ZoneInfo(plan.questionnaire.time_zone)
+
+
+async def counts_of(
+    conn: Connection, found: PublicState, cells: Collection[str] | None = None
+) -> Counts:
+    """How places stand, all of them or those of `cells`; nothing is read where none are set."""
+    if not found.gate.places:
+        return {}
+    return await places.counts(conn, found.id, cells)
+
+
+def judged(
+    context: Context,
+    found: PublicState,
+    zone: str,
+    now: datetime,
+    visitor: Visitor,
+    counts: Counts,
+) -> Decision:
+    return decide(found.gate, opening(context, found, zone, now), now, visitor, counts)
+
+
+async def refuse(
+    context: Context,
+    found: PublicState,
+    plan: Plan,
+    decision: Decision,
+    visitor: Visitor,
+    language: str,
+) -> None:
+    """Raise Shut, or SignInNeeded, with the first reason against somebody; nothing where there is
+    none."""
+    if decision.admitted:
+        return
+    why = decision.why[0]
+    if why.reason == "not_invited" and decision.sign_in and found.sign_in.providers:
+        raise SignInNeeded
+    document = plan.questionnaire
+    kept = await office.current(context)
+    ask = kept.reply_to or kept.sender
+    words = told(
+        found.gate, why, visitor, language, document.first_language, document.time_zone, ask
+    )
+    raise Shut(
+        words.detail,
+        reason=why.reason,
+        heading=words.heading,
+        until=why.until.isoformat() if why.until else "",
+        waiting="yes" if found.gate.waiting.on and why.reason in ("full", "gone") else "",
+    )
+
+
+async def let_in(
+    context: Context,
+    conn: Connection,
+    found: PublicState,
+    plan: Plan,
+    language: str,
+    arrival: Arrival,
+    seen: Seen = NOTHING_SEEN,
+    going_on: bool = False,
+) -> tuple[Decision, Visitor, Counts]:
+    """Let a visitor in, or on. Raises Shut, SignInNeeded."""
+    visitor = await visitor_of(conn, found, arrival, seen, going_on=going_on)
+    counts = await counts_of(conn, found)
+    now = context.clock.now()
+    decision = judged(context, found, plan.questionnaire.time_zone, now, visitor, counts)
+    await refuse(context, found, plan, decision, visitor, language)
+    return decision, visitor, counts
+
+
+def taking(
+    found: PublicState,
+    takes: tuple[Take, ...],
+    held: Collection[str],
+    came: Came,
+    seen: Seen,
+    now: datetime,
+) -> Taking:
+    """What a submission takes at the gate."""
+    gate: Gate = found.gate
+    whole = Taking(found.gate_revision, takes, hold_of(found, came, seen), frozenset(held))
+    limit = gate.per_person
+    person = limit and person_of(limit, came, seen.device)
+    if limit is None or not person:
+        return whole
+    since = now - timedelta(days=limit.days) if limit.days else EVER
+    paused = now - timedelta(hours=limit.pause) if limit.pause else NEVER
+    return replace(whole, person=person, most=limit.most, since=since, paused=paused)

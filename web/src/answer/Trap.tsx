@@ -1,0 +1,31 @@
+/** A field that people neither see nor reach; programs that fill in everything fill it in. */
+import styled from "styled-components";
+
+import { useSay } from "../items/words";
+import { asksTrap, intoTrap } from "./asked";
+
+const Away = styled.div`
+  position: absolute;
+  inset-inline-start: -10000px;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+`;
+
+export function Trap() {
+  const say = useSay();
+  if (!asksTrap) return null;
+  return (
+    <Away aria-hidden="true">
+      <label>
+        {say("trap")}
+        <input
+          name="second_answer"
+          tabIndex={-1}
+          autoComplete="off"
+          onChange={(event) => intoTrap(event.target.value)}
+        />
+      </label>
+    </Away>
+  );
+}

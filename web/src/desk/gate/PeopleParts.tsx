@@ -1,0 +1,316 @@
+/** Who may come in, how often one person may answer, and what is asked of browsers. */
+import { useQuery } from "@tanstack/react-query";
+
+import { Button } from "../../ui/Button";
+import { InSentence } from "../../ui/InSentence";
+import { Picker } from "../../ui/Picker";
+import { Toggle } from "../../ui/Toggle";
+import { Quiet } from "../../ui/text";
+import { contactLists } from "../contacts/data";
+import { useMe } from "../shell/me";
+import { numberOr, partsOf, type Gate } from "./data";
+import { Part, Sentence } from "./Part";
+
+interface PartProps {
+  gate: Gate;
+  writes: boolean;
+  onChange: (change: Partial<Gate>) => void;
+}
+
+type Who = NonNullable<Gate["audience"]>[number];
+
+/** Names with commas between them, as a list. */
+const listed = (text: string): string[] =>
+  text
+    .split(",")
+    .map((one) => one.trim())
+    .filter(Boolean);
+
+function Passes({
+  who,
+  writes,
+  onChange,
+}: {
+  who: Extract<Who, { kind?: "passes" }>;
+  writes: boolean;
+  onChange: (who: Who) => void;
+}) {
+  const reaches = useMe().rights.includes("reach");
+  const lists = useQuery({ ...contactLists, enabled: reaches }).data ?? [];
+  const chosen = who.lists ?? [];
+  return (
+    <>
+      <p>{chosen.length ? "People with a pass who are on" : "People with a pass"}</p>
+      {lists.map(({ id, name }) => (
+        <Toggle
+          key={id}
+          isSelected={chosen.includes(id)}
+          isDisabled={!writes}
+          onChange={(on) =>
+            onChange({
+              ...who,
+              lists: on ? [...chosen, id] : chosen.filter((one) => one !== id),
+            })
+          }
+        >
+          {name}
+        </Toggle>
+      ))}
+    </>
+  );
+}
+
+function SignedIn({
+  who,
+  writes,
+  onChange,
+}: {
+  who: Extract<Who, { kind?: "signed_in" }>;
+  writes: boolean;
+  onChange: (who: Who) => void;
+}) {
+  return (
+    <Sentence>
+      People who signed in, with a mail address of
+      <InSentence
+        name="Mail domains"
+        type="text"
+        value={(who.domains ?? []).join(", ")}
+        placeholder="any domain"
+        isDisabled={!writes}
+        onChange={(text) => onChange({ ...who, domains: listed(text) })}
+      />
+      or whose claim
+      <InSentence
+        name="Claim"
+        type="text"
+        size={10}
+        value={who.claim ?? ""}
+        placeholder="groups"
+        isDisabled={!writes}
+        onChange={(claim) => onChange({ ...who, claim })}
+      />
+      says
+      <InSentence
+        name="Values of the claim"
+        type="text"
+        value={(who.values ?? []).join(", ")}
+        placeholder="anything"
+        isDisabled={!writes}
+        onChange={(text) => onChange({ ...who, values: listed(text) })}
+      />
+    </Sentence>
+  );
+}
+
+export function AudiencePart({ gate, writes, onChange }: PartProps) {
+  const { audience } = partsOf(gate);
+  const put = (at: number, who: Who) =>
+    onChange({ audience: audience.map((old, n) => (n === at ? who : old)) });
+  return (
+    <Part title="Who may come in">
+      {audience.length ? null : <p>Everyone with the address.</p>}
+      {audience.map((who, at) => (
+        <div key={at}>
+          {who.kind === "signed_in" ? (
+            <SignedIn who={who} writes={writes} onChange={(next) => put(at, next)} />
+          ) : (
+            <Passes who={who} writes={writes} onChange={(next) => put(at, next)} />
+          )}
+          {writes ? (
+            <Button
+              weight="word"
+              onPress={() => onChange({ audience: audience.filter((_, n) => n !== at) })}
+            >
+              Remove
+            </Button>
+          ) : null}
+        </div>
+      ))}
+      {writes ? (
+        <Sentence>
+          <Button
+            onPress={() => onChange({ audience: [...audience, { kind: "passes", lists: [] }] })}
+          >
+            {audience.length ? "Or pass holders" : "Only pass holders"}
+          </Button>
+          <Button onPress={() => onChange({ audience: [...audience, { kind: "signed_in" }] })}>
+            {audience.length ? "Or people who sign in" : "Only people who sign in"}
+          </Button>
+        </Sentence>
+      ) : null}
+    </Part>
+  );
+}
+
+const KNOWN = {
+  sign_in: "their sign-in, which is sure",
+  contact: "the contact whose pass they hold",
+  pass: "their pass, which can be passed on",
+  device: "their browser, whose storage they can empty",
+} as const;
+
+type KnownBy = keyof typeof KNOWN;
+const WAYS = Object.keys(KNOWN) as KnownBy[];
+
+export function PerPersonPart({ gate, writes, onChange }: PartProps) {
+  const limit = gate.per_person;
+  if (!limit) {
+    return (
+      <Part title="How often one person may answer">
+        <p>As often as they like.</p>
+        {writes ? (
+          <Button onPress={() => onChange({ per_person: { most: 1, known_by: WAYS } })}>
+            Limit it
+          </Button>
+        ) : null}
+      </Part>
+    );
+  }
+  const put = (part: Partial<typeof limit>) => onChange({ per_person: { ...limit, ...part } });
+  const known = limit.known_by ?? WAYS;
+  return (
+    <Part title="How often one person may answer">
+      <Sentence>
+        <InSentence
+          name="Entries of one person"
+          type="number"
+          min={1}
+          value={String(limit.most ?? 1)}
+          isDisabled={!writes}
+          onChange={(text) => put({ most: Math.max(numberOr(text, 1), 1) })}
+        />
+        entries in any
+        <InSentence
+          name="Days"
+          type="number"
+          min={1}
+          value={limit.days == null ? "" : String(limit.days)}
+          placeholder="ever"
+          isDisabled={!writes}
+          onChange={(text) => put({ days: text === "" ? null : Math.max(numberOr(text, 1), 1) })}
+        />
+        days, and not again within
+        <InSentence
+          name="Hours of pause"
+          type="number"
+          min={0}
+          value={String(limit.pause ?? 0)}
+          isDisabled={!writes}
+          onChange={(text) => put({ pause: numberOr(text, 0) })}
+        />
+        hours.
+      </Sentence>
+      <p>A person is known again by the first of these that there is:</p>
+      {WAYS.map((way) => (
+        <Toggle
+          key={way}
+          isSelected={known.includes(way)}
+          isDisabled={!writes || (known.length === 1 && known.includes(way))}
+          onChange={(on) =>
+            put({ known_by: WAYS.filter((one) => (one === way ? on : known.includes(one))) })
+          }
+        >
+          {KNOWN[way]}
+        </Toggle>
+      ))}
+      {writes ? (
+        <Button weight="word" onPress={() => onChange({ per_person: null })}>
+          No limit
+        </Button>
+      ) : null}
+    </Part>
+  );
+}
+
+const PROOFS = [
+  { code: "0", label: "none" },
+  { code: "14", label: "a quarter of a second" },
+  { code: "16", label: "about a second" },
+  { code: "18", label: "a few seconds" },
+];
+
+export function RobotsPart({ gate, writes, onChange }: PartProps) {
+  const { robots } = partsOf(gate);
+  const put = (part: Partial<typeof robots>) => onChange({ robots: { ...robots, ...part } });
+  return (
+    <Part title="Against programs that fill it in">
+      <Sentence>
+        The browser works
+        <Picker
+          inline
+          label="Work of the browser"
+          value={String(robots.proof)}
+          options={PROOFS}
+          isDisabled={!writes}
+          onChange={(code) => put({ proof: Number(code) })}
+        />
+        and answering takes at least
+        <InSentence
+          name="Seconds at least"
+          type="number"
+          min={0}
+          max={600}
+          value={String(robots.least)}
+          isDisabled={!writes}
+          onChange={(text) => put({ least: Math.min(numberOr(text, 0), 600) })}
+        />
+        seconds; one network sends at most
+        <InSentence
+          name="Entries an hour from one network"
+          type="number"
+          min={0}
+          value={robots.pace ? String(robots.pace) : ""}
+          placeholder="any"
+          isDisabled={!writes}
+          onChange={(text) => put({ pace: numberOr(text, 0) })}
+        />
+        entries an hour.
+      </Sentence>
+      <Toggle isSelected={robots.trap} isDisabled={!writes} onChange={(trap) => put({ trap })}>
+        A field that people do not see has to stay empty
+      </Toggle>
+      <Quiet>
+        There is no puzzle, and nothing is sent to anybody else. Pass holders and people who signed
+        in are not asked.
+      </Quiet>
+    </Part>
+  );
+}
+
+export function TellPart({
+  gate,
+  writes,
+  faultAt,
+  onChange,
+}: PartProps & { faultAt: (at: string) => string | undefined }) {
+  const { tell, low } = partsOf(gate);
+  const wrong = tell.map((_, at) => faultAt(`tell/${at}`)).find(Boolean);
+  return (
+    <Part title="Whom to tell">
+      <Sentence>
+        A letter goes to
+        <InSentence
+          name="Mail addresses to tell"
+          type="text"
+          size={30}
+          value={tell.join(", ")}
+          placeholder="nobody"
+          isDisabled={!writes}
+          onChange={(text) => onChange({ tell: text.split(",").map((one) => one.trim()) })}
+        />
+        when it opened or shut by its times, and when there are
+        <InSentence
+          name="Places left"
+          type="number"
+          min={0}
+          value={String(low)}
+          isDisabled={!writes}
+          onChange={(text) => onChange({ low: numberOr(text, 0) })}
+        />
+        places left or fewer.
+      </Sentence>
+      {wrong ? <b role="alert">{wrong}</b> : null}
+    </Part>
+  );
+}
