@@ -4,7 +4,16 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import dispatch, doing, letters, mailing, resealing, tables, waiting_list
+from jotgate.services import (
+    dispatch,
+    doing,
+    letters,
+    mailing,
+    resealing,
+    tables,
+    waiting_list,
+    watching_gates,
+)
 from jotgate.services.context import Context
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
@@ -73,9 +82,11 @@ async def send_letters(context: Context) -> int:
 
 
 async def look_at_gates(context: Context) -> int:
-    """Give back places that were held for too long, and offer those that are free; how many."""
+    """Give back places that were held for too long, offer those that are free, and write to those
+    who want to know; how much that was."""
     count = await holding.let_go_over(context)
-    return count + await waiting_list.offer_places(context)
+    count += await waiting_list.offer_places(context)
+    return count + await watching_gates.watch_gates(context)
 
 
 async def take_up_stalled(app: App) -> int:

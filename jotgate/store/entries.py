@@ -15,6 +15,7 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
+    delete,
     func,
     literal,
     or_,
@@ -266,3 +267,19 @@ async def sealed(
         r.questionnaire_id == questionnaire_id, r.entry_id.in_(ids)
     )
     return {row.entry_id: row.sealed for row in await conn.execute(query)}
+
+
+async def stripe_of(conn: Connection, questionnaire_id: UUID, id: UUID) -> int | None:
+    """The stripe of the tally that counts an entry, which is locked by that."""
+    e = entries.c
+    query = select(e.stripe).where(e.questionnaire_id == questionnaire_id, e.id == id)
+    found: int | None = (await conn.execute(query.with_for_update())).scalar_one_or_none()
+    return found
+
+
+async def remove(conn: Connection, questionnaire_id: UUID, id: UUID) -> bool:
+    """Remove an entry with all that is kept of it; whether it was there."""
+    query = delete(entries).where(
+        entries.c.questionnaire_id == questionnaire_id, entries.c.id == id
+    )
+    return (await conn.execute(query)).rowcount > 0

@@ -27,7 +27,7 @@ from jotgate.core.items import Item, is_valued
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
-from jotgate.services.staff import entries
+from jotgate.services.staff import entries, removing
 from jotgate.services.staff.links.came_by import CameBy, Linked
 
 router = routes("/api/questionnaires", "entries")
@@ -308,6 +308,14 @@ async def entry(
         cleared=found.cleared,
         asks_reason=found.asks_reason,
     )
+
+
+@router.delete("/{id}/entries/{entry_id}", status_code=204)
+async def delete_entry(
+    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> None:
+    """For good; its place is given back."""
+    await removing.remove(context, account, id, entry_id)
 
 
 class OwnClearance(BaseModel):

@@ -53,6 +53,7 @@ Action = Literal[
     "sign_in_changed",
     "letters_asked",
     "letters_held",
+    "entry_deleted",
     "restricted_seen",
     "set_free",
     "trail_exported",

@@ -17,7 +17,7 @@ from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store import questionnaires, tallies
 from jotgate.store.base import Connection
-from jotgate.store.gate import versions, waiting
+from jotgate.store.gate import places, versions, waiting
 from jotgate.store.gate.waiting import Waiting
 
 
@@ -57,9 +57,13 @@ async def put(
     since = before.since if before.state == value.state else now
     value = value.model_copy(update={"since": since})
     saved = await save_part(conn, id, "gate", value, revision, questionnaires.gate)
+    anew = is_counted_otherwise(before, value)
+    if anew:
+        # Places before the tally, as submissions lock them.
+        await places.locked(conn, id)
     await tallies.renew(conn, id, saved.revision)
     await versions.add(conn, id, saved.revision, value, now, by)
-    if is_counted_otherwise(before, value):
+    if anew:
         await count_anew(context, conn, id, value)
     await note(context, conn, by, "gate_changed", id, state=value.state)
     return saved

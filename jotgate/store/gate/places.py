@@ -98,22 +98,21 @@ async def totals(
 
 
 async def locked(
-    conn: Connection, questionnaire_id: UUID, cells: Collection[str]
+    conn: Connection, questionnaire_id: UUID, cells: Collection[str] | None = None
 ) -> dict[str, Count]:
-    """Lock cells for the rest of the transaction, in the order of their names; how they stand."""
+    """Lock cells for the rest of the transaction, in the order of their names, all of them where
+    none are named; how they stand."""
     p = places.c
-    query = (
-        select(p.cell, p.taken, p.held, p.waiting)
-        .where(p.questionnaire_id == questionnaire_id, p.cell.in_(cells))
-        .order_by(p.cell)
-        .with_for_update()
-    )
+    query = select(p.cell, p.taken, p.held, p.waiting).where(p.questionnaire_id == questionnaire_id)
+    if cells is not None:
+        query = query.where(p.cell.in_(cells))
+    query = query.order_by(p.cell).with_for_update()
     return {cell: Count(*found) for cell, *found in await conn.execute(query)}
 
 
 _ADD = text("""
-    update places set taken = taken + changed.taken, held = held + changed.held,
-        waiting = waiting + changed.waiting
+    update places set taken = places.taken + changed.taken, held = places.held + changed.held,
+        waiting = places.waiting + changed.waiting
     from unnest(cast(:cells as text[]), cast(:taken as bigint[]), cast(:held as bigint[]),
         cast(:waiting as bigint[])) as changed (cell, taken, held, waiting)
     where places.questionnaire_id = :id and places.cell = changed.cell

@@ -1,4 +1,5 @@
 /** A field that people neither see nor reach; programs that fill in everything fill it in. */
+import { useEffect, useState } from "react";
 import styled from "styled-components";
 
 import { useSay } from "../items/words";
@@ -14,7 +15,10 @@ const Away = styled.div`
 
 export function Trap() {
   const say = useSay();
-  if (!asksTrap) return null;
+  // What is drawn beforehand is the same for everybody, and asks for nothing.
+  const [alive, setAlive] = useState(false);
+  useEffect(() => setAlive(true), []);
+  if (!alive || !asksTrap) return null;
   return (
     <Away aria-hidden="true">
       <label>

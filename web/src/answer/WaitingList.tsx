@@ -57,7 +57,7 @@ export function WaitingList() {
         value={email}
         onChange={setEmail}
       />
-      <Button weight="main" type="submit" isDisabled={busy || !email.trim()}>
+      <Button weight="main" type="submit" isDisabled={busy}>
         {say("waiting_send")}
       </Button>
     </Form>

@@ -33,6 +33,7 @@ export const ACTIONS: Record<Action, string> = {
   created: "Questionnaire started",
   published: "Published",
   gate_changed: "Gate changed",
+  entry_deleted: "Entry deleted",
   dispatch_changed: "Dispatch changed",
   register_created: "Register made",
   link_made: "Link made",

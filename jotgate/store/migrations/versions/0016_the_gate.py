@@ -68,6 +68,7 @@ def upgrade() -> None:
     op.execute(NUMBERS)
     _new_tables()
     _waiting()
+    _watched()
     op.execute(GATES)
 
 
@@ -172,6 +173,18 @@ def _new_tables() -> None:
         sa.Column("times", sa.ARRAY(sa.DateTime(timezone=True)), nullable=False),
         _of_questionnaire("persons"),
         key=("person",),
+    )
+
+
+def _watched() -> None:
+    op.create_table(
+        "gate_watch",
+        sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
+        sa.Column("revision", sa.Integer(), nullable=False),
+        sa.Column("open", sa.Boolean(), nullable=False),
+        sa.Column("low", sa.Boolean(), nullable=False),
+        _of_questionnaire("gate_watch"),
+        sa.PrimaryKeyConstraint("questionnaire_id", name=op.f("pk_gate_watch")),
     )
 
 

@@ -20,6 +20,7 @@ import { when, whole } from "../when";
 import { CameBy } from "./CameBy";
 import { Detail } from "./Detail";
 import { Covered } from "./Covered";
+import { DeleteEntry } from "./DeleteEntry";
 
 type Read = Schema<"EntryRead">;
 type Run = Schema<"RunOut">;
@@ -103,6 +104,7 @@ function Body({ read, id }: { read: Read; id: string }) {
   const [reason, setReason] = useState("");
   const mayFollow = useMe().rights.includes("follow");
   const follows = useRight("share") || mayFollow;
+  const writes = useRight("write");
   const revealing = useMutation({
     mutationFn: () =>
       got(
@@ -214,6 +216,11 @@ function Body({ read, id }: { read: Read; id: string }) {
       ) : (
         <Quiet>Nothing yet. No dispatch rule has acted on it.</Quiet>
       )}
+      {writes ? (
+        <p style={{ marginTop: 18 }}>
+          <DeleteEntry id={id} entryId={read.entry.id} number={number} />
+        </p>
+      ) : null}
     </>
   );
 }

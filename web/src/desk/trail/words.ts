@@ -69,6 +69,7 @@ const SAID: Record<Mark["action"], Said> = {
   created: () => "started the questionnaire",
   published: (d) => `published edition ${text(d["edition"])}`,
   gate_changed: (d) => `set the gate to ${text(d["state"])}`,
+  entry_deleted: (d) => `deleted entry ${text(d["number"])}`,
   dispatch_changed: () => "changed the dispatch rules",
   register_created: (d) => `made the register ${text(d["name"])}`,
   link_made: (d) => `made the link ${text(d["name"])}`,

@@ -1,0 +1,470 @@
+"""The gate as visitors meet it: times, grace, places, people, the waiting list, the words."""
+
+import asyncio
+from dataclasses import dataclass, replace
+from datetime import timedelta
+from typing import Any
+from uuid import UUID
+
+import pytest
+from sqlalchemy import text
+
+from jotgate.core.common.errors import (
+    Invalid,
+    InvalidAnswers,
+    NotProved,
+    Shut,
+    TooManyTries,
+    TooQuick,
+    Trapped,
+)
+from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.gate.places import Count, cell_of
+from jotgate.core.gate.robots import is_proved
+from jotgate.core.gate.settings import Gate
+from jotgate.core.walking.next_page import NextPage
+from jotgate.jobs import tasks
+from jotgate.services import waiting_list
+from jotgate.services.arrivals import Entrance
+from jotgate.services.context import Context
+from jotgate.services.gate import Seen
+from jotgate.services.public import answering, holding, started, submitting, waiting
+from jotgate.services.public.answering import Answers, Turn, Visit
+from jotgate.services.public.started import StartedAnswers
+from jotgate.services.public.submitting import Submitted
+from jotgate.services.staff import entries, gate, removing
+from jotgate.services.staff.gate_standing import standing
+from jotgate.store.gate import places
+from tests.conftest import Clock
+from tests.documents import item, options, page, questionnaire
+from tests.scenes import Scene, published
+
+
+def kits() -> Questionnaire:
+    return questionnaire(
+        page("start", item("short_text", "name", required=True)),
+        page(
+            "kit",
+            item("pick_one", "district", required=True, options=options("saltings", "millbeck")),
+            item("pick_many", "uses", options=options("garden", "drinking")),
+            item("number", "bottles"),
+        ),
+        page("last", item("short_text", "more")),
+    )
+
+
+@dataclass
+class Kits:
+    scene: Scene
+    clock: Clock
+    id: UUID
+    address: str
+    revision: int = 2
+
+    @property
+    def context(self) -> Context:
+        return self.scene.context
+
+    async def set(self, **more: Any) -> None:
+        value = Gate.model_validate({"state": "open", **more})
+        saved = await gate.save(self.context, self.scene.coordinator, self.id, value, self.revision)
+        self.revision = saved.revision
+
+    def answers(self, key: str, arrival: str = "", device: str = "", **given: Any) -> Answers:
+        seen = Seen(key.rjust(20, "0"), device, "127.0.0.1")
+        whole = {"name": "Ines", "district": "saltings", **given}
+        return Answers("", 1, whole, arrival=arrival, seen=seen)
+
+    async def send(self, key: str, arrival: str = "", device: str = "", **given: Any) -> Submitted:
+        answers = self.answers(key, arrival, device, **given)
+        return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
+
+    async def come(self, entrance: Entrance | None = None) -> Visit:
+        return await answering.visit(
+            self.context, self.address, "", entrance=entrance or Entrance()
+        )
+
+    async def turn(self, key: str, at: str, **given: Any) -> tuple[Visit, Any]:
+        return await answering.page(
+            self.context, self.address, self.answers(key, **given), Turn("onward", at)
+        )
+
+    async def counts(self) -> dict[str, Count]:
+        async with self.context.engine.connect() as conn:
+            return await places.counts(conn, self.id)
+
+    async def entries(self) -> int:
+        found = await entries.page(self.context, self.scene.coordinator, self.id, None)
+        return len(found.entries)
+
+
+@pytest.fixture
+async def wells(scene: Scene, clock: Clock) -> Kits:
+    id, address = await published(scene.context, scene.coordinator, kits())
+    return Kits(scene, clock, id, address)
+
+
+ALL = {"key": "all", "name": "Kits"}
+BY = {"key": "district", "name": "By district", "by": ["district"]}
+
+
+async def reason(made: Any) -> str:
+    with pytest.raises(Shut) as refused:
+        await made
+    found: str = refused.value.params["reason"]
+    return found
+
+
+async def test_it_opens_and_shuts_by_its_times_with_nobody_there(wells: Kits) -> None:
+    """It is 09:30 on 25 November 2026, a Wednesday, in UTC."""
+    await wells.set(times={"windows": [{"opens": "2026-11-25T10:00", "shuts": "2026-11-25T12:00"}]})
+    assert await reason(wells.come()) == "not_yet"
+    assert await reason(wells.send("a")) == "not_yet"
+    wells.clock.move(timedelta(minutes=30))
+    assert (await wells.come()).decision.shuts is not None
+    await wells.send("a")
+    wells.clock.move(timedelta(hours=2))
+    assert await reason(wells.come()) == "over"
+    assert await reason(wells.send("b")) == "over"
+    assert (await wells.send("a")).repeated
+
+
+async def test_who_began_before_it_shut_has_grace(wells: Kits) -> None:
+    await wells.set(times={"windows": [{"shuts": "2026-11-25T12:00"}]}, grace=30)
+    begun = await wells.come()
+    wells.clock.move(timedelta(hours=2, minutes=45))
+    assert await reason(wells.come()) == "over"
+    assert await reason(wells.send("a")) == "over"
+    visitor, _ = await answering.page(
+        wells.context,
+        wells.address,
+        wells.answers("b", begun.arrival),
+        Turn("onward", "start"),
+    )
+    assert visitor.decision.in_grace
+    await wells.send("b", begun.arrival)
+    wells.clock.move(timedelta(minutes=15))
+    assert await reason(wells.send("c", begun.arrival)) == "over"
+
+
+async def test_shut_by_hand_leaves_grace_and_held_does_not(wells: Kits) -> None:
+    await wells.set(grace=10)
+    begun = await wells.come()
+    wells.clock.move(timedelta(minutes=1))
+    await wells.set(state="shut", grace=10)
+    await wells.send("a", begun.arrival)
+    await wells.set(state="held", grace=10)
+    assert await reason(wells.send("b", begun.arrival)) == "held"
+
+
+async def test_another_process_that_knows_the_gate_as_it_was_lets_nobody_in(wells: Kits) -> None:
+    """Each process has a memory of its own; what one saved holds for the next request of all."""
+    other = replace(wells.context, states=type(wells.context.states)(10))
+    elsewhere = replace(wells, scene=replace(wells.scene, context=other))
+    await elsewhere.send("a")
+    assert other.states.find(wells.id) is not None
+    await wells.set(state="shut")
+    assert await reason(elsewhere.send("b")) == "shut"
+    await wells.set()
+    await elsewhere.send("c")
+    await wells.set(places=[{**ALL, "most": 2}])
+    assert await reason(elsewhere.send("d")) == "gone"
+    assert await wells.entries() == 2
+
+
+async def test_places_in_all_and_by_option(wells: Kits) -> None:
+    limits = [{"values": ["saltings"], "most": 2}]
+    await wells.set(places=[{**ALL, "most": 4}, {**BY, "most": None, "limits": limits}])
+    await wells.send("a")
+    await wells.send("b")
+    with pytest.raises(InvalidAnswers) as refused:
+        await wells.send("c")
+    assert refused.value.params["page"] == "kit"
+    assert [(one.code, one.at) for one in refused.value.faults] == [("option_full", "district")]
+    await wells.send("c", district="millbeck")
+    await wells.send("d", district="millbeck")
+    assert await reason(wells.send("e", district="millbeck")) == "gone"
+    assert await reason(wells.come()) == "full"
+    assert (await wells.send("d", district="millbeck")).repeated
+    found = await wells.counts()
+    assert found[cell_of("all")].taken == 4
+    assert found[cell_of("district", ["saltings"])].taken == 2
+
+
+async def test_places_by_combination_counted_by_a_number(wells: Kits) -> None:
+    both = {"key": "both", "name": "Both", "by": ["district", "uses"], "most": 5}
+    await wells.set(places=[{**both, "amount": "bottles"}])
+    await wells.send("a", uses=["garden", "drinking"], bottles="3")
+    with pytest.raises(InvalidAnswers) as refused:
+        await wells.send("b", uses=["garden"], bottles="3")
+    assert refused.value.faults[0].at == "uses"
+    await wells.send("b", uses=["garden"], bottles="2")
+    await wells.send("c", district="millbeck", uses=["garden"], bottles="5")
+    _, following = await wells.turn("d", "start", district="saltings", bottles="1")
+    assert isinstance(following, NextPage)
+
+
+async def test_what_came_before_there_were_places_counts_too(wells: Kits) -> None:
+    await wells.send("a")
+    await wells.send("b", district="millbeck")
+    await wells.set(places=[{**ALL, "most": 3}, {**BY, "most": 1}])
+    found = await wells.counts()
+    assert {one.taken for one in found.values()} == {1, 2}
+    with pytest.raises(InvalidAnswers):
+        await wells.send("c")
+
+
+async def test_two_for_the_last_place(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 1}])
+    found = await asyncio.gather(*(wells.send(f"k{n}") for n in range(12)), return_exceptions=True)
+    assert sum(isinstance(one, Submitted) for one in found) == 1
+    assert {type(one) for one in found} == {Submitted, Shut}
+
+
+async def test_a_place_is_held_while_somebody_answers(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 1}], hold=10)
+    visitor, _ = await wells.turn("a", "start")
+    assert visitor.held_until == wells.clock.now() + timedelta(minutes=10)
+    assert await reason(wells.send("b")) == "gone"
+    assert await reason(wells.come()) == "full"
+    wells.clock.move(timedelta(minutes=4))
+    visitor, _ = await wells.turn("a", "kit")
+    assert visitor.held_until == wells.clock.now() + timedelta(minutes=6)
+    await wells.send("a")
+    assert (await wells.counts())[cell_of("all")] == Count(1, 0, 0)
+
+
+async def test_a_place_that_is_held_no_more_goes_to_who_sends(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 1}], hold=10)
+    await wells.turn("a", "start")
+    wells.clock.move(timedelta(minutes=10))
+    await wells.send("b")
+    assert await reason(wells.send("a")) == "gone"
+
+
+async def test_picks_that_change_move_what_is_held(wells: Kits) -> None:
+    await wells.set(places=[{**BY, "most": 1}], hold=10)
+    await wells.turn("a", "kit", district="saltings")
+    await wells.turn("a", "kit", district="millbeck")
+    found = await wells.counts()
+    assert found[cell_of("district", ["saltings"])].held == 0
+    assert found[cell_of("district", ["millbeck"])].held == 1
+    _, following = await wells.turn("b", "kit", district="millbeck")
+    assert following.failed["district"].code == "option_full"
+    await wells.send("a", district="saltings")
+    found = await wells.counts()
+    assert [found[cell_of("district", [one])] for one in ("saltings", "millbeck")] == [
+        Count(1, 0, 0),
+        Count(0, 0, 0),
+    ]
+
+
+async def test_one_network_cannot_hold_all_places(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 100}], hold=10)
+    for n in range(holding.HOLDS + 5):
+        await wells.turn(f"k{n}", "start")
+    assert (await wells.counts())[cell_of("all")].held == holding.HOLDS
+    await wells.send("z")
+
+
+async def test_a_deleted_entry_gives_its_place_back(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 1}], per_person={"most": 1, "known_by": ["device"]})
+    sent = await wells.send("a", device="d1")
+    owner = wells.scene.coordinator
+    await removing.remove(wells.context, owner, wells.id, sent.id)
+    assert (await wells.counts())[cell_of("all")].taken == 0
+    await wells.send("b", device="d1")
+    summary = (await standing(wells.context, owner, wells.id)).places[0]
+    assert summary.cells[0].count.taken == 1
+
+
+async def test_one_person_answers_so_often(wells: Kits) -> None:
+    await wells.set(per_person={"most": 2, "days": 7, "pause": 2, "known_by": ["device"]})
+    await wells.send("a", device="d1")
+    assert await reason(wells.send("b", device="d1")) == "answered"
+    await wells.send("c", device="d2")
+    wells.clock.move(timedelta(hours=2))
+    await wells.send("b", device="d1")
+    wells.clock.move(timedelta(hours=3))
+    with pytest.raises(Shut) as refused:
+        await wells.send("d", device="d1")
+    assert (
+        refused.value.params["until"]
+        == (wells.clock.now() - timedelta(hours=5) + timedelta(days=7)).isoformat()
+    )
+    wells.clock.move(timedelta(days=7))
+    await wells.send("d", device="d1")
+
+
+async def test_one_person_at_the_same_moment_from_many_tabs(wells: Kits) -> None:
+    await wells.set(per_person={"most": 2, "known_by": ["device"]})
+    sent = (wells.send(f"k{n}", device="d1") for n in range(10))
+    found = await asyncio.gather(*sent, return_exceptions=True)
+    assert sum(isinstance(one, Submitted) for one in found) == 2
+
+
+async def test_what_robots_do_not_do(wells: Kits) -> None:
+    await wells.set(robots={"proof": 8, "least": 20, "trap": True, "pace": 2})
+    begun = (await wells.come()).arrival
+    key = "k".rjust(20, "0")
+    proof = next(str(n) for n in range(10_000) if is_proved(key, str(n), 8))
+
+    def answers(**seen: str) -> Answers:
+        given = wells.answers("k", begun)
+        return replace(given, seen=replace(given.seen, **seen))
+
+    async def send(given: Answers) -> Submitted:
+        return await submitting.submit(wells.context, wells.address, given, key)
+
+    with pytest.raises(TooQuick):
+        await send(answers(proof=proof))
+    wells.clock.move(timedelta(seconds=20))
+    with pytest.raises(NotProved):
+        await send(answers(proof="x"))
+    with pytest.raises(Trapped):
+        await send(answers(proof=proof, trap="buy"))
+    await send(answers(proof=proof))
+    await send(answers(proof=proof))
+    with pytest.raises(TooManyTries):
+        await send(answers(proof=proof))
+
+
+async def test_the_waiting_list_in_its_order(wells: Kits, post: Any) -> None:
+    await wells.set(places=[{**ALL, "most": 2}], waiting={"on": True, "hours": 5})
+    first, second = await wells.send("a"), await wells.send("b")
+    with pytest.raises(Shut) as refused:
+        await wells.come()
+    assert refused.value.params["waiting"] == "yes"
+
+    async def join(name: str) -> int:
+        address = f"{name}@example.org"
+        return await waiting.join(wells.context, wells.address, address, "en", "127.0.0.1")
+
+    assert [await join(name) for name in ("ada", "ben", "cy", "ada")] == [1, 2, 3, 1]
+    owner = wells.scene.coordinator
+    await removing.remove(wells.context, owner, wells.id, first.id)
+    assert await reason(wells.send("x")) == "gone"
+    assert await waiting_list.offer_places(wells.context) == 1
+    assert await waiting_list.offer_places(wells.context) == 0
+    await removing.remove(wells.context, owner, wells.id, second.id)
+    await tasks.look_at_gates(wells.context)
+    found = await gate.waiting_for(wells.context, owner, wells.id)
+    assert [(one.email[:3], one.state) for one in found] == [
+        ("ada", "offered"),
+        ("ben", "offered"),
+        ("cy@", "waiting"),
+    ]
+    assert await reason(wells.send("x")) == "gone"
+    secrets = await offered(wells)
+    visit = await wells.come(Entrance(way="p", secret=secrets[0]))
+    await wells.send("c", visit.arrival)
+    wells.clock.move(timedelta(hours=5))
+    await tasks.look_at_gates(wells.context)
+    found = await gate.waiting_for(wells.context, owner, wells.id)
+    assert [(one.email[:3], one.state) for one in found] == [("cy@", "offered")]
+    with pytest.raises(Exception, match="until a certain time"):
+        await wells.come(Entrance(way="p", secret=secrets[1]))
+    assert (await wells.counts())[cell_of("all")] == Count(1, 1, 0)
+
+
+async def offered(wells: Kits) -> list[str]:
+    """The secrets of the passes in the letters that wait, in their order."""
+    async with wells.context.engine.connect() as conn:
+        query = text(
+            "select args->>'sealed' as sealed from procrastinate_jobs"
+            " where task_name = 'send_letter' order by id"
+        )
+        sealed = [row.sealed for row in await conn.execute(query)]
+    opened = [wells.context.cipher.open(one.encode(), "letter").decode() for one in sealed]
+    return [one.split(f"/p/{wells.address}/")[1][:22] for one in opened if "/p/" in one]
+
+
+async def test_nobody_joins_where_there_are_places(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 2}], waiting={"on": True})
+    with pytest.raises(Invalid, match="no waiting list"):
+        await waiting.join(wells.context, wells.address, "a@example.org", "en", "127.0.0.1")
+
+
+async def test_who_leaves_the_list_makes_room(wells: Kits) -> None:
+    await wells.set(places=[{**ALL, "most": 0}], waiting={"on": True})
+    await waiting.join(wells.context, wells.address, "a@example.org", "en", "127.0.0.1")
+    (one,) = await gate.waiting_for(wells.context, wells.scene.coordinator, wells.id)
+    await gate.take_off(wells.context, wells.scene.coordinator, wells.id, one.id)
+    assert (await wells.counts())[cell_of("all")].waiting == 0
+
+
+async def test_answers_on_their_way_are_saved_while_it_is_shut(wells: Kits) -> None:
+    def so_far(name: str) -> StartedAnswers:
+        return StartedAnswers(1, "", "start", "s" * 20, {"name": name})
+
+    await started.save(wells.context, wells.address, "a" * 64, so_far("Ines"), "127.0.0.1")
+    await wells.set(state="shut")
+    await started.save(wells.context, wells.address, "a" * 64, so_far("Ines B"), "127.0.0.1")
+    kept = await started.find(wells.context, wells.address, "a" * 64)
+    assert kept.answers == {"name": "Ines B"}
+    assert (
+        await reason(
+            started.save(wells.context, wells.address, "b" * 64, so_far("Jo"), "127.0.0.1")
+        )
+        == "shut"
+    )
+
+
+async def test_letters_when_it_shuts_by_itself_and_places_run_low(wells: Kits, post: Any) -> None:
+    await wells.set(
+        times={"windows": [{"shuts": "2026-11-25T12:00"}]},
+        places=[{**ALL, "most": 3}],
+        tell=["crew@example.org"],
+        low=1,
+    )
+    await tasks.look_at_gates(wells.context)
+    await wells.send("a")
+    await tasks.look_at_gates(wells.context)
+    assert await subjects(wells) == []
+    await wells.send("b")
+    for _ in range(3):
+        await tasks.look_at_gates(wells.context)
+    assert await subjects(wells) == ["Test: 1 place left"]
+    wells.clock.move(timedelta(hours=3))
+    for _ in range(3):
+        await tasks.look_at_gates(wells.context)
+    assert await subjects(wells) == ["Test: 1 place left", "Test shut by its times"]
+
+
+async def subjects(wells: Kits) -> list[str]:
+    import orjson
+
+    async with wells.context.engine.connect() as conn:
+        query = text(
+            "select args->>'sealed' as sealed from procrastinate_jobs"
+            " where task_name = 'send_letter' order by id"
+        )
+        sealed = [row.sealed for row in await conn.execute(query)]
+    return [
+        orjson.loads(wells.context.cipher.open(one.encode(), "letter"))["subject"] for one in sealed
+    ]
+
+
+@pytest.mark.parametrize(
+    ("wrong", "code"),
+    [
+        ({"places": [{**ALL, "by": ["name"], "most": 1}]}, "unknown_item"),
+        ({"places": [{**ALL, "by": ["gone"], "most": 1}]}, "unknown_item"),
+        ({"places": [{**ALL, "amount": "district", "most": 1}]}, "unknown_item"),
+        ({"words": {"shut": {"en": "{name}"}}}, "unknown_slot"),
+        ({"waiting": {"on": True}}, "no_places"),
+    ],
+)
+async def test_what_cannot_be_set(wells: Kits, wrong: dict[str, Any], code: str) -> None:
+    with pytest.raises(Invalid) as refused:
+        await wells.set(**wrong)
+    assert [one.code for one in refused.value.faults] == [code]
+
+
+async def test_what_is_full_does_not_tell_of_restricted_answers(scene: Scene) -> None:
+    value = Gate.model_validate(
+        {"state": "open", "places": [{"key": "ill", "name": "Ill", "by": ["ill"], "most": 3}]}
+    )
+    with pytest.raises(Invalid) as refused:
+        await gate.save(scene.context, scene.coordinator, scene.id, value, 2)
+    assert refused.value.faults[0].code == "restricted"
