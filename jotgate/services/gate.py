@@ -1,8 +1,8 @@
 """Asking the gate: what is known of a visitor and of places is read, and the core decides."""
 
 import hashlib
-from collections.abc import Collection
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -119,25 +119,30 @@ async def visitor_of(
     if person:
         times = await admissions.times_of(conn, found.id, person)
         visitor = replace(visitor, answered=tuple(times))
-    own = await held_for(conn, found, arrival.came, seen)
-    return replace(visitor, held=own, takes=takes)
+    hold = await held_for(conn, found, arrival.came, seen)
+    return replace(visitor, held=hold.takes, takes=takes)
 
 
-def hold_of(found: PublicState, came: Came, seen: Seen) -> bytes:
-    """The name under which places are held for somebody: by the pass that the waiting list gave
-    them, or else by their submission."""
-    if found.gate.waiting.on and came.pass_id is not None:
-        return hold_name(f"pass {came.pass_id}")
-    return hold_name(seen.submission)
+@dataclass(frozen=True)
+class Hold:
+    """What is held for somebody, by cell, and under which name more would be."""
+
+    name: bytes = b""
+    takes: Mapping[str, int] = field(default_factory=dict)
 
 
-async def held_for(conn: Connection, found: PublicState, came: Came, seen: Seen) -> dict[str, int]:
-    """The places that are held for somebody, by cell."""
-    name, gate = hold_of(found, came, seen), found.gate
-    if not name or not gate.places or not (gate.hold or gate.waiting.on):
-        return {}
-    hold = await places.hold_of(conn, found.id, name)
-    return hold[0] if hold else {}
+async def held_for(conn: Connection, found: PublicState, came: Came, seen: Seen) -> Hold:
+    """The places that are held for somebody: by the pass that the waiting list gave them, or else
+    under the name of their submission."""
+    name = hold_name(seen.submission)
+    if not found.gate.places:
+        return Hold(name)
+    names = [name] if name and found.gate.hold else []
+    if came.pass_id is not None:
+        names.append(hold_name(f"pass {came.pass_id}"))
+    held = await places.holds(conn, found.id, names) if names else {}
+    own = next((one for one in reversed(names) if one in held), name)
+    return Hold(own, held.get(own, {}))
 
 
 def zone_of(plan: Plan) -> ZoneInfo:
@@ -216,14 +221,14 @@ async def let_in(
 def taking(
     found: PublicState,
     takes: tuple[Take, ...],
-    held: Collection[str],
+    hold: Hold,
     came: Came,
     seen: Seen,
     now: datetime,
 ) -> Taking:
     """What a submission takes at the gate."""
     gate: Gate = found.gate
-    whole = Taking(found.gate_revision, takes, hold_of(found, came, seen), frozenset(held))
+    whole = Taking(found.gate_revision, takes, hold.name, frozenset(hold.takes))
     limit = gate.per_person
     person = limit and person_of(limit, came, seen.device)
     if limit is None or not person:

@@ -69,7 +69,8 @@ async def leave(conn: Connection, found: Gate, id: UUID, waiting_id: UUID) -> bo
 
 
 async def offer_places(context: Context) -> int:
-    """Offer what came free to those who are next; how many places that were."""
+    """Offer what came free to those who are next; how many places that were. Also where nobody new
+    is put on the list any more: those on it keep their turn."""
     async with context.engine.begin() as conn:
         await waiting.settle(conn, context.clock.now())
         ids = await waiting.with_some(conn)

@@ -281,7 +281,7 @@ async def with_places(
     if turn.move != "onward":
         return visitor, following
     kept = following.walk.kept if isinstance(following, NextFinish) else following.kept
-    held = await holding.keep(context, found, kept, visitor.came, seen, visitor.counts, visitor.own)
+    held = await holding.keep(context, found, kept, visitor.came, seen, visitor.counts)
     async with context.single.connect() as conn:
         counts = await gate.counts_of(conn, found)
     own = {one.cell: one.amount for one in takes_of(found.gate.places, kept)}

@@ -12,7 +12,7 @@ from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.gate import Seen, hold_of
+from jotgate.services.gate import Seen, held_for
 from jotgate.services.public.allowances import name_of
 from jotgate.store.base import Connection
 from jotgate.store.gate import places
@@ -40,20 +40,19 @@ async def keep(
     came: Came,
     seen: Seen,
     counts: Counts,
-    own: Mapping[str, int],
 ) -> Held:
-    """Hold the places that answers so far take, or tell which of them are full. Nothing more than
-    `own` is held where the gate does not do so, or the network address has enough of them."""
+    """Hold the places that answers so far take, or tell which of them are full. Nothing new is held
+    where the gate does not do so, or the network address has enough of them."""
     takes = takes_of(found.gate.places, kept)
-    name = hold_of(found, came, seen)
-    if not found.gate.hold or not name:
-        return Held(full=_full(takes, counts, own))
+    async with context.single.connect() as conn:
+        own = await held_for(conn, found, came, seen)
+    if not found.gate.hold or not own.name:
+        return Held(full=_full(takes, counts, own.takes))
     now, client = context.clock.now(), name_of("hold", seen.client)
     async with context.engine.begin() as conn:
-        before = await places.hold_of(conn, found.id, name)
-        if before is None and await places.held_by(conn, found.id, client, now) >= HOLDS:
-            return Held(full=_full(takes, counts, own))
-        return await _held(conn, found, takes, name, client, now)
+        if not own.takes and await places.held_by(conn, found.id, client, now) >= HOLDS:
+            return Held(full=_full(takes, counts, own.takes))
+        return await _held(conn, found, takes, own.name, client, now)
 
 
 def _full(takes: tuple[Take, ...], counts: Counts, own: Mapping[str, int]) -> tuple[str, ...]:

@@ -106,12 +106,12 @@ async def _could_come(context: Context, found: PublicState, zone: str, given: To
 async def _taking(context: Context, found: PublicState, given: ToStore) -> Taking:
     takes = takes_of(found.gate.places, given.kept)
     came, seen, now = given.arrival.came, given.seen, given.submission.arrived
-    held: Collection[str] = ()
+    hold = gate.Hold(gate.hold_name(seen.submission))
     if found.gate.places:
         async with context.single.connect() as conn:
-            held = await gate.held_for(conn, found, came, seen)
+            hold = await gate.held_for(conn, found, came, seen)
             await _see_to(context, conn, found.id, {one.cell for one in takes})
-    return gate.taking(found, takes, held, came, seen, now)
+    return gate.taking(found, takes, hold, came, seen, now)
 
 
 async def _see_to(context: Context, conn: Connection, id: UUID, cells: Collection[str]) -> None:

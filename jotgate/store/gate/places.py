@@ -148,6 +148,16 @@ async def hold_of(
     return None if row is None else (row.takes, row.until)
 
 
+async def holds(
+    conn: Connection, questionnaire_id: UUID, names: Collection[bytes]
+) -> dict[bytes, dict[str, int]]:
+    """What is held under each of these names."""
+    h = held_places.c
+    query = select(h.name, h.takes).where(h.questionnaire_id == questionnaire_id)
+    rows = await conn.execute(query.where(h.name.in_(names)))
+    return {row.name: row.takes for row in rows}
+
+
 async def held_by(conn: Connection, questionnaire_id: UUID, client: str, now: datetime) -> int:
     """How many holds somebody at this network address has."""
     h = held_places.c

@@ -2008,7 +2008,11 @@ export interface paths {
         get: operations["entry"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Delete Entry
+         * @description For good; its place is given back.
+         */
+        delete: operations["delete_entry"];
         options?: never;
         head?: never;
         patch?: never;
@@ -8700,7 +8704,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -13355,6 +13359,36 @@ export interface operations {
             };
         };
     };
+    delete_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     own_clearance: {
         parameters: {
             query?: never;
@@ -14722,7 +14756,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -14760,7 +14794,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

@@ -45,8 +45,8 @@ export function DeleteEntry({ id, entryId, number }: DeleteProps) {
           }}
         >
           <p>
-            The entry and its files are gone for good, and its place is free again. Rows in registers
-            stay.
+            The entry and its files are gone for good, and its place is free again. Rows in
+            registers stay.
           </p>
           <Field label={`Type ${said} to delete it`} value={typed} onChange={setTyped} autoFocus />
           {deleting.error ? <Strip tone="wrong">{deleting.error.message}</Strip> : null}
