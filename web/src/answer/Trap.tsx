@@ -1,5 +1,5 @@
 /** A field that people neither see nor reach; programs that fill in everything fill it in. */
-import { useEffect, useState } from "react";
+import { useSyncExternalStore } from "react";
 import styled from "styled-components";
 
 import { useSay } from "../items/words";
@@ -13,12 +13,18 @@ const Away = styled.div`
   overflow: hidden;
 `;
 
+/** Nothing changes it while the page is open. */
+const never = () => () => undefined;
+
 export function Trap() {
   const say = useSay();
   // What is drawn beforehand is the same for everybody, and asks for nothing.
-  const [alive, setAlive] = useState(false);
-  useEffect(() => setAlive(true), []);
-  if (!alive || !asksTrap) return null;
+  const asked = useSyncExternalStore(
+    never,
+    () => asksTrap,
+    () => false,
+  );
+  if (!asked) return null;
   return (
     <Away aria-hidden="true">
       <label>
