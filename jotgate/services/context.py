@@ -1,6 +1,7 @@
 """What every use case is given: the database and the ports."""
 
 import asyncio
+import secrets
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -30,6 +31,7 @@ from jotgate.ports.secrets import Cipher, Codes, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
 from jotgate.store.base import Connection, Engine
+from jotgate.store.tallies import STRIPES
 
 PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""
@@ -110,11 +112,15 @@ class Context:
     """What is at public addresses, as it was when somebody looked last: a submission is let in by
     it, and refused where it is not so any more."""
     cells: Recent[tuple[UUID, str], bool] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
-    """Cells of places that are known to have a row; `openings` are how gates stand by their
-    times."""
+    """Cells of places, and stripes of tallies, that are known to have a row; `openings` are how
+    gates stand by their times."""
     openings: Recent[tuple[UUID, int], tuple[datetime, Opening]] = field(
         default_factory=lambda: Recent(PLANS_KEPT)
     )
+
+    stripes: Recent[UUID, set[int]] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
+    """Those of tallies that this process counts in now; it begins with `first_stripe`."""
+    first_stripe: int = field(default_factory=lambda: secrets.randbelow(STRIPES))
 
     begun: Recent[UUID, bool] = field(default_factory=lambda: Recent(ARRIVALS_KEPT))
     """Passes whose holders are known to have started; `starts` are those that are not stored yet,

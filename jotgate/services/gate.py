@@ -9,9 +9,9 @@ from zoneinfo import ZoneInfo
 
 from jotgate.core.common.errors import Shut, SignInNeeded
 from jotgate.core.gate.decision import Decision, Visitor, decide
-from jotgate.core.gate.opening import EVER, NEVER, Opening, opening_at
+from jotgate.core.gate.opening import ALWAYS, EVER, NEVER, Opening, opening_at
 from jotgate.core.gate.places import Counts, Take
-from jotgate.core.gate.settings import Gate, PassHolders, PerPerson, Times
+from jotgate.core.gate.settings import Gate, PassHolders, PerPerson
 from jotgate.core.gate.words import told
 from jotgate.core.records.entries import Taking
 from jotgate.core.records.questionnaires import PublicState
@@ -46,8 +46,8 @@ NOTHING_SEEN = Seen()
 def opening(context: Context, found: PublicState, zone: str, now: datetime) -> Opening:
     """How the gate stands by its times; the same until it changes."""
     times = found.gate.times
-    if times == Times():
-        return opening_at(times, zone, now)
+    if times.say_nothing:
+        return ALWAYS
     name = (found.id, found.gate_revision)
     known = context.openings.find(name)
     if known is not None and _still(known, now):

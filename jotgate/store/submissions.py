@@ -1,7 +1,8 @@
 """A submission in one statement: it is admitted, counted, stored, and its dispatch is asked for.
 
-No row is locked that every submission of a questionnaire needs: the stripe of its tally is one that
-nobody else works on, and places are locked only where they are set, in the order of their names.
+No row is locked that every submission of a questionnaire needs: the stripe of its tally is chosen
+so that few others work on it, and places are locked only where they are set, in the order of their
+names.
 """
 
 from dataclasses import dataclass
@@ -32,7 +33,7 @@ from sqlalchemy import (
     true,
     update,
 )
-from sqlalchemy.dialects.postgresql import JSONB, insert
+from sqlalchemy.dialects.postgresql import JSONB, REGCLASS, insert
 
 from jotgate.core.records.entries import Submission, Taking
 from jotgate.ports.queue import Queue
@@ -48,9 +49,9 @@ from jotgate.store.tallies import link_tallies, tallies
 By = Literal["plain", "known", "link", "pass"]
 """Whether anything is known of its way: a named link is counted with the entry, a pass used."""
 
-Stage = Literal["stored", "gate", "way", "places", "busy", "person"]
-"""How far a submission came: it was stored, or the gate, the edition or the sign-in did not fit;
-what it came by lets nobody in; places are full; all stripes are busy; the person was here."""
+Stage = Literal["stored", "edition", "way", "places", "person", "gate"]
+"""How far a submission came: it was stored, or the edition or the sign-in did not fit; what it came
+by lets nobody in; places are full; the person was here; the gate was changed."""
 
 
 @dataclass(frozen=True)
@@ -69,7 +70,6 @@ class _Kind(NamedTuple):
     sealing: bool
     placed: bool
     personal: bool
-    waits: bool
 
 
 _GIVEN: dict[str, Any] = {
@@ -217,29 +217,28 @@ def _once(room: Any, stripe: Any) -> Any:
     )
 
 
-def _stripe(room: Any, waits: bool) -> Any:
-    """A row of the tally that nobody works on; where all are worked on, one that is waited for."""
-    query = (
-        select(tallies.c.stripe)
-        .where(
-            tallies.c.questionnaire_id == _ID,
-            tallies.c.gate_revision == _new("gate_revision", Integer()),
-            _some(room),
-        )
-        .limit(1)
+def _stripe_is(stripes: Any) -> ColumnElement[bool]:
+    """The stripe that was chosen, where the gate is at the revision that it is known by."""
+    return and_(
+        stripes.c.questionnaire_id == _ID,
+        stripes.c.stripe == _new("stripe", Integer()),
+        stripes.c.gate_revision == _new("gate_revision", Integer()),
     )
-    if waits:
-        query = query.where(tallies.c.stripe == _new("stripe", Integer()))
-    return query.with_for_update(skip_locked=not waits).cte("stripe")
 
 
-def _ticket(stripe: Any, admitted: ColumnElement[bool]) -> Any:
+def _stripe(room: Any) -> Any:
+    """It is locked first where the person is to be noted before the entry is counted."""
+    query = select(tallies.c.stripe).where(_stripe_is(tallies), _some(room))
+    return query.with_for_update().cte("stripe")
+
+
+def _ticket(admitted: Any) -> Any:
     """Count the entry; where that happens, all the rest does."""
     day = _new("day", String())
     today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
     return (
         update(tallies)
-        .where(tallies.c.questionnaire_id == _ID, tallies.c.stripe == stripe.c.stripe, admitted)
+        .where(_stripe_is(tallies), _some(admitted))
         .values(
             entries=tallies.c.entries + 1,
             days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
@@ -250,7 +249,7 @@ def _ticket(stripe: Any, admitted: ColumnElement[bool]) -> Any:
 
 
 def _entry(ticket: Any) -> Any:
-    number = cast(func.next_number(ticket.c.questionnaire_id), Integer)
+    number = cast(func.nextval(cast(_new("numbers", String()), REGCLASS)), Integer)
     given = [_new(name, kind) for name, kind in _GIVEN.items()]
     source: Any = select(ticket.c.questionnaire_id, ticket.c.stripe, number, *given)
     columns = ["questionnaire_id", "stripe", "number", *_GIVEN]
@@ -338,24 +337,33 @@ def _statement(kind: _Kind, queue: Queue) -> Any:
     if kind.placed:
         locked, own = _place_locks(_some(came))
         room = select(literal(1)).where(_some(came), ~_no_room(locked, own)).cte("room")
-    stripe = _stripe(room, kind.waits)
-    once = _once(room, stripe) if kind.personal else stripe
-    ticket = _ticket(stripe, _some(once) if kind.personal else true())
+    stripe = once = room
+    if kind.personal:
+        stripe = _stripe(room)
+        once = _once(room, stripe)
+    ticket = _ticket(once)
     entry = _entry(ticket)
     named = func.jsonb_build_object(
         literal("questionnaire_id"), entry.c.questionnaire_id, literal("entry_id"), entry.c.id
     )
     done = select(entry.c.number, queue.asking("dispatch_entry", named).label("asked")).cte("done")
-    stages = [_some(one) for one in (opening, came, room, stripe, once)]
+    steps = (opening, came, room, stripe, once, ticket)
+    reached = sum((cast(_some(one), Integer) for one in dict.fromkeys(steps)), literal(0))
     onward = select(opening.c.hand_offs).scalar_subquery()
     return (
-        select(done.c.number, done.c.asked, onward, *stages)
+        select(done.c.number, done.c.asked, onward, reached)
         .select_from(select(literal(1).label("n")).subquery("one").outerjoin(done, true()))
         .add_cte(*_takings(kind, entry, ticket, own))
     )
 
 
-_STAGES: tuple[Stage, ...] = ("gate", "way", "places", "busy", "person")
+def _stage(kind: _Kind, reached: int) -> Stage:
+    """What came after so many steps that went well."""
+    steps: list[Stage] = ["edition"]
+    steps += ["way"] if kind.by in ("link", "pass") else []
+    steps += ["places"] if kind.placed else []
+    steps += ["gate", "person"] if kind.personal else []
+    return [*steps, "gate"][reached]
 
 
 def _way_of(submission: Submission) -> By:
@@ -379,6 +387,7 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
         "new_signed_in": came.subject_id is not None,
         "new_day": submission.arrived.date().isoformat(),
         "new_gate_revision": taking.gate_revision,
+        "new_numbers": f"numbers_{submission.questionnaire_id.hex}",
     }
     if submission.sealed is not None:
         values["new_sealed"] = submission.sealed
@@ -409,22 +418,21 @@ async def add(
     taking: Taking,
     begun: datetime,
     queue: Queue,
-    stripe: int | None = None,
+    stripe: int,
 ) -> Outcome:
     """Store a submission and ask for its dispatch, where the gate is at the revision that it was
-    let in by, the edition was not replaced before the moment `begun`, and there is room. Waits for
-    `stripe` where one is named.
+    let in by, the edition was not replaced before the moment `begun`, and there is room. Counted in
+    `stripe`, which has to be there.
 
     Where it is not stored nothing was done. Raises AlreadyThere where the idempotency key is known.
     """
     by = _way_of(submission)
     sealing = submission.sealed is not None
-    kind = _Kind(by, sealing, taking.is_placed, taking.person is not None, stripe is not None)
+    kind = _Kind(by, sealing, taking.is_placed, taking.person is not None)
     values = _values(submission, taking, begun, by)
-    if stripe is not None:
-        values["new_stripe"] = stripe
+    values["new_stripe"] = stripe
     row = (await conn.execute(_statement(kind, queue), values)).one()
-    number, _, hand_offs, *reached = row
+    number, _, hand_offs, reached = row
     if number is not None:
         return Outcome("stored", number, tuple(hand_offs or ()))
-    return Outcome(_STAGES[reached.index(False)])
+    return Outcome(_stage(kind, reached))

@@ -1,9 +1,9 @@
 """How many entries have arrived: in all, by day, and by named link.
 
-Each questionnaire has a few rows, its stripes. A submission takes one that no other one works on,
-so that none waits; what is told is their sum. A stripe carries the revision of the gate: saving the
-gate renews all of them, which waits for the submissions that were let in before, and refuses those
-that come after with what was known before.
+Each questionnaire has a few rows, its stripes. A process takes one that it does not work on
+already, so that its submissions do not wait for each other; what is told is their sum. A stripe
+carries the revision of the gate: saving the gate renews all of them, which waits for the
+submissions that were let in before, and refuses those that come after with what was known before.
 """
 
 from datetime import date
@@ -26,8 +26,8 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
-MOST_STRIPES = 64
-"""Stripes of a questionnaire at most; with more submissions at once, some wait for others."""
+STRIPES = 64
+"""Stripes of a questionnaire at most."""
 
 tallies = Table(
     "tallies",
@@ -67,23 +67,18 @@ async def begin(conn: Connection, id: UUID, gate_revision: int) -> None:
     await conn.execute(select(func.make_numbers(id)))
 
 
-_GROW = text("""
-    with kept as (select id, gate_revision from questionnaires where id = :id for share),
-    there as (select count(*) as stripes from tallies where questionnaire_id = :id),
-    added as (
-        insert into tallies (questionnaire_id, stripe, gate_revision, entries)
-        select kept.id, there.stripes, kept.gate_revision, 0 from kept, there
-        where there.stripes < :most on conflict do nothing
-    )
-    select stripes from there
+_MAKE = text("""
+    insert into tallies (questionnaire_id, stripe, gate_revision, entries)
+    select id, :stripe, gate_revision, 0 from (
+        select id, gate_revision from questionnaires where id = :id for share
+    ) as kept on conflict do nothing
 """)
 """Its revision is that of the gate: whoever saves it holds the row that is locked here."""
 
 
-async def grow(conn: Connection, id: UUID) -> int:
-    """Give a questionnaire another stripe, if there is room for one; how many it had."""
-    stripes: int = (await conn.execute(_GROW, {"id": id, "most": MOST_STRIPES})).scalar_one()
-    return stripes
+async def make(conn: Connection, id: UUID, stripe: int) -> None:
+    """See to it that a questionnaire has this stripe."""
+    await conn.execute(_MAKE, {"id": id, "stripe": stripe})
 
 
 async def renew(conn: Connection, id: UUID, gate_revision: int) -> None:

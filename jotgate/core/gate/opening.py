@@ -144,7 +144,7 @@ ALWAYS = Opening(True, None, None)
 
 def opening_at(times: Times, zone: str, moment: datetime) -> Opening:
     """How it stands at a moment by its times."""
-    if times == Times():
+    if times.say_nothing:
         return ALWAYS
     found = ALWAYS
     for far in _FAR:

@@ -96,6 +96,10 @@ class Times(Part):
     hours: tuple[Hours, ...] = Field((), max_length=50)
     days_off: tuple[DayOff, ...] = Field((), max_length=400)
 
+    @property
+    def say_nothing(self) -> bool:
+        return not (self.windows or self.hours or self.days_off)
+
 
 class Limit(Part):
     """How many places there are for one combination of values."""
@@ -193,7 +197,7 @@ class Robots(Part):
 
     @property
     def is_off(self) -> bool:
-        return self == Robots()
+        return not (self.proof or self.least or self.pace or self.trap)
 
 
 class Waiting(Part):
@@ -233,6 +237,11 @@ class Gate(Part):
         if len({one.key for one in self.places}) != len(self.places):
             raise ValueError("two kinds of places have the same key")
         return self
+
+    @property
+    def lets_anybody_in(self) -> bool:
+        """Whether nobody is refused before places and people are counted."""
+        return self.state == "open" and self.times.say_nothing and not self.audience
 
     @property
     def knows_begun(self) -> bool:

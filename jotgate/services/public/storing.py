@@ -1,6 +1,5 @@
 """Storing a submission: let in by the gate as it is known, and again where it was changed."""
 
-import random
 from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
@@ -62,7 +61,7 @@ async def store(
     Raises NotStored where it is not let in or another entry has got the files, and AlreadyThere
     where it is stored already.
     """
-    stripe, tried, zone = None, False, plan.questionnaire.time_zone
+    zone = plan.questionnaire.time_zone
     for _ in range(TRIES):
         if not await _could_come(context, found, zone, given):
             fresh = await _newest(context, address)
@@ -70,31 +69,40 @@ async def store(
                 raise NotStored
             found = fresh
             continue
-        outcome = await _add(context, await _taking(context, found, given), given, stripe)
+        outcome = await _add(context, await _taking(context, found, given), given)
         if outcome.stage == "stored":
             return outcome.number, outcome.hand_offs
         if outcome.stage == "places" and await let_go_over(context, found.id):
             continue
-        if outcome.stage != "busy":
+        if outcome.stage != "gate":
             raise NotStored
-        fresh = await _newest(context, address)
-        if fresh.gate_revision == found.gate_revision:
-            stripe = await _stripe_after(context, found.id, waits=tried)
-            tried = True
-        found = fresh
+        found = await _newest(context, address)
     raise NotStored
 
 
-async def _stripe_after(context: Context, id: UUID, waits: bool) -> int | None:
-    """Where all stripes are worked on, there is one more; the second time, one to wait for."""
-    async with context.single.connect() as conn:
-        stripes = await tallies.grow(conn, id)
-    return random.randrange(stripes) if waits else None
+def _stripe(context: Context, busy: set[int]) -> int:
+    """A stripe of the tally that this process does not work on already, if there is one. Processes
+    begin at different ones."""
+    first = context.first_stripe
+    for n in range(tallies.STRIPES):
+        chosen = (first + n) % tallies.STRIPES
+        if chosen not in busy:
+            return chosen
+    return first
+
+
+async def _see_to_stripe(context: Context, id: UUID, stripe: int) -> None:
+    if context.cells.find((id, f"stripe {stripe}")) is None:
+        async with context.single.connect() as conn:
+            await tallies.make(conn, id, stripe)
+        context.cells.keep((id, f"stripe {stripe}"), True)
 
 
 async def _could_come(context: Context, found: PublicState, zone: str, given: ToStore) -> bool:
     """Whether the gate lets them in, as far as that can be told before places and people are
     counted: those are asked in the statement that counts them."""
+    if found.gate.lets_anybody_in:
+        return True
     visitor, came = gate.known(given.arrival, going_on=True), given.arrival.came
     if found.gate.audience and came.contact_id is not None:
         async with context.single.connect() as conn:
@@ -123,7 +131,19 @@ async def _see_to(context: Context, conn: Connection, id: UUID, cells: Collectio
             context.cells.keep((id, cell), True)
 
 
-async def _add(context: Context, taking: Taking, given: ToStore, stripe: int | None) -> Outcome:
+async def _add(context: Context, taking: Taking, given: ToStore) -> Outcome:
+    id = given.submission.questionnaire_id
+    busy = context.stripes.setdefault(id, set())
+    stripe = _stripe(context, busy)
+    busy.add(stripe)
+    try:
+        await _see_to_stripe(context, id, stripe)
+        return await _add_in(context, taking, given, stripe)
+    finally:
+        busy.discard(stripe)
+
+
+async def _add_in(context: Context, taking: Taking, given: ToStore, stripe: int) -> Outcome:
     submission, sent = given.submission, given.sent
     begun = submission.arrived - context.replaced_for
     whole = context.engine.begin() if sent else context.single.connect()

@@ -19,9 +19,6 @@ NUMBERS = """
 create function numbers_of(questionnaire uuid) returns text language sql immutable as
 $$ select 'numbers_' || replace(questionnaire::text, '-', '') $$;
 
-create function next_number(questionnaire uuid) returns bigint language sql volatile as
-$$ select nextval(public.numbers_of(questionnaire)::regclass) $$;
-
 create function make_numbers(questionnaire uuid) returns void language plpgsql
 security definer set search_path = public, pg_temp as
 $$ begin
