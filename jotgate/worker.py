@@ -17,6 +17,10 @@ from jotgate.wiring import build_context
 
 log = structlog.get_logger("jotgate.worker")
 
+JOBS_AGAIN = 0.25
+"""Seconds between two looks for jobs: those who ask for one do not say so, since that would have
+all submissions wait for each other."""
+
 LOOK_AGAIN = 5.0
 """Seconds between two looks for jobs of dead workers."""
 
@@ -89,7 +93,8 @@ async def _work_off(
     async with app.open_async():
         work = app.run_worker_async(
             concurrency=concurrency,
-            fetch_job_polling_interval=1.0,
+            listen_notify=False,
+            fetch_job_polling_interval=JOBS_AGAIN,
             update_heartbeat_interval=tasks.HEARTBEAT,
             stalled_worker_timeout=tasks.SILENCE,
             delete_jobs="successful",

@@ -131,11 +131,16 @@ class Hold:
     takes: Mapping[str, int] = field(default_factory=dict)
 
 
+def could_hold(found: PublicState, came: Came) -> bool:
+    """Whether anything could be held for somebody."""
+    return bool(found.gate.places) and (found.gate.hold > 0 or came.pass_id is not None)
+
+
 async def held_for(conn: Connection, found: PublicState, came: Came, seen: Seen) -> Hold:
     """The places that are held for somebody: by the pass that the waiting list gave them, or else
     under the name of their submission."""
     name = hold_name(seen.submission)
-    if not found.gate.places:
+    if not could_hold(found, came):
         return Hold(name)
     names = [name] if name and found.gate.hold else []
     if came.pass_id is not None:

@@ -28,6 +28,7 @@ from sqlalchemy import (
     exists,
     func,
     literal,
+    literal_column,
     or_,
     select,
     true,
@@ -95,6 +96,9 @@ _WAYS: dict[str, Any] = {
 
 _MOMENT = DateTime(timezone=True)
 
+_ONE, _NONE = literal_column("1", Integer()), literal_column("0", Integer())
+"""Numbers that stand in the statement, and are not sent along each time."""
+
 
 def _new(name: str, kind: Any) -> Any:
     """Parameters are called `new_...`, so that an update does not take them for its own."""
@@ -105,7 +109,7 @@ _ID, _ARRIVED = _new("questionnaire_id", Uuid()), _new("arrived", _MOMENT)
 
 
 def _some(cte: Any) -> ColumnElement[bool]:
-    return exists(select(literal(1)).select_from(cte))
+    return exists(select(_ONE).select_from(cte))
 
 
 def _takes() -> ColumnElement[bool]:
@@ -116,7 +120,7 @@ def _takes() -> ColumnElement[bool]:
     later = editions.alias("later")
     begun_in_time = exists().where(
         later.c.questionnaire_id == questionnaires.c.id,
-        later.c.number == edition + 1,
+        later.c.number == edition + _ONE,
         later.c.published >= _new("begun", _MOMENT),
     )
     return and_(
@@ -165,9 +169,9 @@ def _place_locks(before: ColumnElement[bool]) -> tuple[Any, Any]:
         .with_for_update()
         .cte("locked")
     )
-    all_locked = select(func.count()).select_from(locked).scalar_subquery() >= 0
+    all_locked = select(func.count()).select_from(locked).scalar_subquery() >= _NONE
     kept = func.jsonb_object_keys(h.takes).column_valued("kept")
-    elsewhere = exists(select(literal(1)).where(kept != func.all(_new("cells", ARRAY(String)))))
+    elsewhere = exists(select(_ONE).where(kept != func.all(_new("cells", ARRAY(String)))))
     named = h.name == _new("hold", LargeBinary())
     own = (
         select(h.name, h.takes)
@@ -179,7 +183,9 @@ def _place_locks(before: ColumnElement[bool]) -> tuple[Any, Any]:
 
 
 def _own_places(own: Any, cell: Any) -> Any:
-    return func.coalesce(select(cast(own.c.takes.op("->>")(cell), BigInteger)).scalar_subquery(), 0)
+    return func.coalesce(
+        select(cast(own.c.takes.op("->>")(cell), BigInteger)).scalar_subquery(), _NONE
+    )
 
 
 def _no_room(locked: Any, own: Any) -> ColumnElement[bool]:
@@ -189,9 +195,9 @@ def _no_room(locked: Any, own: Any) -> ColumnElement[bool]:
     fits = or_(
         w.most.is_(None),
         w.amount <= mine,
-        and_(now.waiting == 0, now.taken + now.held - mine + w.amount <= w.most),
+        and_(now.waiting == _NONE, now.taken + now.held - mine + w.amount <= w.most),
     )
-    query = select(literal(1)).select_from(wanted.outerjoin(locked, now.cell == w.cell))
+    query = select(_ONE).select_from(wanted.outerjoin(locked, now.cell == w.cell))
     return exists(query.where(or_(now.cell.is_(None), ~fits)))
 
 
@@ -210,7 +216,7 @@ def _once(room: Any, stripe: Any) -> Any:
         adding.on_conflict_do_update(
             index_elements=["questionnaire_id", "person"],
             set_={"times": func.array_append(persons.c.times, _ARRIVED)},
-            where=and_(lately < _new("person_most", Integer()), paused == 0),
+            where=and_(lately < _new("person_most", Integer()), paused == _NONE),
         )
         .returning(persons.c.person)
         .cte("once")
@@ -235,13 +241,13 @@ def _stripe(room: Any) -> Any:
 def _ticket(admitted: Any) -> Any:
     """Count the entry; where that happens, all the rest does."""
     day = _new("day", String())
-    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), 0)
+    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), _NONE)
     return (
         update(tallies)
         .where(_stripe_is(tallies), _some(admitted))
         .values(
-            entries=tallies.c.entries + 1,
-            days=tallies.c.days.concat(func.jsonb_build_object(day, today + 1)),
+            entries=tallies.c.entries + _ONE,
+            days=tallies.c.days.concat(func.jsonb_build_object(day, today + _ONE)),
         )
         .returning(tallies.c.questionnaire_id, tallies.c.stripe)
         .cte("ticket")
@@ -270,7 +276,7 @@ def _takings(kind: _Kind, entry: Any, ticket: Any, own: Any) -> list[Any]:
     if kind.by == "pass":
         named = passes.c.id == _new("pass_id", Uuid())
         using = update(passes).where(passes.c.questionnaire_id == _ID, named, _some(ticket))
-        found.append(using.values(used=passes.c.used + 1).cte("used"))
+        found.append(using.values(used=passes.c.used + _ONE).cte("used"))
     if kind.by == "link":
         found.append(_by_link(ticket))
     if kind.sealing:
@@ -292,12 +298,12 @@ def _by_link(ticket: Any) -> Any:
         ticket.c.questionnaire_id,
         _new("link_id", Uuid()).label("link_id"),
         ticket.c.stripe,
-        literal(1).label("entries"),
+        _ONE.label("entries"),
         _ARRIVED.label("latest"),
     )
     columns = ["questionnaire_id", "link_id", "stripe", "entries", "latest"]
     adding = insert(link_tallies).from_select(columns, source)
-    more = {"entries": link_tallies.c.entries + 1, "latest": adding.excluded.latest}
+    more = {"entries": link_tallies.c.entries + _ONE, "latest": adding.excluded.latest}
     return adding.on_conflict_do_update(
         index_elements=["questionnaire_id", "link_id", "stripe"], set_=more
     ).cte("by_link")
@@ -336,7 +342,7 @@ def _statement(kind: _Kind, queue: Queue) -> Any:
     room, own = came, None
     if kind.placed:
         locked, own = _place_locks(_some(came))
-        room = select(literal(1)).where(_some(came), ~_no_room(locked, own)).cte("room")
+        room = select(_ONE).where(_some(came), ~_no_room(locked, own)).cte("room")
     stripe = once = room
     if kind.personal:
         stripe = _stripe(room)
@@ -348,11 +354,11 @@ def _statement(kind: _Kind, queue: Queue) -> Any:
     )
     done = select(entry.c.number, queue.asking("dispatch_entry", named).label("asked")).cte("done")
     steps = (opening, came, room, stripe, once, ticket)
-    reached = sum((cast(_some(one), Integer) for one in dict.fromkeys(steps)), literal(0))
+    reached = sum((cast(_some(one), Integer) for one in dict.fromkeys(steps)), _NONE)
     onward = select(opening.c.hand_offs).scalar_subquery()
     return (
         select(done.c.number, done.c.asked, onward, reached)
-        .select_from(select(literal(1).label("n")).subquery("one").outerjoin(done, true()))
+        .select_from(select(_ONE.label("n")).subquery("one").outerjoin(done, true()))
         .add_cte(*_takings(kind, entry, ticket, own))
     )
 

@@ -36,7 +36,9 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
         signed = await sign_in(context, ACCOUNTS[0][0], "well-water-2026", Client("here"))
         assert isinstance(signed, SignedIn)
         lines = await desk.desk(context, signed.session.account)
-        assert [line.summary.gate.state for line in lines].count("shut") == 1
+        stands = [line.brief.stands for line in lines]
+        assert stands.count("full") == 1
+        assert "shut" not in stands
         assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
         wells = lines[0].summary
         page = await entries.page(context, signed.session.account, wells.id, None)

@@ -17,7 +17,6 @@ from jotgate.services.gate import Seen
 from jotgate.services.public.answering import public_state
 from jotgate.services.public.holding import let_go_over
 from jotgate.store import files, submissions, tallies
-from jotgate.store.base import Connection
 from jotgate.store.gate import places
 from jotgate.store.submissions import Outcome
 
@@ -115,18 +114,19 @@ async def _taking(context: Context, found: PublicState, given: ToStore) -> Takin
     takes = takes_of(found.gate.places, given.kept)
     came, seen, now = given.arrival.came, given.seen, given.submission.arrived
     hold = gate.Hold(gate.hold_name(seen.submission))
-    if found.gate.places:
+    if gate.could_hold(found, came):
         async with context.single.connect() as conn:
             hold = await gate.held_for(conn, found, came, seen)
-            await _see_to(context, conn, found.id, {one.cell for one in takes})
+    await _see_to(context, found.id, [one.cell for one in takes])
     return gate.taking(found, takes, hold, came, seen, now)
 
 
-async def _see_to(context: Context, conn: Connection, id: UUID, cells: Collection[str]) -> None:
+async def _see_to(context: Context, id: UUID, cells: Collection[str]) -> None:
     """See to it that places have their rows; those that are known to are not asked for."""
     new = [cell for cell in cells if context.cells.find((id, cell)) is None]
     if new:
-        await places.there(conn, id, new)
+        async with context.single.connect() as conn:
+            await places.there(conn, id, new)
         for cell in new:
             context.cells.keep((id, cell), True)
 

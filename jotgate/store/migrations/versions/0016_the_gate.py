@@ -33,6 +33,12 @@ select make_numbers(id), setval(numbers_of(id)::regclass, greatest(coalesce(
 from questionnaires;
 """
 
+UNANNOUNCED = """
+alter table procrastinate_jobs disable trigger procrastinate_jobs_notify_queue_job_inserted_v1
+"""
+"""Transactions that notify commit one after the other, over the whole database: a lock that every
+submission would wait for. The worker looks for jobs by itself."""
+
 GATES = """
 update questionnaires set gate = (gate - 'shut_words') ||
     case when coalesce(gate->'shut_words', '{}') = '{}' then '{}'::jsonb
@@ -63,6 +69,7 @@ def _table(name: str, *parts: sa.schema.SchemaItem, key: tuple[str, ...]) -> Non
 def upgrade() -> None:
     _striped()
     op.execute(NUMBERS)
+    op.execute(UNANNOUNCED)
     _new_tables()
     _waiting()
     _watched()
