@@ -67,7 +67,7 @@ def _gates(now: datetime) -> dict[str, Gate]:
             ),
             waiting=Waiting(on=True, hours=48),
             per_person=PerPerson(most=2, days=90, known_by=("sign_in", "contact", "pass")),
-            robots=Robots(proof=14, least=3, trap=True),
+            robots=Robots(proof=14, trap=True),
             tell=("laboratory@example.org",),
             low=20,
             words={"full": {"en": BOTTLES}},

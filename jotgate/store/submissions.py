@@ -12,24 +12,15 @@ from typing import Any, Literal, NamedTuple
 
 from sqlalchemy import (
     ARRAY,
-    BigInteger,
-    Boolean,
-    ColumnElement,
     DateTime,
     Integer,
     LargeBinary,
     String,
     Uuid,
-    and_,
-    bindparam,
     cast,
-    column,
     delete,
-    exists,
     func,
     literal,
-    literal_column,
-    or_,
     select,
     true,
     update,
@@ -40,15 +31,30 @@ from jotgate.core.records.entries import Submission, Taking
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries, entry_ways, restricted_answers
-from jotgate.store.gate.admissions import admissions, persons
+from jotgate.store.gate.admissions import admissions
+from jotgate.store.gate.letting_in import (
+    ARRIVED,
+    ID,
+    NONE,
+    ONE,
+    By,
+    came_by,
+    locked_stripe,
+    new,
+    no_room,
+    once_more,
+    own_hold,
+    own_places,
+    place_locks,
+    some,
+    stripe_is,
+    takes,
+    wanted_places,
+)
 from jotgate.store.gate.places import held_places, places
-from jotgate.store.links.named_links import named_links
-from jotgate.store.links.passes import passes, usable
-from jotgate.store.questionnaires import editions, questionnaires
+from jotgate.store.links.passes import passes
+from jotgate.store.questionnaires import questionnaires
 from jotgate.store.tallies import link_tallies, tallies
-
-By = Literal["plain", "known", "link", "pass"]
-"""Whether anything is known of its way: a named link is counted with the entry, a pass used."""
 
 Stage = Literal["stored", "edition", "way", "places", "person", "gate"]
 """How far a submission came: it was stored, or the edition or the sign-in did not fit; what it came
@@ -70,6 +76,7 @@ class _Kind(NamedTuple):
     by: By
     sealing: bool
     placed: bool
+    held: bool
     personal: bool
 
 
@@ -94,160 +101,17 @@ _WAYS: dict[str, Any] = {
     "from_entry": Uuid(),
 }
 
-_MOMENT = DateTime(timezone=True)
-
-_ONE, _NONE = literal_column("1", Integer()), literal_column("0", Integer())
-"""Numbers that stand in the statement, and are not sent along each time."""
-
-
-def _new(name: str, kind: Any) -> Any:
-    """Parameters are called `new_...`, so that an update does not take them for its own."""
-    return bindparam(f"new_{name}", type_=kind)
-
-
-_ID, _ARRIVED = _new("questionnaire_id", Uuid()), _new("arrived", _MOMENT)
-
-
-def _some(cte: Any) -> ColumnElement[bool]:
-    return exists(select(_ONE).select_from(cte))
-
-
-def _takes() -> ColumnElement[bool]:
-    """Whether the edition that was answered is taken, and whoever answered signed in where that is
-    needed. That the gate is as it was known is asked with the stripe."""
-    edition = _new("edition", Integer())
-    needed = questionnaires.c.links[("sign_in", "needed")].astext
-    later = editions.alias("later")
-    begun_in_time = exists().where(
-        later.c.questionnaire_id == questionnaires.c.id,
-        later.c.number == edition + _ONE,
-        later.c.published >= _new("begun", _MOMENT),
-    )
-    return and_(
-        questionnaires.c.id == _ID,
-        or_(needed.is_distinct_from(literal("true")), _new("signed_in", Boolean())),
-        or_(questionnaires.c.edition == edition, begun_in_time),
-    )
-
-
-def _came_by(by: By, opening: Any) -> Any:
-    """What the visitor came by, where it lets them in: a named link that was not shut when it could
-    have been begun, a pass that is good for one more, which is locked."""
-    if by == "link":
-        shut = named_links.c.shut
-        known = or_(shut.is_(None), shut > _new("begun", _MOMENT))
-        named = named_links.c.id == _new("link_id", Uuid())
-        query = select(named_links.c.id).where(named_links.c.questionnaire_id == _ID, named, known)
-        return query.where(_some(opening)).cte("came_by")
-    named = passes.c.id == _new("pass_id", Uuid())
-    query = select(passes.c.id).where(passes.c.questionnaire_id == _ID, named, usable(_ARRIVED))
-    return query.where(_some(opening)).with_for_update(of=passes).cte("came_by")
-
-
-def _wanted() -> Any:
-    """The places that the entry takes: cell, amount, and how many there are."""
-    return (
-        func.unnest(
-            _new("cells", ARRAY(String)),
-            _new("amounts", ARRAY(BigInteger)),
-            _new("mosts", ARRAY(BigInteger)),
-        )
-        .table_valued(
-            column("cell", String), column("amount", BigInteger), column("most", BigInteger)
-        )
-        .render_derived()
-    )
-
-
-def _place_locks(before: ColumnElement[bool]) -> tuple[Any, Any]:
-    """The rows of places, locked in their order, and then what is held for this visitor."""
-    p, h = places.c, held_places.c
-    locked = (
-        select(p.cell, p.taken, p.held, p.waiting)
-        .where(p.questionnaire_id == _ID, p.cell == func.any(_new("cells", ARRAY(String))), before)
-        .order_by(p.cell)
-        .with_for_update()
-        .cte("locked")
-    )
-    all_locked = select(func.count()).select_from(locked).scalar_subquery() >= _NONE
-    kept = func.jsonb_object_keys(h.takes).column_valued("kept")
-    elsewhere = exists(select(_ONE).where(kept != func.all(_new("cells", ARRAY(String)))))
-    named = h.name == _new("hold", LargeBinary())
-    own = (
-        select(h.name, h.takes)
-        .where(h.questionnaire_id == _ID, named, all_locked, ~elsewhere)
-        .with_for_update()
-        .cte("own")
-    )
-    return locked, own
-
-
-def _own_places(own: Any, cell: Any) -> Any:
-    return func.coalesce(
-        select(cast(own.c.takes.op("->>")(cell), BigInteger)).scalar_subquery(), _NONE
-    )
-
-
-def _no_room(locked: Any, own: Any) -> ColumnElement[bool]:
-    """Whether some cell that is limited has no room: what is free where people wait is theirs."""
-    wanted = _wanted()
-    w, now, mine = wanted.c, locked.c, _own_places(own, wanted.c.cell)
-    fits = or_(
-        w.most.is_(None),
-        w.amount <= mine,
-        and_(now.waiting == _NONE, now.taken + now.held - mine + w.amount <= w.most),
-    )
-    query = select(_ONE).select_from(wanted.outerjoin(locked, now.cell == w.cell))
-    return exists(query.where(or_(now.cell.is_(None), ~fits)))
-
-
-def _once(room: Any, stripe: Any) -> Any:
-    """Note that the person sends one more entry, where they may."""
-    own = select(
-        _ID.label("questionnaire_id"),
-        _new("person", LargeBinary()).label("person"),
-        func.array_append(cast(literal("{}"), ARRAY(_MOMENT)), _ARRIVED).label("times"),
-    ).where(_some(room), _some(stripe))
-    adding = insert(persons).from_select(["questionnaire_id", "person", "times"], own)
-    times = func.unnest(persons.c.times).column_valued("before")
-    lately = select(func.count()).where(times > _new("person_since", _MOMENT)).scalar_subquery()
-    paused = select(func.count()).where(times > _new("person_paused", _MOMENT)).scalar_subquery()
-    return (
-        adding.on_conflict_do_update(
-            index_elements=["questionnaire_id", "person"],
-            set_={"times": func.array_append(persons.c.times, _ARRIVED)},
-            where=and_(lately < _new("person_most", Integer()), paused == _NONE),
-        )
-        .returning(persons.c.person)
-        .cte("once")
-    )
-
-
-def _stripe_is(stripes: Any) -> ColumnElement[bool]:
-    """The stripe that was chosen, where the gate is at the revision that it is known by."""
-    return and_(
-        stripes.c.questionnaire_id == _ID,
-        stripes.c.stripe == _new("stripe", Integer()),
-        stripes.c.gate_revision == _new("gate_revision", Integer()),
-    )
-
-
-def _stripe(room: Any) -> Any:
-    """It is locked first where the person is to be noted before the entry is counted."""
-    query = select(tallies.c.stripe).where(_stripe_is(tallies), _some(room))
-    return query.with_for_update().cte("stripe")
-
 
 def _ticket(admitted: Any) -> Any:
     """Count the entry; where that happens, all the rest does."""
-    day = _new("day", String())
-    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), _NONE)
+    day = new("day", String())
+    today = func.coalesce(cast(tallies.c.days[day].astext, Integer), NONE)
     return (
         update(tallies)
-        .where(_stripe_is(tallies), _some(admitted))
+        .where(stripe_is(tallies), some(admitted))
         .values(
-            entries=tallies.c.entries + _ONE,
-            days=tallies.c.days.concat(func.jsonb_build_object(day, today + _ONE)),
+            entries=tallies.c.entries + ONE,
+            days=tallies.c.days.concat(func.jsonb_build_object(day, today + ONE)),
         )
         .returning(tallies.c.questionnaire_id, tallies.c.stripe)
         .cte("ticket")
@@ -255,8 +119,8 @@ def _ticket(admitted: Any) -> Any:
 
 
 def _entry(ticket: Any) -> Any:
-    number = cast(func.nextval(cast(_new("numbers", String()), REGCLASS)), Integer)
-    given = [_new(name, kind) for name, kind in _GIVEN.items()]
+    number = cast(func.nextval(cast(new("numbers", String()), REGCLASS)), Integer)
+    given = [new(name, kind) for name, kind in _GIVEN.items()]
     source: Any = select(ticket.c.questionnaire_id, ticket.c.stripe, number, *given)
     columns = ["questionnaire_id", "stripe", "number", *_GIVEN]
     adding = insert(entries).from_select(columns, source)
@@ -269,25 +133,25 @@ def _takings(kind: _Kind, entry: Any, ticket: Any, own: Any) -> list[Any]:
     sealed, places taken and a hold ended."""
     found = []
     if kind.by != "plain":
-        ways = [_new(name, one) for name, one in _WAYS.items()]
+        ways = [new(name, one) for name, one in _WAYS.items()]
         way = select(entry.c.questionnaire_id, entry.c.id, *ways)
         columns = ["questionnaire_id", "entry_id", *_WAYS]
         found.append(insert(entry_ways).from_select(columns, way).cte("way"))
     if kind.by == "pass":
-        named = passes.c.id == _new("pass_id", Uuid())
-        using = update(passes).where(passes.c.questionnaire_id == _ID, named, _some(ticket))
-        found.append(using.values(used=passes.c.used + _ONE).cte("used"))
+        named = passes.c.id == new("pass_id", Uuid())
+        using = update(passes).where(passes.c.questionnaire_id == ID, named, some(ticket))
+        found.append(using.values(used=passes.c.used + ONE).cte("used"))
     if kind.by == "link":
         found.append(_by_link(ticket))
     if kind.sealing:
-        row = select(entry.c.questionnaire_id, entry.c.id, _new("sealed", LargeBinary()))
+        row = select(entry.c.questionnaire_id, entry.c.id, new("sealed", LargeBinary()))
         columns = ["questionnaire_id", "entry_id", "sealed"]
         found.append(insert(restricted_answers).from_select(columns, row).cte("kept"))
     if kind.placed:
         found += _placed(ticket, own)
     if kind.placed or kind.personal:
-        person = _new("person", LargeBinary()) if kind.personal else literal(None, LargeBinary())
-        row = select(entry.c.questionnaire_id, entry.c.id, person, _new("takes", JSONB()))
+        person = new("person", LargeBinary()) if kind.personal else literal(None, LargeBinary())
+        row = select(entry.c.questionnaire_id, entry.c.id, person, new("takes", JSONB()))
         columns = ["questionnaire_id", "entry_id", "person", "takes"]
         found.append(insert(admissions).from_select(columns, row).cte("admission"))
     return found
@@ -296,14 +160,14 @@ def _takings(kind: _Kind, entry: Any, ticket: Any, own: Any) -> list[Any]:
 def _by_link(ticket: Any) -> Any:
     source = select(
         ticket.c.questionnaire_id,
-        _new("link_id", Uuid()).label("link_id"),
+        new("link_id", Uuid()).label("link_id"),
         ticket.c.stripe,
-        _ONE.label("entries"),
-        _ARRIVED.label("latest"),
+        ONE.label("entries"),
+        ARRIVED.label("latest"),
     )
     columns = ["questionnaire_id", "link_id", "stripe", "entries", "latest"]
     adding = insert(link_tallies).from_select(columns, source)
-    more = {"entries": link_tallies.c.entries + _ONE, "latest": adding.excluded.latest}
+    more = {"entries": link_tallies.c.entries + ONE, "latest": adding.excluded.latest}
     return adding.on_conflict_do_update(
         index_elements=["questionnaire_id", "link_id", "stripe"], set_=more
     ).cte("by_link")
@@ -312,23 +176,25 @@ def _by_link(ticket: Any) -> Any:
 def _placed(ticket: Any, own: Any) -> list[Any]:
     """Places that were held and are not taken in the end are those of other cells: they are given
     back with the others."""
-    wanted = _wanted()
+    wanted = wanted_places()
     taken = func.coalesce(
-        select(wanted.c.amount).where(wanted.c.cell == places.c.cell).scalar_subquery(), 0
+        select(wanted.c.amount).where(wanted.c.cell == places.c.cell).scalar_subquery(), NONE
     )
     taking = (
         update(places)
         .where(
-            places.c.questionnaire_id == _ID,
-            places.c.cell == func.any(_new("cells", ARRAY(String))),
-            _some(ticket),
+            places.c.questionnaire_id == ID,
+            places.c.cell == func.any(new("cells", ARRAY(String))),
+            some(ticket),
         )
-        .values(taken=places.c.taken + taken, held=places.c.held - _own_places(own, places.c.cell))
+        .values(taken=places.c.taken + taken, held=places.c.held - own_places(own, places.c.cell))
     )
+    if own is None:
+        return [taking.cte("taking")]
     ending = delete(held_places).where(
-        held_places.c.questionnaire_id == _ID,
+        held_places.c.questionnaire_id == ID,
         held_places.c.name.in_(select(own.c.name)),
-        _some(ticket),
+        some(ticket),
     )
     return [taking.cte("taking"), ending.cte("hold_ended")]
 
@@ -337,16 +203,17 @@ def _placed(ticket: Any, own: Any) -> list[Any]:
 def _statement(kind: _Kind, queue: Queue) -> Any:
     """The whole of it, with how far it came in its one row."""
     hand_offs = questionnaires.c.links["hand_offs"].label("hand_offs")
-    opening = select(questionnaires.c.id, hand_offs).where(_takes()).cte("opening")
-    came = _came_by(kind.by, opening) if kind.by in ("link", "pass") else opening
+    opening = select(questionnaires.c.id, hand_offs).where(takes()).cte("opening")
+    came = came_by(kind.by, opening) if kind.by in ("link", "pass") else opening
     room, own = came, None
     if kind.placed:
-        locked, own = _place_locks(_some(came))
-        room = select(_ONE).where(_some(came), ~_no_room(locked, own)).cte("room")
+        locked = place_locks(some(came))
+        own = own_hold(locked) if kind.held else None
+        room = select(ONE).where(some(came), ~no_room(locked, own)).cte("room")
     stripe = once = room
     if kind.personal:
-        stripe = _stripe(room)
-        once = _once(room, stripe)
+        stripe = locked_stripe(room)
+        once = once_more(room, stripe)
     ticket = _ticket(once)
     entry = _entry(ticket)
     named = func.jsonb_build_object(
@@ -354,11 +221,11 @@ def _statement(kind: _Kind, queue: Queue) -> Any:
     )
     done = select(entry.c.number, queue.asking("dispatch_entry", named).label("asked")).cte("done")
     steps = (opening, came, room, stripe, once, ticket)
-    reached = sum((cast(_some(one), Integer) for one in dict.fromkeys(steps)), _NONE)
+    reached = sum((cast(some(one), Integer) for one in dict.fromkeys(steps)), NONE)
     onward = select(opening.c.hand_offs).scalar_subquery()
     return (
         select(done.c.number, done.c.asked, onward, reached)
-        .select_from(select(_ONE.label("n")).subquery("one").outerjoin(done, true()))
+        .select_from(select(ONE.label("n")).subquery("one").outerjoin(done, true()))
         .add_cte(*_takings(kind, entry, ticket, own))
     )
 
@@ -434,7 +301,8 @@ async def add(
     """
     by = _way_of(submission)
     sealing = submission.sealed is not None
-    kind = _Kind(by, sealing, taking.is_placed, taking.person is not None)
+    personal = taking.person is not None
+    kind = _Kind(by, sealing, taking.is_placed, bool(taking.held), personal)
     values = _values(submission, taking, begun, by)
     values["new_stripe"] = stripe
     row = (await conn.execute(_statement(kind, queue), values)).one()

@@ -18,7 +18,7 @@ PLACES = {
         "Your test is booked",
     ),
     "map": ("The proof", "Walk-throughs", "Every way was looked at"),
-    "gate": ("Open to everyone with the address", "What people read when it is shut"),
+    "gate": ("Open to everyone with the address", "What people read"),
     "dispatch": ("When District is Saltings", "to register Saltings", "Rehearsal"),
 }
 CHANGES = ("Publish", "Open now", "Shut now", "Add ", "Apply", "Delete", "Save", "Remove")

@@ -79,9 +79,9 @@ def branch(browser: Browser) -> None:
 
 def open_gate(browser: Browser) -> str:
     browser.place("Gate")
-    browser.write("What people read when it is shut", "The ford is flooded.")
-    browser.press("button", "Save the words")
-    browser.reads("Words are saved")
+    browser.write("Shut by hand: your own words", "The ford is flooded.")
+    browser.press("button", "Save the gate")
+    browser.soon(lambda: "not saved yet" not in browser.text())
     browser.place("Links")
     browser.pick("Village", "Saltings")
     browser.accessible()

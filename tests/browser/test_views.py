@@ -291,7 +291,7 @@ def test_the_server_away_loses_nothing(browser: Browser, tmp_path: Path) -> None
 @pytest.mark.refused(403)
 def test_a_shut_gate(browser: Browser) -> None:
     browser.open(public_address(browser, "Taste panel, spring"))
-    browser.reads("Closed at the moment", "All bottles of this round are given out.")
+    browser.reads("All places are taken", "All seats at the table are taken.")
     browser.resize(390, 844)
     look(browser, "shut")
 

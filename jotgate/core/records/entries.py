@@ -47,10 +47,6 @@ class Taking:
     paused: datetime | None = None
 
     @property
-    def is_held(self) -> bool:
-        return bool(self.held)
-
-    @property
     def is_placed(self) -> bool:
         return bool(self.takes or self.held)
 

@@ -21,6 +21,7 @@ from jotgate.core.words import page as page_words
 from jotgate.services import gate, letters
 from jotgate.services.arrivals import opened, renewed
 from jotgate.services.context import Context
+from jotgate.services.gate import Seen
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.answering import edition_at, public_state
@@ -77,7 +78,8 @@ async def save(
         edition, plan = await edition_at(context, conn, found, given.edition)
         if await started.find(conn, name, found.id) is None:
             arrival, first = opened(context, found.id, given.arrival), plan.questionnaire
-            await gate.let_in(context, conn, found, plan, first.first_language, arrival)
+            seen = Seen(given.submission)
+            await gate.let_in(context, conn, found, plan, first.first_language, arrival, seen)
         sealed = context.cipher.seal(_content(plan, given), _purpose(name))
         one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):

@@ -194,7 +194,7 @@ def judge(
 def test_the_decision_is_each_rule_and_every_reason_is_reached() -> None:
     seen: Counter[str] = Counter()
 
-    @settings(max_examples=1500)
+    @settings(max_examples=1000)
     @given(
         gate=gates,
         opening=openings,

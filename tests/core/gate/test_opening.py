@@ -102,7 +102,7 @@ def by_the_clock(zone: str, around: date, one: Hours, moment: datetime) -> bool:
 
 
 @pytest.mark.parametrize(("zone", "day"), CHANGES)
-@settings(max_examples=8)
+@settings(max_examples=5)
 @given(weekly=st.lists(hours, min_size=1, max_size=2), off=st.booleans())
 def test_weekly_hours_minute_by_minute(
     zone: str, day: date, weekly: list[Hours], off: bool

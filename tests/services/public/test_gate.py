@@ -49,7 +49,12 @@ def kits() -> Questionnaire:
             item("pick_many", "uses", options=options("garden", "drinking")),
             item("number", "bottles"),
         ),
-        page("last", item("short_text", "more")),
+        page(
+            "last",
+            item("short_text", "more"),
+            item("carried", "from"),
+            item("pick_one", "spot", options=options(*(f"s{n}" for n in range(800)))),
+        ),
     )
 
 
@@ -227,6 +232,8 @@ async def test_a_place_is_held_while_somebody_answers(wells: Kits) -> None:
     assert visitor.held_until == wells.clock.now() + timedelta(minutes=10)
     assert await reason(wells.send("b")) == "gone"
     assert await reason(wells.come()) == "full"
+    so_far = StartedAnswers(1, "", "start", "a".rjust(20, "0"), {"name": "Ines"})
+    await started.save(wells.context, wells.address, "a" * 64, so_far, "127.0.0.1")
     wells.clock.move(timedelta(minutes=4))
     visitor, _ = await wells.turn("a", "kit")
     assert visitor.held_until == wells.clock.now() + timedelta(minutes=6)
@@ -451,6 +458,8 @@ async def subjects(wells: Kits) -> list[str]:
         ({"places": [{**ALL, "by": ["name"], "most": 1}]}, "unknown_item"),
         ({"places": [{**ALL, "by": ["gone"], "most": 1}]}, "unknown_item"),
         ({"places": [{**ALL, "amount": "district", "most": 1}]}, "unknown_item"),
+        ({"places": [{**ALL, "by": ["from"], "most": 1}]}, "no_options"),
+        ({"places": [{**ALL, "by": ["spot", "district"], "most": 1}]}, "too_many"),
         ({"words": {"shut": {"en": "{name}"}}}, "unknown_slot"),
         ({"waiting": {"on": True}}, "no_places"),
     ],

@@ -157,8 +157,8 @@ async def test_any_order_of_what_can_happen(scene: Scene, clock: Clock) -> None:
     DONE.clear()
     kind = machine(scene, clock, asyncio.get_running_loop())
     asked = settings(
-        max_examples=30,
-        stateful_step_count=40,
+        max_examples=20,
+        stateful_step_count=35,
         deadline=None,
         derandomize=True,
         suppress_health_check=list(HealthCheck),

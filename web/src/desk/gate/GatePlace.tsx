@@ -48,8 +48,6 @@ const Parts = styled.div`
 `;
 
 const Foot = styled.div`
-  position: sticky;
-  bottom: 0;
   background: var(--paper);
   border: 1px solid var(--line-2);
   border-radius: 4px;
@@ -59,7 +57,6 @@ const Foot = styled.div`
   gap: 10px;
   align-items: center;
   justify-content: flex-end;
-  z-index: 2;
   span {
     margin-inline-end: auto;
   }
@@ -101,6 +98,24 @@ function Inside({ id, found, line, now, doc }: InsideProps) {
   const faults = (at: string) => faultAt(saving.error, at) ?? faultAt(saving.error, `gate/${at}`);
   const part = { gate: value, writes, onChange };
   const newer = found.revision > base.revision;
+  /** Above and below what is changed, so that it is at hand from both. */
+  const unsaved =
+    changed && writes ? (
+      <Foot>
+        <span>Changed, and not saved yet.</span>
+        <Button
+          onPress={() => {
+            saving.reset();
+            setValue(base.gate);
+          }}
+        >
+          Undo the changes
+        </Button>
+        <Button weight="main" isDisabled={saving.isPending} onPress={() => saving.mutate(value)}>
+          Save the gate
+        </Button>
+      </Foot>
+    ) : null;
   return (
     <Whole>
       <Left>
@@ -117,6 +132,10 @@ function Inside({ id, found, line, now, doc }: InsideProps) {
             <Button onPress={() => take(found)}>Take theirs</Button>
           </Strip>
         ) : null}
+        {saving.error ? (
+          <Strip tone="wrong">{otherFault(saving.error, []) ?? saving.error.message}</Strip>
+        ) : null}
+        {unsaved ? <div role="status">{unsaved}</div> : null}
         <Timeline standing={now} />
         <Parts>
           <TimesPart {...part} faultAt={faults} />
@@ -133,29 +152,7 @@ function Inside({ id, found, line, now, doc }: InsideProps) {
           <RobotsPart {...part} />
           <TellPart {...part} faultAt={faults} />
         </Parts>
-        {saving.error ? (
-          <Strip tone="wrong">{otherFault(saving.error, []) ?? saving.error.message}</Strip>
-        ) : null}
-        {changed && writes ? (
-          <Foot role="status">
-            <span>Changed, and not saved yet.</span>
-            <Button
-              onPress={() => {
-                saving.reset();
-                setValue(base.gate);
-              }}
-            >
-              Undo the changes
-            </Button>
-            <Button
-              weight="main"
-              isDisabled={saving.isPending}
-              onPress={() => saving.mutate(value)}
-            >
-              Save the gate
-            </Button>
-          </Foot>
-        ) : null}
+        {unsaved}
       </Left>
       <AtTheGate id={id} gate={base.gate} doc={doc} line={line} zone={now.zone} saved={!changed} />
     </Whole>

@@ -49,6 +49,8 @@ const Row = styled.li`
   a {
     color: inherit;
     text-decoration: none;
+    display: inline-block;
+    min-height: 24px;
   }
   position: relative;
   a::after {
@@ -74,12 +76,15 @@ const Row = styled.li`
     }
   }
   @media (max-width: 900px) {
-    grid-template-columns: 48px minmax(0, 1fr) auto;
+    grid-template-columns: 62px minmax(0, 1fr);
     > svg:last-of-type {
       display: none;
     }
+    > :nth-last-child(-n + 2) {
+      grid-column: 2;
+    }
     > :last-child {
-      grid-column: 2 / -1;
+      text-align: start;
       display: flex;
       gap: 10px;
     }
@@ -101,6 +106,10 @@ const Glyph = styled.label<{ $state: ArmState }>`
   gap: 8px;
   justify-content: start;
   min-height: 26px;
+  input {
+    width: 24px;
+    height: 24px;
+  }
   display: grid;
   place-items: center;
 `;
