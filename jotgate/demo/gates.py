@@ -81,10 +81,7 @@ def _gates(now: datetime) -> dict[str, Gate]:
         "bottle_return": Gate(
             state="open",
             times=Times(
-                hours=(
-                    Hours(days=(1, 2, 3, 4, 5), opens="07:00", shuts="19:00"),
-                    Hours(days=(6,), opens="08:00", shuts="12:30"),
-                ),
+                hours=(Hours(days=(1, 2, 3, 4, 5, 6, 7), opens="00:00", shuts="24:00"),),
                 days_off=(DayOff(on=off, note="Stocktaking"),),
             ),
         ),
