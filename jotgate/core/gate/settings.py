@@ -151,7 +151,6 @@ class PerPerson(Part):
     days: Annotated[int, Field(ge=1, le=3_650)] | None = None
     pause: Annotated[int, Field(ge=0, le=10_000)] = 0
     known_by: tuple[KnownBy, ...] = Field(("sign_in", "contact", "pass", "device"), min_length=1)
-    archived: bool = True
 
 
 Domain = Annotated[

@@ -6610,11 +6610,6 @@ export interface components {
              *     ]
              */
             known_by?: ("sign_in" | "contact" | "pass" | "device")[];
-            /**
-             * Archived
-             * @default true
-             */
-            archived?: boolean;
         };
         /** PersonIn */
         PersonIn: {
