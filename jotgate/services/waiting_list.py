@@ -133,7 +133,7 @@ async def _offer(
     takes = totals(found.gate)
     cells = {take.cell: 1 for take in takes}
     name = gate.hold_name(f"pass {pass_id}")
-    await places.hold(conn, found.id, name, takes, until, "")
+    await places.begin_hold(conn, found.id, name, takes, until, "")
     waits = dict.fromkeys(cells, -1)
     await places.change(conn, found.id, held=cells, waiting=waits)
     await waiting.offer(conn, found.id, one.id, pass_id, until)

@@ -81,14 +81,14 @@ async def _held(
     full = tuple(one.cell for one in takes if not fits(one, counts[one.cell], own.get(one.cell, 0)))
     if full:
         return Held(full=full, until=again[1] if again else None)
-    wanted = {one.cell: one.amount for one in takes}
-    await places.change(
-        conn,
-        found.id,
-        held={cell: wanted.get(cell, 0) - own.get(cell, 0) for cell in cells},
-    )
     until = again[1] if again and again[1] > now else now + timedelta(minutes=found.gate.hold)
-    await places.hold(conn, found.id, name, takes, until, client)
+    if again is not None:
+        await places.move_hold(conn, found.id, name, takes, until)
+    elif not await places.begin_hold(conn, found.id, name, takes, until, client):
+        return Held()  # Another request of theirs holds something at this very moment.
+    wanted = {one.cell: one.amount for one in takes}
+    changed = {cell: wanted.get(cell, 0) - own.get(cell, 0) for cell in cells}
+    await places.change(conn, found.id, held=changed)
     return Held(until=until)
 
 

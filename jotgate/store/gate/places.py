@@ -23,6 +23,7 @@ from sqlalchemy import (
     func,
     select,
     text,
+    update,
 )
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
@@ -168,23 +169,32 @@ async def held_by(conn: Connection, questionnaire_id: UUID, client: str, now: da
     return found
 
 
-async def hold(
+async def begin_hold(
     conn: Connection,
     questionnaire_id: UUID,
     name: bytes,
     takes: Iterable[Take],
     until: datetime,
     client: str,
-) -> None:
-    """Note what is held under a name, in place of what was."""
+) -> bool:
+    """Note what is held under a name; not where something is already, which waits for whoever is
+    about to note it."""
     kept = {one.cell: one.amount for one in takes}
     query = insert(held_places).values(
         questionnaire_id=questionnaire_id, name=name, takes=kept, until=until, client=client
     )
-    same = {"takes": query.excluded.takes, "until": query.excluded.until}
-    await conn.execute(
-        query.on_conflict_do_update(index_elements=["questionnaire_id", "name"], set_=same)
-    )
+    made = query.on_conflict_do_nothing().returning(held_places.c.name)
+    return (await conn.execute(made)).one_or_none() is not None
+
+
+async def move_hold(
+    conn: Connection, questionnaire_id: UUID, name: bytes, takes: Iterable[Take], until: datetime
+) -> None:
+    """Other places are held under a name, which is locked."""
+    h = held_places.c
+    query = update(held_places).where(h.questionnaire_id == questionnaire_id, h.name == name)
+    kept = {one.cell: one.amount for one in takes}
+    await conn.execute(query.values(takes=kept, until=until))
 
 
 async def let_go(

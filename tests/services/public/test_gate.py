@@ -266,6 +266,22 @@ async def test_picks_that_change_move_what_is_held(wells: Kits) -> None:
     ]
 
 
+async def test_two_requests_at_once_hold_no_place_for_good(wells: Kits) -> None:
+    """The same submission from two tabs, with other picks: their places are other rows, so that
+    neither waits for the other."""
+    await wells.set(places=[{**BY, "most": 9}], hold=10)
+    for n in range(12):
+        await asyncio.gather(
+            *(wells.turn(f"k{n}", "kit", district=one) for one in ("saltings", "millbeck"))
+        )
+    async with wells.context.engine.connect() as conn:
+        held = (await conn.execute(text("select count(*) from held_places"))).scalar_one()
+    assert sum(one.held for one in (await wells.counts()).values()) == held
+    wells.clock.move(timedelta(minutes=11))
+    await holding.let_go_over(wells.context)
+    assert all(one.held == 0 for one in (await wells.counts()).values())
+
+
 async def test_one_network_cannot_hold_all_places(wells: Kits) -> None:
     await wells.set(places=[{**ALL, "most": 100}], hold=10)
     for n in range(holding.HOLDS + 5):
