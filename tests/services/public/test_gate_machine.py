@@ -48,13 +48,15 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             DONE[name] += 1
             return found
 
-        @initialize(waits=st.booleans())
-        def begin(self, waits: bool) -> None:
+        @initialize(waits=st.booleans(), crowded=st.booleans())
+        def begin(self, waits: bool, crowded: bool) -> None:
             id, address = self.do(published(scene.context, scene.coordinator, kits()))
             self.wells = Kits(scene, clock, id, address)
             self.sent: dict[str, tuple[UUID, str]] = {}
             self.number = 0
             self.set(True, waits=waits)
+            if crowded:
+                self.fill("saltings")
 
         def set(self, is_open: bool, hold: int = 10, waits: bool = False) -> None:
             limit = [{"values": ["saltings"], "most": 2}]
@@ -79,10 +81,19 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
                 assert not taken.repeated
                 self.sent[name] = (taken.id, district)
 
-        @rule()
-        def fill(self) -> None:
+        @rule(district=st.sampled_from(DISTRICTS))
+        def fill(self, district: str) -> None:
             for key in range(8, 12):
-                self.submit(key, "millbeck")
+                self.submit(key, district)
+
+        @rule()
+        def one_goes_and_another_comes(self) -> None:
+            """What takes several steps in their order to come about at all."""
+            self.set(True, hold=0, waits=True)
+            self.fill("millbeck")
+            self.join()
+            self.delete(0)
+            self.offer()
 
         @rule(number=st.integers(0, 10))
         def delete(self, number: int) -> None:
