@@ -12,6 +12,7 @@ from jotgate.adapters.queue import queue_app
 from jotgate.jobs import tasks
 from jotgate.logs import kind_of
 from jotgate.services.context import Context
+from jotgate.services.watching_gates import watch_gates
 from jotgate.settings import Settings
 from jotgate.wiring import build_context
 
@@ -32,6 +33,9 @@ LETTERS_AGAIN = 0.5
 
 GATES_AGAIN = 1.0
 """Seconds between two looks for places that are held no more, or are free for who waits."""
+
+WATCHED_AGAIN = 10.0
+"""Seconds between two looks whether somebody wants to be told of a gate: each is asked for."""
 
 CLEAR_AGAIN = 3600.0
 """Seconds between two looks for what was started long ago and never sent."""
@@ -67,6 +71,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
+        every(WATCHED_AGAIN, "told of gates", lambda: watch_gates(context), usual=True),
     )
     failures = 0
     try:

@@ -3,6 +3,9 @@
 from dataclasses import dataclass
 from uuid import UUID
 
+import orjson
+from sqlalchemy import text
+
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.entries.register import Column, Register
@@ -94,3 +97,13 @@ async def set_scene(context: Context) -> Scene:
     await dispatch_rules.save(context, coordinator, id, rules(saltings, rest), 1)
     await clear(context, coordinator, id)
     return Scene(context, coordinator, reviewer, id, address, saltings, rest)
+
+
+async def letters_asked(context: Context) -> list[dict[str, str]]:
+    """The letters that wait for the worker, in their order: `to`, `subject`, `body`."""
+    query = (
+        "select args->>'sealed' from procrastinate_jobs where task_name = 'send_letter' order by id"
+    )
+    async with context.engine.connect() as conn:
+        sealed = (await conn.execute(text(query))).scalars().all()
+    return [orjson.loads(context.cipher.open(one.encode(), "letter")) for one in sealed]

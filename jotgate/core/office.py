@@ -79,3 +79,8 @@ class Office(Part):
     second_factor: SecondFactor = "free"
     passwords: bool = True
     idle_minutes: int = Field(120, ge=5, le=1440)
+
+    @property
+    def ask(self) -> str:
+        """The mail address to ask at."""
+        return self.reply_to or self.sender

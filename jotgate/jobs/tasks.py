@@ -12,7 +12,6 @@ from jotgate.services import (
     resealing,
     tables,
     waiting_list,
-    watching_gates,
 )
 from jotgate.services.context import Context
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
@@ -82,11 +81,9 @@ async def send_letters(context: Context) -> int:
 
 
 async def look_at_gates(context: Context) -> int:
-    """Give back places that were held for too long, offer those that are free, and write to those
-    who want to know; how much that was."""
+    """Give back places that were held for too long, and offer those that are free; how many."""
     count = await holding.let_go_over(context)
-    count += await waiting_list.offer_places(context)
-    return count + await watching_gates.watch_gates(context)
+    return count + await waiting_list.offer_places(context)
 
 
 async def take_up_stalled(app: App) -> int:

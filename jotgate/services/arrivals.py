@@ -12,7 +12,7 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.common.errors import LinkRefused, PassRefused, Sealed
+from jotgate.core.common.errors import STALE, LinkRefused, PassRefused, Sealed
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import Today
 from jotgate.core.contacts.contact import Contact, facts_of
@@ -29,8 +29,6 @@ LASTS = timedelta(days=31)
 
 SECRET_LENGTH = 22
 """Characters of the secret of a pass: 128 bits (RFC 4648, base64url)."""
-
-STALE = "This page was open for too long. Open your link again."
 
 
 @dataclass(frozen=True)

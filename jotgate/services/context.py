@@ -113,8 +113,8 @@ class Context:
     it, and refused where it is not so any more."""
     cells: Recent[tuple[UUID, str], bool] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     """Cells of places, and stripes of tallies, that are known to have a row; `openings` are how
-    gates stand by their times."""
-    openings: Recent[tuple[UUID, int], tuple[datetime, Opening]] = field(
+    gates stand by their times, each in a time zone."""
+    openings: Recent[tuple[UUID, int, str], tuple[datetime, Opening]] = field(
         default_factory=lambda: Recent(PLANS_KEPT)
     )
 

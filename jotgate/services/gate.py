@@ -8,11 +8,11 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from jotgate.core.common.errors import Shut, SignInNeeded
-from jotgate.core.gate.decision import Decision, Visitor, decide
+from jotgate.core.gate.decision import Decision, Visitor, Why, decide
 from jotgate.core.gate.opening import ALWAYS, EVER, NEVER, Opening, opening_at
 from jotgate.core.gate.places import Counts, Take
-from jotgate.core.gate.settings import Gate, PassHolders, PerPerson
-from jotgate.core.gate.words import told
+from jotgate.core.gate.settings import PassHolders, PerPerson
+from jotgate.core.gate.words import Told, told
 from jotgate.core.records.entries import Taking
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival, Came
@@ -48,7 +48,7 @@ def opening(context: Context, found: PublicState, zone: str, now: datetime) -> O
     times = found.gate.times
     if times.say_nothing:
         return ALWAYS
-    name = (found.id, found.gate_revision)
+    name = (found.id, found.gate_revision, zone)
     known = context.openings.find(name)
     if known is not None and _still(known, now):
         return known[1]
@@ -174,6 +174,15 @@ def judged(
     return decide(found.gate, opening(context, found, zone, now), now, visitor, counts)
 
 
+async def told_of(
+    context: Context, found: PublicState, plan: Plan, why: Why, visitor: Visitor, language: str
+) -> Told:
+    """What somebody reads for a reason against them."""
+    document, ask = plan.questionnaire, (await office.current(context)).ask
+    first, zone = document.first_language, document.time_zone
+    return told(found.gate, why, visitor, language, first, zone, ask)
+
+
 async def refuse(
     context: Context,
     found: PublicState,
@@ -189,12 +198,7 @@ async def refuse(
     why = decision.why[0]
     if why.reason == "not_invited" and decision.sign_in and found.sign_in.providers:
         raise SignInNeeded
-    document = plan.questionnaire
-    kept = await office.current(context)
-    ask = kept.reply_to or kept.sender
-    words = told(
-        found.gate, why, visitor, language, document.first_language, document.time_zone, ask
-    )
+    words = await told_of(context, found, plan, why, visitor, language)
     raise Shut(
         words.detail,
         reason=why.reason,
@@ -232,9 +236,8 @@ def taking(
     now: datetime,
 ) -> Taking:
     """What a submission takes at the gate."""
-    gate: Gate = found.gate
     whole = Taking(found.gate_revision, takes, hold.name, frozenset(hold.takes))
-    limit = gate.per_person
+    limit = found.gate.per_person
     person = limit and person_of(limit, came, seen.device)
     if limit is None or not person:
         return whole

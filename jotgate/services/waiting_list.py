@@ -8,7 +8,7 @@ from jotgate.core.common.formatting import moment
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.wording import closest, say
 from jotgate.core.gate.decision import Visitor
-from jotgate.core.gate.places import Count, Take, cell_of
+from jotgate.core.gate.places import Count, Take, totals_of
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.questionnaires import PublicState
@@ -31,21 +31,11 @@ AT_ONCE = 100
 """Places that are offered in one look."""
 
 
-def totals(found: Gate) -> tuple[Take, ...]:
-    """One place of each kind in all."""
-    return tuple(
-        sorted(
-            (Take(cell_of(one.key), 1, one.most) for one in found.places if not one.by),
-            key=lambda one: one.cell,
-        )
-    )
-
-
 async def join(
     context: Context, conn: Connection, found: PublicState, email: str, language: str
 ) -> int:
     """Put an address on the list, or leave it where it is; its place, from 1."""
-    cells = [one.cell for one in totals(found.gate)]
+    cells = [one.cell for one in totals_of(found.gate.places)]
     await places.there(conn, found.id, cells)
     await places.locked(conn, found.id, cells)
     now = context.clock.now()
@@ -60,7 +50,7 @@ async def join(
 
 async def leave(conn: Connection, found: Gate, id: UUID, waiting_id: UUID) -> bool:
     """Take somebody off the list."""
-    cells = [one.cell for one in totals(found)]
+    cells = [one.cell for one in totals_of(found.places)]
     await places.locked(conn, id, cells)
     left = await waiting.leave(conn, id, waiting_id)
     if left:
@@ -88,8 +78,8 @@ async def _offer_one(context: Context, id: UUID) -> bool:
         if summary is None or summary.edition is None:
             return False
         plan = await context.plan(conn, id, summary.edition)
-        found = PublicState(id, summary.gate, summary.gate_revision, summary.edition)
-        takes = totals(found.gate)
+        found = summary.public_state
+        takes = totals_of(found.gate.places)
         counts = await places.locked(conn, id, [one.cell for one in takes])
         free = takes and all(_is_free(one, counts.get(one.cell, Count())) for one in takes)
         if not free or not _is_open(context, found, plan):
@@ -108,7 +98,7 @@ def _is_free(take: Take, count: Count) -> bool:
 def _is_open(context: Context, found: PublicState, plan: Plan) -> bool:
     """Whether whoever is written to can come: nobody is sent to a gate that is shut."""
     now = context.clock.now()
-    holder = Visitor(has_pass=True, held={one.cell: 1 for one in totals(found.gate)})
+    holder = Visitor(has_pass=True, held={one.cell: 1 for one in totals_of(found.gate.places)})
     decision = gate.judged(context, found, plan.questionnaire.time_zone, now, holder, {})
     return all(why.reason == "not_invited" for why in decision.why)
 
@@ -130,7 +120,7 @@ async def _offer(
     )
     made = Pass(pass_id, found.id, batch_id, number, None, None, until, 1, 0, None)
     await passes.add(conn, [(made, hash_of(secret))])
-    takes = totals(found.gate)
+    takes = totals_of(found.gate.places)
     cells = {take.cell: 1 for take in takes}
     name = gate.hold_name(f"pass {pass_id}")
     await places.begin_hold(conn, found.id, name, takes, until, "")

@@ -3,8 +3,7 @@
 from uuid import UUID
 
 from jotgate.core.common.formatting import moment
-from jotgate.core.gate.places import NONE, Counts, cell_of, left
-from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.gate.places import least_left, totals_of
 from jotgate.services import gate, letters
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
@@ -29,12 +28,13 @@ async def _look(context: Context, id: UUID) -> int:
         if summary is None or summary.edition is None:
             return 0
         plan = await context.plan(conn, id, summary.edition)
-        found = PublicState(id, summary.gate, summary.gate_revision, summary.edition)
+        found = summary.public_state
         before = await watch.seen(conn, id)
-        counts = await places.counts(conn, id, [cell_of(one.key) for one in found.gate.places])
+        totals = totals_of(found.gate.places)
+        counts = await places.counts(conn, id, [one.cell for one in totals])
         opening = gate.opening(context, found, plan.questionnaire.time_zone, now)
         is_open = found.gate.state == "open" and opening.open
-        free = _free(found, counts)
+        free = least_left(totals, counts)
         low = free is not None and free <= found.gate.low and found.gate.low > 0
         seen = Watched(found.gate_revision, is_open, low)
         if before == seen:
@@ -49,15 +49,6 @@ async def _look(context: Context, id: UUID) -> int:
         for subject, body in told:
             await _tell(context, conn, found.gate.tell, subject, f"{body}\n\n{link}\n")
     return len(told) * len(found.gate.tell)
-
-
-def _free(found: PublicState, counts: Counts) -> int | None:
-    totals = [
-        left(one.most, counts.get(cell_of(one.key), NONE))
-        for one in found.gate.places
-        if not one.by
-    ]
-    return min((one for one in totals if one is not None), default=None)
 
 
 def _told(

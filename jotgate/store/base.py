@@ -12,6 +12,8 @@ from sqlalchemy import (
     Column,
     ColumnElement,
     DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
     MetaData,
     Text,
     Uuid,
@@ -57,6 +59,24 @@ def as_column(value: BaseModel | str) -> Any:
 
 def uuid_column(name: str, *args: Any, **options: Any) -> Column[Any]:
     return Column(name, Uuid, *args, nullable=options.pop("nullable", False), **options)
+
+
+def questionnaire_key() -> Column[Any]:
+    """The part of a key that says which questionnaire it belongs to, and goes with."""
+    to = ForeignKey("questionnaires.id", ondelete="CASCADE")
+    return uuid_column("questionnaire_id", to, primary_key=True)
+
+
+def entry_key() -> ForeignKeyConstraint:
+    """That a row belongs to an entry, which it goes with. It is looked at when the transaction
+    ends: both are made in one statement."""
+    return ForeignKeyConstraint(
+        ["questionnaire_id", "entry_id"],
+        ["entries.questionnaire_id", "entries.id"],
+        ondelete="CASCADE",
+        deferrable=True,
+        initially="DEFERRED",
+    )
 
 
 def time_column(name: str) -> Column[datetime]:

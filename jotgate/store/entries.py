@@ -27,7 +27,7 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.entries.entry import Entry
 from jotgate.ports.queue import Queue
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, entry_key, metadata, time_column, uuid_column
 
 entries = Table(
     "entries",
@@ -64,13 +64,7 @@ restricted_answers = Table(
     uuid_column("questionnaire_id", primary_key=True),
     uuid_column("entry_id", primary_key=True),
     Column("sealed", LargeBinary, nullable=False),
-    ForeignKeyConstraint(
-        ["questionnaire_id", "entry_id"],
-        ["entries.questionnaire_id", "entries.id"],
-        ondelete="CASCADE",
-        deferrable=True,
-        initially="DEFERRED",
-    ),
+    entry_key(),
 )
 entry_ways = Table(
     "entry_ways",
@@ -84,13 +78,7 @@ entry_ways = Table(
     uuid_column("subject_id", nullable=True),
     uuid_column("from_questionnaire", nullable=True),
     uuid_column("from_entry", nullable=True),
-    ForeignKeyConstraint(
-        ["questionnaire_id", "entry_id"],
-        ["entries.questionnaire_id", "entries.id"],
-        ondelete="CASCADE",
-        deferrable=True,
-        initially="DEFERRED",
-    ),
+    entry_key(),
     Index(None, "questionnaire_id", "about"),
     Index(None, "questionnaire_id", "pass_id"),
     Index(None, "contact_id", "questionnaire_id"),

@@ -27,6 +27,7 @@ from jotgate.store.base import (
     Connection,
     maybe_time_column,
     metadata,
+    questionnaire_key,
     time_column,
     uuid_column,
 )
@@ -72,9 +73,7 @@ clearances = Table(
     "clearances",
     metadata,
     uuid_column("account_id", ForeignKey("accounts.id", ondelete="CASCADE"), primary_key=True),
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     time_column("given"),
     uuid_column("given_by", ForeignKey("accounts.id")),
     maybe_time_column("until"),

@@ -8,14 +8,12 @@ from sqlalchemy.dialects.postgresql import insert
 
 from jotgate.core.records.questionnaires import Present
 from jotgate.store.accounts import accounts
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, questionnaire_key, time_column, uuid_column
 
 presence = Table(
     "presence",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("tab", String, primary_key=True),
     uuid_column("account_id", ForeignKey("accounts.id", ondelete="CASCADE")),
     Column("at", String, nullable=False),

@@ -30,7 +30,15 @@ from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.core.sign_in import VisitorSignIn
 from jotgate.store import tallies
-from jotgate.store.base import Connection, as_column, dumped, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    as_column,
+    dumped,
+    metadata,
+    questionnaire_key,
+    time_column,
+    uuid_column,
+)
 
 questionnaires = Table(
     "questionnaires",
@@ -53,9 +61,7 @@ questionnaires = Table(
 editions = Table(
     "editions",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("number", Integer, primary_key=True),
     Column("document", JSONB, nullable=False),
     Column("draft_revision", Integer, nullable=False),

@@ -12,7 +12,6 @@ from uuid import UUID
 
 from sqlalchemy import (
     Column,
-    ForeignKey,
     ForeignKeyConstraint,
     Integer,
     Table,
@@ -24,7 +23,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, questionnaire_key, time_column, uuid_column
 
 STRIPES = 64
 """Stripes of a questionnaire at most."""
@@ -32,9 +31,7 @@ STRIPES = 64
 tallies = Table(
     "tallies",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("stripe", Integer, primary_key=True, server_default="0"),
     Column("gate_revision", Integer, nullable=False),
     Column("entries", Integer, nullable=False),

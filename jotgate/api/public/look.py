@@ -62,8 +62,7 @@ def look_out(look: Look, office: Office, language: str, first: str) -> LookOut:
 def plain_look(office: Office, language: str) -> LookOut:
     """The look of a page that belongs to no questionnaire that can be shown."""
     light, dark = shades(office.accent) if office.accent else (None, None)
-    ask = office.reply_to or office.sender
-    return LookOut(**_foot(office, language), light=light, dark=dark, ask=ask)
+    return LookOut(**_foot(office, language), light=light, dark=dark, ask=office.ask)
 
 
 def _foot(office: Office, language: str) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.core.gate.decision import ORDER
 from jotgate.core.gate.forecast import Forecast
 from jotgate.core.gate.settings import Gate, Reason, State
 from jotgate.core.gate.timeline import Stands
@@ -32,10 +33,7 @@ class GateOut(GateBody):
     words: Mapping[Reason, str] = {}
 
 
-WORDS: Mapping[Reason, str] = {
-    reason: default_words(reason, "en")
-    for reason in Reason.__args__  # type: ignore[attr-defined]
-}
+WORDS: Mapping[Reason, str] = {reason: default_words(reason, "en") for reason in ORDER}
 
 
 def _gate(saved: Saved[Gate]) -> GateOut:

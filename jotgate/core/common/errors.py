@@ -201,6 +201,10 @@ class LinkRefused(JotGateError):
     code = "link_refused"
 
 
+STALE = "This page was open for too long. Open your link again."
+"""Why what came with a page is not taken any more."""
+
+
 class SignInNeeded(JotGateError):
     code = "sign_in_needed"
 

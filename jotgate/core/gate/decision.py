@@ -3,24 +3,14 @@
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from typing import get_args
 from uuid import UUID
 
 from jotgate.core.gate.opening import Opening
-from jotgate.core.gate.places import NONE, Counts, Take, cell_of, fits, left
+from jotgate.core.gate.places import NONE, Counts, Take, fits, least_left, totals_of
 from jotgate.core.gate.settings import Gate, PassHolders, PerPerson, Reason, SignedIn, Who
 
-ORDER: tuple[Reason, ...] = (
-    "shut",
-    "held",
-    "not_yet",
-    "over",
-    "opted_out",
-    "not_invited",
-    "answered",
-    "waiting",
-    "full",
-    "gone",
-)
+ORDER: tuple[Reason, ...] = get_args(Reason)
 """Reasons in the order in which they are given: the first that holds is what a visitor reads."""
 
 
@@ -86,14 +76,13 @@ def decide(
     """Whether `visitor` may answer at `moment`, at which the times of the gate stand as `opening`
     says, with so many places taken."""
     grace = timedelta(minutes=gate.grace)
-    shut = list(_not_open(gate, opening))
-    graced = [
-        since + grace
-        for why, since in shut
-        if _in_grace(why, since, grace, moment, visitor)
-        if since is not None
-    ]
-    why = [one for one, since in shut if not _in_grace(one, since, grace, moment, visitor)]
+    why: list[Why] = []
+    graced: list[datetime] = []
+    for one, since in _not_open(gate, opening):
+        if since is not None and _in_grace(one, since, grace, moment, visitor):
+            graced.append(since + grace)
+        else:
+            why.append(one)
     why += _about_the_visitor(gate, moment, visitor)
     why += _without_a_place(gate, visitor, counts)
     shuts = opening.until if gate.state == "open" and opening.open else None
@@ -102,7 +91,7 @@ def decide(
         shuts,
         min(graced) if graced else shuts and shuts + grace,
         bool(graced),
-        _left(gate, visitor, counts),
+        least_left(totals_of(gate.places), counts, visitor.held),
         sign_in=_could_sign_in(gate, visitor),
     )
 
@@ -117,10 +106,10 @@ def _not_open(gate: Gate, opening: Opening) -> Iterator[tuple[Why, datetime | No
 
 
 def _in_grace(
-    why: Why, since: datetime | None, grace: timedelta, moment: datetime, visitor: Visitor
+    why: Why, since: datetime, grace: timedelta, moment: datetime, visitor: Visitor
 ) -> bool:
     """Whether it shut while they answered, a short time ago. Nobody sends while it is held."""
-    if why.reason == "held" or since is None or not visitor.going_on or not visitor.begun:
+    if why.reason == "held" or not visitor.going_on or not visitor.begun:
         return False
     return visitor.begun < since <= moment < since + grace
 
@@ -184,9 +173,8 @@ def _too_often(limit: PerPerson, moment: datetime, answered: tuple[datetime, ...
 def _without_a_place(gate: Gate, visitor: Visitor, counts: Counts) -> Iterator[Why]:
     """Places in all are asked of everybody, others by what was answered."""
     cells = {one.cell: one for one in visitor.takes}
-    for one in gate.places:
-        if not one.by:
-            cells.setdefault(cell_of(one.key), Take(cell_of(one.key), 1, one.most))
+    for one in totals_of(gate.places):
+        cells.setdefault(one.cell, one)
     full = tuple(
         take.cell
         for take in cells.values()
@@ -197,13 +185,3 @@ def _without_a_place(gate: Gate, visitor: Visitor, counts: Counts) -> Iterator[W
     if visitor.waits is not None:
         yield Why("waiting", cells=full)
     yield Why("gone" if visitor.going_on else "full", cells=full)
-
-
-def _left(gate: Gate, visitor: Visitor, counts: Counts) -> int | None:
-    """How many places there are in all for this visitor."""
-    free = [
-        left(one.most, counts.get(cell_of(one.key), NONE), visitor.held.get(cell_of(one.key), 0))
-        for one in gate.places
-        if not one.by
-    ]
-    return min((one for one in free if one is not None), default=None)

@@ -114,6 +114,22 @@ def left(most: int | None, count: Count, own: int = 0) -> int | None:
     return free + own
 
 
+def totals_of(places: Iterable[Places]) -> tuple[Take, ...]:
+    """One place of each kind in all, in the order in which cells are locked."""
+    found = (Take(cell_of(one.key), 1, one.most) for one in places if not one.by)
+    return tuple(sorted(found, key=lambda one: one.cell))
+
+
+def least_left(
+    takes: Iterable[Take], counts: Counts, own: Mapping[str, int] | None = None
+) -> int | None:
+    """How many places are free of the kind that has the fewest, for somebody for whom `own` are
+    held; None is no limit."""
+    held = own or {}
+    free = (left(one.most, counts.get(one.cell, NONE), held.get(one.cell, 0)) for one in takes)
+    return min((one for one in free if one is not None), default=None)
+
+
 def full_codes(
     places: Places,
     key: str,

@@ -3,7 +3,7 @@
 import hashlib
 from datetime import datetime, timedelta
 
-from jotgate.core.common.errors import LinkRefused, NotProved, TooQuick, Trapped
+from jotgate.core.common.errors import STALE, LinkRefused, NotProved, TooQuick, Trapped
 from jotgate.core.gate.settings import Robots
 from jotgate.core.walking.arrival import Came
 
@@ -34,7 +34,7 @@ def refuse_robots(
         raise Trapped
     if asked.least:
         if not begun:
-            raise LinkRefused("This page was open for too long. Open your link again.")
+            raise LinkRefused(STALE)
         left = datetime.fromisoformat(begun) + timedelta(seconds=asked.least) - now
         if left > timedelta():
             raise TooQuick(int(left.total_seconds()) + 1)

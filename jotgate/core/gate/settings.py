@@ -22,8 +22,8 @@ Reason = Literal[
     "full",
     "gone",
 ]
-"""Why somebody is not let in. `not_yet` opens again, `over` does not; `gone` is a place that
-somebody else took while this visitor answered."""
+"""Why somebody is not let in, in the order in which reasons are given. `not_yet` opens again,
+`over` does not; `gone` is a place that somebody else took while this visitor answered."""
 
 State = Literal["open", "shut", "held"]
 

@@ -24,6 +24,19 @@ class Saved(Generic[T]):
 
 
 @dataclass(frozen=True)
+class PublicState:
+    """What a visitor's request needs of a questionnaire. Editions count from 1; `frames` are the
+    sites that may show it in a frame, `sign_in` says where visitors may or have to sign in."""
+
+    id: UUID
+    gate: Gate
+    gate_revision: int
+    edition: int
+    frames: tuple[str, ...] = ()
+    sign_in: VisitorSignIn = VisitorSignIn()
+
+
+@dataclass(frozen=True)
 class Summary:
     """A questionnaire as the desk lists it. `edition` is None before the first publishing;
     `days` counts entries by the day (ISO date in UTC) of their arrival, lately. `zone` is the time
@@ -44,18 +57,10 @@ class Summary:
     gate_revision: int
     zone: str
 
-
-@dataclass(frozen=True)
-class PublicState:
-    """What a visitor's request needs of a questionnaire. Editions count from 1; `frames` are the
-    sites that may show it in a frame, `sign_in` says where visitors may or have to sign in."""
-
-    id: UUID
-    gate: Gate
-    gate_revision: int
-    edition: int
-    frames: tuple[str, ...] = ()
-    sign_in: VisitorSignIn = VisitorSignIn()
+    @property
+    def public_state(self) -> PublicState:
+        """What its gate is asked with, before it is published too."""
+        return PublicState(self.id, self.gate, self.gate_revision, self.edition or 0)
 
 
 @dataclass(frozen=True)

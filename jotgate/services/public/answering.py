@@ -281,16 +281,17 @@ async def with_places(
     if turn.move != "onward":
         return visitor, following
     kept = following.walk.kept if isinstance(following, NextFinish) else following.kept
-    held = await holding.keep(context, found, kept, visitor.came, seen, visitor.counts)
-    async with context.single.connect() as conn:
-        counts = await gate.counts_of(conn, found)
-    own = {one.cell: one.amount for one in takes_of(found.gate.places, kept)}
-    visitor = replace(
-        visitor,
-        held_until=held.until,
-        counts=counts,
-        own=own if held.until and not held.full else visitor.own,
-    )
+    takes = takes_of(found.gate.places, kept)
+    if found.gate.hold:
+        held = await holding.keep(context, found, kept, visitor.came, seen)
+        async with context.single.connect() as conn:
+            counts = await gate.counts_of(conn, found)
+        own = (
+            {one.cell: one.amount for one in takes} if held.until and not held.full else visitor.own
+        )
+        visitor = replace(visitor, held_until=held.until, counts=counts, own=own)
+    else:
+        held = holding.Held(full=holding.full_of(takes, visitor.counts, visitor.own))
     if not held.full:
         return visitor, following
     item = holding.item_of(found.gate, visitor.plan, held.full[0], kept)

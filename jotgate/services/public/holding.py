@@ -12,7 +12,7 @@ from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.gate import Seen, held_for
+from jotgate.services.gate import Hold, Seen, held_for
 from jotgate.services.public.allowances import name_of
 from jotgate.store.base import Connection
 from jotgate.store.gate import places
@@ -33,29 +33,22 @@ class Held:
     full: tuple[str, ...] = ()
 
 
-async def keep(
-    context: Context,
-    found: PublicState,
-    kept: Values,
-    came: Came,
-    seen: Seen,
-    counts: Counts,
-) -> Held:
-    """Hold the places that answers so far take, or tell which of them are full. Nothing new is held
-    where the gate does not do so, or the network address has enough of them."""
-    takes = takes_of(found.gate.places, kept)
-    async with context.single.connect() as conn:
-        own = await held_for(conn, found, came, seen)
-    if not found.gate.hold or not own.name:
-        return Held(full=_full(takes, counts, own.takes))
-    now, client = context.clock.now(), name_of("hold", seen.client)
+async def keep(context: Context, found: PublicState, kept: Values, came: Came, seen: Seen) -> Held:
+    """Hold the places that answers so far take, or tell which of them are full. The gate holds
+    places; nothing new is held where the network address has enough of them."""
+    takes, now = takes_of(found.gate.places, kept), context.clock.now()
+    client = name_of("hold", seen.client)
     async with context.engine.begin() as conn:
-        if not own.takes and await places.held_by(conn, found.id, client, now) >= HOLDS:
-            return Held(full=_full(takes, counts, own.takes))
-        return await _held(conn, found, takes, own.name, client, now)
+        own = await held_for(conn, found, came, seen)
+        enough = not own.takes and await places.held_by(conn, found.id, client, now) >= HOLDS
+        if enough or not own.name:
+            counts = await places.counts(conn, found.id, [one.cell for one in takes])
+            return Held(full=full_of(takes, counts, own.takes))
+        return await _held(conn, found, takes, own, client, now)
 
 
-def _full(takes: tuple[Take, ...], counts: Counts, own: Mapping[str, int]) -> tuple[str, ...]:
+def full_of(takes: tuple[Take, ...], counts: Counts, own: Mapping[str, int]) -> tuple[str, ...]:
+    """The cells that have no room, for somebody for whom `own` are held."""
     fitting = (fits(one, counts.get(one.cell, NONE), own.get(one.cell, 0)) for one in takes)
     return tuple(one.cell for one, fit in zip(takes, fitting, strict=True) if not fit)
 
@@ -64,21 +57,21 @@ async def _held(
     conn: Connection,
     found: PublicState,
     takes: tuple[Take, ...],
-    name: bytes,
+    known: Hold,
     client: str,
     now: datetime,
 ) -> Held:
-    """Hold places, all that are wanted or none more than before. Of what is held by now, the end
+    """Hold places, all that are wanted or none more than are `known` to be held. Of those the end
     stays as it is."""
-    before = await places.hold_of(conn, found.id, name)
-    cells = {one.cell for one in takes} | set(before[0] if before else ())
+    name = known.name
+    cells = {one.cell for one in takes} | set(known.takes)
     await places.there(conn, found.id, cells)
     counts = await places.locked(conn, found.id, cells)
     again = await places.hold_of(conn, found.id, name, lock=True)
     own = again[0] if again else {}
     if not set(own) <= cells:
         return Held(until=again[1] if again else None)
-    full = tuple(one.cell for one in takes if not fits(one, counts[one.cell], own.get(one.cell, 0)))
+    full = full_of(takes, counts, own)
     if full:
         return Held(full=full, until=again[1] if again else None)
     until = again[1] if again and again[1] > now else now + timedelta(minutes=found.gate.hold)

@@ -16,15 +16,15 @@ from jotgate.core.common.wording import closest
 from jotgate.core.contacts.contact import Contact
 from jotgate.core.gate.decision import Decision, Visitor
 from jotgate.core.gate.places import cell_parts, takes_of
-from jotgate.core.gate.words import Told, told
+from jotgate.core.gate.words import Told
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came
 from jotgate.core.walking.plan import Plan
-from jotgate.services import gate, office
+from jotgate.services import gate
 from jotgate.services.context import Context
 from jotgate.services.gate import person_of
-from jotgate.services.staff.gate_standing import labels_of, public_state_of
+from jotgate.services.staff.gate_standing import labels_of
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import in_office, needs
 from jotgate.store import questionnaires
@@ -69,7 +69,7 @@ async def ask(context: Context, account: Account, id: UUID, supposed: Supposed) 
         if summary.edition is None:
             raise Invalid("Nothing is published yet: nobody can come to the gate.")
         plan = await context.plan(conn, id, summary.edition)
-        found = public_state_of(summary)
+        found = summary.public_state
         zone = plan.questionnaire.time_zone
         moment = _moment(supposed.moment, zone) or context.clock.now()
         contact = await _contact(conn, account, supposed.contact)
@@ -175,16 +175,14 @@ async def _answer(
     moment: datetime,
     decision: Decision,
 ) -> Answer:
-    kept, document = await office.current(context), plan.questionnaire
-    language = closest(document.languages, [supposed.language])
-    first, zone, ask = document.first_language, document.time_zone, kept.reply_to or kept.sender
-    words = tuple(
-        told(found.gate, why, visitor, language, first, zone, ask) for why in decision.why
-    )
+    language = closest(plan.questionnaire.languages, [supposed.language])
+    words = [
+        await gate.told_of(context, found, plan, why, visitor, language) for why in decision.why
+    ]
     by_key = {one.key: one for one in found.gate.places}
     full = tuple(
         (by_key[cell_parts(cell)[0]].name, *labels_of(by_key[cell_parts(cell)[0]], plan, cell))
         for why in decision.why
         for cell in why.cells
     )
-    return Answer(moment, decision, words, tuple(dict.fromkeys(full)))
+    return Answer(moment, decision, tuple(words), tuple(dict.fromkeys(full)))

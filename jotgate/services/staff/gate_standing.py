@@ -10,12 +10,21 @@ from jotgate.core.common.wording import say
 from jotgate.core.gate.decision import ANYBODY, Decision
 from jotgate.core.gate.forecast import Forecast, full_at
 from jotgate.core.gate.opening import Opening
-from jotgate.core.gate.places import NONE, Count, Counts, cell_of, cell_parts, left, most_of
+from jotgate.core.gate.places import (
+    NONE,
+    Count,
+    Counts,
+    cell_of,
+    cell_parts,
+    left,
+    most_of,
+    totals_of,
+)
 from jotgate.core.gate.settings import Places
 from jotgate.core.gate.timeline import Stretch, timeline
 from jotgate.core.items import options_of
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.questionnaires import PublicState, Summary
+from jotgate.core.records.questionnaires import Summary
 from jotgate.core.walking.plan import Plan
 from jotgate.services import gate
 from jotgate.services.context import Context
@@ -83,7 +92,7 @@ async def standing(context: Context, account: Account, id: UUID) -> Standing:
         counts = await places.counts(conn, id)
         answering = await started.lately(conn, id, now - LATELY)
     zone = plan.questionnaire.time_zone if plan else "UTC"
-    found = public_state_of(summary)
+    found = summary.public_state
     decision = gate.judged(context, found, zone, now, ANYBODY, counts) if plan else None
     return Standing(
         now,
@@ -94,11 +103,6 @@ async def standing(context: Context, account: Account, id: UUID) -> Standing:
         answering,
         tuple(timeline(kept, zone, now - BACK, now + AHEAD)),
     )
-
-
-def public_state_of(summary: Summary) -> PublicState:
-    """What the gate is asked with."""
-    return PublicState(summary.id, summary.gate, summary.gate_revision, summary.edition or 0)
 
 
 @dataclass(frozen=True)
@@ -114,11 +118,9 @@ class Brief:
 
 def brief(context: Context, summary: Summary, counts: Counts) -> Brief:
     """By the places in all, whose counts are given by cell."""
-    now, found = context.clock.now(), public_state_of(summary)
+    now, found = context.clock.now(), summary.public_state
     opening = gate.opening(context, found, summary.zone, now)
-    totals = [
-        (one.most, counts.get(cell_of(one.key), NONE)) for one in found.gate.places if not one.by
-    ]
+    totals = [(one.most, counts.get(one.cell, NONE)) for one in totals_of(found.gate.places)]
     most, count = min(totals, key=lambda one: left(*one) or 0, default=(None, NONE))
     taken = count.taken if most is not None else None
     if found.gate.state != "open":

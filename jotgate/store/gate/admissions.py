@@ -9,8 +9,6 @@ from sqlalchemy import (
     ARRAY,
     Column,
     DateTime,
-    ForeignKey,
-    ForeignKeyConstraint,
     LargeBinary,
     Table,
     delete,
@@ -20,7 +18,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
-from jotgate.store.base import Connection, metadata, uuid_column
+from jotgate.store.base import Connection, entry_key, metadata, questionnaire_key, uuid_column
 
 admissions = Table(
     "admissions",
@@ -29,22 +27,14 @@ admissions = Table(
     uuid_column("entry_id", primary_key=True),
     Column("person", LargeBinary),
     Column("takes", JSONB, nullable=False),
-    ForeignKeyConstraint(
-        ["questionnaire_id", "entry_id"],
-        ["entries.questionnaire_id", "entries.id"],
-        ondelete="CASCADE",
-        deferrable=True,
-        initially="DEFERRED",
-    ),
+    entry_key(),
 )
 """`takes` has the number of places by cell; `person` is the hash by which they are known again."""
 
 persons = Table(
     "persons",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("person", LargeBinary, primary_key=True),
     Column("times", ARRAY(DateTime(timezone=True)), nullable=False),
 )
@@ -64,20 +54,6 @@ async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> 
     )
     row = (await conn.execute(query)).one_or_none()
     return None if row is None else Admission(row.person, row.takes)
-
-
-async def put(
-    conn: Connection, questionnaire_id: UUID, entry_id: UUID, takes: Mapping[str, int]
-) -> None:
-    """Note what an entry takes by now."""
-    query = insert(admissions).values(
-        questionnaire_id=questionnaire_id, entry_id=entry_id, takes=dict(takes)
-    )
-    await conn.execute(
-        query.on_conflict_do_update(
-            index_elements=["questionnaire_id", "entry_id"], set_={"takes": query.excluded.takes}
-        )
-    )
 
 
 async def times_of(conn: Connection, questionnaire_id: UUID, person: bytes) -> list[datetime]:

@@ -6,14 +6,12 @@ that nobody waits for somebody who waits for them.
 
 from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
     BigInteger,
     CheckConstraint,
     Column,
-    ForeignKey,
     Index,
     LargeBinary,
     String,
@@ -28,33 +26,28 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
 from jotgate.core.gate.places import Count, Take
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, questionnaire_key, time_column
 
 
 def _count(name: str) -> Column[int]:
     return Column(name, BigInteger, nullable=False, server_default="0")
 
 
-def _questionnaire() -> Column[Any]:
-    return uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    )
-
-
 places = Table(
     "places",
     metadata,
-    _questionnaire(),
+    questionnaire_key(),
     Column("cell", String, primary_key=True),
     _count("taken"),
     _count("held"),
     _count("waiting"),
+    Index("ix_places_waited_for", "questionnaire_id", postgresql_where=text("waiting > 0")),
     CheckConstraint("taken >= 0 and held >= 0 and waiting >= 0", name="none_below_zero"),
 )
 held_places = Table(
     "held_places",
     metadata,
-    _questionnaire(),
+    questionnaire_key(),
     Column("name", LargeBinary, primary_key=True),
     Column("takes", JSONB, nullable=False),
     time_column("until"),

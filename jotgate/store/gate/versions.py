@@ -9,14 +9,19 @@ from sqlalchemy.dialects.postgresql import JSONB
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.questionnaires import GateVersion
 from jotgate.store.accounts import accounts
-from jotgate.store.base import Connection, dumped, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    dumped,
+    metadata,
+    questionnaire_key,
+    time_column,
+    uuid_column,
+)
 
 gate_versions = Table(
     "gate_versions",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("revision", Integer, primary_key=True),
     time_column("at"),
     uuid_column("by", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),

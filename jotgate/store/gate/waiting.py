@@ -8,7 +8,6 @@ from uuid import UUID
 from sqlalchemy import (
     BigInteger,
     Column,
-    ForeignKey,
     Identity,
     Index,
     String,
@@ -21,7 +20,14 @@ from sqlalchemy import (
     update,
 )
 
-from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    maybe_time_column,
+    metadata,
+    questionnaire_key,
+    time_column,
+    uuid_column,
+)
 from jotgate.store.gate.places import places
 from jotgate.store.links.passes import passes
 
@@ -31,9 +37,7 @@ WaitingState = Literal["waiting", "offered", "answered", "gone", "left"]
 waiting = Table(
     "waiting",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     uuid_column("id", primary_key=True),
     Column("number", BigInteger, Identity(always=False), nullable=False),
     Column("email", String, nullable=False),

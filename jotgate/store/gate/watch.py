@@ -3,18 +3,16 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from sqlalchemy import Boolean, Column, ForeignKey, Integer, Table, func, select
+from sqlalchemy import Boolean, Column, Integer, Table, func, select
 from sqlalchemy.dialects.postgresql import insert
 
-from jotgate.store.base import Connection, metadata, uuid_column
+from jotgate.store.base import Connection, metadata, questionnaire_key
 from jotgate.store.questionnaires import questionnaires
 
 gate_watch = Table(
     "gate_watch",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("revision", Integer, nullable=False),
     Column("open", Boolean, nullable=False),
     Column("low", Boolean, nullable=False),

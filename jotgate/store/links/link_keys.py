@@ -4,16 +4,14 @@ from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import Column, ForeignKey, LargeBinary, String, Table, delete, insert, select
+from sqlalchemy import Column, LargeBinary, String, Table, delete, insert, select
 
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, questionnaire_key, time_column
 
 link_keys = Table(
     "link_keys",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     Column("id", String, primary_key=True),
     Column("sealed", LargeBinary, nullable=False),
     time_column("made"),

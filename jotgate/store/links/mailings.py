@@ -23,16 +23,21 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.mailing import MailingText
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter, MailingState
-from jotgate.store.base import Connection, dumped, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    dumped,
+    metadata,
+    questionnaire_key,
+    time_column,
+    uuid_column,
+)
 from jotgate.store.contacts.contacts import contacts
 from jotgate.store.links.passes import passes
 
 mailings = Table(
     "mailings",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     uuid_column("id", primary_key=True),
     Column("name", String, nullable=False),
     Column("text", JSONB, nullable=False),

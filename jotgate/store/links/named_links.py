@@ -8,7 +8,6 @@ from uuid import UUID
 
 from sqlalchemy import (
     Column,
-    ForeignKey,
     Integer,
     String,
     Table,
@@ -26,15 +25,20 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.records.links import NamedLink
-from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    maybe_time_column,
+    metadata,
+    questionnaire_key,
+    time_column,
+    uuid_column,
+)
 from jotgate.store.tallies import by_link, link_tallies
 
 named_links = Table(
     "named_links",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     uuid_column("id", primary_key=True),
     Column("name", String, nullable=False),
     Column("code", String, nullable=False),

@@ -33,6 +33,7 @@ from jotgate.store.base import (
     maybe_time_column,
     metadata,
     nothing,
+    questionnaire_key,
     time_column,
     uuid_column,
 )
@@ -43,9 +44,7 @@ from jotgate.store.questionnaires import STANDING, as_public_state, questionnair
 batches = Table(
     "pass_batches",
     metadata,
-    uuid_column(
-        "questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE"), primary_key=True
-    ),
+    questionnaire_key(),
     uuid_column("id", primary_key=True),
     Column("name", String, nullable=False),
     time_column("made"),

@@ -32,12 +32,13 @@ from jotgate.services.public import answering, holding, started, submitting, wai
 from jotgate.services.public.answering import Answers, Turn, Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import entries, gate, removing
+from jotgate.services.staff import desk, entries, gate, removing
 from jotgate.services.staff.gate_standing import standing
+from jotgate.services.watching_gates import watch_gates
 from jotgate.store.gate import places
 from tests.conftest import Clock
 from tests.documents import item, options, page, questionnaire
-from tests.scenes import Scene, published
+from tests.scenes import Scene, letters_asked, published, save
 
 
 def kits() -> Questionnaire:
@@ -132,6 +133,18 @@ async def test_it_opens_and_shuts_by_its_times_with_nobody_there(wells: Kits) ->
     assert await reason(wells.come()) == "over"
     assert await reason(wells.send("b")) == "over"
     assert (await wells.send("a")).repeated
+
+
+async def test_the_draft_may_be_in_another_time_zone_than_what_is_published(wells: Kits) -> None:
+    """12:30 in Amman, where the draft is by now, is after the window; the public page is in UTC."""
+    await wells.set(times={"windows": [{"opens": "2026-11-25T10:00", "shuts": "2026-11-25T12:00"}]})
+    moved = kits().model_copy(update={"time_zone": "Asia/Amman"})
+    await save(wells.context, wells.scene.coordinator, wells.id, moved, 1)
+    listed = await desk.line(wells.context, wells.scene.coordinator, wells.id)
+    assert (listed.brief.stands, listed.brief.changes) == ("closed", None)
+    wells.clock.move(timedelta(minutes=30))
+    assert (await wells.come()).decision.shuts is not None
+    assert (await wells.send("a")).number == 1
 
 
 async def test_who_began_before_it_shut_has_grace(wells: Kits) -> None:
@@ -392,14 +405,8 @@ async def test_the_waiting_list_in_its_order(wells: Kits, post: Any) -> None:
 
 async def offered(wells: Kits) -> list[str]:
     """The secrets of the passes in the letters that wait, in their order."""
-    async with wells.context.engine.connect() as conn:
-        query = text(
-            "select args->>'sealed' as sealed from procrastinate_jobs"
-            " where task_name = 'send_letter' order by id"
-        )
-        sealed = [row.sealed for row in await conn.execute(query)]
-    opened = [wells.context.cipher.open(one.encode(), "letter").decode() for one in sealed]
-    return [one.split(f"/p/{wells.address}/")[1][:22] for one in opened if "/p/" in one]
+    bodies = [one["body"] for one in await letters_asked(wells.context)]
+    return [one.split(f"/p/{wells.address}/")[1][:22] for one in bodies if "/p/" in one]
 
 
 async def test_nobody_joins_where_there_are_places(wells: Kits) -> None:
@@ -440,32 +447,22 @@ async def test_letters_when_it_shuts_by_itself_and_places_run_low(wells: Kits, p
         tell=["crew@example.org"],
         low=1,
     )
-    await tasks.look_at_gates(wells.context)
+    await watch_gates(wells.context)
     await wells.send("a")
-    await tasks.look_at_gates(wells.context)
+    await watch_gates(wells.context)
     assert await subjects(wells) == []
     await wells.send("b")
     for _ in range(3):
-        await tasks.look_at_gates(wells.context)
+        await watch_gates(wells.context)
     assert await subjects(wells) == ["Test: 1 place left"]
     wells.clock.move(timedelta(hours=3))
     for _ in range(3):
-        await tasks.look_at_gates(wells.context)
+        await watch_gates(wells.context)
     assert await subjects(wells) == ["Test: 1 place left", "Test shut by its times"]
 
 
 async def subjects(wells: Kits) -> list[str]:
-    import orjson
-
-    async with wells.context.engine.connect() as conn:
-        query = text(
-            "select args->>'sealed' as sealed from procrastinate_jobs"
-            " where task_name = 'send_letter' order by id"
-        )
-        sealed = [row.sealed for row in await conn.execute(query)]
-    return [
-        orjson.loads(wells.context.cipher.open(one.encode(), "letter"))["subject"] for one in sealed
-    ]
+    return [one["subject"] for one in await letters_asked(wells.context)]
 
 
 @pytest.mark.parametrize(

@@ -146,6 +146,12 @@ def _new_tables() -> None:
         _of_questionnaire("places"),
         key=("cell",),
     )
+    op.create_index(
+        "ix_places_waited_for",
+        "places",
+        ["questionnaire_id"],
+        postgresql_where=sa.text("waiting > 0"),
+    )
     _table(
         "held_places",
         sa.Column("name", sa.LargeBinary(), nullable=False),
