@@ -21,8 +21,8 @@ from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.staff import desk, gate, people
 from jotgate.wiring import open_context
 
-ROUNDS = 7
-REQUESTS = 300
+ROUNDS = 20
+REQUESTS = 120
 """One after the other: what a submission takes, not what waits for it."""
 
 DELAYS = ((5_000, 16, 0.9), (20_000, 64, 0.8))

@@ -25,7 +25,13 @@ class Settings(BaseSettings):
         "",
         description="The same database as the role that its tables belong to, for migrating.",
     )
-    pool_size: int = Field(10, ge=1, description="Database connections of one process at most.")
+    pool_size: int = Field(
+        10,
+        ge=1,
+        description="Database connections of one process at most for transactions, and as many "
+        "again for restricted answers; twice as many for statements by themselves, which wait for "
+        "the disk of the database more than for anything else.",
+    )
     keys: tuple[str, ...] = Field(
         (),
         description="Fernet keys for restricted answers, a JSON list; the first one seals, "

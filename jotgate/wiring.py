@@ -28,7 +28,7 @@ def build_context(settings: Settings) -> Context:
         raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
     return Context(
         engine=connect(settings.database_url, settings.pool_size),
-        single=connect(settings.database_url, settings.pool_size, statementwise=True),
+        single=connect(settings.database_url, 2 * settings.pool_size, statementwise=True),
         restricted=connect(settings.restricted_url or settings.database_url, settings.pool_size),
         clock=SystemClock(),
         ids=SystemIds(),

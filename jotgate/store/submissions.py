@@ -27,6 +27,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB, REGCLASS, insert
 
+from jotgate.core.gate.places import Take
 from jotgate.core.records.entries import Submission, Taking
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection
@@ -39,6 +40,7 @@ from jotgate.store.gate.letting_in import (
     ONE,
     By,
     came_by,
+    is_wanted,
     locked_stripe,
     new,
     no_room,
@@ -182,11 +184,7 @@ def _placed(ticket: Any, own: Any) -> list[Any]:
     )
     taking = (
         update(places)
-        .where(
-            places.c.questionnaire_id == ID,
-            places.c.cell == func.any(new("cells", ARRAY(String))),
-            some(ticket),
-        )
+        .where(places.c.questionnaire_id == ID, is_wanted(places.c.cell), some(ticket))
         .values(taken=places.c.taken + taken, held=places.c.held - own_places(own, places.c.cell))
     )
     if own is None:
@@ -274,14 +272,12 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
     if taking.person is not None or taking.is_placed:
         values["new_takes"] = {one.cell: one.amount for one in taking.takes}
     if taking.is_placed:
-        amounts = {one.cell: (one.amount, one.most) for one in taking.takes}
-        cells = sorted({*amounts, *taking.held})
-        values |= {
-            "new_cells": cells,
-            "new_amounts": [amounts.get(cell, (0, None))[0] for cell in cells],
-            "new_mosts": [amounts.get(cell, (0, None))[1] for cell in cells],
-            "new_hold": taking.hold,
-        }
+        wanted = [
+            {"cell": one.cell, "amount": one.amount, "most": one.most} for one in taking.takes
+        ]
+        given_back = taking.held - {one.cell for one in taking.takes}
+        wanted += [{"cell": cell, "amount": 0, "most": None} for cell in given_back]
+        values |= {"new_wanted": wanted, "new_hold": taking.hold}
     return values
 
 

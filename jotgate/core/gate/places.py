@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
+from functools import lru_cache
 from itertools import product
 
 from jotgate.core.common.values import ELSE, Else, Value, Values
@@ -38,7 +39,8 @@ class Take:
     most: int | None
 
 
-def cell_of(key: str, values: Iterable[str] = ()) -> str:
+@lru_cache(4096)
+def cell_of(key: str, values: tuple[str, ...] = ()) -> str:
     """The name of the places `key` for these values."""
     return json.dumps([key, *values], ensure_ascii=False, separators=(",", ":"))
 

@@ -83,7 +83,7 @@ gates = st.builds(
     ),
     audience=st.lists(who, max_size=2).map(tuple),
 )
-CELLS = [cell_of("all"), cell_of("district", ["saltings"]), cell_of("district", ["millbeck"])]
+CELLS = [cell_of("all"), cell_of("district", ("saltings",)), cell_of("district", ("millbeck",))]
 counts = st.dictionaries(
     st.sampled_from(CELLS),
     st.builds(Count, *(st.integers(0, 3) for _ in range(2)), st.integers(0, 1)),
@@ -278,7 +278,7 @@ def test_what_an_entry_takes() -> None:
     assert takes_of([COMBINED], {**kept, "bottles": Decimal(0)}) == ()
     assert takes_of([COMBINED], {"district": "saltings", "bottles": Decimal(1)}) == ()
     yes = Places(key="y", name="Y", by=("car",), most=1)
-    assert takes_of([yes], {"car": True})[0].cell == cell_of("y", ["yes"])
+    assert takes_of([yes], {"car": True})[0].cell == cell_of("y", ("yes",))
 
 
 def test_options_that_are_full_with_what_is_answered_beside_them() -> None:

@@ -25,7 +25,7 @@ from tests.services.public.test_gate import ALL, BY, Kits, kits
 
 T = TypeVar("T")
 DISTRICTS = ("saltings", "millbeck")
-MOST = {cell_of("all"): 4, cell_of("district", ["saltings"]): 2}
+MOST = {cell_of("all"): 4, cell_of("district", ("saltings",)): 2}
 DONE: Counter[str] = Counter()
 
 
@@ -136,7 +136,7 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             taken = Counter(district for _, district in self.sent.values())
             assert counts.get(cell_of("all"), Count()).taken == len(self.sent)
             for district in DISTRICTS:
-                cell = cell_of("district", [district])
+                cell = cell_of("district", (district,))
                 assert counts.get(cell, Count()).taken == taken[district]
             for cell, most in MOST.items():
                 found = counts.get(cell, Count())
