@@ -272,11 +272,9 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
     if taking.person is not None or taking.is_placed:
         values["new_takes"] = {one.cell: one.amount for one in taking.takes}
     if taking.is_placed:
-        wanted = [
-            {"cell": one.cell, "amount": one.amount, "most": one.most} for one in taking.takes
-        ]
         given_back = taking.held - {one.cell for one in taking.takes}
-        wanted += [{"cell": cell, "amount": 0, "most": None} for cell in given_back]
+        whole = (*taking.takes, *(Take(cell, 0, None) for cell in given_back))
+        wanted = [{"cell": one.cell, "amount": one.amount, "most": one.most} for one in whole]
         values |= {"new_wanted": wanted, "new_hold": taking.hold}
     return values
 
