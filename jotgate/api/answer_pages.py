@@ -6,10 +6,10 @@ from urllib.parse import parse_qsl, quote
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Path, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import HTMLResponse, RedirectResponse
 
 from jotgate.api.body import StrictRoute
-from jotgate.api.dependencies import CurrentContext, CurrentSession, cookie_name, same_site
+from jotgate.api.dependencies import CurrentContext, CurrentSession, same_site
 from jotgate.api.first_page import (
     ARRIVAL,
     KNOWN,
@@ -25,6 +25,7 @@ from jotgate.api.first_page import (
 )
 from jotgate.api.problems import problem_of
 from jotgate.api.public.answering import PageOut
+from jotgate.api.visits import set_visit, visit_cookie, waiting_cookie
 from jotgate.core.common.errors import JotGateError, SignInNeeded, Unavailable
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.wording import closest
@@ -35,6 +36,7 @@ from jotgate.ports.rendering import NOTHING
 from jotgate.services import office
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
+from jotgate.services.gate import Seen
 from jotgate.services.public import answering, handing, signing_in
 from jotgate.services.public.rendering import rendered
 from jotgate.services.staff import trial
@@ -53,26 +55,6 @@ async def answer(
     visit = request.cookies.get(visit_cookie(request, address), "")
     entrance = Entrance(visit=visit[:100], page=_from_page(request))
     return await _answer(request, context, address, language, entrance)
-
-
-VISIT = "jotgate_visit"
-
-
-def visit_cookie(request: Request, address: str) -> str:
-    return cookie_name(request.app.state.settings, f"{VISIT}_{address}", "__Secure-")
-
-
-def set_visit(reply: Response, request: Request, address: str, visit: str) -> None:
-    """A cookie for the visit of somebody who is known beforehand, for one questionnaire alone."""
-    reply.set_cookie(
-        visit_cookie(request, address),
-        visit,
-        max_age=int(handing.VISIT_LASTS.total_seconds()),
-        path=f"/q/{quote(address)}",
-        httponly=True,
-        samesite="lax",
-        secure=request.app.state.settings.secure_cookies,
-    )
 
 
 @router.post("/q/{address}", dependencies=[Depends(same_site)])
@@ -120,12 +102,16 @@ async def _answer(
     path = path_of(entrance, address)
     try:
         query = request.url.query
-        visitor = await answering.visit(context, address, query, wanted, entrance=entrance)
+        seen = Seen(waits=request.cookies.get(waiting_cookie(request, address), "")[:100])
+        visitor = await answering.visit(
+            context, address, query, wanted, entrance=entrance, seen=seen
+        )
     except JotGateError as error:
         problem = problem_of(error)
         state = await _standing_at(context, address)
         offered = []
-        if state is not None and isinstance(error, SignInNeeded):
+        helps = isinstance(error, SignInNeeded) or error.params.get("sign_in")
+        if state is not None and helps:
             offered = await signing_in.offered(context, state.sign_in.providers)
         framed = _ancestors(state.frames) if state else "'none'"
         words = closest(LANGUAGES, wanted)

@@ -19,8 +19,8 @@ from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
 from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import PageShell, shell
 from jotgate.core.common.errors import Unavailable
+from jotgate.core.gate.people import Robots
 from jotgate.core.gate.robots import is_known
-from jotgate.core.gate.settings import Robots
 from jotgate.core.office import Office
 from jotgate.core.walking.next_page import first_page
 from jotgate.core.words import failures, page
@@ -115,7 +115,7 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
     ]
     submission = secrets.token_hex(16) if _shuffles(shown.items) else ""
     signed_in = None
-    if visitor.signed_in:
+    if visitor.is_known:
         name = WHO if visitor.called else ""
         signed_in = WayToSignIn(name=name, href=f"{PATH}/sign-out")
     return FirstOut(

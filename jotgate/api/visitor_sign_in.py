@@ -1,17 +1,17 @@
 """Visitors sign in: to the provider, and back with what they came for."""
 
 from typing import Annotated
-from urllib.parse import quote
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Path, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from jotgate.api.answer_pages import link_of, path_of, set_visit, visit_cookie
+from jotgate.api.answer_pages import link_of, path_of
 from jotgate.api.body import StrictRoute
 from jotgate.api.dependencies import CurrentContext, cookie_name, same_site
 from jotgate.api.first_page import preferred, refused
 from jotgate.api.problems import problem_of
+from jotgate.api.visits import drop_visit, set_visit, visit_cookie
 from jotgate.core.common.errors import JotGateError
 from jotgate.core.common.wording import closest
 from jotgate.core.records.links import Way
@@ -19,7 +19,7 @@ from jotgate.core.words import LANGUAGES
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW
-from jotgate.services.public import signing_in
+from jotgate.services.public import confirming, signing_in
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
@@ -83,6 +83,22 @@ async def _failed(
     return await refused(request, context, problem, closest(LANGUAGES, wanted))
 
 
+@router.get("/c/{address}/{secret}")
+@router.get("/c/{address}/{secret}/{language}")
+async def open_letter(
+    address: str, secret: Secret, request: Request, context: CurrentContext, language: str = ""
+) -> Response:
+    """Somebody opens the link of a letter that confirms their address, as often as they like."""
+    path = path_of(Entrance(), address)
+    try:
+        await confirming.open_link(context, address, secret)
+    except JotGateError as error:
+        return await _failed(request, context, error, path)
+    reply = RedirectResponse(f"{path}{link_of(request)}", 303)
+    set_visit(reply, request, address, secret)
+    return reply
+
+
 @router.get(FLOW.path)
 async def back(request: Request, context: CurrentContext) -> Response:
     """A provider sends somebody back here."""
@@ -104,5 +120,5 @@ async def sign_out(address: str, request: Request, context: CurrentContext) -> R
     name = visit_cookie(request, address)
     await signing_in.leave(context, address, request.cookies.get(name, ""))
     reply = RedirectResponse(path_of(Entrance(), address), 303)
-    reply.delete_cookie(name, path=f"/q/{quote(address)}")
+    drop_visit(reply, request, address)
     return reply

@@ -4,19 +4,8 @@ from collections.abc import Callable, Mapping
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from jotgate.core.gate.settings import (
-    DayOff,
-    Gate,
-    Hours,
-    Limit,
-    PerPerson,
-    Places,
-    Robots,
-    SignedIn,
-    Times,
-    Waiting,
-    Window,
-)
+from jotgate.core.gate.people import PerPerson, Robots, SignedIn
+from jotgate.core.gate.settings import DayOff, Gate, Hours, Limit, Places, Times, Waiting, Window
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff import gate

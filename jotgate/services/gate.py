@@ -8,10 +8,11 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from jotgate.core.common.errors import Shut, SignInNeeded
+from jotgate.core.common.secrets import hash_of
 from jotgate.core.gate.decision import Decision, Visitor, Why, decide
 from jotgate.core.gate.opening import ALWAYS, EVER, NEVER, Opening, opening_at
+from jotgate.core.gate.people import PassHolders, PerPerson
 from jotgate.core.gate.places import Counts, Take
-from jotgate.core.gate.settings import PassHolders, PerPerson
 from jotgate.core.gate.words import Told, told
 from jotgate.core.records.entries import Taking
 from jotgate.core.records.questionnaires import PublicState
@@ -21,7 +22,7 @@ from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, lists
-from jotgate.store.gate import admissions, places
+from jotgate.store.gate import admissions, places, waiting
 
 KEPT_FOR = timedelta(days=1)
 """For how long at most an opening is taken for as good as looked up."""
@@ -31,13 +32,14 @@ KEPT_FOR = timedelta(days=1)
 class Seen:
     """What is seen of a browser: the name of its submission, under which places are held, a name of
     its own, by which it is known again, and its network address; what it worked out for its
-    submission, and what stands in the field that nobody sees."""
+    submission, what stands in the field that nobody sees, and the secret of somebody who waits."""
 
     submission: str = ""
     device: str = ""
     client: str = ""
     proof: str = ""
     trap: str = ""
+    waits: str = ""
 
 
 NOTHING_SEEN = Seen()
@@ -72,6 +74,7 @@ def person_of(limit: PerPerson, came: Came, device: str) -> bytes | None:
         "sign_in": came.subject_id,
         "contact": came.contact_id,
         "pass": came.pass_id,
+        "mail": came.mail_id,
         "device": device,
     }
     for kind, who in known.items():
@@ -89,6 +92,7 @@ def known(arrival: Arrival, going_on: bool) -> Visitor:
         has_pass=arrival.came.pass_id is not None,
         signed_in=arrival.came.subject_id is not None,
         claims=arrival.claims,
+        mail=arrival.mail,
     )
 
 
@@ -119,6 +123,9 @@ async def visitor_of(
     if person:
         times = await admissions.times_of(conn, found.id, person)
         visitor = replace(visitor, answered=tuple(times))
+    if seen.waits and found.gate.places:
+        place = await waiting.place_of(conn, found.id, hash_of(seen.waits))
+        visitor = replace(visitor, waits=place)
     hold = await held_for(conn, found, arrival.came, seen)
     return replace(visitor, held=hold.takes, takes=takes)
 
@@ -196,7 +203,8 @@ async def refuse(
     if decision.admitted:
         return
     why = decision.why[0]
-    if why.reason == "not_invited" and decision.sign_in and found.sign_in.providers:
+    signs_in = decision.sign_in and found.sign_in.providers
+    if why.reason == "not_invited" and signs_in and not decision.confirm:
         raise SignInNeeded
     words = await told_of(context, found, plan, why, visitor, language)
     raise Shut(
@@ -205,6 +213,8 @@ async def refuse(
         heading=words.heading,
         until=why.until.isoformat() if why.until else "",
         waiting="yes" if found.gate.waiting.on and why.reason in ("full", "gone") else "",
+        confirm="yes" if decision.confirm and why.reason == "not_invited" else "",
+        sign_in="yes" if signs_in and why.reason == "not_invited" else "",
     )
 
 

@@ -32,9 +32,15 @@ AT_ONCE = 100
 
 
 async def join(
-    context: Context, conn: Connection, found: PublicState, email: str, language: str
+    context: Context,
+    conn: Connection,
+    found: PublicState,
+    email: str,
+    language: str,
+    secret: str,
 ) -> int:
-    """Put an address on the list, or leave it where it is; its place, from 1."""
+    """Put an address on the list, or leave it where it is; its place, from 1. By `secret` whoever
+    joined is known again."""
     cells = [one.cell for one in totals_of(found.gate.places)]
     await places.there(conn, found.id, cells)
     await places.locked(conn, found.id, cells)
@@ -43,9 +49,11 @@ async def join(
         async with conn.begin_nested():
             await waiting.add(conn, found.id, context.ids.id(), email, language, now)
     except AlreadyThere:
-        return await waiting.place_of(conn, found.id, email) or 1
-    await places.change(conn, found.id, waiting=dict.fromkeys(cells, 1))
-    return await waiting.place_of(conn, found.id, email) or 1
+        pass
+    else:
+        await places.change(conn, found.id, waiting=dict.fromkeys(cells, 1))
+    await waiting.know(conn, found.id, email, hash_of(secret))
+    return await waiting.place_of(conn, found.id, hash_of(secret)) or 1
 
 
 async def leave(conn: Connection, found: Gate, id: UUID, waiting_id: UUID) -> bool:

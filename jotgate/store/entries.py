@@ -76,6 +76,7 @@ entry_ways = Table(
     uuid_column("pass_id", nullable=True),
     uuid_column("contact_id", nullable=True),
     uuid_column("subject_id", nullable=True),
+    uuid_column("mail_id", nullable=True),
     uuid_column("from_questionnaire", nullable=True),
     uuid_column("from_entry", nullable=True),
     entry_key(),
@@ -83,6 +84,7 @@ entry_ways = Table(
     Index(None, "questionnaire_id", "pass_id"),
     Index(None, "contact_id", "questionnaire_id"),
     Index(None, "questionnaire_id", "subject_id"),
+    Index(None, "questionnaire_id", "mail_id"),
     Index(None, "from_questionnaire", "from_entry"),
 )
 """Of entries that came by more than the plain address: `about` is the id of the thing in another
@@ -103,6 +105,7 @@ _ENTRY = (
     entry_ways.c.pass_id,
     entry_ways.c.contact_id,
     entry_ways.c.subject_id,
+    entry_ways.c.mail_id,
     entry_ways.c.from_questionnaire,
     entry_ways.c.from_entry,
 )

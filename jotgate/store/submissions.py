@@ -99,6 +99,7 @@ _WAYS: dict[str, Any] = {
     "pass_id": Uuid(),
     "contact_id": Uuid(),
     "subject_id": Uuid(),
+    "mail_id": Uuid(),
     "from_questionnaire": Uuid(),
     "from_entry": Uuid(),
 }
@@ -241,7 +242,7 @@ def _way_of(submission: Submission) -> By:
     came = submission.came
     if came.pass_id or came.link_id:
         return "pass" if came.pass_id else "link"
-    known = submission.about or came.contact_id or came.subject_id or came.entry
+    known = submission.about or came.contact_id or came.subject_id or came.mail_id or came.entry
     return "known" if known else "plain"
 
 

@@ -21,7 +21,7 @@ from tests.local.test_failures import WORKER, rows, until
 from tests.local.test_failures import installation as installation
 from tests.local.test_failures import processes as processes
 from tests.scenes import published, set_scene
-from tests.services.public.test_gate import kits
+from tests.services.public.kits import kits
 
 pytestmark = pytest.mark.long
 

@@ -11,6 +11,7 @@ from jotgate.api.dependencies import CurrentContext, context_in
 from jotgate.api.public.at_the_gate import GateNoticeOut, dividing, notices_of, with_places
 from jotgate.api.public.questions import QuestionOut, QuestionPresenter
 from jotgate.api.routes import routes
+from jotgate.api.visits import drop_visit
 from jotgate.core.answers.offered import as_offered
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import say
@@ -229,7 +230,10 @@ async def submit(
     taken = await submitting.submit(context_in(request), address, answers, idempotency_key)
     label = taken.onward.label if taken.onward else {}
     out = finish_out(taken.ending, say(label, body.language, next(iter(label), "")))
-    return Response(out.model_dump_json(), 201, media_type="application/json")
+    reply = Response(out.model_dump_json(), 201, media_type="application/json")
+    if taken.known:
+        drop_visit(reply, request, address)
+    return reply
 
 
 class HandOffIn(BaseModel):

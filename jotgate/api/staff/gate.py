@@ -150,12 +150,13 @@ Local = Annotated[str, StringConstraints(max_length=30)]
 class SupposedIn(BaseModel):
     """Who comes, and when: local times in the questionnaire's time zone, now where none is given.
     `contact` is a mail address or key, `claims` what an identity provider says of one who signed
-    in, `given` answers by key."""
+    in, `mail` an address that they confirmed, `given` answers by key."""
 
     moment: Local | None = None
     has_pass: bool = False
     contact: str = Field("", max_length=254)
     claims: dict[str, Annotated[str, StringConstraints(max_length=500)]] | None = None
+    mail: str = Field("", max_length=254)
     answered: int | None = Field(None, ge=0, le=1000)
     last: Local | None = None
     begun: Local | None = None

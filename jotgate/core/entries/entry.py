@@ -35,5 +35,6 @@ class Entry(BaseModel):
     pass_id: UUID | None = None
     contact_id: UUID | None = None
     subject_id: UUID | None = None
+    mail_id: UUID | None = None
     from_questionnaire: UUID | None = None
     from_entry: UUID | None = None

@@ -7,8 +7,9 @@ from typing import get_args
 from uuid import UUID
 
 from jotgate.core.gate.opening import Opening
+from jotgate.core.gate.people import Confirmed, PassHolders, PerPerson, SignedIn, Who
 from jotgate.core.gate.places import NONE, Counts, Take, fits, least_left, totals_of
-from jotgate.core.gate.settings import Gate, PassHolders, PerPerson, Reason, SignedIn, Who
+from jotgate.core.gate.settings import Gate, Reason
 
 ORDER: tuple[Reason, ...] = get_args(Reason)
 """Reasons in the order in which they are given: the first that holds is what a visitor reads."""
@@ -21,7 +22,7 @@ class Visitor:
     `going_on` tells that they were let in before, `begun` when, where that is known. `answered` are
     the moments of their entries that count. `held` are the places that are kept for them, by cell,
     `takes` what their answers so far would take. `waits` is their place on the waiting list, from
-    1.
+    1. `mail` is the address that they confirmed.
     """
 
     going_on: bool = False
@@ -35,6 +36,7 @@ class Visitor:
     held: Mapping[str, int] = field(default_factory=dict)
     takes: tuple[Take, ...] = ()
     waits: int | None = None
+    mail: str = ""
 
 
 ANYBODY = Visitor()
@@ -55,7 +57,8 @@ class Decision:
 
     `shuts` is when it shuts by itself, `until` until when whoever is in can send; `in_grace` tells
     that it has shut, and they still can. `left` are the places in all, None where those are not
-    limited. `sign_in` tells that signing in could help.
+    limited. `sign_in` tells that signing in could help, `confirm` that confirming a mail address
+    could.
     """
 
     why: tuple[Why, ...]
@@ -64,6 +67,7 @@ class Decision:
     in_grace: bool = False
     left: int | None = None
     sign_in: bool = False
+    confirm: bool = False
 
     @property
     def admitted(self) -> bool:
@@ -92,7 +96,8 @@ def decide(
         min(graced) if graced else shuts and shuts + grace,
         bool(graced),
         least_left(totals_of(gate.places), counts, visitor.held),
-        sign_in=_could_sign_in(gate, visitor),
+        sign_in=not visitor.signed_in and _is_for(gate, "signed_in"),
+        confirm=not visitor.mail and _is_for(gate, "mail"),
     )
 
 
@@ -127,10 +132,12 @@ def _about_the_visitor(gate: Gate, moment: datetime, visitor: Visitor) -> Iterat
 def _is_invited(who: Who, visitor: Visitor) -> bool:
     if isinstance(who, PassHolders):
         return visitor.has_pass and (not who.lists or not visitor.lists.isdisjoint(who.lists))
+    if isinstance(who, Confirmed):
+        return bool(visitor.mail) and (not who.domains or domain_of(visitor.mail) in who.domains)
     return visitor.signed_in and (
         (not who.values and not who.domains)
         or _has_claim(who, visitor.claims)
-        or _domain_of(visitor.claims) in who.domains
+        or _domain_claimed(visitor.claims) in who.domains
     )
 
 
@@ -140,15 +147,17 @@ def _has_claim(who: SignedIn, claims: Mapping[str, str]) -> bool:
     return told in who.values or any(one in who.values for one in told.split(", "))
 
 
-def _domain_of(claims: Mapping[str, str]) -> str:
+def _domain_claimed(claims: Mapping[str, str]) -> str:
     """The domain of an address that the provider says is theirs (OpenID Connect Core 1.0, 5.1)."""
-    if claims.get("email_verified") != "yes":
-        return ""
-    return claims.get("email", "").rpartition("@")[2].lower()
+    return domain_of(claims.get("email", "")) if claims.get("email_verified") == "yes" else ""
 
 
-def _could_sign_in(gate: Gate, visitor: Visitor) -> bool:
-    return not visitor.signed_in and any(one.kind == "signed_in" for one in gate.audience)
+def domain_of(email: str) -> str:
+    return email.rpartition("@")[2].lower()
+
+
+def _is_for(gate: Gate, kind: str) -> bool:
+    return any(one.kind == kind for one in gate.audience)
 
 
 def _too_often(limit: PerPerson, moment: datetime, answered: tuple[datetime, ...]) -> Why | None:

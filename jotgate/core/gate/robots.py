@@ -4,7 +4,7 @@ import hashlib
 from datetime import datetime, timedelta
 
 from jotgate.core.common.errors import STALE, LinkRefused, NotProved, TooQuick, Trapped
-from jotgate.core.gate.settings import Robots
+from jotgate.core.gate.people import Robots
 from jotgate.core.walking.arrival import Came
 
 LONGEST = 20
@@ -22,7 +22,7 @@ def is_proved(key: str, proof: str, bits: int) -> bool:
 
 def is_known(came: Came) -> bool:
     """Whether somebody is known by more than their browser: nothing is asked of those."""
-    return came.pass_id is not None or came.subject_id is not None
+    return any(one is not None for one in (came.pass_id, came.subject_id, came.mail_id))
 
 
 def refuse_robots(

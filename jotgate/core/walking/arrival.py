@@ -13,13 +13,15 @@ class Came:
     """By what they came, for what is counted and limited by it; at most one of the first two.
 
     `entry` is the one that handed on to this questionnaire, behind the id of its own. `subject_id`
-    stands for whoever signed in, the same each time.
+    stands for whoever signed in, the same each time, `mail_id` for a mail address that somebody
+    confirmed.
     """
 
     link_id: UUID | None = None
     pass_id: UUID | None = None
     contact_id: UUID | None = None
     subject_id: UUID | None = None
+    mail_id: UUID | None = None
     entry: tuple[UUID, UUID] | None = None
 
 
@@ -28,8 +30,8 @@ class Arrival:
     """`values` are what a pass, a named link or a sealed link stands for, `handed` what another
     questionnaire handed on. `contact` and `claims` are texts by name. `page` is the address of the
     page that the link stood on, `moment` when they came, in ISO 8601, `begun` the same where the
-    gate asks for it. Questions whose keys are in
-    `locked` cannot be answered otherwise than they are filled in.
+    gate asks for it, `mail` the address that they confirmed. Questions whose keys are in `locked`
+    cannot be answered otherwise than they are filled in.
     """
 
     values: Pairs = ()
@@ -40,6 +42,7 @@ class Arrival:
     moment: str = ""
     locked: frozenset[str] = frozenset()
     begun: str = ""
+    mail: str = ""
     came: Came = Came()
 
 

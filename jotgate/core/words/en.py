@@ -194,6 +194,10 @@ PAGE = {
     "waiting_send": "Put me on the waiting list",
     "waiting_on": "You are on the waiting list at place {place}. We write to {email} when a "
     "place is free.",
+    "confirm_offer": "To answer, confirm your mail address: we send you a link that lets you in.",
+    "confirm_send": "Send me the link",
+    "confirm_sent": "A letter is on its way to {email}. Open the link in it within a day.",
+    "confirm_other": "With this address nobody is let in here. Give another one.",
     "shuts_at": "This closes on {time}.",
     "shuts_until": "This closes on {time}. Whoever has begun can send until {until}.",
     "in_grace": "This has closed. What you send until {until} still counts.",
@@ -204,6 +208,9 @@ PAGE = {
 }
 
 LETTER = {
+    "confirm_subject": "Your link: {title}",
+    "confirm_body": "Open this link to answer “{title}”. It works until {until}:\n\n{link}\n\n"
+    "If you did not ask for this letter, you need not do anything.\n",
     "waiting_subject": "A place is free for you: {title}",
     "waiting_body": "A place is free for you at “{title}”. It is kept for you until "
     "{until}:\n\n{link}\n\nIf you do not take it by then, it goes to whoever is next.\n",
@@ -239,7 +246,7 @@ GATE = {
     "answered_detail": "We have your answers. Thank you.",
     "answered_again": "You can answer again from {opens} on.",
     "waiting_heading": "You are on the waiting list",
-    "waiting_detail": "There are {ahead} people before you. We write to you when a place is free.",
+    "waiting_detail": "People before you: {ahead}. We write to you when a place is free.",
     "waiting_first": "You are the first. We write to you when a place is free.",
     "full_heading": "All places are taken",
     "full_detail": "There is no place left.",

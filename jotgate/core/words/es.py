@@ -197,6 +197,11 @@ PAGE = {
     "waiting_send": "Apuntarme a la lista de espera",
     "waiting_on": "Está en la lista de espera en el puesto {place}. Escribiremos a {email} "
     "cuando haya una plaza.",
+    "confirm_offer": "Para responder, confirme su correo electrónico: le enviamos un enlace para "
+    "entrar.",
+    "confirm_send": "Enviarme el enlace",
+    "confirm_sent": "Hay una carta en camino a {email}. Abra su enlace antes de un día.",
+    "confirm_other": "Con esta dirección no se puede entrar aquí. Indique otra.",
     "shuts_at": "Se cierra el {time}.",
     "shuts_until": "Se cierra el {time}. Quien haya empezado puede enviar hasta el {until}.",
     "in_grace": "Ya está cerrado. Lo que envíe hasta el {until} todavía cuenta.",
@@ -207,6 +212,9 @@ PAGE = {
 }
 
 LETTER = {
+    "confirm_subject": "Su enlace: {title}",
+    "confirm_body": "Abra este enlace para responder a «{title}». Funciona hasta el {until}:\n\n"
+    "{link}\n\nSi no pidió esta carta, no tiene que hacer nada.\n",
     "waiting_subject": "Hay una plaza para usted: {title}",
     "waiting_body": "Hay una plaza para usted en «{title}». Se la guardamos hasta el "
     "{until}:\n\n{link}\n\nSi no la toma hasta entonces, pasa a la siguiente persona.\n",
@@ -242,7 +250,7 @@ GATE = {
     "answered_detail": "Tenemos sus respuestas. Gracias.",
     "answered_again": "Puede responder otra vez a partir del {opens}.",
     "waiting_heading": "Está en la lista de espera",
-    "waiting_detail": "Hay {ahead} personas antes que usted. Le escribiremos cuando haya "
+    "waiting_detail": "Personas antes que usted: {ahead}. Le escribiremos cuando haya "
     "una plaza.",
     "waiting_first": "Es la primera persona. Le escribiremos cuando haya una plaza.",
     "full_heading": "No quedan plazas",

@@ -75,8 +75,9 @@ class Visit:
     held_until: datetime | None = None
 
     @property
-    def signed_in(self) -> bool:
-        return self.came.subject_id is not None
+    def is_known(self) -> bool:
+        """Whether they signed in, or confirmed a mail address."""
+        return self.came.subject_id is not None or self.came.mail_id is not None
 
 
 @dataclass(frozen=True)
@@ -156,8 +157,8 @@ async def visit(
 
 
 def called(arrival: Arrival) -> str:
-    """What to call whoever signed in."""
-    return next((arrival.claims[one] for one in CALLED if arrival.claims.get(one)), "")
+    """What to call whoever signed in, or confirmed an address."""
+    return next((arrival.claims[one] for one in CALLED if arrival.claims.get(one)), arrival.mail)
 
 
 def needs_sign_in(sign_in: VisitorSignIn) -> None:

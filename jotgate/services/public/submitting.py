@@ -61,13 +61,14 @@ from jotgate.store.links import named_links, passes
 @dataclass(frozen=True)
 class Submitted:
     """A stored entry. `repeated` tells that this submission had been stored before, `onward` where
-    one may go on."""
+    one may go on, `known` that whoever sent it was known by a mail address."""
 
     id: UUID
     number: int
     ending: Ending
     repeated: bool
     onward: HandOff | None = None
+    known: bool = False
 
 
 async def submit(
@@ -129,7 +130,8 @@ async def submit(
     if arrival.came.entry or arrival.came.subject_id:
         await end_visits(context, id, arrival.came)
     onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
-    return Submitted(entry_id, number, said, False, onward[0] if onward else None)
+    known_by_mail = arrival.came.mail_id is not None
+    return Submitted(entry_id, number, said, False, onward[0] if onward else None, known_by_mail)
 
 
 def _facts(filled: Filled) -> Values:

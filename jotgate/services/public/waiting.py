@@ -1,5 +1,7 @@
 """A visitor joins the waiting list where all places are taken."""
 
+from dataclasses import dataclass
+
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import closest
 from jotgate.core.gate.decision import ANYBODY
@@ -12,8 +14,16 @@ A_DAY = {"client": 20, "address": 3, "questionnaire": 5_000}
 """Times that one client, for one address, at one questionnaire, can be put on a list."""
 
 
-async def join(context: Context, address: str, email: str, language: str, client: str) -> int:
-    """Put a mail address on the list; its place, from 1. Raises Invalid where there is no list, or
+@dataclass(frozen=True)
+class Joined:
+    """The place on the list, from 1, and by what whoever joined is known when they come back."""
+
+    place: int
+    secret: str
+
+
+async def join(context: Context, address: str, email: str, language: str, client: str) -> Joined:
+    """Put a mail address on the list. Raises Invalid where there is no list, or
     there are places, NotFound, TooManyTries."""
     async with context.engine.begin() as conn:
         found = await public_state(conn, address)
@@ -28,4 +38,6 @@ async def join(context: Context, address: str, email: str, language: str, client
         limits = {name_of(f"waiting {kind}", who): A_DAY[kind] for kind, who in asked.items()}
         await allow(context, conn, limits, says)
         spoken = closest(plan.questionnaire.languages, [language])
-        return await waiting_list.join(context, conn, found, email.lower(), spoken)
+        secret = context.ids.token()
+        place = await waiting_list.join(context, conn, found, email.lower(), spoken, secret)
+    return Joined(place, secret)

@@ -24,6 +24,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services import gate
 from jotgate.services.context import Context
 from jotgate.services.gate import person_of
+from jotgate.services.public.confirming import mail_id
 from jotgate.services.staff.gate_standing import labels_of
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import in_office, needs
@@ -36,13 +37,15 @@ from jotgate.store.gate import admissions, places
 @dataclass(frozen=True)
 class Supposed:
     """Who comes, and when, in local time (now, where none is given). `contact` is the address or
-    key of one whose pass they hold. `answered` entries of theirs count, the last of them at `last`;
-    None for as many as are known. `begun` is when they were let in, `given` what they answered."""
+    key of one whose pass they hold, `mail` an address that they confirmed. `answered` entries of
+    theirs count, the last of them at `last`; None for as many as are known. `begun` is when they
+    were let in, `given` what they answered."""
 
     moment: str | None = None
     has_pass: bool = False
     contact: str = ""
     claims: Mapping[str, str] | None = None
+    mail: str = ""
     answered: int | None = None
     last: str | None = None
     begun: str | None = None
@@ -120,11 +123,13 @@ def _arrival(supposed: Supposed, contact: Contact | None, zone: str) -> Arrival:
     came = Came(
         contact_id=contact.id if contact else None,
         subject_id=SOMEBODY if supposed.claims is not None else None,
+        mail_id=mail_id(supposed.mail) if supposed.mail else None,
     )
     return replace(
         NOTHING_KNOWN,
         claims=dict(supposed.claims or {}),
         begun=begun.isoformat() if begun else "",
+        mail=supposed.mail.strip().lower(),
         came=came,
     )
 

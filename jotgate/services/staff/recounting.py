@@ -54,7 +54,7 @@ async def _count(
     for entry in found:
         plan = await context.plan(conn, id, entry.edition)
         takes = takes_of(gate.places, values_of(plan.items, entry.answers))
-        came = Came(entry.link_id, entry.pass_id, entry.contact_id, entry.subject_id)
+        came = Came(entry.link_id, entry.pass_id, entry.contact_id, entry.subject_id, entry.mail_id)
         person = person_of(limit, came, "") or known.get(entry.id) if limit else None
         for one in takes:
             taken[one.cell] = taken.get(one.cell, 0) + one.amount

@@ -10,6 +10,7 @@ from sqlalchemy import (
     Column,
     Identity,
     Index,
+    LargeBinary,
     String,
     Table,
     exists,
@@ -46,7 +47,9 @@ waiting = Table(
     time_column("joined"),
     uuid_column("pass_id", nullable=True),
     maybe_time_column("until"),
+    Column("secret_hash", LargeBinary),
     Index(None, "questionnaire_id", "state", "number"),
+    Index(None, "questionnaire_id", "secret_hash"),
     Index(
         "uq_waiting_one_of_each",
         "questionnaire_id",
@@ -55,7 +58,8 @@ waiting = Table(
         postgresql_where=text("state in ('waiting', 'offered')"),
     ),
 )
-"""`number` is their order; `pass_id` is the pass that holds a place for them `until` then."""
+"""`number` is their order; `pass_id` is the pass that holds a place for them `until` then. By the
+secret, of which the hash is kept, the browser in which they joined last is known again."""
 
 
 @dataclass(frozen=True)
@@ -88,12 +92,27 @@ async def add(
     return number
 
 
-async def place_of(conn: Connection, questionnaire_id: UUID, email: str) -> int | None:
-    """The place on the list of an address that waits, from 1."""
+async def know(conn: Connection, questionnaire_id: UUID, email: str, secret_hash: bytes) -> None:
+    """Somebody who waits is known by this secret from now on."""
+    w = waiting.c
+    query = update(waiting).where(
+        w.questionnaire_id == questionnaire_id, w.email == email, w.state == "waiting"
+    )
+    await conn.execute(query.values(secret_hash=secret_hash))
+
+
+async def place_of(conn: Connection, questionnaire_id: UUID, secret_hash: bytes) -> int | None:
+    """The place on the list, from 1, of whoever is known by a secret and waits."""
     w = waiting.c
     own = (
         select(w.number)
-        .where(w.questionnaire_id == questionnaire_id, w.email == email, w.state == "waiting")
+        .where(
+            w.questionnaire_id == questionnaire_id,
+            w.secret_hash == secret_hash,
+            w.state == "waiting",
+        )
+        .order_by(w.number.desc())
+        .limit(1)
         .scalar_subquery()
     )
     query = select(func.count()).where(

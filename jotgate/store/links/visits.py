@@ -34,7 +34,7 @@ visits = Table(
     Index(None, "questionnaire_id", "subject_id"),
 )
 """`until` is how long the token can be used, and then how long the visit lasts. `from_entry` was
-handed on, `subject_id` signed in; one who signed in has no token."""
+handed on, `subject_id` signed in; who is known otherwise than by being handed on has no token."""
 
 
 async def add(
@@ -64,7 +64,8 @@ async def begin(
     sealed: bytes,
     until: datetime,
 ) -> None:
-    """A visit of somebody who signed in. Its own secret stands in the place of a token."""
+    """A visit of somebody who signed in, or confirmed a mail address. Its own secret stands in the
+    place of a token."""
     values = {"token_hash": visit_hash, "visit_hash": visit_hash, "subject_id": came.subject_id}
     known = {"questionnaire_id": questionnaire_id, "sealed": sealed, "until": until}
     from_entry = came.entry[1] if came.entry else None

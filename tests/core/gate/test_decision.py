@@ -16,17 +16,10 @@ from hypothesis import strategies as st
 from jotgate.core.gate.decision import ORDER, Visitor, decide
 from jotgate.core.gate.forecast import full_at
 from jotgate.core.gate.opening import ALWAYS, Opening
+from jotgate.core.gate.people import Confirmed, PassHolders, PerPerson, SignedIn, Who
 from jotgate.core.gate.places import Count, Take, cell_of, cell_parts, full_codes, takes_of
 from jotgate.core.gate.robots import is_proved
-from jotgate.core.gate.settings import (
-    Gate,
-    Limit,
-    PassHolders,
-    PerPerson,
-    Places,
-    SignedIn,
-    Who,
-)
+from jotgate.core.gate.settings import Gate, Limit, Places
 from jotgate.core.gate.words import told
 
 NOW = datetime(2026, 11, 27, 12, tzinfo=UTC)
@@ -53,6 +46,7 @@ who: st.SearchStrategy[Who] = st.one_of(
         values=st.sets(st.sampled_from(["crew", "lab"]), max_size=2).map(tuple),
         domains=st.sets(st.sampled_from(["example.org", "example.net"]), max_size=2).map(tuple),
     ),
+    st.builds(Confirmed, domains=st.sets(st.just("example.net"), max_size=1).map(tuple)),
 )
 places = st.one_of(
     st.builds(Places, key=st.just("all"), name=st.just("All"), most=st.integers(0, 4)),
@@ -107,6 +101,7 @@ visitors = st.builds(
     answered=st.lists(around.map(lambda one: one - timedelta(days=1)), max_size=3).map(tuple),
     held=st.dictionaries(st.sampled_from(CELLS), st.integers(1, 2)),
     waits=st.none() | st.integers(1, 3),
+    mail=st.sampled_from(["", "a@example.org", "b@Example.net"]),
 )
 
 
@@ -154,6 +149,9 @@ def reasons(gate: Gate, opening: Opening, visitor: Visitor, found: dict[str, Cou
                 invited |= visitor.has_pass and (
                     not one.lists or bool(set(one.lists) & visitor.lists)
                 )
+            elif isinstance(one, Confirmed):
+                at = visitor.mail.lower().split("@")[-1]
+                invited |= visitor.mail != "" and (one.domains == () or at in one.domains)
             elif visitor.signed_in:
                 free = not one.values and not one.domains
                 claim = one.claim == "groups" and bool(groups & set(one.values))

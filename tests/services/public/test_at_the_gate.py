@@ -23,7 +23,7 @@ from jotgate.services.staff.at_the_gate import Supposed
 from jotgate.store.contacts import contacts, lists
 from tests.conftest import Clock
 from tests.scenes import Scene, published
-from tests.services.public.test_gate import ALL, BY, kits
+from tests.services.public.kits import ALL, BY, kits
 
 CASES = 200
 MOMENT = datetime(2026, 11, 27, 12, tzinfo=UTC)

@@ -1,10 +1,9 @@
 """The gate as visitors meet it: times, grace, places, people, the waiting list, the words."""
 
 import asyncio
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
-from uuid import UUID
 
 import pytest
 from sqlalchemy import text
@@ -18,107 +17,19 @@ from jotgate.core.common.errors import (
     TooQuick,
     Trapped,
 )
-from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.places import Count, cell_of
 from jotgate.core.gate.robots import is_proved
 from jotgate.core.gate.settings import Gate
 from jotgate.core.walking.next_page import NextPage
-from jotgate.jobs import tasks
-from jotgate.services import waiting_list
-from jotgate.services.arrivals import Entrance
-from jotgate.services.context import Context
-from jotgate.services.gate import Seen
-from jotgate.services.public import answering, holding, started, submitting, waiting
-from jotgate.services.public.answering import Answers, Turn, Visit
+from jotgate.services.public import answering, holding, started, submitting
+from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitting import Submitted
-from jotgate.services.staff import desk, entries, gate, removing
+from jotgate.services.staff import desk, gate, removing
 from jotgate.services.staff.gate_standing import standing
 from jotgate.services.watching_gates import watch_gates
-from jotgate.store.gate import places
-from tests.conftest import Clock
-from tests.documents import item, options, page, questionnaire
-from tests.scenes import Scene, letters_asked, published, save
-
-
-def kits() -> Questionnaire:
-    return questionnaire(
-        page("start", item("short_text", "name", required=True)),
-        page(
-            "kit",
-            item("pick_one", "district", required=True, options=options("saltings", "millbeck")),
-            item("pick_many", "uses", options=options("garden", "drinking")),
-            item("number", "bottles"),
-        ),
-        page(
-            "last",
-            item("short_text", "more"),
-            item("carried", "from"),
-            item("pick_one", "spot", options=options(*(f"s{n}" for n in range(800)))),
-        ),
-    )
-
-
-@dataclass
-class Kits:
-    scene: Scene
-    clock: Clock
-    id: UUID
-    address: str
-    revision: int = 2
-
-    @property
-    def context(self) -> Context:
-        return self.scene.context
-
-    async def set(self, **more: Any) -> None:
-        value = Gate.model_validate({"state": "open", **more})
-        saved = await gate.save(self.context, self.scene.coordinator, self.id, value, self.revision)
-        self.revision = saved.revision
-
-    def answers(self, key: str, arrival: str = "", device: str = "", **given: Any) -> Answers:
-        seen = Seen(key.rjust(20, "0"), device, "127.0.0.1")
-        whole = {"name": "Ines", "district": "saltings", **given}
-        return Answers("", 1, whole, arrival=arrival, seen=seen)
-
-    async def send(self, key: str, arrival: str = "", device: str = "", **given: Any) -> Submitted:
-        answers = self.answers(key, arrival, device, **given)
-        return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
-
-    async def come(self, entrance: Entrance | None = None) -> Visit:
-        return await answering.visit(
-            self.context, self.address, "", entrance=entrance or Entrance()
-        )
-
-    async def turn(self, key: str, at: str, **given: Any) -> tuple[Visit, Any]:
-        return await answering.page(
-            self.context, self.address, self.answers(key, **given), Turn("onward", at)
-        )
-
-    async def counts(self) -> dict[str, Count]:
-        async with self.context.engine.connect() as conn:
-            return await places.counts(conn, self.id)
-
-    async def entries(self) -> int:
-        found = await entries.page(self.context, self.scene.coordinator, self.id, None)
-        return len(found.entries)
-
-
-@pytest.fixture
-async def wells(scene: Scene, clock: Clock) -> Kits:
-    id, address = await published(scene.context, scene.coordinator, kits())
-    return Kits(scene, clock, id, address)
-
-
-ALL = {"key": "all", "name": "Kits"}
-BY = {"key": "district", "name": "By district", "by": ["district"]}
-
-
-async def reason(made: Any) -> str:
-    with pytest.raises(Shut) as refused:
-        await made
-    found: str = refused.value.params["reason"]
-    return found
+from tests.scenes import Scene, letters_asked, save
+from tests.services.public.kits import ALL, BY, Kits, kits, reason
 
 
 async def test_it_opens_and_shuts_by_its_times_with_nobody_there(wells: Kits) -> None:
@@ -363,64 +274,6 @@ async def test_what_robots_do_not_do(wells: Kits) -> None:
     await send(answers(proof=proof))
     with pytest.raises(TooManyTries):
         await send(answers(proof=proof))
-
-
-async def test_the_waiting_list_in_its_order(wells: Kits, post: Any) -> None:
-    await wells.set(places=[{**ALL, "most": 2}], waiting={"on": True, "hours": 5})
-    first, second = await wells.send("a"), await wells.send("b")
-    with pytest.raises(Shut) as refused:
-        await wells.come()
-    assert refused.value.params["waiting"] == "yes"
-
-    async def join(name: str) -> int:
-        address = f"{name}@example.org"
-        return await waiting.join(wells.context, wells.address, address, "en", "127.0.0.1")
-
-    assert [await join(name) for name in ("ada", "ben", "cy", "ada")] == [1, 2, 3, 1]
-    owner = wells.scene.coordinator
-    await removing.remove(wells.context, owner, wells.id, first.id)
-    assert await reason(wells.send("x")) == "gone"
-    assert await waiting_list.offer_places(wells.context) == 1
-    assert await waiting_list.offer_places(wells.context) == 0
-    await removing.remove(wells.context, owner, wells.id, second.id)
-    await tasks.look_at_gates(wells.context)
-    found = await gate.waiting_for(wells.context, owner, wells.id)
-    assert [(one.email[:3], one.state) for one in found] == [
-        ("ada", "offered"),
-        ("ben", "offered"),
-        ("cy@", "waiting"),
-    ]
-    assert await reason(wells.send("x")) == "gone"
-    secrets = await offered(wells)
-    visit = await wells.come(Entrance(way="p", secret=secrets[0]))
-    await wells.send("c", visit.arrival)
-    wells.clock.move(timedelta(hours=5))
-    await tasks.look_at_gates(wells.context)
-    found = await gate.waiting_for(wells.context, owner, wells.id)
-    assert [(one.email[:3], one.state) for one in found] == [("cy@", "offered")]
-    with pytest.raises(Exception, match="until a certain time"):
-        await wells.come(Entrance(way="p", secret=secrets[1]))
-    assert (await wells.counts())[cell_of("all")] == Count(1, 1, 0)
-
-
-async def offered(wells: Kits) -> list[str]:
-    """The secrets of the passes in the letters that wait, in their order."""
-    bodies = [one["body"] for one in await letters_asked(wells.context)]
-    return [one.split(f"/p/{wells.address}/")[1][:22] for one in bodies if "/p/" in one]
-
-
-async def test_nobody_joins_where_there_are_places(wells: Kits) -> None:
-    await wells.set(places=[{**ALL, "most": 2}], waiting={"on": True})
-    with pytest.raises(Invalid, match="no waiting list"):
-        await waiting.join(wells.context, wells.address, "a@example.org", "en", "127.0.0.1")
-
-
-async def test_who_leaves_the_list_makes_room(wells: Kits) -> None:
-    await wells.set(places=[{**ALL, "most": 0}], waiting={"on": True})
-    await waiting.join(wells.context, wells.address, "a@example.org", "en", "127.0.0.1")
-    (one,) = await gate.waiting_for(wells.context, wells.scene.coordinator, wells.id)
-    await gate.take_off(wells.context, wells.scene.coordinator, wells.id, one.id)
-    assert (await wells.counts())[cell_of("all")].waiting == 0
 
 
 async def test_answers_on_their_way_are_saved_while_it_is_shut(wells: Kits) -> None:

@@ -21,7 +21,7 @@ from jotgate.services.public import holding, waiting
 from jotgate.services.staff import entries, removing
 from tests.conftest import Clock
 from tests.scenes import Scene, published
-from tests.services.public.test_gate import ALL, BY, Kits, kits
+from tests.services.public.kits import ALL, BY, Kits, kits
 
 T = TypeVar("T")
 DISTRICTS = ("saltings", "millbeck")

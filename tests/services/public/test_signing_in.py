@@ -195,7 +195,7 @@ async def test_claims_fill_in_and_lock_and_are_carried(volunteers: Volunteers) -
     assert visit.filled.carried["crew"] == "Saltings"
     assert visit.filled.carried["town"] == "Thornmere"
     assert visit.filled.answers == {"days": "3"}
-    assert (visit.signed_in, visit.called) == (True, "Tove Lind")
+    assert (visit.is_known, visit.called) == (True, "Tove Lind")
     tried = {"who": {"given": "Somebody", "family": "Else"}, "days": "4"}
     sent = Answers("", 1, tried, arrival=visit.arrival)
     await submitting.submit(volunteers.context, volunteers.address, sent, "k".rjust(20, "0"))
@@ -209,7 +209,7 @@ async def test_once_answered_the_next_one_here_is_nobody(volunteers: Volunteers)
     visit = await volunteers.visit(back)
     sent = Answers("", 1, {}, arrival=visit.arrival)
     await submitting.submit(volunteers.context, volunteers.address, sent, "k".rjust(20, "0"))
-    assert (await volunteers.visit(back)).signed_in is False
+    assert (await volunteers.visit(back)).is_known is False
 
 
 async def test_what_is_used_goes_along_however_much_a_provider_tells(
@@ -230,7 +230,7 @@ async def test_what_is_used_goes_along_however_much_a_provider_tells(
 
 async def test_what_somebody_does_not_have_is_asked(volunteers: Volunteers) -> None:
     visit = await volunteers.visit(await volunteers.back("bram@example.org"))
-    assert (visit.filled.locked, visit.signed_in) == ({}, True)
+    assert (visit.filled.locked, visit.is_known) == ({}, True)
 
 
 async def test_nothing_of_who_was_here_before_goes_along(volunteers: Volunteers) -> None:
@@ -256,7 +256,7 @@ async def test_a_link_that_no_browser_could_keep_is_refused(volunteers: Voluntee
 async def test_signing_out_forgets_who_it_was(volunteers: Volunteers) -> None:
     back = await volunteers.back()
     await signing_in.leave(volunteers.context, volunteers.address, back.visit)
-    assert (await volunteers.visit(back)).signed_in is False
+    assert (await volunteers.visit(back)).is_known is False
 
 
 async def test_two_providers_are_two_people(volunteers: Volunteers) -> None:
@@ -358,7 +358,7 @@ async def test_a_clock_that_is_a_little_off_does_not_matter(
     now = int(datetime.now(UTC).timestamp())
     off = {"iat": now + 30, "exp": now + 300}
     monkeypatch.setattr(simulated, "claims", lambda grant: {**honest(grant), **off})
-    assert (await volunteers.visit(await volunteers.back())).signed_in
+    assert (await volunteers.visit(await volunteers.back())).is_known
 
 
 async def test_tokens_of_one_library_are_read_by_the_other(
@@ -373,7 +373,7 @@ async def test_tokens_of_one_library_are_read_by_the_other(
     monkeypatch.setattr(
         simulated, "signed", lambda claims: jwt.encode(header, claims, private).decode()
     )
-    assert (await volunteers.visit(await volunteers.back())).signed_in
+    assert (await volunteers.visit(await volunteers.back())).is_known
     stranger = RSAKey.generate_key(2048, {"kid": "outside"})
     forged = JsonWebKey.import_key(stranger.as_dict(private=True))
     monkeypatch.setattr(
@@ -452,7 +452,7 @@ async def test_the_setup_is_for_owners_and_saved_once(volunteers: Volunteers, sc
     await identity_providers.put(context, owner, kept.id, 1, renamed, "")
     with pytest.raises(Stale):
         await identity_providers.put(context, owner, kept.id, 1, renamed, "")
-    assert (await volunteers.visit(await volunteers.back())).signed_in
+    assert (await volunteers.visit(await volunteers.back())).is_known
     partless = (ClaimMapping(claim="name", question=kept.settings.mappings[0].question),)
     for mappings in (partless, (ClaimMapping(claim="name", question=UUID(int=1)),)):
         wrong = kept.settings.model_copy(update={"mappings": mappings})

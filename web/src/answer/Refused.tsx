@@ -3,6 +3,7 @@ import { useContext } from "react";
 import styled from "styled-components";
 
 import { useSay } from "../items/words";
+import { ConfirmMail } from "./ConfirmMail";
 import { Frame, Paper } from "./Frame";
 import { LookContext } from "./look";
 import { BeginAgain, SignInNeeded } from "./SignIn";
@@ -49,6 +50,8 @@ export function Refused({ code, detail, params = {} }: RefusedProps) {
         <Words>{own ? detail : say(`${name}_detail`)}</Words>
         {name === "sign_in_needed" ? <SignInNeeded /> : null}
         {params["waiting"] ? <WaitingList /> : null}
+        {params["confirm"] ? <ConfirmMail /> : null}
+        {params["sign_in"] ? <SignInNeeded /> : null}
         {params["again"] ? <BeginAgain href={params["again"]} /> : null}
         {ask && !signsIn && name !== "none" ? <Words>{say("ask", { address: ask })}</Words> : null}
       </Paper>

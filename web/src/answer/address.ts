@@ -7,14 +7,20 @@ const { pathname, search } =
 
 /** The path is /q/{address} or /try/{id}, or that of a named link, a pass or a sealed link, such as
  * /p/{address}/{secret}, with a language behind it where one was chosen. */
-const [, place = "q", name = "", secret = ""] = pathname.split("/");
+const [, place = "q", name = "", given = ""] = pathname.split("/");
 
 export const address = decodeURIComponent(name);
 
 /** Whether somebody of staff tries a draft: then nothing is stored. */
 export const isTrial = place === "try";
 
+const WAYS = ["l", "p", "s"] as const;
+
+/** By which kind of link one came, and what makes that link one's own. */
+export const way: "" | (typeof WAYS)[number] = WAYS.find((one) => one === place) ?? "";
+export const secret = way ? decodeURIComponent(given) : "";
+
 /** Names what is kept on this device: the same in every language of the page. */
 const { known } = (typeof window === "undefined" ? {} : (inPage() ?? {})) as { known?: string };
 
-export const keptAs = `/${place}/${address}${["l", "p", "s"].includes(place) ? `/${secret}` : ""}${search}${known ? `#${known}` : ""}`;
+export const keptAs = `/${place}/${address}${way ? `/${given}` : ""}${search}${known ? `#${known}` : ""}`;

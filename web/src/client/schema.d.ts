@@ -143,9 +143,30 @@ export interface paths {
         put?: never;
         /**
          * Join The List
-         * @description We write to the address once there is a place for it.
+         * @description We write to the address once there is a place for it. A cookie tells whoever comes back at
+         *     which place they wait.
          */
         post: operations["join_the_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/{address}/confirmations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask To Confirm
+         * @description A letter goes to the address, with a link that lets whoever opens it in.
+         */
+        post: operations["ask_to_confirm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3329,6 +3350,52 @@ export interface components {
             password: string;
         };
         /**
+         * ConfirmationIn
+         * @description `way` and `secret` are of the link that they came by, `link` is its query string.
+         */
+        ConfirmationIn: {
+            /** Email */
+            email: string;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
+            /**
+             * Way
+             * @default
+             * @enum {string}
+             */
+            way?: "" | "l" | "p" | "s";
+            /**
+             * Secret
+             * @default
+             */
+            secret?: string;
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+        };
+        /**
+         * Confirmed
+         * @description People who open a link that was sent to their mail address; to one in `domains`, where there
+         *     are any.
+         */
+        Confirmed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mail";
+            /**
+             * Domains
+             * @default []
+             */
+            domains?: string[];
+        };
+        /**
          * Constant
          * @description Always the same.
          */
@@ -4509,7 +4576,7 @@ export interface components {
              * Audience
              * @default []
              */
-            audience?: (components["schemas"]["PassHolders"] | components["schemas"]["SignedIn"])[];
+            audience?: (components["schemas"]["PassHolders"] | components["schemas"]["SignedIn"] | components["schemas"]["Confirmed"])[];
             /**
              * @default {
              *       "proof": 0,
@@ -6606,10 +6673,11 @@ export interface components {
              *       "sign_in",
              *       "contact",
              *       "pass",
+             *       "mail",
              *       "device"
              *     ]
              */
-            known_by?: ("sign_in" | "contact" | "pass" | "device")[];
+            known_by?: ("sign_in" | "contact" | "pass" | "mail" | "device")[];
         };
         /** PersonIn */
         PersonIn: {
@@ -8403,7 +8471,7 @@ export interface components {
          * SupposedIn
          * @description Who comes, and when: local times in the questionnaire's time zone, now where none is given.
          *     `contact` is a mail address or key, `claims` what an identity provider says of one who signed
-         *     in, `given` answers by key.
+         *     in, `mail` an address that they confirmed, `given` answers by key.
          */
         SupposedIn: {
             /** Moment */
@@ -8422,6 +8490,11 @@ export interface components {
             claims?: {
                 [key: string]: string;
             } | null;
+            /**
+             * Mail
+             * @default
+             */
+            mail?: string;
             /** Answered */
             answered?: number | null;
             /** Last */
@@ -9526,6 +9599,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaitingPlaceOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_to_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Default Response */

@@ -66,6 +66,7 @@ const VISITORS = [
   { code: "pass", label: "Somebody with a pass" },
   { code: "contact", label: "A contact, by their pass" },
   { code: "signed_in", label: "Somebody who signed in" },
+  { code: "mail", label: "Somebody who confirmed a mail address" },
 ];
 
 interface Form {
@@ -112,6 +113,7 @@ function asked(form: Form, gate: Gate): Supposed {
     has_pass: form.visitor === "pass",
     contact: form.visitor === "contact" ? form.contact : "",
     claims: form.visitor === "signed_in" ? claimsOf(form, gate) : null,
+    mail: form.visitor === "mail" ? form.email : "",
     answered: form.answered === "" ? null : Number(form.answered),
     given,
   };
@@ -174,17 +176,15 @@ function Who({ gate, form, onForm }: PartProps) {
           onChange={(contact) => onForm({ contact })}
         />
       ) : null}
-      {form.visitor === "signed_in" ? (
-        <>
-          <Field label="Mail address" value={form.email} onChange={(email) => onForm({ email })} />
-          {claims ? (
-            <Field
-              label="What the claim says"
-              value={form.claim}
-              onChange={(claim) => onForm({ claim })}
-            />
-          ) : null}
-        </>
+      {form.visitor === "signed_in" || form.visitor === "mail" ? (
+        <Field label="Mail address" value={form.email} onChange={(email) => onForm({ email })} />
+      ) : null}
+      {form.visitor === "signed_in" && claims ? (
+        <Field
+          label="What the claim says"
+          value={form.claim}
+          onChange={(claim) => onForm({ claim })}
+        />
       ) : null}
     </>
   );

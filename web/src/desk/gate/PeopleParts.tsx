@@ -103,6 +103,30 @@ function SignedIn({
   );
 }
 
+function Confirmed({
+  who,
+  writes,
+  onChange,
+}: {
+  who: Extract<Who, { kind?: "mail" }>;
+  writes: boolean;
+  onChange: (who: Who) => void;
+}) {
+  return (
+    <Sentence>
+      People who open a link that is sent to their mail address, of
+      <InSentence
+        name="Domains of confirmed addresses"
+        type="text"
+        value={(who.domains ?? []).join(", ")}
+        placeholder="any domain"
+        isDisabled={!writes}
+        onChange={(text) => onChange({ ...who, domains: listed(text) })}
+      />
+    </Sentence>
+  );
+}
+
 export function AudiencePart({ gate, writes, onChange }: PartProps) {
   const { audience } = partsOf(gate);
   const put = (at: number, who: Who) =>
@@ -114,6 +138,8 @@ export function AudiencePart({ gate, writes, onChange }: PartProps) {
         <div key={at}>
           {who.kind === "signed_in" ? (
             <SignedIn who={who} writes={writes} onChange={(next) => put(at, next)} />
+          ) : who.kind === "mail" ? (
+            <Confirmed who={who} writes={writes} onChange={(next) => put(at, next)} />
           ) : (
             <Passes who={who} writes={writes} onChange={(next) => put(at, next)} />
           )}
@@ -137,6 +163,9 @@ export function AudiencePart({ gate, writes, onChange }: PartProps) {
           <Button onPress={() => onChange({ audience: [...audience, { kind: "signed_in" }] })}>
             {audience.length ? "Or people who sign in" : "Only people who sign in"}
           </Button>
+          <Button onPress={() => onChange({ audience: [...audience, { kind: "mail" }] })}>
+            {audience.length ? "Or a confirmed mail address" : "Only a confirmed mail address"}
+          </Button>
         </Sentence>
       ) : null}
     </Part>
@@ -147,6 +176,7 @@ const KNOWN = {
   sign_in: "their sign-in, which is sure",
   contact: "the contact whose pass they hold",
   pass: "their pass, which can be passed on",
+  mail: "the mail address that they confirmed, of which one may have many",
   device: "their browser, whose storage they can empty",
 } as const;
 
@@ -271,8 +301,8 @@ export function RobotsPart({ gate, writes, onChange }: PartProps) {
         A field that people do not see has to stay empty
       </Toggle>
       <Quiet>
-        There is no puzzle, and nothing is sent to anybody else. Pass holders and people who signed
-        in are not asked.
+        There is no puzzle, and nothing is sent to anybody else. Pass holders, people who signed in,
+        and who confirmed a mail address are not asked.
       </Quiet>
     </Part>
   );

@@ -1,0 +1,28 @@
+"""People are known by a mail address that they confirmed, and while they wait for a place."""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0017"
+down_revision = "0016"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.add_column("entry_ways", sa.Column("mail_id", sa.Uuid()))
+    op.create_index(
+        op.f("ix_entry_ways_questionnaire_id_mail_id"),
+        "entry_ways",
+        ["questionnaire_id", "mail_id"],
+    )
+    op.add_column("waiting", sa.Column("secret_hash", sa.LargeBinary()))
+    op.create_index(
+        op.f("ix_waiting_questionnaire_id_secret_hash"),
+        "waiting",
+        ["questionnaire_id", "secret_hash"],
+    )
+
+
+def downgrade() -> None:
+    raise NotImplementedError("migrations go forward only")
