@@ -1,6 +1,7 @@
 """Entries and their restricted answers, which stand sealed in a table of their own."""
 
 from collections.abc import Collection
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -27,7 +28,14 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.entries.entry import Entry
 from jotgate.ports.queue import Queue
-from jotgate.store.base import Connection, entry_key, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    entry_key,
+    maybe_time_column,
+    metadata,
+    time_column,
+    uuid_column,
+)
 
 entries = Table(
     "entries",
@@ -46,6 +54,8 @@ entries = Table(
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary),
     Column("stripe", Integer, nullable=False, server_default="0"),
+    Column("status", String, nullable=False, server_default=""),
+    maybe_time_column("archived"),
     ForeignKeyConstraint(
         ["questionnaire_id", "stripe"],
         ["tallies.questionnaire_id", "tallies.stripe"],
@@ -100,6 +110,8 @@ _ENTRY = (
     entries.c.finish,
     entries.c.answers,
     entries.c.flags,
+    entries.c.status,
+    entries.c.archived,
     entry_ways.c.about,
     entry_ways.c.link_id,
     entry_ways.c.pass_id,
@@ -151,11 +163,18 @@ async def entry(
 
 
 async def newest(
-    conn: Connection, questionnaire_id: UUID, before: int | None, limit: int, about: str = ""
+    conn: Connection,
+    questionnaire_id: UUID,
+    before: int | None,
+    limit: int,
+    about: str = "",
+    archived: bool = True,
 ) -> list[Entry]:
     """Entries from the newest back, those with a number under `before` where it is given, and those
-    about one thing where its id is."""
+    about one thing where its id is; with those that were `archived`, or without them."""
     query = _every().where(entries.c.questionnaire_id == questionnaire_id)
+    if not archived:
+        query = query.where(entries.c.archived.is_(None))
     if about:
         query = query.where(entry_ways.c.about == about)
     if before is not None:
@@ -258,6 +277,22 @@ async def sealed(
         r.questionnaire_id == questionnaire_id, r.entry_id.in_(ids)
     )
     return {row.entry_id: row.sealed for row in await conn.execute(query)}
+
+
+async def handle(
+    conn: Connection, questionnaire_id: UUID, id: UUID, status: str, archived: datetime | None
+) -> None:
+    """Note where an entry stands."""
+    e = entries.c
+    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
+    await conn.execute(query.values(status=status, archived=archived))
+
+
+async def statuses_in_use(conn: Connection, questionnaire_id: UUID) -> frozenset[str]:
+    """The statuses that entries have."""
+    e = entries.c
+    query = select(e.status).where(e.questionnaire_id == questionnaire_id, e.status != "")
+    return frozenset(row.status for row in await conn.execute(query.distinct()))
 
 
 async def stripe_of(conn: Connection, questionnaire_id: UUID, id: UUID) -> int | None:

@@ -26,6 +26,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.dispatch import Dispatch
 from jotgate.core.gate.settings import Gate
+from jotgate.core.handling import Handling
 from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.core.sign_in import VisitorSignIn
@@ -53,6 +54,8 @@ questionnaires = Table(
     Column("dispatch_revision", Integer, nullable=False),
     Column("links", JSONB, nullable=False, server_default="{}"),
     Column("links_revision", Integer, nullable=False, server_default="1"),
+    Column("handling", JSONB, nullable=False, server_default="{}"),
+    Column("handling_revision", Integer, nullable=False, server_default="1"),
     Column("edition", Integer),
     Column("folder", String),
     Column("template", Boolean, nullable=False, server_default=false()),
@@ -138,6 +141,7 @@ _PARTS: dict[PartName, type[BaseModel]] = {
     "gate": Gate,
     "dispatch": Dispatch,
     "links": Links,
+    "handling": Handling,
 }
 
 
@@ -154,12 +158,20 @@ async def draft(conn: Connection, id: UUID) -> Saved[str] | None:
     return None if row is None else Saved(*row)
 
 
-async def gate(conn: Connection, id: UUID) -> Saved[Gate] | None:
+async def gate(conn: Connection, id: UUID, keep: bool = False) -> Saved[Gate] | None:
+    """With `keep` nobody saves another one until the transaction ends."""
+    if keep:
+        query = select(questionnaires.c.id).where(questionnaires.c.id == id)
+        await conn.execute(query.with_for_update(read=True))
     return await _part(conn, id, "gate")
 
 
 async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
+
+
+async def handling(conn: Connection, id: UUID) -> Saved[Handling] | None:
+    return await _part(conn, id, "handling")
 
 
 async def links(conn: Connection, id: UUID) -> Saved[Links] | None:

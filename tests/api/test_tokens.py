@@ -13,7 +13,16 @@ from tests.api.test_rights import DESCRIBED, NEEDS, asked, filled
 from tests.conftest import Clock
 from tests.scenes import SECRET, Scene
 
-BY_PEOPLE_ALONE = ("account", "accounts", "contacts", "people", "sharing", "office", "trail")
+BY_PEOPLE_ALONE = (
+    "account",
+    "accounts",
+    "contacts",
+    "people",
+    "sharing",
+    "office",
+    "trail",
+    "handling",
+)
 """Tags of routes that no token opens."""
 
 

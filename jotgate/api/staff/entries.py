@@ -27,7 +27,7 @@ from jotgate.core.items import Item, is_valued
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
-from jotgate.services.staff import entries, removing
+from jotgate.services.staff import entries
 from jotgate.services.staff.links.came_by import CameBy, Linked
 
 router = routes("/api/questionnaires", "entries")
@@ -79,7 +79,8 @@ class EntryOut(BaseModel):
     """An entry. `answers` read as a person reads them, by key.
 
     `withheld` are the restricted questions that were answered, None without clearance; `finish`
-    is empty where it is restricted.
+    is empty where it is restricted, `status` the key of where it stands, empty where it has none
+    yet.
     """
 
     id: UUID
@@ -90,6 +91,8 @@ class EntryOut(BaseModel):
     answers: dict[str, str]
     withheld: list[str] | None
     flags: list[str]
+    status: str = ""
+    archived: datetime | None = None
     about: ThingOut | None = None
 
 
@@ -225,6 +228,8 @@ def _entry(
         answers=words,
         withheld=None if withheld is None else list(withheld),
         flags=list(entry.flags),
+        status=entry.status,
+        archived=entry.archived,
         about=thing_out(thing(plan, values_of(plan.items, entry.answers))),
     )
 
@@ -280,9 +285,11 @@ async def entry_page(
     account: CurrentAccount,
     before: int | None = None,
     about: Annotated[str, Query(max_length=1000)] = "",
+    archived: bool = False,
 ) -> EntriesOut:
-    """Entries from the newest back; those about one thing where its id is given."""
-    found = await entries.page(context, account, id, before, about)
+    """Entries from the newest back; those about one thing where its id is given; with those that
+    were archived, or without them."""
+    found = await entries.page(context, account, id, before, about, archived)
     return EntriesOut(
         columns=_columns(found.newest, None),
         entries=[_row(e, found.plans[e.edition], found.withheld.get(e.id)) for e in found.entries],
@@ -308,14 +315,6 @@ async def entry(
         cleared=found.cleared,
         asks_reason=found.asks_reason,
     )
-
-
-@router.delete("/{id}/entries/{entry_id}", status_code=204)
-async def delete_entry(
-    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
-) -> None:
-    """For good; its place is given back."""
-    await removing.remove(context, account, id, entry_id)
 
 
 class OwnClearance(BaseModel):

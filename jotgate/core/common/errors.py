@@ -160,6 +160,15 @@ class Shut(JotGateError):
     code = "shut"
 
 
+class NoPlace(JotGateError):
+    """An entry would take places again that others have by now."""
+
+    code = "no_place"
+
+    def __init__(self) -> None:
+        super().__init__("No place is left for this entry by now.")
+
+
 class NotProved(JotGateError):
     """A submission without the work that is asked of browsers."""
 

@@ -15,9 +15,10 @@ class Entry(BaseModel):
     """One entry as it is stored, without its restricted answers.
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
-    empty where it is restricted too. `flags` are carried values that failed their checks. `about`
-    is the id of the thing in another system that it is about; what follows says by what its
-    visitor came, and which entry of which questionnaire handed on to it.
+    empty where it is restricted too, `status` where it has none yet. `flags` are carried values
+    that failed their checks. `about` is the id of the thing in another system that it is about;
+    what follows says by what its visitor came, and which entry of which questionnaire handed on to
+    it.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -30,6 +31,8 @@ class Entry(BaseModel):
     finish: str
     answers: Stored
     flags: tuple[str, ...]
+    status: str = ""
+    archived: datetime | None = None
     about: str | None = None
     link_id: UUID | None = None
     pass_id: UUID | None = None

@@ -1,6 +1,7 @@
 """What keeps a gate from being saved: places that no answer divides, words with unknown slots."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
+from itertools import chain
 from math import prod
 
 from jotgate.core.common.errors import Fault
@@ -20,9 +21,17 @@ MOST_CELLS = 2_000
 """Combinations of values that one kind of places can have: all of them are looked at for a page."""
 
 
-def faults_of(gate: Gate, plan: Plan | None) -> list[Fault]:
-    """What is wrong with a gate for the newest edition; None before there is one."""
-    return [*_of_places(gate, plan), *_of_words(gate), *_of_waiting(gate)]
+def faults_of(gate: Gate, plan: Plan | None, statuses: Collection[str]) -> list[Fault]:
+    """What is wrong with a gate for the newest edition, None before there is one, and for the keys
+    of the statuses that entries can have."""
+    found = (_of_places(gate, plan), _of_words(gate), _of_waiting(gate))
+    return [*chain(*found), *_of_statuses(gate, statuses)]
+
+
+def _of_statuses(gate: Gate, statuses: Collection[str]) -> Iterator[Fault]:
+    for key in sorted(gate.statuses - set(statuses)):
+        message = f"There is no status with the key {key}."
+        yield Fault(code="unknown_status", at="freed_by", message=message)
 
 
 def _of_places(gate: Gate, plan: Plan | None) -> Iterator[Fault]:

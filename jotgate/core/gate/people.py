@@ -14,11 +14,13 @@ device is one browser, whose storage its user can empty."""
 
 class PerPerson(Part):
     """How often one person may answer: `most` times within `days` (ever, without them), and not
-    again within `pause` hours. A person is known by the surest of `known_by` that there is."""
+    again within `pause` hours. A person is known by the surest of `known_by` that there is. Entries
+    that were archived count, unless `archived` says that they do not."""
 
     most: Annotated[int, Field(ge=1, le=1_000)] = 1
     days: Annotated[int, Field(ge=1, le=3_650)] | None = None
     pause: Annotated[int, Field(ge=0, le=10_000)] = 0
+    archived: bool = True
     known_by: tuple[KnownBy, ...] = Field(get_args(KnownBy), min_length=1)
 
 

@@ -152,7 +152,7 @@ class Gate(Part):
     `since` is when its state was changed last, `note` is why, for staff. `grace` are the minutes in
     which people who had begun may still send after it shut. `hold` are the minutes for which a
     place is kept for somebody who answers. Letters go out when few places are `low` or less, or it
-    shut by itself, where `tell` has addresses.
+    shut by itself, where `tell` has addresses. Entries with a status of `freed_by` take no places.
     """
 
     state: State
@@ -162,6 +162,7 @@ class Gate(Part):
     grace: Annotated[int, Field(ge=0, le=24 * 60)] = 0
     places: tuple[Places, ...] = Field((), max_length=20)
     hold: Annotated[int, Field(ge=0, le=24 * 60)] = 0
+    freed_by: tuple[Key, ...] = Field((), max_length=30)
     waiting: Waiting = Waiting()
     per_person: PerPerson | None = None
     audience: tuple[Who, ...] = Field((), max_length=20)
@@ -180,6 +181,15 @@ class Gate(Part):
     def lets_anybody_in(self) -> bool:
         """Whether nobody is refused before places and people are counted."""
         return self.state == "open" and self.times.say_nothing and not self.audience
+
+    @property
+    def statuses(self) -> frozenset[str]:
+        """The statuses of entries that it names."""
+        return frozenset(self.freed_by)
+
+    def frees(self, status: str) -> bool:
+        """Whether an entry with this status takes no places."""
+        return status in self.freed_by
 
     @property
     def knows_begun(self) -> bool:

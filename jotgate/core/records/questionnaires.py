@@ -11,7 +11,7 @@ from jotgate.core.sign_in import VisitorSignIn
 
 T = TypeVar("T")
 
-PartName = Literal["draft", "gate", "dispatch", "links"]
+PartName = Literal["draft", "gate", "dispatch", "links", "handling"]
 """The parts of a questionnaire that are saved on their own, each under optimistic locking."""
 
 

@@ -54,6 +54,8 @@ Action = Literal[
     "letters_asked",
     "letters_held",
     "entry_deleted",
+    "entry_handled",
+    "statuses_changed",
     "restricted_seen",
     "set_free",
     "trail_exported",

@@ -250,8 +250,7 @@ GATE = {
     "answered_detail": "Tenemos sus respuestas. Gracias.",
     "answered_again": "Puede responder otra vez a partir del {opens}.",
     "waiting_heading": "Está en la lista de espera",
-    "waiting_detail": "Personas antes que usted: {ahead}. Le escribiremos cuando haya "
-    "una plaza.",
+    "waiting_detail": "Personas antes que usted: {ahead}. Le escribiremos cuando haya una plaza.",
     "waiting_first": "Es la primera persona. Le escribiremos cuando haya una plaza.",
     "full_heading": "No quedan plazas",
     "full_detail": "Todas las plazas están ocupadas.",

@@ -64,9 +64,10 @@ async def page(
     questionnaire_id: UUID,
     before: int | None,
     about: str = "",
+    archived: bool = False,
 ) -> EntryPage:
     """A page of entries, those with a number under `before` where it is given, and those about one
-    thing where its id is."""
+    thing where its id is; with those that were `archived`, or without them."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", questionnaire_id)
         summary = await questionnaires.summary(conn, questionnaire_id)
@@ -74,7 +75,7 @@ async def page(
             raise NotFound("There is no such questionnaire.")
         if about:
             await _says_what_about(context, conn, questionnaire_id, summary.edition)
-        found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1, about)
+        found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1, about, archived)
         leave = await _clearance(context, conn, account, questionnaire_id)
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}

@@ -51,7 +51,8 @@ async def put(
         raise Invalid("Nothing has been published that people could answer.", [fault])
     before = there(await questionnaires.gate(conn, id)).value
     plan = await context.plan(conn, id, found.edition) if found.edition else None
-    faults = faults_of(value, plan)
+    statuses = there(await questionnaires.handling(conn, id)).value.keys
+    faults = faults_of(value, plan, statuses)
     if faults:
         raise Invalid("The gate cannot be saved like this.", faults)
     since = before.since if before.state == value.state else now

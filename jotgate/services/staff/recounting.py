@@ -20,9 +20,12 @@ AT_ONCE = 1_000
 def is_counted_otherwise(before: Gate, after: Gate) -> bool:
     """Whether what was counted so far does not do for `after`."""
     ways = [{one.key: (one.by, one.amount) for one in gate.places} for gate in (before, after)]
-    known = [gate.per_person.known_by if gate.per_person else () for gate in (before, after)]
-    return any(ways[0].get(key) != way for key, way in ways[1].items()) or (
-        known[1] != known[0] and bool(known[1])
+    limits = [gate.per_person for gate in (before, after)]
+    known = [(one.known_by, one.archived) if one else None for one in limits]
+    return (
+        any(ways[0].get(key) != way for key, way in ways[1].items())
+        or (known[1] != known[0] and known[1] is not None)
+        or before.statuses != after.statuses
     )
 
 
@@ -56,7 +59,15 @@ async def _count(
         takes = takes_of(gate.places, values_of(plan.items, entry.answers))
         came = Came(entry.link_id, entry.pass_id, entry.contact_id, entry.subject_id, entry.mail_id)
         person = person_of(limit, came, "") or known.get(entry.id) if limit else None
-        for one in takes:
+        for one in () if gate.frees(entry.status) else takes:
             taken[one.cell] = taken.get(one.cell, 0) + one.amount
-        rows.append((entry.id, entry.arrived, person, {one.cell: one.amount for one in takes}))
+        counts = limit is None or limit.archived or entry.archived is None
+        rows.append(
+            (
+                entry.id,
+                entry.arrived if counts else None,
+                person,
+                {one.cell: one.amount for one in takes},
+            )
+        )
     await admissions.put_all(conn, id, rows)

@@ -18,7 +18,7 @@ async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -
     """
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        entry = there(await entries.entry(conn, id, entry_id))
+        entry = there(await entries.entry(conn, id, entry_id, lock=True))
         sent = await files.of_entry(conn, entry_id)
         await give_back(conn, entry, there(await entries.stripe_of(conn, id, entry_id)))
         there(await entries.remove(conn, id, entry_id) or None)

@@ -76,6 +76,11 @@ async def forget_time(
     )
 
 
+async def note_time(conn: Connection, questionnaire_id: UUID, person: bytes, at: datetime) -> None:
+    """An entry of somebody's counts again."""
+    await _note_times(conn, questionnaire_id, {person: [at]})
+
+
 async def people_of(
     conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> dict[UUID, bytes]:
@@ -92,8 +97,8 @@ async def forget_people(conn: Connection, questionnaire_id: UUID) -> None:
     await conn.execute(delete(persons).where(persons.c.questionnaire_id == questionnaire_id))
 
 
-Row = tuple[UUID, datetime, bytes | None, Mapping[str, int]]
-"""An entry, when it arrived, who sent it, and what it takes."""
+Row = tuple[UUID, datetime | None, bytes | None, Mapping[str, int]]
+"""An entry, when it arrived, where that counts, who sent it, and what it takes."""
 
 
 async def put_all(conn: Connection, questionnaire_id: UUID, rows: Sequence[Row]) -> None:
@@ -110,12 +115,19 @@ async def put_all(conn: Connection, questionnaire_id: UUID, rows: Sequence[Row])
     )
     times: dict[bytes, list[datetime]] = {}
     for _, at, person, _ in rows:
-        if person is not None:
+        if person is not None and at is not None:
             times.setdefault(person, []).append(at)
     if times:
-        people = [{**own, "person": person, "times": sent} for person, sent in times.items()]
-        noting = insert(persons).values(people)
-        more = {"times": func.array_cat(persons.c.times, noting.excluded.times)}
-        await conn.execute(
-            noting.on_conflict_do_update(index_elements=["questionnaire_id", "person"], set_=more)
-        )
+        await _note_times(conn, questionnaire_id, times)
+
+
+async def _note_times(
+    conn: Connection, questionnaire_id: UUID, times: Mapping[bytes, Sequence[datetime]]
+) -> None:
+    own = {"questionnaire_id": questionnaire_id}
+    people = [{**own, "person": person, "times": list(sent)} for person, sent in times.items()]
+    noting = insert(persons).values(people)
+    more = {"times": func.array_cat(persons.c.times, noting.excluded.times)}
+    await conn.execute(
+        noting.on_conflict_do_update(index_elements=["questionnaire_id", "person"], set_=more)
+    )

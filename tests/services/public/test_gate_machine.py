@@ -16,15 +16,18 @@ from hypothesis.stateful import run_state_machine_as_test as run
 
 from jotgate.core.common.errors import InvalidAnswers, JotGateError
 from jotgate.core.gate.places import Count, cell_of
+from jotgate.core.handling import Handling, Status
 from jotgate.services import waiting_list
 from jotgate.services.public import holding, waiting
-from jotgate.services.staff import entries, removing
+from jotgate.services.staff import entries, handling, removing
+from jotgate.services.staff.handling import Change
 from tests.conftest import Clock
 from tests.scenes import Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits
 
 T = TypeVar("T")
 DISTRICTS = ("saltings", "millbeck")
+CANCELLED = Handling(statuses=(Status(key="cancelled", name="Cancelled"),))
 MOST = {cell_of("all"): 4, cell_of("district", ("saltings",)): 2}
 DONE: Counter[str] = Counter()
 
@@ -53,6 +56,9 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             id, address = self.do(published(scene.context, scene.coordinator, kits()))
             self.wells = Kits(scene, clock, id, address)
             self.sent: dict[str, tuple[UUID, str]] = {}
+            self.freed: set[UUID] = set()
+            owner = scene.coordinator
+            self.do(handling.save(scene.context, owner, id, CANCELLED, 1))
             self.number = 0
             self.set(True, waits=waits)
             if crowded:
@@ -61,8 +67,9 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
         def set(self, is_open: bool, hold: int = 10, waits: bool = False) -> None:
             limit = [{"values": ["saltings"], "most": 2}]
             places = [{**ALL, "most": 4}, {**BY, "limits": limit}]
+            more = {"places": places, "hold": hold, "freed_by": ["cancelled"]}
             state, waiting = "open" if is_open else "shut", {"on": waits, "hours": 1}
-            self.do(self.wells.set(state=state, places=places, hold=hold, waiting=waiting))
+            self.do(self.wells.set(state=state, waiting=waiting, **more))
 
         @rule(key=st.integers(0, 7), district=st.sampled_from(DISTRICTS))
         def hold(self, key: int, district: str) -> None:
@@ -103,7 +110,28 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             id, _ = self.sent.pop(name)
             owner = scene.coordinator
             self.do(removing.remove(scene.context, owner, self.wells.id, id))
+            self.freed.discard(id)
             DONE["delete"] += 1
+
+        @rule(number=st.integers(0, 10))
+        def handle(self, number: int) -> None:
+            """An entry gets the status that frees its place, or is as it was, if there is room."""
+            if not self.sent:
+                return
+            id, _ = self.sent[sorted(self.sent)[number % len(self.sent)]]
+            back = id in self.freed
+            change = Change(status="" if back else "cancelled")
+            owner = scene.coordinator
+            (done,) = self.do(handling.handle(scene.context, owner, self.wells.id, [id], change))
+            if done.wrong:
+                assert back
+                DONE["no room"] += 1
+            elif back:
+                self.freed.discard(id)
+                DONE["back"] += 1
+            else:
+                self.freed.add(id)
+                DONE["free"] += 1
 
         @rule(minutes=st.sampled_from([1, 9, 10, 70]))
         def expire(self, minutes: int) -> None:
@@ -133,8 +161,9 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
         @invariant()
         def nothing_is_past_a_limit(self) -> None:
             counts = self.do(self.wells.counts())
-            taken = Counter(district for _, district in self.sent.values())
-            assert counts.get(cell_of("all"), Count()).taken == len(self.sent)
+            there = [one for one in self.sent.values() if one[0] not in self.freed]
+            taken = Counter(district for _, district in there)
+            assert counts.get(cell_of("all"), Count()).taken == len(there)
             for district in DISTRICTS:
                 cell = cell_of("district", (district,))
                 assert counts.get(cell, Count()).taken == taken[district]
@@ -187,5 +216,8 @@ async def test_any_order_of_what_can_happen(scene: Scene, clock: Clock) -> None:
         "shut",
         "join",
         "offer",
+        "free",
+        "back",
+        "no room",
     )
     assert not [name for name in wanted if DONE[name] == 0]

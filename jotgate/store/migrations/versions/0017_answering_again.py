@@ -1,7 +1,9 @@
-"""People are known by a mail address that they confirmed, and while they wait for a place."""
+"""People are known by a mail address that they confirmed, and while they wait for a place. Entries
+have a status, and are archived."""
 
 import sqlalchemy as sa
 from alembic import op
+from sqlalchemy.dialects import postgresql
 
 revision = "0017"
 down_revision = "0016"
@@ -22,6 +24,16 @@ def upgrade() -> None:
         "waiting",
         ["questionnaire_id", "secret_hash"],
     )
+    op.add_column(
+        "questionnaires",
+        sa.Column("handling", postgresql.JSONB(), server_default="{}", nullable=False),
+    )
+    op.add_column(
+        "questionnaires",
+        sa.Column("handling_revision", sa.Integer(), server_default="1", nullable=False),
+    )
+    op.add_column("entries", sa.Column("status", sa.String(), server_default="", nullable=False))
+    op.add_column("entries", sa.Column("archived", sa.DateTime(timezone=True)))
 
 
 def downgrade() -> None:

@@ -69,6 +69,14 @@ const SAID: Record<Mark["action"], Said> = {
   created: () => "started the questionnaire",
   published: (d) => `published edition ${text(d["edition"])}`,
   gate_changed: (d) => `set the gate to ${text(d["state"])}`,
+  entry_handled: (d) =>
+    [
+      "archived" in d ? (d["archived"] ? "archived" : "took out of the archive") : "",
+      "status" in d ? `set to ${text(d["status"]) || "no status"}` : "",
+    ]
+      .filter(Boolean)
+      .join(" and ") + ` entry ${text(d["number"])}`,
+  statuses_changed: () => "changed the statuses of entries",
   entry_deleted: (d) => `deleted entry ${text(d["number"])}`,
   dispatch_changed: () => "changed the dispatch rules",
   register_created: (d) => `made the register ${text(d["name"])}`,

@@ -1,0 +1,66 @@
+"""Working through entries: their statuses, the archive, and deleting them. No token opens these."""
+
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
+from jotgate.api.routes import routes
+from jotgate.core.handling import Handling
+from jotgate.services.staff import handling, removing
+from jotgate.services.staff.handling import Change
+
+router = routes("/api/questionnaires/{id}", "handling")
+
+
+class HandlingBody(BaseModel):
+    revision: int
+    handling: Handling
+
+
+@router.get("/statuses")
+async def find_statuses(id: UUID, context: CurrentContext, account: CurrentAccount) -> HandlingBody:
+    saved = await handling.find(context, account, id)
+    return HandlingBody(revision=saved.revision, handling=saved.value)
+
+
+@router.put("/statuses")
+async def save_statuses(
+    id: UUID, body: HandlingBody, context: CurrentContext, account: CurrentAccount
+) -> HandlingBody:
+    """One that entries have, or that the gate names, stays."""
+    saved = await handling.save(context, account, id, body.handling, body.revision)
+    return HandlingBody(revision=saved.revision, handling=saved.value)
+
+
+class HandleIn(BaseModel):
+    """`status` is the key of one, empty for none; what is null stays as it is."""
+
+    ids: list[UUID] = Field(min_length=1, max_length=200)
+    status: str | None = Field(None, max_length=40)
+    archived: bool | None = None
+
+
+class HandledOut(BaseModel):
+    """What became of one of them: `wrong` is empty, or why it stays as it was."""
+
+    id: UUID
+    wrong: str
+
+
+@router.post("/entries/handling")
+async def handle_entries(
+    id: UUID, body: HandleIn, context: CurrentContext, account: CurrentAccount
+) -> list[HandledOut]:
+    """Change many, each for itself."""
+    change = Change(body.status, body.archived)
+    found = await handling.handle(context, account, id, body.ids, change)
+    return [HandledOut(id=one.id, wrong=one.wrong) for one in found]
+
+
+@router.delete("/entries/{entry_id}", status_code=204)
+async def delete_entry(
+    id: UUID, entry_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> None:
+    """For good; its place is given back."""
+    await removing.remove(context, account, id, entry_id)
