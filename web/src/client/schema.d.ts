@@ -2007,7 +2007,8 @@ export interface paths {
         };
         /**
          * Entry Page
-         * @description Entries from the newest back; those about one thing where its id is given.
+         * @description Entries from the newest back; those about one thing where its id is given; with those that
+         *     were archived, or without them.
          */
         get: operations["entry_page"];
         put?: never;
@@ -2090,6 +2091,47 @@ export interface paths {
         get: operations["entry_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/statuses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find Statuses */
+        get: operations["find_statuses"];
+        /**
+         * Save Statuses
+         * @description One that entries have, or that the gate names, stays.
+         */
+        put: operations["save_statuses"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entries/handling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Handle Entries
+         * @description Change many, each for itself.
+         */
+        post: operations["handle_entries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4000,7 +4042,8 @@ export interface components {
          * @description An entry. `answers` read as a person reads them, by key.
          *
          *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
-         *     is empty where it is restricted.
+         *     is empty where it is restricted, `status` the key of where it stands, empty where it has none
+         *     yet.
          */
         EntryOut: {
             /**
@@ -4027,6 +4070,13 @@ export interface components {
             withheld: string[] | null;
             /** Flags */
             flags: string[];
+            /**
+             * Status
+             * @default
+             */
+            status?: string;
+            /** Archived */
+            archived?: string | null;
             about?: components["schemas"]["ThingOut"] | null;
         };
         /**
@@ -4526,7 +4576,7 @@ export interface components {
          *     `since` is when its state was changed last, `note` is why, for staff. `grace` are the minutes in
          *     which people who had begun may still send after it shut. `hold` are the minutes for which a
          *     place is kept for somebody who answers. Letters go out when few places are `low` or less, or it
-         *     shut by itself, where `tell` has addresses.
+         *     shut by itself, where `tell` has addresses. Entries with a status of `freed_by` take no places.
          */
         Gate: {
             /**
@@ -4564,6 +4614,11 @@ export interface components {
              * @default 0
              */
             hold?: number;
+            /**
+             * Freed By
+             * @default []
+             */
+            freed_by?: string[];
             /**
              * @default {
              *       "on": false,
@@ -4817,6 +4872,48 @@ export interface components {
              * @default false
              */
             locked?: boolean;
+        };
+        /**
+         * HandleIn
+         * @description `status` is the key of one, empty for none; what is null stays as it is.
+         */
+        HandleIn: {
+            /** Ids */
+            ids: string[];
+            /** Status */
+            status?: string | null;
+            /** Archived */
+            archived?: boolean | null;
+        };
+        /**
+         * HandledOut
+         * @description What became of one of them: `wrong` is empty, or why it stays as it was.
+         */
+        HandledOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
+         * Handling
+         * @description The statuses, in their order. An entry that has just arrived has none.
+         */
+        Handling: {
+            /**
+             * Statuses
+             * @default []
+             */
+            statuses?: components["schemas"]["Status"][];
+        };
+        /** HandlingBody */
+        HandlingBody: {
+            /** Revision */
+            revision: number;
+            handling: components["schemas"]["Handling"];
         };
         /**
          * HeaderPicture
@@ -6652,7 +6749,8 @@ export interface components {
         /**
          * PerPerson
          * @description How often one person may answer: `most` times within `days` (ever, without them), and not
-         *     again within `pause` hours. A person is known by the surest of `known_by` that there is.
+         *     again within `pause` hours. A person is known by the surest of `known_by` that there is. Entries
+         *     that were archived count, unless `archived` says that they do not.
          */
         PerPerson: {
             /**
@@ -6667,6 +6765,11 @@ export interface components {
              * @default 0
              */
             pause?: number;
+            /**
+             * Archived
+             * @default true
+             */
+            archived?: boolean;
             /**
              * Known By
              * @default [
@@ -8374,6 +8477,16 @@ export interface components {
              */
             arrival?: string;
         };
+        /**
+         * Status
+         * @description Where an entry stands in handling.
+         */
+        Status: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /** StepOut */
         StepOut: {
             /**
@@ -8772,7 +8885,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -13401,6 +13514,7 @@ export interface operations {
             query?: {
                 before?: number | null;
                 about?: string;
+                archived?: boolean;
             };
             header?: never;
             path: {
@@ -13581,6 +13695,107 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_statuses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlingBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_statuses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlingBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlingBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handle_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandledOut"][];
+                };
             };
             /** @description Default Response */
             default: {
@@ -14859,7 +15074,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -14897,7 +15112,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

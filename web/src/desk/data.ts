@@ -218,10 +218,10 @@ export const letters = queryOptions({
   refetchInterval: 4000,
 });
 
-export const entryPage = (id: string, before: number | null, about = "") =>
+export const entryPage = (id: string, before: number | null, about = "", archived = false) =>
   got(
     client.GET("/api/questionnaires/{id}/entries", {
-      params: { path: { id }, query: { ...(before === null ? {} : { before }), about } },
+      params: { path: { id }, query: { ...(before === null ? {} : { before }), about, archived } },
     }),
   );
 

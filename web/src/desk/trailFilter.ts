@@ -34,6 +34,8 @@ export const ACTIONS: Record<Action, string> = {
   published: "Published",
   gate_changed: "Gate changed",
   entry_deleted: "Entry deleted",
+  entry_handled: "Entry handled",
+  statuses_changed: "Statuses changed",
   dispatch_changed: "Dispatch changed",
   register_created: "Register made",
   link_made: "Link made",

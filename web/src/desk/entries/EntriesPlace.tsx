@@ -4,19 +4,24 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
+import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Ledger } from "../../ui/Ledger";
+import { Toggle } from "../../ui/Toggle";
 import { Mono, Quiet, Unseen } from "../../ui/text";
 import { entryPage } from "../data";
 import { entryNumber } from "../document";
 import { usePlaceId } from "../shell/Place";
+import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { useOlder } from "../useOlder";
 import { when } from "../when";
 import { Covered } from "./Covered";
+import { statusName, useStatuses } from "../handling";
 import { Reading } from "./Reading";
+import { Statuses } from "./Statuses";
 
 type Entry = Schema<"EntryOut">;
 type Column = Schema<"ColumnOut">;
@@ -51,6 +56,10 @@ const Head = styled.div`
   small {
     margin-inline-start: auto;
     color: var(--ink-2);
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 14px;
+    align-items: baseline;
   }
 `;
 
@@ -114,9 +123,12 @@ export function EntriesPlace() {
   const id = usePlaceId();
   const { entry: chosen, about = "" } = useSearch({ from: "/q/$id/entries" });
   const navigate = useNavigate();
+  const [archived, setArchived] = useState(false);
+  const statuses = useStatuses(id);
+  const writes = useRight("write");
   const query = useOlder(
-    ["entries", id, about],
-    (before) => entryPage(id, before, about),
+    ["entries", id, about, archived],
+    (before) => entryPage(id, before, about, archived),
     (page) => page.entries.at(-1)?.number,
   );
   if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
@@ -128,6 +140,13 @@ export function EntriesPlace() {
       <Empty title={`No entries about ${about}`}>
         <p>Look whether the id is written as in the other system, capitals included.</p>
         <AboutFilter id={id} about={about} />
+      </Empty>
+    );
+  }
+  if (!entries.length && head.total && !archived) {
+    return (
+      <Empty title="Every entry is in the archive">
+        <Button onPress={() => setArchived(true)}>Show the archive too</Button>
       </Empty>
     );
   }
@@ -167,13 +186,19 @@ export function EntriesPlace() {
             <AboutFilter key={about} id={id} about={about} />
           ) : null}
           <small>
-            {columns.length} columns,{" "}
-            <a
-              href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
-              download="entry.json"
-            >
-              as JSON Schema
-            </a>
+            <Toggle isSelected={archived} onChange={setArchived}>
+              With the archive
+            </Toggle>
+            {writes ? <Statuses id={id} /> : null}
+            <span>
+              {columns.length} columns,{" "}
+              <a
+                href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
+                download="entry.json"
+              >
+                as JSON Schema
+              </a>
+            </span>
           </small>
         </Head>
         <Ledger name="Entries">
@@ -181,6 +206,7 @@ export function EntriesPlace() {
             <tr>
               <th scope="col">No.</th>
               <th scope="col">Arrived ↓</th>
+              {statuses.length ? <th scope="col">Status</th> : null}
               {things ? <th scope="col">About</th> : null}
               {columns.map((column) => (
                 <Heading
@@ -213,7 +239,11 @@ export function EntriesPlace() {
                     {entryNumber(entry.number)}
                   </RowButton>
                 </td>
-                <td>{when(entry.arrived)}</td>
+                <td>
+                  {when(entry.arrived)}
+                  {entry.archived ? <Tag $as="plain">Archived</Tag> : null}
+                </td>
+                {statuses.length ? <td>{statusName(statuses, entry.status) || "—"}</td> : null}
                 {things ? <td>{entry.about ? <ThingName thing={entry.about} /> : "—"}</td> : null}
                 {columns.map((column) => (
                   <Cell key={column.key} column={column} entry={entry} cleared={head.cleared} />

@@ -21,6 +21,7 @@ import { CameBy } from "./CameBy";
 import { Detail } from "./Detail";
 import { Covered } from "./Covered";
 import { DeleteEntry } from "./DeleteEntry";
+import { Handle } from "./Handle";
 
 type Read = Schema<"EntryRead">;
 type Run = Schema<"RunOut">;
@@ -135,6 +136,7 @@ function Body({ read, id }: { read: Read; id: string }) {
         {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
       <CameBy id={id} came={read.came} about={read.entry.about} />
+      <Handle id={id} entry={read.entry} />
       {flags.length ? (
         <Strip>The link brought a value that will not do: {flags.join(", ")}</Strip>
       ) : null}

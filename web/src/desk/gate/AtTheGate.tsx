@@ -9,11 +9,12 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { everyItem, optionsOf, say, type Doc } from "../document";
+import { everyItem, type Doc } from "../document";
 import { useMe } from "../shell/me";
 import { staffName } from "../subjects";
 import { useRested } from "../useRested";
 import { atTheGate, partsOf, REASONS, type Gate } from "./data";
+import { valuesOf } from "./values";
 import { inZone } from "./when";
 
 const Whole = styled.aside`
@@ -129,13 +130,7 @@ function Given({ doc, gate, form, onForm }: PartProps & { doc: Doc }) {
     .filter(({ key }) => keys.has(key))
     .map((item) => {
       const set = (value: string) => onForm({ given: { ...form.given, [item.key]: value } });
-      const options =
-        item.kind === "yes_no"
-          ? [
-              { code: "yes", label: "Yes" },
-              { code: "no", label: "No" },
-            ]
-          : optionsOf(item).map(({ code, label }) => ({ code, label: say(doc, label) || code }));
+      const options = valuesOf(doc, item.key);
       const value = form.given[item.key] ?? "";
       return options.length ? (
         <Picker

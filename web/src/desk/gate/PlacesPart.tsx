@@ -1,146 +1,16 @@
 /** Places: how many there are, what is taken of them, and who waits. */
-import styled from "styled-components";
-
 import { Button } from "../../ui/Button";
 import { InSentence } from "../../ui/InSentence";
 import { Picker } from "../../ui/Picker";
-import { Toggle } from "../../ui/Toggle";
 import { Quiet } from "../../ui/text";
-import { everyItem, optionsOf, say, type Doc } from "../document";
+import { everyItem, type Doc } from "../document";
 import { staffName } from "../subjects";
 import { numberOr, partsOf, type Gate, type Places, type Standing } from "./data";
+import { CellRow, Rows } from "./CellRow";
+import { HoldPart } from "./HoldPart";
 import { Part, Sentence, Wrong } from "./Part";
+import { cellsOf, sameValues } from "./values";
 import { about } from "./when";
-
-const Rows = styled.table`
-  border-collapse: collapse;
-  width: 100%;
-  th,
-  td {
-    text-align: start;
-    font-weight: 400;
-    padding: 3px 10px 3px 0;
-    vertical-align: middle;
-  }
-  td:last-child {
-    white-space: nowrap;
-    width: 1%;
-  }
-`;
-
-const Track = styled.div`
-  position: relative;
-  height: 9px;
-  min-width: 60px;
-  background: var(--mist);
-  span {
-    position: absolute;
-    inset-block: 0;
-  }
-  @media (forced-colors: active) {
-    border: 1px solid CanvasText;
-    span {
-      background: Highlight !important;
-      forced-color-adjust: none;
-    }
-  }
-`;
-
-type Cell = Standing["places"][number]["cells"][number];
-
-function Bar({ cell }: { cell: Cell }) {
-  const most = cell.most ?? 0;
-  const share = (number: number) => `${most ? Math.min((number / most) * 100, 100) : 0}%`;
-  return (
-    <Track aria-hidden="true">
-      <span
-        style={{
-          insetInlineStart: 0,
-          width: share(cell.taken),
-          background: cell.taken >= most && most ? "var(--rust)" : "var(--accent-mid)",
-        }}
-      />
-      <span
-        style={{
-          insetInlineStart: share(cell.taken),
-          width: share(cell.held),
-          background: "var(--ochre)",
-        }}
-      />
-    </Track>
-  );
-}
-
-interface RowProps {
-  cell: Cell;
-  places: Places;
-  writes: boolean;
-  onMost: (most: number | null) => void;
-}
-
-function Row({ cell, places, writes, onMost }: RowProps) {
-  const name = cell.labels.length ? cell.labels.join(", ") : "All";
-  const own = cell.labels.length > 0;
-  return (
-    <tr>
-      <th scope="row">{name}</th>
-      <td>
-        <Bar cell={cell} />
-      </td>
-      <td>
-        {cell.taken}
-        {cell.held ? ` + ${cell.held} held` : ""} of{" "}
-        <InSentence
-          name={`Places, ${places.name}, ${name}`}
-          type="number"
-          min={0}
-          value={cell.most === null ? "" : String(cell.most)}
-          isDisabled={!writes}
-          placeholder="any"
-          onChange={(text) => onMost(text === "" && own ? null : numberOr(text, cell.most))}
-        />
-        {cell.waiting ? ` ${cell.waiting} waiting` : ""}
-      </td>
-    </tr>
-  );
-}
-
-/** The values of each question that divides places, as they are kept, and what they are called. */
-function valuesOf(doc: Doc, key: string): { code: string; label: string }[] {
-  const item = everyItem(doc).find((one) => one.key === key);
-  if (!item) return [];
-  if (item.kind === "yes_no")
-    return [
-      { code: "yes", label: "Yes" },
-      { code: "no", label: "No" },
-    ];
-  return optionsOf(item).map(({ code, label }) => ({ code, label: say(doc, label) || code }));
-}
-
-function combinations(doc: Doc, by: readonly string[]): { values: string[]; labels: string[] }[] {
-  return by.reduce<{ values: string[]; labels: string[] }[]>(
-    (found, key) =>
-      found.flatMap(({ values, labels }) =>
-        valuesOf(doc, key).map(({ code, label }) => ({
-          values: [...values, code],
-          labels: [...labels, label],
-        })),
-      ),
-    [{ values: [], labels: [] }],
-  );
-}
-
-/** Cells as they will be: what stands now, with the limits that are being written. */
-function cellsOf(doc: Doc, places: Places, standing: Standing): (Cell & { values: string[] })[] {
-  const known = standing.places.find(({ key }) => key === places.key)?.cells ?? [];
-  return combinations(doc, places.by ?? []).map(({ values, labels }) => {
-    const cell = JSON.stringify([places.key, ...values]);
-    const now = known.find((one) => one.cell === cell);
-    const own = places.limits?.find((one) => one.values.join("\u0000") === values.join("\u0000"));
-    const counted = { taken: now?.taken ?? 0, held: now?.held ?? 0, waiting: now?.waiting ?? 0 };
-    return { cell, labels, values, ...counted, most: own ? own.most : (places.most ?? null) };
-  });
-}
 
 const NONE = "-";
 
@@ -172,9 +42,7 @@ function One({ doc, places, standing, writes, wrong, onChange, onRemove }: OnePr
       onChange({ ...places, most });
       return;
     }
-    const others = (places.limits ?? []).filter(
-      (one) => one.values.join("\u0000") !== values.join("\u0000"),
-    );
+    const others = (places.limits ?? []).filter((one) => !sameValues(one.values, values));
     onChange({ ...places, limits: most === null ? others : [...others, { values, most }] });
   };
   return (
@@ -255,7 +123,7 @@ function One({ doc, places, standing, writes, wrong, onChange, onRemove }: OnePr
       <Rows>
         <tbody>
           {cells.map((cell) => (
-            <Row
+            <CellRow
               key={cell.cell}
               cell={cell}
               places={places}
@@ -295,7 +163,7 @@ interface PlacesProps {
 }
 
 export function PlacesPart({ doc, gate, standing, writes, faultAt, onChange }: PlacesProps) {
-  const { places, hold, waiting } = partsOf(gate);
+  const { places } = partsOf(gate);
   const add = () =>
     onChange({
       places: [
@@ -324,45 +192,7 @@ export function PlacesPart({ doc, gate, standing, writes, faultAt, onChange }: P
         : null}
       {writes && doc ? <Button onPress={add}>Add places</Button> : null}
       {places.length ? (
-        <>
-          <Sentence>
-            A place is held for whoever answers for
-            <InSentence
-              name="Minutes that a place is held"
-              type="number"
-              min={0}
-              max={1440}
-              value={String(hold)}
-              isDisabled={!writes}
-              onChange={(text) => onChange({ hold: numberOr(text, 0) })}
-            />
-            minutes.
-          </Sentence>
-          <Toggle
-            isSelected={waiting.on}
-            isDisabled={!writes}
-            onChange={(on) => onChange({ waiting: { ...waiting, on } })}
-          >
-            People can leave their address for a place that comes free
-          </Toggle>
-          {waiting.on ? (
-            <Sentence>
-              Whoever is next has
-              <InSentence
-                name="Hours for who is next"
-                type="number"
-                min={1}
-                value={String(waiting.hours)}
-                isDisabled={!writes}
-                onChange={(text) =>
-                  onChange({ waiting: { ...waiting, hours: Math.max(numberOr(text, 48), 1) } })
-                }
-              />
-              hours to take it.
-            </Sentence>
-          ) : null}
-          {faultAt("waiting") ? <Wrong>{faultAt("waiting")}</Wrong> : null}
-        </>
+        <HoldPart gate={gate} writes={writes} faultAt={faultAt} onChange={onChange} />
       ) : null}
     </Part>
   );

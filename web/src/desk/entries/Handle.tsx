@@ -1,0 +1,73 @@
+/** Where an entry stands, and whether it is in the archive: changed from the reading pane. */
+import styled from "styled-components";
+
+import type { Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Picker } from "../../ui/Picker";
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import { useRight } from "../shell/rights";
+import { useDoing } from "../useDoing";
+import { when } from "../when";
+import { handle, statusName, useStatuses } from "../handling";
+
+const Line = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: end;
+  margin-top: 12px;
+  > :first-child {
+    min-width: 160px;
+  }
+`;
+
+type Change = Omit<Schema<"HandleIn">, "ids">;
+
+export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> }) {
+  const statuses = useStatuses(id);
+  const writes = useRight("write");
+  const { status = "", archived } = entry;
+  const changing = useDoing(
+    (change: Change) => handle(id, { ids: [entry.id], ...change }),
+    [
+      ["entries", id],
+      ["entry", id, entry.id],
+      ["gate", id],
+    ],
+  );
+  const wrong = changing.error?.message ?? changing.data?.find((one) => one.wrong)?.wrong;
+  const inArchive = archived ? <Quiet>In the archive since {when(archived)}.</Quiet> : null;
+  if (!writes) {
+    return (
+      <Line>
+        {status ? <p>Status: {statusName(statuses, status)}</p> : null}
+        {inArchive}
+      </Line>
+    );
+  }
+  const options = statuses.map(({ key, name }) => ({ code: key, label: name }));
+  return (
+    <>
+      <Line>
+        {options.length ? (
+          <Picker
+            label="Status"
+            value={status}
+            options={[{ code: "", label: "None yet" }, ...options]}
+            isDisabled={changing.isPending}
+            onChange={(next) => changing.mutate({ status: next })}
+          />
+        ) : null}
+        <Button
+          isDisabled={changing.isPending}
+          onPress={() => changing.mutate({ archived: !archived })}
+        >
+          {archived ? "Take out of the archive" : "Archive"}
+        </Button>
+        {inArchive}
+      </Line>
+      {wrong ? <Strip tone="wrong">{wrong}</Strip> : null}
+    </>
+  );
+}
