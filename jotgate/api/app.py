@@ -10,7 +10,7 @@ from fastapi import FastAPI
 from jotgate.api import answer_pages, opt_out_pages, pages, problems, visitor_sign_in
 from jotgate.api.assets import Assets
 from jotgate.api.middleware import Middleware
-from jotgate.api.public import answering, confirming, files, media, started, waiting
+from jotgate.api.public import answering, confirming, files, media, own_entry, started, waiting
 from jotgate.api.public import standing as public_standing
 from jotgate.api.staff import (
     accounts,
@@ -59,6 +59,7 @@ ROUTERS = (
     started.router,
     waiting.router,
     confirming.router,
+    own_entry.router,
     media.router,
     public_standing.router,
     answer_pages.router,

@@ -19,6 +19,7 @@ from jotgate.api.public.look import LookOut, look_out, page_words, plain_look
 from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import PageShell, shell
 from jotgate.core.common.errors import Unavailable
+from jotgate.core.common.formatting import moment
 from jotgate.core.gate.people import Robots
 from jotgate.core.gate.robots import is_known
 from jotgate.core.office import Office
@@ -77,13 +78,21 @@ class TrialOut(BaseModel):
     csrf: str
 
 
+class OwnOut(BaseModel):
+    """What a visitor sent before and may change: they do now, or where they do at `href`."""
+
+    says: str
+    href: str = ""
+
+
 class FirstOut(BaseModel):
     """What the answering page starts with: its own words, and what it shows.
 
     `shown` is a page of questions, or why there is none. `submission` names what will be sent,
     where options are shuffled by it. `arrival` is what is known of the visitor, sealed, to be sent
     along with everything; `known` tells one who was handed on here, or signed in, from others.
-    `sign_in` are the providers that one may sign in at, `signed_in` says as whom one is.
+    `sign_in` are the providers that one may sign in at, `signed_in` says as whom one is, `own` is
+    what they sent before.
     """
 
     language: str
@@ -99,6 +108,7 @@ class FirstOut(BaseModel):
     look: LookOut = LookOut()
     trial: TrialOut | None = None
     asked: AskedOut | None = None
+    own: OwnOut | None = None
 
 
 def ways_to_sign_in(offered: list[Offered]) -> list[WayToSignIn]:
@@ -128,7 +138,22 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
         sign_in=ways_to_sign_in(offered),
         signed_in=signed_in,
         asked=_asked(visitor),
+        own=_own(visitor),
     )
+
+
+def _own(visitor: Visit) -> OwnOut | None:
+    if visitor.sent is None:
+        return None
+    words, changing = page(visitor.language), visitor.came.own is not None
+    sent = moment(visitor.sent.entry.arrived, visitor.language, visitor.today.zone)
+    if not changing:
+        return OwnOut(says=words["own_sent"].format(time=sent), href=f"{PATH}/own")
+    says = words["own_changing"].format(time=sent)
+    if visitor.sent.until is not None:
+        until = moment(visitor.sent.until, visitor.language, visitor.today.zone)
+        says = f"{says} {words['own_until'].format(time=until)}"
+    return OwnOut(says=says)
 
 
 def _asked(visitor: Visit) -> AskedOut | None:

@@ -19,7 +19,7 @@ from jotgate.core.words import LANGUAGES
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW
-from jotgate.services.public import confirming, signing_in
+from jotgate.services.public import changing, confirming, signing_in
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
@@ -81,6 +81,31 @@ async def _failed(
     problem = problem_of(error)
     problem.params = {"again": again} if again else {}
     return await refused(request, context, problem, closest(LANGUAGES, wanted))
+
+
+@router.post("/q/{address}/own", dependencies=[Depends(same_site)])
+async def change_own(address: str, request: Request, context: CurrentContext) -> Response:
+    """Somebody wants to change what they sent."""
+    visit = request.cookies.get(visit_cookie(request, address), "")
+    return await _change(request, context, Entrance(address=address, visit=visit[:100]))
+
+
+@router.post("/p/{address}/{secret}/own", dependencies=[Depends(same_site)])
+async def change_own_by_pass(
+    address: str, secret: Secret, request: Request, context: CurrentContext
+) -> Response:
+    return await _change(request, context, Entrance(address=address, way="p", secret=secret))
+
+
+async def _change(request: Request, context: Context, entrance: Entrance) -> Response:
+    """They go on at the address itself, in a visit of its own."""
+    try:
+        visit = await changing.begin(context, entrance)
+    except JotGateError as error:
+        return await _failed(request, context, error, path_of(entrance, entrance.address))
+    reply = RedirectResponse(path_of(Entrance(), entrance.address), 303)
+    set_visit(reply, request, entrance.address, visit)
+    return reply
 
 
 @router.get("/c/{address}/{secret}")

@@ -5,7 +5,8 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 from jotgate.core.gate.people import PerPerson, Robots, SignedIn
-from jotgate.core.gate.settings import DayOff, Gate, Hours, Limit, Places, Times, Waiting, Window
+from jotgate.core.gate.settings import Gate, Limit, Places, Waiting
+from jotgate.core.gate.times import DayOff, Hours, Times, Window
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff import gate

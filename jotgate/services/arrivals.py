@@ -166,7 +166,10 @@ async def come(
         case "l":
             found = await _by_link(conn, questionnaire_id, entrance.secret)
         case "p":
-            found = _by_pass(context, held)
+            if held is None:
+                raise PassRefused("unknown")
+            refuse_over(held.one, context.clock.now())
+            found = by_pass(context, held)
         case "s":
             found = await _by_sealed_link(context, conn, questionnaire_id, entrance)
     if "page" in plan.sources and entrance.page:
@@ -207,12 +210,10 @@ async def _by_link(conn: Connection, questionnaire_id: UUID, code: str) -> Arriv
     return Arrival(values=link.values, came=Came(link_id=link.id))
 
 
-def _by_pass(context: Context, held: Held | None) -> Arrival:
-    """A pass that was revoked has no hash any more: it was looked up as one that never was."""
-    if held is None:
-        raise PassRefused("unknown")
+def by_pass(context: Context, held: Held) -> Arrival:
+    """What a pass stands for, good still or not. One that was revoked has no hash any more: it was
+    looked up as one that never was."""
     one = held.one
-    refuse_over(one, context.clock.now())
     return Arrival(
         values=values_of(context, one),
         contact=facts_of(held.contact) if held.contact else {},

@@ -20,6 +20,7 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services import office
 from jotgate.services.context import Context
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, lists
 from jotgate.store.gate import admissions, places, waiting
@@ -155,6 +156,11 @@ async def held_for(conn: Connection, found: PublicState, came: Came, seen: Seen)
     held = await places.holds(conn, found.id, names) if names else {}
     own = next((one for one in reversed(names) if one in held), name)
     return Hold(own, held.get(own, {}))
+
+
+async def keep(conn: Connection, id: UUID) -> None:
+    """See that the gate stays as it is until the transaction ends."""
+    await questionnaires.gate(conn, id, keep=True)
 
 
 def zone_of(plan: Plan) -> ZoneInfo:

@@ -41,6 +41,18 @@ def unseal(context: Context, entry_id: UUID, sealed: bytes) -> Restricted:
     return Restricted(answers, str(answers.pop(_FINISH, "")))
 
 
+def seal_version(context: Context, entry_id: UUID, version: int, whole: Restricted) -> bytes:
+    """Everything that an entry said before it was changed."""
+    plain = orjson.dumps([whole.answers, whole.finish])
+    return context.cipher.seal(plain, f"{_purpose(entry_id)} version {version}")
+
+
+def unseal_version(context: Context, entry_id: UUID, version: int, sealed: bytes) -> Restricted:
+    """What `seal_version` was given. Raises Sealed."""
+    plain = context.cipher.open(sealed, f"{_purpose(entry_id)} version {version}")
+    return Restricted(*orjson.loads(plain))
+
+
 _SEALED = "sealed/"
 """How the sealed name of a file begins; no clean name does, since none has a slash."""
 

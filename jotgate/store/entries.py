@@ -205,11 +205,13 @@ async def newest_of(
     pass_ids: Collection[UUID] = (),
     contact_ids: Collection[UUID] = (),
     subject_id: UUID | None = None,
+    mail_id: UUID | None = None,
 ) -> Entry | None:
     """The newest entry that came by one of these."""
     w = entry_ways.c
     by: list[ColumnElement[bool]] = [w.pass_id.in_(pass_ids), w.contact_id.in_(contact_ids)]
     by += [w.subject_id == subject_id] if subject_id else []
+    by += [w.mail_id == mail_id] if mail_id else []
     query = _every().where(entries.c.questionnaire_id == questionnaire_id, or_(*by))
     row = (await conn.execute(query.order_by(entries.c.number.desc()).limit(1))).one_or_none()
     return None if row is None else _entry(row)
@@ -277,6 +279,27 @@ async def sealed(
         r.questionnaire_id == questionnaire_id, r.entry_id.in_(ids)
     )
     return {row.entry_id: row.sealed for row in await conn.execute(query)}
+
+
+async def change(conn: Connection, entry: Entry) -> None:
+    """Store what an entry says by now in the open."""
+    e, w = entries.c, entry_ways.c
+    query = update(entries).where(e.questionnaire_id == entry.questionnaire_id, e.id == entry.id)
+    await conn.execute(
+        query.values(
+            edition=entry.edition,
+            answers=entry.answers,
+            finish=entry.finish,
+            flags=list(entry.flags),
+        )
+    )
+    row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "about": entry.about}
+    noting = upsert(entry_ways).values(**row)
+    await conn.execute(
+        noting.on_conflict_do_update(
+            index_elements=[w.questionnaire_id, w.entry_id], set_={"about": entry.about}
+        )
+    )
 
 
 async def handle(

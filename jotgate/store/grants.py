@@ -10,7 +10,7 @@ from psycopg import Connection, connect, sql
 PLAIN = "select, insert, update, delete"
 
 ADDED_ONLY = ("trail", "trail_links")
-RESTRICTED = "restricted_answers"
+RESTRICTED = ("restricted_answers", "restricted_versions")
 """Written by everybody who submits, read by one role."""
 
 
@@ -27,8 +27,9 @@ def grant(migrations_url: str, requests: str, restricted: str) -> None:
             for table in ADDED_ONLY:
                 _only(connection, role, table, "select, insert")
             _only(connection, role, "alembic_version", "select")
-        _only(connection, requests, RESTRICTED, "insert")
-        _only(connection, restricted, RESTRICTED, "select, insert, update")
+        for table in RESTRICTED:
+            _only(connection, requests, table, "insert")
+            _only(connection, restricted, table, "select, insert, update")
 
 
 def _everything(connection: Connection, role: str) -> None:

@@ -251,7 +251,7 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
     values = {f"new_{name}": getattr(submission, name) for name in own}
     came = submission.came
     if by != "plain":
-        values |= {f"new_{name}": value for name, value in vars(came).items() if name != "entry"}
+        values |= {f"new_{name}": value for name, value in vars(came).items() if name in _WAYS}
         values["new_about"] = submission.about
         values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values |= {

@@ -117,13 +117,15 @@ class LinkOut(BaseModel):
 
 
 class FinishOut(BaseModel):
-    """`continues` are the words of the button that leads on into another questionnaire."""
+    """`continues` are the words of the button that leads on into another questionnaire; `changes`
+    tells that a letter can be asked for with a link by which the answers can be changed."""
 
     kind: Literal["finish"]
     heading: str
     message: str
     onward: LinkOut | None = None
     continues: str = ""
+    changes: bool = False
 
 
 def page_out(visitor: Visit, following: NextPage) -> PageOut:
@@ -230,6 +232,7 @@ async def submit(
     taken = await submitting.submit(context_in(request), address, answers, idempotency_key)
     label = taken.onward.label if taken.onward else {}
     out = finish_out(taken.ending, say(label, body.language, next(iter(label), "")))
+    out.changes = taken.changes
     reply = Response(out.model_dump_json(), 201, media_type="application/json")
     if taken.known:
         drop_visit(reply, request, address)

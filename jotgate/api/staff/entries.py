@@ -27,7 +27,7 @@ from jotgate.core.items import Item, is_valued
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
-from jotgate.services.staff import entries
+from jotgate.services.staff import entries, versions
 from jotgate.services.staff.links.came_by import CameBy, Linked
 
 router = routes("/api/questionnaires", "entries")
@@ -145,6 +145,14 @@ class RunOut(BaseModel):
     changed: datetime
 
 
+class VersionOut(BaseModel):
+    """An entry as it was until it was `replaced` by whoever sent it."""
+
+    version: int
+    replaced: datetime
+    edition: int
+
+
 class EntryRead(BaseModel):
     """An entry in full; `details` by key, of the answers that have some."""
 
@@ -153,6 +161,7 @@ class EntryRead(BaseModel):
     columns: list[ColumnOut]
     runs: list[RunOut]
     came: CameByOut
+    versions: list[VersionOut] = []
     cleared: bool
     asks_reason: bool
 
@@ -312,6 +321,7 @@ async def entry(
         columns=_columns(found.plan, found.newest),
         runs=[_run(run) for run in found.runs],
         came=_came(found.came),
+        versions=[VersionOut(**vars(one)) for one in found.versions],
         cleared=found.cleared,
         asks_reason=found.asks_reason,
     )
@@ -341,6 +351,40 @@ async def reveal(
     plan, found = await entries.reveal(context, account, id, entry_id, reason)
     words, details = _in_full(plan, found.answers)
     return Revealed(answers=words, finish=_finish(plan, found.finish), details=details)
+
+
+class VersionRead(BaseModel):
+    """`answers` read as a person reads them, by key; `columns` are of the version's edition."""
+
+    columns: list[ColumnOut]
+    answers: dict[str, str]
+    details: dict[str, DetailOut]
+
+
+@router.get("/{id}/entries/{entry_id}/versions/{version}")
+async def entry_version(
+    id: UUID, entry_id: UUID, version: int, context: CurrentContext, account: CurrentAccount
+) -> VersionRead:
+    """The open answers of a version."""
+    plan, answers = await versions.read(context, account, (id, entry_id), version)
+    words, details = _in_full(plan, answers)
+    return VersionRead(columns=_columns(plan, None), answers=words, details=details)
+
+
+@router.post("/{id}/entries/{entry_id}/versions/{version}/revealed")
+async def reveal_version(
+    id: UUID,
+    entry_id: UUID,
+    version: int,
+    context: CurrentContext,
+    account: CurrentAccount,
+    body: Reveal | None = None,
+) -> VersionRead:
+    """Its restricted answers."""
+    where, reason = (id, entry_id), body.reason if body else ""
+    plan, answers = await versions.reveal(context, account, where, version, reason)
+    words, details = _in_full(plan, answers)
+    return VersionRead(columns=_columns(plan, None), answers=words, details=details)
 
 
 @router.get("/{id}/entries/{entry_id}/files/{file_id}", response_class=Response)

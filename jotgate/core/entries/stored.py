@@ -1,7 +1,7 @@
 """Values as they are stored and sent, in JSON: decimal text, ISO 8601, codes, lists, maps."""
 
 from collections.abc import Callable, Mapping
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, tzinfo
 from decimal import Decimal
 from typing import Any
 
@@ -40,6 +40,18 @@ _WRITE: Mapping[type, Callable[[Any], Json]] = {
     dict: _map,
 }
 """By class, looked up: asking a value for each class in turn costs far more."""
+
+
+def raw_again(value: Value, zone: tzinfo) -> Any:
+    """A value as whoever gave it would answer it again, in the time zone of the questionnaire."""
+    match value:
+        case datetime():
+            return value.astimezone(zone).replace(tzinfo=None).isoformat(timespec="minutes")
+        case tuple():
+            return [raw_again(one, zone) for one in value]
+        case Mapping():
+            return {key: raw_again(one, zone) for key, one in value.items()}
+    return as_json(value)
 
 
 def from_json(item: Item, stored: Any) -> Value:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from jotgate.core.gate.settings import DayOff, Hours, Times, Window
+from jotgate.core.gate.times import DayOff, Hours, Times, Window
 
 Span = tuple[datetime, datetime]
 """From one moment to another, in UTC; the second is not in it."""

@@ -6,6 +6,7 @@ from uuid import UUID
 from pydantic import Field, StringConstraints
 
 from jotgate.core.common.part import Part
+from jotgate.core.gate.times import LocalMoment
 
 KnownBy = Literal["sign_in", "contact", "pass", "mail", "device"]
 """By what somebody is known again, the surest first. A mail address was confirmed by a letter; a
@@ -49,6 +50,17 @@ class SignedIn(Part):
         (), max_length=100
     )
     domains: tuple[Domain, ...] = Field((), max_length=100)
+
+
+class Changing(Part):
+    """People may change what they sent: until a moment, and while it has one of `statuses`, an
+    empty one where it has none yet; without the first for as long as the gate is open, without the
+    others whatever its status is."""
+
+    until: LocalMoment | None = None
+    statuses: tuple[Annotated[str, StringConstraints(max_length=40)], ...] = Field(
+        (), max_length=31
+    )
 
 
 class Confirmed(Part):

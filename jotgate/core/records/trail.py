@@ -55,6 +55,7 @@ Action = Literal[
     "letters_held",
     "entry_deleted",
     "entry_handled",
+    "entry_changed",
     "statuses_changed",
     "restricted_seen",
     "set_free",

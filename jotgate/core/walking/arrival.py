@@ -14,7 +14,7 @@ class Came:
 
     `entry` is the one that handed on to this questionnaire, behind the id of its own. `subject_id`
     stands for whoever signed in, the same each time, `mail_id` for a mail address that somebody
-    confirmed.
+    confirmed. `own` is the entry of theirs that they came to change.
     """
 
     link_id: UUID | None = None
@@ -22,6 +22,7 @@ class Came:
     contact_id: UUID | None = None
     subject_id: UUID | None = None
     mail_id: UUID | None = None
+    own: UUID | None = None
     entry: tuple[UUID, UUID] | None = None
 
 

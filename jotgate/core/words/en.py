@@ -198,6 +198,15 @@ PAGE = {
     "confirm_send": "Send me the link",
     "confirm_sent": "A letter is on its way to {email}. Open the link in it within a day.",
     "confirm_other": "With this address nobody is let in here. Give another one.",
+    "own_sent": "You sent answers on {time}.",
+    "own_change": "Change those answers",
+    "own_changing": "These are the answers that you sent on {time}. They stay as they are until "
+    "you send them again.",
+    "own_until": "You can change them until {time}.",
+    "own_over": "These answers cannot be changed any more.",
+    "own_offer": "To change your answers later, have a link sent to you.",
+    "own_send": "Send me the link",
+    "own_letter": "A letter is on its way to {email}.",
     "shuts_at": "This closes on {time}.",
     "shuts_until": "This closes on {time}. Whoever has begun can send until {until}.",
     "in_grace": "This has closed. What you send until {until} still counts.",
@@ -208,6 +217,9 @@ PAGE = {
 }
 
 LETTER = {
+    "change_subject": "Change your answers: {title}",
+    "change_body": "By this link you can read and change what you answered to “{title}”, until "
+    "{until}:\n\n{link}\n\nWhoever has it can do the same. Keep it to yourself.\n",
     "confirm_subject": "Your link: {title}",
     "confirm_body": "Open this link to answer “{title}”. It works until {until}:\n\n{link}\n\n"
     "If you did not ask for this letter, you need not do anything.\n",

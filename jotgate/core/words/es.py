@@ -202,6 +202,15 @@ PAGE = {
     "confirm_send": "Enviarme el enlace",
     "confirm_sent": "Hay una carta en camino a {email}. Abra su enlace antes de un día.",
     "confirm_other": "Con esta dirección no se puede entrar aquí. Indique otra.",
+    "own_sent": "Usted envió respuestas el {time}.",
+    "own_change": "Cambiar esas respuestas",
+    "own_changing": "Estas son las respuestas que envió el {time}. Quedan como están hasta que las "
+    "envíe de nuevo.",
+    "own_until": "Puede cambiarlas hasta el {time}.",
+    "own_over": "Estas respuestas ya no se pueden cambiar.",
+    "own_offer": "Para cambiar sus respuestas más tarde, pida que le enviemos un enlace.",
+    "own_send": "Enviarme el enlace",
+    "own_letter": "Hay una carta en camino a {email}.",
     "shuts_at": "Se cierra el {time}.",
     "shuts_until": "Se cierra el {time}. Quien haya empezado puede enviar hasta el {until}.",
     "in_grace": "Ya está cerrado. Lo que envíe hasta el {until} todavía cuenta.",
@@ -212,6 +221,9 @@ PAGE = {
 }
 
 LETTER = {
+    "change_subject": "Cambie sus respuestas: {title}",
+    "change_body": "Con este enlace puede leer y cambiar lo que respondió a «{title}», hasta el "
+    "{until}:\n\n{link}\n\nQuien lo tenga puede hacer lo mismo. Guárdelo para usted.\n",
     "confirm_subject": "Su enlace: {title}",
     "confirm_body": "Abra este enlace para responder a «{title}». Funciona hasta el {until}:\n\n"
     "{link}\n\nSi no pidió esta carta, no tiene que hacer nada.\n",

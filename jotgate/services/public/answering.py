@@ -9,7 +9,7 @@ from uuid import UUID
 
 from jotgate.core.answers.failure_messages import fault_of
 from jotgate.core.answers.failures import CheckFailed
-from jotgate.core.common.errors import Fault, NotFound, SignInNeeded
+from jotgate.core.common.errors import Fault, NotFound, PassRefused, Shut, SignInNeeded
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
@@ -25,14 +25,17 @@ from jotgate.core.walking.next_page import NextFinish, NextPage, first_page, go_
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled, read_arrival
+from jotgate.core.words import page as page_words
 from jotgate.services import gate
 from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, seal
 from jotgate.services.context import Context, Recent
 from jotgate.services.gate import NOTHING_SEEN, Seen
-from jotgate.services.public import holding, starts
+from jotgate.services.public import holding, own_entry, starts
 from jotgate.services.public.facts import with_facts
+from jotgate.services.public.own_entry import Own
 from jotgate.store import editions, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.gate import admissions
 from jotgate.store.links import passes
 
 LINK_VALUES = 200
@@ -53,7 +56,8 @@ class Visit:
     are the sites that may show the page in a frame. `came` says by what they came, `called` as whom
     they signed in; `sign_in` are the providers that they may do so at, none once they have. `state`
     is what is at the address, none for a draft that is tried; `decision` is that of its gate,
-    `counts` how its places stand, `own` those that are held for the visitor, by cell.
+    `counts` how its places stand, `own` those that are held for the visitor, by cell. `sent` is
+    what they sent before, where they may change it.
     """
 
     id: UUID
@@ -73,6 +77,7 @@ class Visit:
     counts: Counts = field(default_factory=dict)
     own: Mapping[str, int] = field(default_factory=dict)
     held_until: datetime | None = None
+    sent: Own | None = None
 
     @property
     def is_known(self) -> bool:
@@ -127,20 +132,24 @@ async def visit(
         language = closest(document.languages, wanted)
         today = today_in(document.time_zone, context.clock.now())
         where = replace(entrance, address=address)
-        asks_begun = found.gate.knows_begun
-        arrival = await come(context, conn, found.id, plan, where, held, today, asks_begun)
-        going_on = edition is not None
-        decision, visitor, counts = await gate.let_in(
-            context, conn, found, plan, language, arrival, seen, going_on
+        arrival = await _come(context, conn, found, plan, where, held, today)
+        sent = await own_entry.find(context, conn, found, document.time_zone, arrival.came)
+        if arrival.came.own is not None and edition is None and sent is not None:
+            number, plan = await edition_at(context, conn, found, sent.entry.edition)
+        decision, visitor, counts = await _let_in(
+            context, conn, found, plan, language, arrival, seen, edition is not None, sent
         )
-    if arrival.came.subject_id is None:
+    if arrival.came.subject_id is None and arrival.came.own is None:
         needs_sign_in(found.sign_in)
     sealed = entrance.arrival or seal(context, found.id, arrival)
+    filled = read(plan, link, today, arrival, number, sealed)
+    if arrival.came.own is not None and sent is not None:
+        filled = await own_entry.filled_again(context, plan, sent.entry, today, filled)
     return Visit(
         found.id,
         plan,
         number,
-        read(plan, link, today, arrival, number, sealed),
+        filled,
         today,
         language,
         replaced=edition is not None and number != edition,
@@ -153,7 +162,60 @@ async def visit(
         decision=decision,
         counts=counts,
         own=visitor.held,
+        sent=sent,
     )
+
+
+async def _come(
+    context: Context,
+    conn: Connection,
+    found: PublicState,
+    plan: Plan,
+    entrance: Entrance,
+    held: Held | None,
+    today: Today,
+) -> Arrival:
+    """What is known of somebody who comes in; where their pass was used up, it is said whether what
+    they sent by it can be changed."""
+    try:
+        return await come(
+            context, conn, found.id, plan, entrance, held, today, found.gate.knows_begun
+        )
+    except PassRefused as refused:
+        if refused.code == "pass_used_up" and held is not None:
+            came = Came(pass_id=held.one.id)
+            zone = plan.questionnaire.time_zone
+            if await own_entry.find(context, conn, found, zone, came):
+                refused.params["own"] = "yes"
+        raise
+
+
+async def _let_in(
+    context: Context,
+    conn: Connection,
+    found: PublicState,
+    plan: Plan,
+    language: str,
+    arrival: Arrival,
+    seen: Seen,
+    going_on: bool,
+    sent: Own | None,
+) -> tuple[Decision, Visitor, Counts]:
+    """Let somebody in at the gate, or to what they `sent`, where they came to change that. Raises
+    Shut, SignInNeeded."""
+    if arrival.came.own is None:
+        try:
+            return await gate.let_in(context, conn, found, plan, language, arrival, seen, going_on)
+        except Shut as refused:
+            if sent is not None:
+                refused.params["own"] = "yes"
+            raise
+    if sent is None:
+        raise Shut(page_words(language)["own_over"])
+    taken = await admissions.of_entry(conn, found.id, sent.entry.id)
+    counted = taken is not None and not found.gate.frees(sent.entry.status)
+    visitor = Visitor(going_on=True, held=taken.takes if taken and counted else {})
+    return Decision((), until=sent.until), visitor, await gate.counts_of(conn, found)
 
 
 def called(arrival: Arrival) -> str:
@@ -257,7 +319,8 @@ async def page(
     visitor = await visit(
         context, address, answers.link, wanted, answers.edition, entrance, answers.seen
     )
-    told = await with_facts(context, visitor.plan, visitor.id, answers.given)
+    own = visitor.came.own
+    told = await with_facts(context, visitor.plan, visitor.id, answers.given, own)
     if visitor.came.pass_id is not None and turn.move == "onward":
         starts.note(context, visitor.id, visitor.came.pass_id)
     if visitor.replaced:
@@ -283,7 +346,7 @@ async def with_places(
         return visitor, following
     kept = following.walk.kept if isinstance(following, NextFinish) else following.kept
     takes = takes_of(found.gate.places, kept)
-    if found.gate.hold:
+    if found.gate.hold and visitor.came.own is None:
         held = await holding.keep(context, found, kept, visitor.came, seen)
         async with context.single.connect() as conn:
             counts = await gate.counts_of(conn, found)

@@ -20,6 +20,7 @@ from jotgate.services import gate, letters
 from jotgate.services.arrivals import Entrance, come, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
+from jotgate.services.public import own_entry
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.answering import standing
 from jotgate.store.base import Connection
@@ -92,7 +93,8 @@ async def _refuse(
     arrival: Arrival,
     language: str,
 ) -> None:
-    """No letter goes out to somebody whom its link would not let in."""
+    """No letter goes out to somebody whom its link would not let in, not even to change what they
+    sent."""
     visitor = await gate.visitor_of(conn, found, arrival)
     counts = await gate.counts_of(conn, found)
     now, zone = context.clock.now(), plan.questionnaire.time_zone
@@ -102,6 +104,8 @@ async def _refuse(
     decision = gate.judged(context, found, zone, now, visitor, counts)
     if decision.why and decision.why[0].reason == "not_invited":
         raise Invalid(page_words(language)["confirm_other"])
+    if await own_entry.find(context, conn, found, zone, arrival.came):
+        return
     await gate.refuse(context, found, plan, decision, visitor, language)
 
 

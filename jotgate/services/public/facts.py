@@ -13,11 +13,16 @@ from jotgate.store import files
 
 
 async def with_facts(
-    context: Context, plan: Plan, questionnaire_id: UUID, answers: RawAnswers
+    context: Context,
+    plan: Plan,
+    questionnaire_id: UUID,
+    answers: RawAnswers,
+    own: UUID | None = None,
 ) -> RawAnswers:
     """`answers` with what we know of the files in them, in place of what the browser says.
 
-    A file that is not known stands as its id, and fails its check.
+    A file that is not known, or belongs to another entry than `own`, stands as its id, and fails
+    its check.
     """
     wanted: set[UUID] = set()
 
@@ -34,7 +39,7 @@ async def with_facts(
             str(file.id), name_of_file(context, file), file.size, file.type or ""
         )
         for file in found
-        if file.entry_id is None
+        if file.entry_id is None or file.entry_id == own
     }
     return each_file(plan, answers, lambda key, said: facts.get((key, _id(said)), _id(said)))
 

@@ -79,7 +79,8 @@ async def save(
         if await started.find(conn, name, found.id) is None:
             arrival, first = opened(context, found.id, given.arrival), plan.questionnaire
             seen = Seen(given.submission)
-            await gate.let_in(context, conn, found, plan, first.first_language, arrival, seen)
+            if arrival.came.own is None:
+                await gate.let_in(context, conn, found, plan, first.first_language, arrival, seen)
         sealed = context.cipher.seal(_content(plan, given), _purpose(name))
         one = Started(name, found.id, edition, sealed, context.clock.now())
         if await started.save(conn, one):

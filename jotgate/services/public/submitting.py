@@ -17,7 +17,7 @@ from jotgate.core.common.errors import (
     Replaced,
     Unavailable,
 )
-from jotgate.core.common.today import today_in
+from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
 from jotgate.core.common.wording import closest
 from jotgate.core.entries.about import about
@@ -31,12 +31,13 @@ from jotgate.core.hand_off import HandOff
 from jotgate.core.records.entries import Submission
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
-from jotgate.core.walking.path import walk
+from jotgate.core.walking.path import Walk, walk
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
 from jotgate.services import gate
 from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
+from jotgate.services.public import own_entry
 from jotgate.services.public.answering import (
     Answers,
     faults_of,
@@ -46,6 +47,7 @@ from jotgate.services.public.answering import (
     read,
     with_filled,
 )
+from jotgate.services.public.changing import change
 from jotgate.services.public.facts import with_facts
 from jotgate.services.public.handing import end_visits, offered
 from jotgate.services.public.holding import item_of
@@ -61,7 +63,8 @@ from jotgate.store.links import named_links, passes
 @dataclass(frozen=True)
 class Submitted:
     """A stored entry. `repeated` tells that this submission had been stored before, `onward` where
-    one may go on, `known` that whoever sent it was known by a mail address."""
+    one may go on, `known` that whoever sent it was known by a mail address, or by what they sent
+    before, `changes` that entries can be changed by whoever sent them."""
 
     id: UUID
     number: int
@@ -69,69 +72,137 @@ class Submitted:
     repeated: bool
     onward: HandOff | None = None
     known: bool = False
+    changes: bool = False
+
+
+@dataclass(frozen=True)
+class _Walked:
+    """A submission as it was walked through, with what its visitor brought."""
+
+    id: UUID
+    plan: Plan
+    arrival: Arrival
+    filled: Filled
+    whole: Walk
+    language: str
+
+    @property
+    def own(self) -> UUID | None:
+        """The entry that is to be changed by it."""
+        return self.arrival.came.own
 
 
 async def submit(
     context: Context, address: str, answers: Answers, idempotency_key: str
 ) -> Submitted:
-    """Store an entry in one transaction, once for its key.
+    """Store an entry in one transaction, once for its key, or change the one that the visitor came
+    to change.
 
     Raises InvalidAnswers where an answer on the path fails, Shut where the gate lets nobody in,
     PassRefused where the pass lets nobody in any more, Replaced where its edition has gone, and
     KeyReused where the key came before with other answers. A submission that was stored before is
     answered as it was then, open or shut.
     """
-    id, plan = await _edition(context, address, answers.edition)
-    now = context.clock.now()
-    today = today_in(plan.questionnaire.time_zone, now)
-    arrival = opened(context, id, answers.arrival)
-    filled = read(plan, answers.link, today, arrival, answers.edition, answers.arrival)
-    given = await with_facts(context, plan, id, answers.given)
-    whole = walk(plan, with_filled(filled, given), filled.carried, today)
-    language = closest(plan.questionnaire.languages, [answers.language])
-    if whole.stuck is not None:
-        repeated = await _repeated(context, address, plan, idempotency_key, answers, language)
+    walked = await _walked(context, address, answers)
+    stuck = walked.whole.stuck
+    if stuck is not None:
+        plan, language = walked.plan, walked.language
+        repeated = None
+        if walked.own is None:
+            repeated = await _repeated(context, address, plan, idempotency_key, answers, language)
         if repeated is not None:
             return repeated
-        faults = faults_of(plan, whole.stuck.failed, language, whole.kept)
-        raise InvalidAnswers("Some answers need another look.", faults, whole.stuck.page.key)
-    entry_id = context.ids.id()
-    kept = to_keep(plan, whole)
-    open_answers, restricted = split(plan, kept)
-    finish = whole.finish.key
-    hidden = finish if plan.restrictions.finish else ""
+        faults = faults_of(plan, stuck.failed, language, walked.whole.kept)
+        raise InvalidAnswers("Some answers need another look.", faults, stuck.page.key)
+    to_store = _to_store(context, walked, answers, idempotency_key)
+    if walked.own is not None:
+        changed = await change(context, address, walked.plan, walked.language, to_store)
+        return await _ended(context, address, walked, to_store, changed.number, changed.repeated)
+    known = await known_state(context, address, walked.id)
+    await refuse_programs(context, known, walked.arrival, to_store.seen)
+    try:
+        number, hand_offs = await store(context, address, walked.plan, known, to_store)
+    except (AlreadyThere, NotStored):
+        return await _not_stored(context, address, idempotency_key, answers, to_store)
+    done = await _ended(context, address, walked, to_store, number, False)
+    finish = walked.whole.finish.key
+    onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
+    return replace(
+        done,
+        onward=onward[0] if onward else None,
+        changes=known.gate.changing is not None,
+    )
+
+
+async def _walked(context: Context, address: str, answers: Answers) -> _Walked:
+    id, plan = await _edition(context, address, answers.edition)
+    today = today_in(plan.questionnaire.time_zone, context.clock.now())
+    arrival = opened(context, id, answers.arrival)
+    filled = read(plan, answers.link, today, arrival, answers.edition, answers.arrival)
+    own = arrival.came.own
+    if own is not None:
+        filled = await _filled_again(context, plan, id, own, today, filled)
+    given = await with_facts(context, plan, id, answers.given, own)
+    whole = walk(plan, with_filled(filled, given), filled.carried, today)
+    language = closest(plan.questionnaire.languages, [answers.language])
+    return _Walked(id, plan, arrival, filled, whole, language)
+
+
+async def _filled_again(
+    context: Context, plan: Plan, id: UUID, own: UUID, today: Today, filled: Filled
+) -> Filled:
+    async with context.single.connect() as conn:
+        entry = await entries.entry(conn, id, own)
+    if entry is None:
+        raise NotFound("What you sent is not here any more.")
+    return await own_entry.filled_again(context, plan, entry, today, filled)
+
+
+def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> ToStore:
+    plan, whole = walked.plan, walked.whole
+    id = walked.own or context.ids.id()
+    open_answers, restricted = split(plan, to_keep(plan, whole))
+    hidden = whole.finish.key if plan.restrictions.finish else ""
     submission = Submission(
-        id=entry_id,
-        questionnaire_id=id,
+        id=id,
+        questionnaire_id=walked.id,
         edition=answers.edition,
-        arrived=now,
-        finish="" if hidden else finish,
+        arrived=context.clock.now(),
+        finish="" if hidden else whole.finish.key,
         answers={key: as_json(value) for key, value in open_answers.items()},
-        flags=list(filled.flags),
-        idempotency_key=idempotency_key,
-        body_hash=_body_hash(answers, arrival),
-        sealed=_sealed(context, entry_id, restricted, hidden),
+        flags=list(walked.filled.flags),
+        idempotency_key=key,
+        body_hash=_body_hash(answers, walked.arrival),
+        sealed=_sealed(context, id, restricted, hidden),
         about=about(plan, open_answers),
-        came=arrival.came,
+        came=walked.arrival.came,
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))
-    seen = replace(answers.seen, submission=idempotency_key)
-    known = await known_state(context, address, id)
-    await refuse_programs(context, known, arrival, seen)
-    to_store = ToStore(submission, whole.kept, sent, arrival, seen)
-    try:
-        number, hand_offs = await store(context, address, plan, known, to_store)
-    except (AlreadyThere, NotStored):
-        return await _not_stored(context, address, idempotency_key, answers, to_store)
-    said = ending(plan, whole.finish, {**_facts(filled), **kept}, number, language)
-    told = Result(id, address, entry_id, number, submission.finish, submission.about, arrival.came)
-    said = await with_result(context, whole.finish, said, told)
-    if arrival.came.entry or arrival.came.subject_id:
-        await end_visits(context, id, arrival.came)
-    onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
-    known_by_mail = arrival.came.mail_id is not None
-    return Submitted(entry_id, number, said, False, onward[0] if onward else None, known_by_mail)
+    seen = replace(answers.seen, submission=key)
+    return ToStore(submission, whole.kept, sent, walked.arrival, seen)
+
+
+async def _ended(
+    context: Context,
+    address: str,
+    walked: _Walked,
+    stored: ToStore,
+    number: int,
+    repeated: bool,
+) -> Submitted:
+    """What follows once an entry is stored: what its visitor reads, and that the next one at their
+    browser is somebody else."""
+    plan, finish, came = walked.plan, walked.whole.finish, walked.arrival.came
+    one = stored.submission
+    values = {**_facts(walked.filled), **to_keep(plan, walked.whole)}
+    said = ending(plan, finish, values, number, walked.language)
+    told = Result(walked.id, address, one.id, number, one.finish, one.about, came)
+    said = await with_result(context, finish, said, told)
+    if came.entry or came.subject_id:
+        await end_visits(context, walked.id, came)
+    known = came.mail_id is not None or came.own is not None
+    return Submitted(one.id, number, said, repeated, known=known)
 
 
 def _facts(filled: Filled) -> Values:

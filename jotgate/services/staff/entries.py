@@ -20,8 +20,9 @@ from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
 from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
 from jotgate.services.trail import note
-from jotgate.store import entries, files, questionnaires, runs
+from jotgate.store import entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
+from jotgate.store.entry_versions import Version
 
 PER_PAGE = 100
 
@@ -46,7 +47,8 @@ class EntryPage:
 
 @dataclass(frozen=True)
 class EntryRead:
-    """One entry with the edition it answers and what dispatch did with it."""
+    """One entry with the edition it answers, what dispatch did with it, and the versions that were
+    replaced."""
 
     entry: Entry
     plan: Plan
@@ -56,6 +58,7 @@ class EntryRead:
     asks_reason: bool
     withheld: tuple[str, ...]
     came: CameBy
+    versions: tuple[Version, ...]
 
 
 async def page(
@@ -139,18 +142,21 @@ async def _clearance(
 async def read(context: Context, account: Account, questionnaire_id: UUID, id: UUID) -> EntryRead:
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", questionnaire_id)
-        entry, plan, newest = await _there(context, conn, questionnaire_id, id)
+        entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
         leave = await _clearance(context, conn, account, questionnaire_id)
         came = await came_by(conn, account, entry)
+        versions = tuple(await entry_versions.of_entry(conn, questionnaire_id, id))
     sealed = await _sealed(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
     withheld = _withheld(context, entry, sealed, hidden) if leave else ()
     asks = leave is not None and leave.asks_reason
-    return EntryRead(shown, plan, newest, tuple(done), leave is not None, asks, withheld, came)
+    return EntryRead(
+        shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions
+    )
 
 
-async def _there(
+async def there_with_plans(
     context: Context, conn: Connection, questionnaire_id: UUID, id: UUID
 ) -> tuple[Entry, Plan, Plan]:
     """An entry with its edition and the newest one. Raises NotFound."""
@@ -188,14 +194,14 @@ async def file(
     questionnaire_id, entry_id = where
     async with context.engine.begin() as conn:
         await needs(conn, account, "read", questionnaire_id)
-        entry, plan, newest = await _there(context, conn, questionnaire_id, entry_id)
+        entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, entry_id)
         found = await files.find(conn, file_id)
         if found is None or found.entry_id != entry_id or not found.type:
             raise NotFound("There is no such file.")
         key = plan.owners.get(found.item, found.item)
         if needs_clearance(plan, newest, key):
-            await _may_see(context, conn, account, questionnaire_id, reason)
-            await _mark(context, conn, account, entry, [key], reason)
+            await may_see(context, conn, account, questionnaire_id, reason)
+            await mark(context, conn, account, entry, [key], reason)
     name = name_of_file(context, found)
     try:
         if small:
@@ -205,7 +211,7 @@ async def file(
         raise NotFound("There is no such file.") from None
 
 
-async def _may_see(
+async def may_see(
     context: Context, conn: Connection, account: Account, questionnaire_id: UUID, reason: str
 ) -> None:
     """Raise NotAllowed without clearance, Invalid where it asks for a reason and none is given."""
@@ -217,7 +223,7 @@ async def _may_see(
         raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
 
 
-async def _mark(
+async def mark(
     context: Context,
     conn: Connection,
     account: Account,
@@ -252,12 +258,12 @@ async def reveal(
     """
     async with context.restricted.begin() as conn:
         await needs(conn, account, "read", questionnaire_id)
-        await _may_see(context, conn, account, questionnaire_id, reason)
-        entry, plan, newest = await _there(context, conn, questionnaire_id, id)
+        await may_see(context, conn, account, questionnaire_id, reason)
+        entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
         kept = unseal(context, id, sealed[id]) if id in sealed else NONE
         shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)
-        await _mark(context, conn, account, entry, sorted(found.answers), reason)
+        await mark(context, conn, account, entry, sorted(found.answers), reason)
     return plan, found

@@ -56,6 +56,18 @@ async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> 
     return None if row is None else Admission(row.person, row.takes)
 
 
+async def put_takes(
+    conn: Connection, questionnaire_id: UUID, entry_id: UUID, takes: Mapping[str, int]
+) -> None:
+    """Note what an entry takes by now; its person stays."""
+    row = {"questionnaire_id": questionnaire_id, "entry_id": entry_id, "takes": dict(takes)}
+    query = insert(admissions).values(**row)
+    newer = {"takes": query.excluded.takes}
+    await conn.execute(
+        query.on_conflict_do_update(index_elements=["questionnaire_id", "entry_id"], set_=newer)
+    )
+
+
 async def times_of(conn: Connection, questionnaire_id: UUID, person: bytes) -> list[datetime]:
     """When somebody sent the entries that count."""
     p = persons.c

@@ -1,63 +1,17 @@
 """Alembic's environment: online only, on our metadata."""
 
+from importlib import import_module
+from pkgutil import walk_packages
+
 from alembic import context
 from sqlalchemy import create_engine
 
-from jotgate.store import (
-    accounts,
-    allowances,
-    bank,
-    entries,
-    factors,
-    files,
-    identity_providers,
-    office,
-    parts,
-    presence,
-    questionnaires,
-    rate_limits,
-    registers,
-    runs,
-    sessions,
-    started,
-    tokens,
-    trail,
-    work,
-)
+from jotgate import store
 from jotgate.store.base import metadata
-from jotgate.store.contacts import brought, contacts, lists, opt_outs
-from jotgate.store.links import link_keys, mailings, named_links, passes, visits
 
-TABLES = (
-    accounts,
-    allowances,
-    bank,
-    brought,
-    contacts,
-    entries,
-    factors,
-    files,
-    identity_providers,
-    link_keys,
-    lists,
-    mailings,
-    named_links,
-    office,
-    opt_outs,
-    parts,
-    passes,
-    presence,
-    questionnaires,
-    rate_limits,
-    registers,
-    runs,
-    sessions,
-    started,
-    tokens,
-    trail,
-    visits,
-    work,
-)
+for module in walk_packages(store.__path__, "jotgate.store."):
+    if not module.name.startswith("jotgate.store.migrations"):
+        import_module(module.name)  # Every table is known once its module is.
 
 
 def ours(obj: object, name: str | None, kind: str, reflected: bool, other: object) -> bool:

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jotgate.core.gate.opening import instant, opening_at, spans
-from jotgate.core.gate.settings import DayOff, Hours, Times, Window
+from jotgate.core.gate.times import DayOff, Hours, Times, Window
 
 CHANGES = [
     ("America/New_York", date(2026, 3, 8)),

@@ -280,7 +280,7 @@ async def test_everything_that_is_known_comes_back(scene: Scene, context: Contex
         moment="2026-11-25T12:00+00:00",
         locked=frozenset({"a", "b"}),
         mail="i@example.org",
-        came=Came(ids[0], None, ids[1], ids[4], ids[2], (ids[2], ids[3])),
+        came=Came(ids[0], None, ids[1], ids[4], ids[2], ids[3], (ids[2], ids[3])),
     )
     sealed = arrivals.seal(context, scene.id, known)
     context.arrivals.clear()

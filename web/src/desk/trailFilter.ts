@@ -35,6 +35,7 @@ export const ACTIONS: Record<Action, string> = {
   gate_changed: "Gate changed",
   entry_deleted: "Entry deleted",
   entry_handled: "Entry handled",
+  entry_changed: "Entry changed by its sender",
   statuses_changed: "Statuses changed",
   dispatch_changed: "Dispatch changed",
   register_created: "Register made",

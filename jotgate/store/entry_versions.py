@@ -1,0 +1,133 @@
+"""Entries as they were before they were changed. What they said stands sealed, in a table of its
+own that ordinary requests only add to."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import (
+    Column,
+    ForeignKeyConstraint,
+    Integer,
+    LargeBinary,
+    String,
+    Table,
+    UniqueConstraint,
+    func,
+    insert,
+    select,
+)
+
+from jotgate.store.base import Connection, entry_key, metadata, time_column, uuid_column
+
+entry_versions = Table(
+    "entry_versions",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("entry_id", primary_key=True),
+    Column("version", Integer, primary_key=True),
+    time_column("replaced"),
+    Column("edition", Integer, nullable=False),
+    Column("idempotency_key", String, nullable=False),
+    Column("body_hash", LargeBinary, nullable=False),
+    entry_key(),
+    UniqueConstraint("questionnaire_id", "entry_id", "idempotency_key"),
+)
+"""`idempotency_key` and `body_hash` are of the change by which a version was replaced."""
+
+restricted_versions = Table(
+    "restricted_versions",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("entry_id", primary_key=True),
+    Column("version", Integer, primary_key=True),
+    Column("sealed", LargeBinary, nullable=False),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "entry_id", "version"],
+        [
+            "entry_versions.questionnaire_id",
+            "entry_versions.entry_id",
+            "entry_versions.version",
+        ],
+        ondelete="CASCADE",
+    ),
+)
+
+
+@dataclass(frozen=True)
+class Version:
+    """An entry as it was until it was `replaced`; versions count from 1."""
+
+    version: int
+    replaced: datetime
+    edition: int
+
+
+_ONE = [entry_versions.c[name] for name in Version.__annotations__]
+
+
+async def add(
+    conn: Connection,
+    questionnaire_id: UUID,
+    entry_id: UUID,
+    version: Version,
+    key: str,
+    body_hash: bytes,
+    sealed: bytes,
+) -> None:
+    whose = {"questionnaire_id": questionnaire_id, "entry_id": entry_id, "version": version.version}
+    await conn.execute(
+        insert(entry_versions).values(
+            **whose,
+            replaced=version.replaced,
+            edition=version.edition,
+            idempotency_key=key,
+            body_hash=body_hash,
+        )
+    )
+    await conn.execute(insert(restricted_versions).values(**whose, sealed=sealed))
+
+
+async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> list[Version]:
+    """The oldest first."""
+    v = entry_versions.c
+    query = select(*_ONE).where(v.questionnaire_id == questionnaire_id, v.entry_id == entry_id)
+    return [Version(*row) for row in await conn.execute(query.order_by(v.version))]
+
+
+async def counted(
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
+) -> dict[UUID, int]:
+    """How often entries were changed, of those that were."""
+    v = entry_versions.c
+    query = (
+        select(v.entry_id, func.count().label("n"))
+        .where(v.questionnaire_id == questionnaire_id, v.entry_id.in_(ids))
+        .group_by(v.entry_id)
+    )
+    return {row.entry_id: row.n for row in await conn.execute(query)}
+
+
+async def by_key(
+    conn: Connection, questionnaire_id: UUID, entry_id: UUID, key: str
+) -> bytes | None:
+    """The hash of what was sent under this key, where that changed the entry."""
+    v = entry_versions.c
+    query = select(v.body_hash).where(
+        v.questionnaire_id == questionnaire_id, v.entry_id == entry_id, v.idempotency_key == key
+    )
+    found: bytes | None = (await conn.execute(query)).scalar_one_or_none()
+    return found
+
+
+async def sealed(
+    conn: Connection, questionnaire_id: UUID, entry_id: UUID, version: int
+) -> bytes | None:
+    """What a version said, sealed."""
+    r = restricted_versions.c
+    query = select(r.sealed).where(
+        r.questionnaire_id == questionnaire_id, r.entry_id == entry_id, r.version == version
+    )
+    found: bytes | None = (await conn.execute(query)).scalar_one_or_none()
+    return found
