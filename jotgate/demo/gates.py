@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from jotgate.core.gate.people import PerPerson, Robots, SignedIn
+from jotgate.core.gate.people import Changing, PerPerson, Robots, SignedIn
 from jotgate.core.gate.settings import Gate, Limit, Places, Waiting
 from jotgate.core.gate.times import DayOff, Hours, Times, Window
 from jotgate.core.records.accounts import Account
@@ -46,6 +46,8 @@ def _gates(now: datetime) -> dict[str, Gate]:
             times=Times(windows=(Window(shuts=f"{until}T18:00"),)),
             grace=30,
             hold=20,
+            freed_by=("cancelled",),
+            changing=Changing(until=f"{until}T18:00", statuses=("", "received")),
             places=(
                 Places(key="kits", name="Test kits", most=400),
                 Places(
@@ -76,6 +78,9 @@ def _gates(now: datetime) -> dict[str, Gate]:
             ),
         ),
         "sampler_sign_up": Gate(
-            state="open", audience=(SignedIn(),), per_person=PerPerson(known_by=("sign_in",))
+            state="open",
+            audience=(SignedIn(),),
+            per_person=PerPerson(known_by=("sign_in",)),
+            changing=Changing(),
         ),
     }

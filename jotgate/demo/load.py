@@ -22,6 +22,7 @@ from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import Role
 from jotgate.demo.gates import held_once, set_gates
+from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.demo.ways import (
@@ -164,6 +165,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
     if issuer:
         await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
+    await handle(context, coordinator, wells, random)
     await set_gates(context, coordinator, ids)
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")

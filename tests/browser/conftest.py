@@ -17,6 +17,7 @@ from jotgate.local.installation import Installation, open_installation, start_pr
 from jotgate.local.processes import Processes
 from jotgate.settings import ROOT
 from tests.browser.reading import Browser
+from tests.browser.wells import Wells
 from tests.conftest import reachable_folder
 
 FLAGS = (
@@ -97,3 +98,8 @@ def browser(
     assert refused == wanted, json.dumps(errors, indent=1)
     left = [message for message in errors if not STATUS.search(message)]
     assert not left, json.dumps(left, indent=1)
+
+
+@pytest.fixture
+def wells(installation: Installation) -> Wells:
+    return Wells(installation)

@@ -33,20 +33,28 @@ def told(
     """
     ours = own_words(language)
     opens = moment(why.until, language, ZoneInfo(zone)) if why.until else ""
+    name = "unconfirmed" if _could_confirm(gate, why, visitor) else why.reason
     written = say(gate.words.get(why.reason), language, first)
     if written:
         place = str(visitor.waits) if visitor.waits else ""
         detail = fill(written, {"opens": opens, "ask": ask, "place": place})
     else:
-        detail = _detail(why, visitor, language).format(opens=opens, ahead=(visitor.waits or 1) - 1)
-    return Told(ours[f"{why.reason}_heading"], detail)
+        detail = _detail(name, why, visitor, language)
+        detail = detail.format(opens=opens, ahead=(visitor.waits or 1) - 1)
+    return Told(ours[f"{name}_heading"], detail)
 
 
-def _detail(why: Why, visitor: Visitor, language: str) -> str:
+def _could_confirm(gate: Gate, why: Why, visitor: Visitor) -> bool:
+    """Whether they are invited once they confirmed a mail address."""
+    is_for = any(one.kind == "mail" for one in gate.audience)
+    return why.reason == "not_invited" and is_for and not visitor.mail
+
+
+def _detail(name: str, why: Why, visitor: Visitor, language: str) -> str:
     ours = own_words(language)
     if why.reason == "waiting" and visitor.waits == 1:
         return ours["waiting_first"]
-    detail = ours[f"{why.reason}_detail"]
+    detail = ours[f"{name}_detail"]
     if why.reason == "answered" and why.until:
         return f"{detail} {ours['answered_again']}"
     return detail

@@ -194,7 +194,7 @@ PAGE = {
     "waiting_send": "Put me on the waiting list",
     "waiting_on": "You are on the waiting list at place {place}. We write to {email} when a "
     "place is free.",
-    "confirm_offer": "To answer, confirm your mail address: we send you a link that lets you in.",
+    "confirm_offer": "We send you a link that lets you in.",
     "confirm_send": "Send me the link",
     "confirm_sent": "A letter is on its way to {email}. Open the link in it within a day.",
     "confirm_other": "With this address nobody is let in here. Give another one.",
@@ -254,6 +254,8 @@ GATE = {
     "opted_out_detail": "You told us that you want no more letters, so we do not ask you either.",
     "not_invited_heading": "By invitation",
     "not_invited_detail": "Only people who were invited can answer. Open the link in your letter.",
+    "unconfirmed_heading": "Confirm your mail address",
+    "unconfirmed_detail": "Whoever answers here is known by their mail address.",
     "answered_heading": "You have answered already",
     "answered_detail": "We have your answers. Thank you.",
     "answered_again": "You can answer again from {opens} on.",

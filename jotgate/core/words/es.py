@@ -197,8 +197,7 @@ PAGE = {
     "waiting_send": "Apuntarme a la lista de espera",
     "waiting_on": "Está en la lista de espera en el puesto {place}. Escribiremos a {email} "
     "cuando haya una plaza.",
-    "confirm_offer": "Para responder, confirme su correo electrónico: le enviamos un enlace para "
-    "entrar.",
+    "confirm_offer": "Le enviamos un enlace para entrar.",
     "confirm_send": "Enviarme el enlace",
     "confirm_sent": "Hay una carta en camino a {email}. Abra su enlace antes de un día.",
     "confirm_other": "Con esta dirección no se puede entrar aquí. Indique otra.",
@@ -258,6 +257,8 @@ GATE = {
     "not_invited_heading": "Con invitación",
     "not_invited_detail": "Solo pueden responder las personas invitadas. Abra el enlace de "
     "su carta.",
+    "unconfirmed_heading": "Confirme su correo electrónico",
+    "unconfirmed_detail": "Quien responde aquí se identifica por su correo electrónico.",
     "answered_heading": "Ya ha respondido",
     "answered_detail": "Tenemos sus respuestas. Gracias.",
     "answered_again": "Puede responder otra vez a partir del {opens}.",

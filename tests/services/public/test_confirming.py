@@ -43,6 +43,7 @@ async def test_whoever_opens_the_letter_is_let_in(wells: Kits) -> None:
         await wells.come()
     params = refused.value.params
     assert (params["reason"], params["confirm"]) == ("not_invited", "yes")
+    assert params["heading"] == "Confirm your mail address"
     assert await reason(wells.send("a")) == "not_invited"
     await asked(wells, "Ines@Example.org")
     visit = await opened(wells)

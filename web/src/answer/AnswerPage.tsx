@@ -27,6 +27,7 @@ import { asksDevice, proof } from "./asked";
 import { Later } from "./Later";
 import { LookContext } from "./look";
 import { Notices } from "./Notices";
+import { OwnEntry, type Own } from "./OwnEntry";
 import { Questions } from "./Questions";
 import { SignIn } from "./SignIn";
 import { stopAt, type Landing } from "./stops";
@@ -126,10 +127,11 @@ const About = styled.p`
 
 interface SheetProps extends Pick<Visiting, "answer" | "leave" | "go" | "step" | "refuse"> {
   visit: Answering;
+  own: Own | undefined;
   foot: ReactNode;
 }
 
-function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
+function Sheet({ visit, answer, leave, go, step, refuse, own, foot }: SheetProps) {
   const { page, faults, found, busy } = visit;
   const say = useSay();
   const look = useContext(LookContext);
@@ -160,6 +162,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
           {page.heading}
         </h1>
         {!page.before && number === 0 ? <SignIn /> : null}
+        {own && ((!page.before && number === 0) || !own.href) ? <OwnEntry {...own} /> : null}
         {look.introduction && !page.before && number === 0 ? (
           <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
         ) : null}
@@ -203,9 +206,10 @@ function Sheet({ visit, answer, leave, go, step, refuse, foot }: SheetProps) {
 interface AnswerPageProps {
   first: Page;
   submission?: string | undefined;
+  own?: Own | undefined;
 }
 
-export function AnswerPage({ first, submission }: AnswerPageProps) {
+export function AnswerPage({ first, submission, own }: AnswerPageProps) {
   const words = useContext(WordsContext);
   const visiting = useVisit(first, words, submission);
   const { visit, answer, leave, go, step, kept, resume, refuse, seed } = visiting;
@@ -233,6 +237,7 @@ export function AnswerPage({ first, submission }: AnswerPageProps) {
           go={go}
           step={step}
           refuse={refuse}
+          own={own}
           foot={<Later {...saving} />}
         />
       </Senders.Provider>

@@ -6,6 +6,7 @@ import { Global } from "../ui/theme";
 import { AnswerPage } from "./AnswerPage";
 import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
+import type { Own } from "./OwnEntry";
 import { Refused } from "./Refused";
 import { OptOut } from "./OptOut";
 import { SignInContext, type Ways } from "./SignIn";
@@ -28,6 +29,7 @@ export interface First {
   /** What is known of the visitor, sealed. */
   arrival?: string;
   trial?: { csrf: string };
+  own?: Own;
   look?: Partial<Look>;
   sign_in?: Ways["offered"];
   signed_in?: Ways["signedIn"];
@@ -53,7 +55,7 @@ export function App({ first, onAlive }: AppProps) {
               value={{ offered: first.sign_in ?? [], signedIn: first.signed_in ?? null }}
             >
               {shown.kind === "page" ? (
-                <AnswerPage first={shown} submission={submission} />
+                <AnswerPage first={shown} submission={submission} own={first.own} />
               ) : shown.code === "opt_out" ? (
                 <OptOut params={shown.params ?? {}} />
               ) : (

@@ -8,6 +8,7 @@ import { Strip } from "../ui/Strip";
 import { address } from "./address";
 import { arrivalInUse } from "./arrival";
 import { Frame, Paper } from "./Frame";
+import { OwnLetter } from "./OwnEntry";
 import type { Finish } from "./visit";
 
 const Message = styled.p`
@@ -85,6 +86,7 @@ export function Done({ title, finish, submission }: DoneProps) {
             </a>
           </p>
         ) : null}
+        {finish.changes && submission ? <OwnLetter submission={submission} /> : null}
         {finish.continues && submission ? (
           <GoOn label={finish.continues} submission={submission} />
         ) : null}

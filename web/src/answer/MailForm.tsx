@@ -22,6 +22,11 @@ const Form = styled.form`
   }
 `;
 
+const Done = styled.p`
+  margin-top: 14px;
+  font-weight: 600;
+`;
+
 interface MailFormProps {
   offer: string;
   send: string;
@@ -48,7 +53,7 @@ export function MailForm({ offer, send, onSend }: MailFormProps) {
       setBusy(false);
     }
   };
-  if (done) return <p role="status">{done}</p>;
+  if (done) return <Done role="status">{done}</Done>;
   return (
     <Form onSubmit={(event) => void submit(event)} noValidate>
       <Field

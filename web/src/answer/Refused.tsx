@@ -6,6 +6,7 @@ import { useSay } from "../items/words";
 import { ConfirmMail } from "./ConfirmMail";
 import { Frame, Paper } from "./Frame";
 import { LookContext } from "./look";
+import { ChangeOwn } from "./OwnEntry";
 import { BeginAgain, SignInNeeded } from "./SignIn";
 import { WaitingList } from "./WaitingList";
 
@@ -50,6 +51,7 @@ export function Refused({ code, detail, params = {} }: RefusedProps) {
         <Words>{own ? detail : say(`${name}_detail`)}</Words>
         {name === "sign_in_needed" ? <SignInNeeded /> : null}
         {params["waiting"] ? <WaitingList /> : null}
+        {params["own"] ? <ChangeOwn /> : null}
         {params["confirm"] ? <ConfirmMail /> : null}
         {params["sign_in"] ? <SignInNeeded /> : null}
         {params["again"] ? <BeginAgain href={params["again"]} /> : null}

@@ -173,6 +173,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/{address}/own/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask To Change
+         * @description A link goes to the address, for whoever knows the key that the entry was sent under.
+         */
+        post: operations["ask_to_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/media/{media_id}": {
         parameters: {
             query?: never;
@@ -2077,6 +2097,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entries/{entry_id}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Version
+         * @description The open answers of a version.
+         */
+        get: operations["entry_version"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entries/{entry_id}/versions/{version}/revealed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reveal Version
+         * @description Its restricted answers.
+         */
+        post: operations["reveal_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/{entry_id}/files/{file_id}": {
         parameters: {
             query?: never;
@@ -3235,6 +3295,21 @@ export interface components {
             changes: components["schemas"]["ChangeOut"][];
         };
         /**
+         * Changing
+         * @description People may change what they sent: until a moment, and while it has one of `statuses`, an
+         *     empty one where it has none yet; without the first for as long as the gate is open, without the
+         *     others whatever its status is.
+         */
+        Changing: {
+            /** Until */
+            until?: string | null;
+            /**
+             * Statuses
+             * @default []
+             */
+            statuses?: string[];
+        };
+        /**
          * ClaimMapping
          * @description What the claim of a visitor fills in: a question of the bank, wherever a questionnaire has
          *     it, or the `part` of a name or an address. `locked` keeps the visitor from changing it.
@@ -4094,6 +4169,11 @@ export interface components {
             /** Runs */
             runs: components["schemas"]["RunOut"][];
             came: components["schemas"]["CameByOut"];
+            /**
+             * Versions
+             * @default []
+             */
+            versions?: components["schemas"]["VersionOut"][];
             /** Cleared */
             cleared: boolean;
             /** Asks Reason */
@@ -4404,7 +4484,8 @@ export interface components {
         };
         /**
          * FinishOut
-         * @description `continues` are the words of the button that leads on into another questionnaire.
+         * @description `continues` are the words of the button that leads on into another questionnaire; `changes`
+         *     tells that a letter can be asked for with a link by which the answers can be changed.
          */
         FinishOut: {
             /**
@@ -4422,6 +4503,11 @@ export interface components {
              * @default
              */
             continues?: string;
+            /**
+             * Changes
+             * @default false
+             */
+            changes?: boolean;
         };
         /**
          * First
@@ -4632,6 +4718,7 @@ export interface components {
              * @default []
              */
             audience?: (components["schemas"]["PassHolders"] | components["schemas"]["SignedIn"] | components["schemas"]["Confirmed"])[];
+            changing?: components["schemas"]["Changing"] | null;
             /**
              * @default {
              *       "proof": 0,
@@ -6372,6 +6459,16 @@ export interface components {
         OwnClearance: {
             /** Cleared */
             cleared: boolean;
+        };
+        /** OwnLetterIn */
+        OwnLetterIn: {
+            /** Email */
+            email: string;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
         };
         /** Page */
         Page: {
@@ -8885,7 +8982,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -8925,6 +9022,37 @@ export interface components {
             older: number;
             /** Unknown */
             unknown: string[];
+        };
+        /**
+         * VersionOut
+         * @description An entry as it was until it was `replaced` by whoever sent it.
+         */
+        VersionOut: {
+            /** Version */
+            version: number;
+            /**
+             * Replaced
+             * Format: date-time
+             */
+            replaced: string;
+            /** Edition */
+            edition: number;
+        };
+        /**
+         * VersionRead
+         * @description `answers` read as a person reads them, by key; `columns` are of the version's edition.
+         */
+        VersionRead: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Details */
+            details: {
+                [key: string]: components["schemas"]["DetailOut"];
+            };
         };
         /**
          * Video
@@ -9737,6 +9865,43 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ConfirmationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_to_change: {
+        parameters: {
+            query?: never;
+            header: {
+                "idempotency-key": string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnLetterIn"];
             };
         };
         responses: {
@@ -13673,6 +13838,76 @@ export interface operations {
             };
         };
     };
+    entry_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionRead"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reveal_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Reveal"] | null;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionRead"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     entry_file: {
         parameters: {
             query?: {
@@ -15074,7 +15309,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -15112,7 +15347,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

@@ -22,6 +22,7 @@ import { Detail } from "./Detail";
 import { Covered } from "./Covered";
 import { DeleteEntry } from "./DeleteEntry";
 import { Handle } from "./Handle";
+import { Versions } from "./Versions";
 
 type Read = Schema<"EntryRead">;
 type Run = Schema<"RunOut">;
@@ -208,6 +209,11 @@ function Body({ read, id }: { read: Read; id: string }) {
             Who has seen and done what with it
           </Link>
         </p>
+      ) : null}
+      {read.versions?.length ? (
+        <Happened>
+          <Versions id={id} read={read} reason={reason} />
+        </Happened>
       ) : null}
       {read.runs.length ? (
         <Happened>

@@ -12,6 +12,7 @@ import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Loaded, Waiting } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
+import { ChangingPart } from "./ChangingPart";
 import { AtTheGate } from "./AtTheGate";
 import { saveGate, standing, type Gate, type Standing } from "./data";
 import { AudiencePart, PerPersonPart } from "./PeopleParts";
@@ -144,6 +145,7 @@ function Inside({ id, found, line, now, doc }: InsideProps) {
           {base.gate.waiting?.on && writes ? <WaitingPart id={id} zone={now.zone} /> : null}
           <AudiencePart {...part} />
           <PerPersonPart {...part} />
+          <ChangingPart {...part} />
           <WordsPart
             {...part}
             own={found.words ?? {}}

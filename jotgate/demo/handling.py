@@ -1,0 +1,38 @@
+"""How far the office has come with the entries of the scenario: statuses, cancelled ones, and an
+archive of the oldest."""
+
+from random import Random
+from uuid import UUID
+
+from jotgate.core.handling import Handling, Status
+from jotgate.core.records.accounts import Account
+from jotgate.services.context import Context
+from jotgate.services.staff import entries, handling
+from jotgate.services.staff.handling import Change
+
+STATUSES = {
+    "received": "Received",
+    "scheduled": "Scheduled",
+    "sampled": "Sampled",
+    "result_sent": "Result sent",
+    "cancelled": "Cancelled",
+}
+FRESH = 20
+"""Entries, the newest, that nobody has looked at yet."""
+
+ARCHIVED = 30
+"""Entries that are done with, behind those."""
+
+
+async def handle(context: Context, owner: Account, id: UUID, random: Random) -> None:
+    value = Handling(statuses=tuple(Status(key=key, name=STATUSES[key]) for key in STATUSES))
+    await handling.save(context, owner, id, value, 1)
+    page = await entries.page(context, owner, id, None)
+    found = [one.id for one in page.entries][FRESH:]
+    for number, entry_id in enumerate(found):
+        done = number / len(found)
+        key = list(STATUSES)[min(int(done * 4 + random.random() * 0.8), 3)]
+        status = "cancelled" if random.random() < 0.06 else key
+        archived = number >= len(found) - ARCHIVED and status == "result_sent"
+        change = Change(status, True if archived else None)
+        await handling.handle(context, owner, id, [entry_id], change)
