@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { client, got } from "../client/client";
 import { useSay } from "../items/words";
 import { Button } from "../ui/Button";
+import { Strip } from "../ui/Strip";
 import { address, way } from "./address";
 import { MailForm } from "./MailForm";
 
@@ -27,7 +28,7 @@ export interface Own {
 /** Says so on the first page, and leads there. */
 export function OwnEntry({ says, href }: Own) {
   const say = useSay();
-  if (!href) return <p role="note">{says}</p>;
+  if (!href) return <Strip>{says}</Strip>;
   return (
     <Line method="post" action={href}>
       <span>{says}</span>

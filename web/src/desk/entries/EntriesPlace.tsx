@@ -47,6 +47,7 @@ const Table = styled.div`
 
 const Head = styled.div`
   display: flex;
+  flex-wrap: wrap;
   gap: 12px;
   padding: 11px 16px;
   align-items: baseline;
@@ -241,6 +242,7 @@ export function EntriesPlace() {
                 </td>
                 <td>
                   {when(entry.arrived)}
+                  {entry.archived ? " " : null}
                   {entry.archived ? <Tag $as="plain">Archived</Tag> : null}
                 </td>
                 {statuses.length ? <td>{statusName(statuses, entry.status) || "—"}</td> : null}

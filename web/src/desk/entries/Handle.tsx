@@ -17,7 +17,7 @@ const Line = styled.div`
   gap: 8px 12px;
   align-items: end;
   margin-top: 12px;
-  > :first-child {
+  > div {
     min-width: 160px;
   }
 `;
@@ -51,13 +51,15 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
     <>
       <Line>
         {options.length ? (
-          <Picker
-            label="Status"
-            value={status}
-            options={[{ code: "", label: "None yet" }, ...options]}
-            isDisabled={changing.isPending}
-            onChange={(next) => changing.mutate({ status: next })}
-          />
+          <div>
+            <Picker
+              label="Status"
+              value={status}
+              options={[{ code: "", label: "None yet" }, ...options]}
+              isDisabled={changing.isPending}
+              onChange={(next) => changing.mutate({ status: next })}
+            />
+          </div>
         ) : null}
         <Button
           isDisabled={changing.isPending}

@@ -57,7 +57,7 @@ function One({ id, read, reason, version }: VersionsProps & { version: Schema<"V
   const wrong = open.error ?? revealing.error;
   return (
     <li>
-      Changed {whole(version.replaced)} by whoever sent it.{" "}
+      <p>Changed {whole(version.replaced)} by whoever sent it.</p>
       {open.data ? (
         <Button weight="word" onPress={() => open.reset()}>
           Hide what it said before
