@@ -37,7 +37,7 @@ from jotgate.services import office
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
 from jotgate.services.gate import Seen
-from jotgate.services.public import answering, handing, signing_in
+from jotgate.services.public import entering, handing, signing_in
 from jotgate.services.public.rendering import rendered
 from jotgate.services.staff import trial
 
@@ -103,7 +103,7 @@ async def _answer(
     try:
         query = request.url.query
         seen = Seen(waits=request.cookies.get(waiting_cookie(request, address), "")[:100])
-        visitor = await answering.visit(
+        visitor = await entering.visit(
             context, address, query, wanted, entrance=entrance, seen=seen
         )
     except JotGateError as error:
@@ -136,7 +136,7 @@ def _ancestors(frames: Sequence[str]) -> str:
 async def _standing_at(context: Context, address: str) -> PublicState | None:
     """What is at an address that lets nobody in: who may frame it, where one signs in."""
     try:
-        return await answering.state_of(context, address)
+        return await entering.state_of(context, address)
     except Unavailable:
         return None
 

@@ -28,7 +28,7 @@ from jotgate.core.words import failures, page
 from jotgate.ports.rendering import Rendered
 from jotgate.services import office
 from jotgate.services.context import Context
-from jotgate.services.public.answering import Visit, with_filled
+from jotgate.services.public.entering import Visit, with_filled
 from jotgate.services.public.rendering import rendered
 from jotgate.services.public.signing_in import Offered
 

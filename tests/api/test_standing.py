@@ -22,7 +22,7 @@ from jotgate.core.signed_calls import SignedCall, holds
 from jotgate.services import doing
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering, starts
+from jotgate.services.public import answering, entering, starts
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.staff.contacts import contacts, lists
 from jotgate.services.staff.links import batches, link_keys, passes
@@ -86,7 +86,7 @@ class Wells:
     async def go_on(self) -> str:
         """The holder of the pass goes on from the first page; what is known of them."""
         entrance = Entrance(way="p", secret=self.secret)
-        visit = await answering.visit(self.context, self.address, "", entrance=entrance)
+        visit = await entering.visit(self.context, self.address, "", entrance=entrance)
         answers = Answers("", 1, {"name": "I"}, arrival=visit.arrival)
         await answering.page(self.context, self.address, answers, Turn("onward", "start"))
         await starts.keep(self.context)

@@ -18,7 +18,7 @@ from jotgate.services.context import Context
 from jotgate.services.gate import Seen
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.staff import desk, gate, removing
 from jotgate.store import accounts as account_store
 from jotgate.wiring import open_context

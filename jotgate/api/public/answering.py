@@ -22,7 +22,8 @@ from jotgate.core.items import Carried
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.services.gate import Seen
 from jotgate.services.public import answering, handing, submitting
-from jotgate.services.public.answering import Answers, Move, Turn, Visit
+from jotgate.services.public.answering import Answers, Move, Turn
+from jotgate.services.public.entering import Visit
 
 router = routes("/api/public/{address}", "answering")
 

@@ -11,7 +11,7 @@ from jotgate.core.common.values import Values
 from jotgate.core.gate.places import full_codes
 from jotgate.core.items import Item
 from jotgate.core.words import page as page_words
-from jotgate.services.public.answering import Visit
+from jotgate.services.public.entering import Visit
 
 WARNED = timedelta(hours=1)
 """How long before it shuts people are told."""

@@ -25,7 +25,8 @@ from jotgate.services.arrivals import Entrance, by_pass, come, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.services.public.answering import faults_of, page_of, public_state, standing
+from jotgate.services.public.answering import faults_of, page_of
+from jotgate.services.public.entering import public_state, standing
 from jotgate.services.public.holding import full_of, item_of
 from jotgate.services.public.own_entry import Own, find
 from jotgate.services.public.storing import NotStored, ToStore

@@ -22,7 +22,7 @@ from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public import own_entry
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.services.public.answering import standing
+from jotgate.services.public.entering import standing
 from jotgate.store.base import Connection
 from jotgate.store.links import visits
 

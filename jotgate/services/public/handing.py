@@ -14,7 +14,7 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services.arrivals import opened, seal_visit
 from jotgate.services.context import Context
-from jotgate.services.public.answering import public_state
+from jotgate.services.public.entering import public_state
 from jotgate.services.sealing import unseal
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection

@@ -12,15 +12,17 @@ from jotgate.store import allowances
 HOUR = 3600
 
 
+def asks(found: PublicState, arrival: Arrival) -> bool:
+    """Whether anything is asked of the browser of somebody."""
+    return not found.gate.robots.is_off and not is_known(arrival.came)
+
+
 async def refuse_programs(
     context: Context, found: PublicState, arrival: Arrival, seen: Seen
 ) -> None:
     """Raise NotProved, TooQuick, Trapped, or TooManyTries where too much came from one network
-    address within an hour, over all processes."""
-    asked = found.gate.robots
-    if asked.is_off or is_known(arrival.came):
-        return
-    now = context.clock.now()
+    address within an hour, over all processes. Something is asked of this browser."""
+    asked, now = found.gate.robots, context.clock.now()
     refuse_robots(asked, seen.submission, seen.proof, seen.trap, arrival.begun, now)
     if not asked.pace:
         return

@@ -17,7 +17,7 @@ from jotgate.services.arrivals import Entrance, come, seal_visit
 from jotgate.services.code_flow import FlowOver, Sent
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW, opened
-from jotgate.services.public.answering import public_state, standing
+from jotgate.services.public.entering import public_state, standing
 from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.standing import subject_id
 from jotgate.store import identity_providers

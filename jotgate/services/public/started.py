@@ -24,7 +24,7 @@ from jotgate.services.context import Context
 from jotgate.services.gate import Seen
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.services.public.answering import edition_at, public_state
+from jotgate.services.public.entering import edition_at, public_state
 from jotgate.store import started
 
 KEPT_DAYS = 30

@@ -14,7 +14,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services import gate
 from jotgate.services.context import Context
 from jotgate.services.gate import Seen
-from jotgate.services.public.answering import public_state
+from jotgate.services.public.entering import public_state
 from jotgate.services.public.holding import let_go_over
 from jotgate.store import files, submissions, tallies
 from jotgate.store.gate import places

@@ -1,21 +1,12 @@
 """A submission: an entry, its restricted answers and the outgoing work, stored once."""
 
-import hashlib
-from dataclasses import asdict, dataclass, replace
-from typing import Any
+from dataclasses import dataclass, replace
 from uuid import UUID
 
-import orjson
-
-from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import (
     AlreadyThere,
     InvalidAnswers,
-    KeyReused,
     NotFound,
-    PassRefused,
-    Replaced,
-    Unavailable,
 )
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
@@ -23,56 +14,35 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.about import about
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.display import files_in
-from jotgate.core.entries.entry import Entry
-from jotgate.core.entries.finishing import Ending, ending, to_keep
-from jotgate.core.entries.stored import as_json, values_of
-from jotgate.core.gate.places import takes_of
+from jotgate.core.entries.finishing import ending, to_keep
+from jotgate.core.entries.stored import as_json
 from jotgate.core.hand_off import HandOff
 from jotgate.core.records.entries import Submission
-from jotgate.core.records.questionnaires import PublicState
-from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
-from jotgate.core.walking.path import Walk, walk
+from jotgate.core.walking.arrival import Arrival
+from jotgate.core.walking.path import Step, Walk, walk
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
-from jotgate.services import gate
-from jotgate.services.arrivals import opened, refuse_over
+from jotgate.services.arrivals import opened
 from jotgate.services.context import Context
 from jotgate.services.public import own_entry
-from jotgate.services.public.answering import (
-    Answers,
-    faults_of,
-    needs_sign_in,
-    page_of,
-    public_state,
-    read,
-    with_filled,
-)
+from jotgate.services.public.answering import Answers, faults_of
 from jotgate.services.public.changing import change
+from jotgate.services.public.entering import public_state, read, with_filled
 from jotgate.services.public.facts import with_facts
-from jotgate.services.public.handing import end_visits, offered
-from jotgate.services.public.holding import item_of
+from jotgate.services.public.handing import end_visits
 from jotgate.services.public.results import Result, with_result
-from jotgate.services.public.robots import refuse_programs
+from jotgate.services.public.robots import asks, refuse_programs
 from jotgate.services.public.storing import NotStored, ToStore, known_state, store
-from jotgate.services.sealing import Restricted, seal, unseal
-from jotgate.store import entries, questionnaires
-from jotgate.store.base import Connection
-from jotgate.store.links import named_links, passes
-
-
-@dataclass(frozen=True)
-class Submitted:
-    """A stored entry. `repeated` tells that this submission had been stored before, `onward` where
-    one may go on, `known` that whoever sent it was known by a mail address, or by what they sent
-    before, `changes` that entries can be changed by whoever sent them."""
-
-    id: UUID
-    number: int
-    ending: Ending
-    repeated: bool
-    onward: HandOff | None = None
-    known: bool = False
-    changes: bool = False
+from jotgate.services.public.submitted import (
+    Submitted,
+    body_hash,
+    facts_of,
+    not_stored,
+    repeated_before,
+    sent_before,
+)
+from jotgate.services.sealing import Restricted, seal
+from jotgate.store import entries
 
 
 @dataclass(frozen=True)
@@ -104,34 +74,48 @@ async def submit(
     answered as it was then, open or shut.
     """
     walked = await _walked(context, address, answers)
-    stuck = walked.whole.stuck
-    if stuck is not None:
-        plan, language = walked.plan, walked.language
-        repeated = None
-        if walked.own is None:
-            repeated = await _repeated(context, address, plan, idempotency_key, answers, language)
-        if repeated is not None:
-            return repeated
-        faults = faults_of(plan, stuck.failed, language, walked.whole.kept)
-        raise InvalidAnswers("Some answers need another look.", faults, stuck.page.key)
+    if walked.whole.stuck is not None:
+        return await _stuck(context, address, walked, answers, idempotency_key, walked.whole.stuck)
     to_store = _to_store(context, walked, answers, idempotency_key)
     if walked.own is not None:
         changed = await change(context, address, walked.plan, walked.language, to_store)
         return await _ended(context, address, walked, to_store, changed.number, changed.repeated)
+    return await _store(context, address, walked, answers, to_store)
+
+
+async def _stuck(
+    context: Context, address: str, walked: _Walked, answers: Answers, key: str, stuck: Step
+) -> Submitted:
+    """Raise InvalidAnswers, unless this was stored before."""
+    plan, language = walked.plan, walked.language
+    if walked.own is None:
+        repeated = await repeated_before(context, address, plan, key, answers, language)
+        if repeated is not None:
+            return repeated
+    faults = faults_of(plan, stuck.failed, language, walked.whole.kept)
+    raise InvalidAnswers("Some answers need another look.", faults, stuck.page.key)
+
+
+async def _store(
+    context: Context, address: str, walked: _Walked, answers: Answers, given: ToStore
+) -> Submitted:
+    """Store it as a new entry. Nothing is asked of a browser whose submission was stored before."""
+    plan, key = walked.plan, given.submission.idempotency_key
     known = await known_state(context, address, walked.id)
-    await refuse_programs(context, known, walked.arrival, to_store.seen)
+    if asks(known, walked.arrival):
+        repeated = await sent_before(context, address, plan, key, answers, walked.language)
+        if repeated is not None:
+            return repeated
+        await refuse_programs(context, known, walked.arrival, given.seen)
     try:
-        number, hand_offs = await store(context, address, walked.plan, known, to_store)
+        number, hand_offs = await store(context, address, plan, known, given)
     except (AlreadyThere, NotStored):
-        return await _not_stored(context, address, idempotency_key, answers, to_store)
-    done = await _ended(context, address, walked, to_store, number, False)
+        return await not_stored(context, address, key, answers, given)
+    done = await _ended(context, address, walked, given, number, False)
     finish = walked.whole.finish.key
     onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
-    return replace(
-        done,
-        onward=onward[0] if onward else None,
-        changes=known.gate.changing is not None,
-    )
+    changes = known.gate.changing is not None
+    return replace(done, onward=onward[0] if onward else None, changes=changes)
 
 
 async def _walked(context: Context, address: str, answers: Answers) -> _Walked:
@@ -172,7 +156,7 @@ def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> 
         answers={key: as_json(value) for key, value in open_answers.items()},
         flags=list(walked.filled.flags),
         idempotency_key=key,
-        body_hash=_body_hash(answers, walked.arrival),
+        body_hash=body_hash(answers, walked.arrival),
         sealed=_sealed(context, id, restricted, hidden),
         about=about(plan, open_answers),
         came=walked.arrival.came,
@@ -195,7 +179,7 @@ async def _ended(
     browser is somebody else."""
     plan, finish, came = walked.plan, walked.whole.finish, walked.arrival.came
     one = stored.submission
-    values = {**_facts(walked.filled), **to_keep(plan, walked.whole)}
+    values = {**facts_of(walked.filled), **to_keep(plan, walked.whole)}
     said = ending(plan, finish, values, number, walked.language)
     told = Result(walked.id, address, one.id, number, one.finish, one.about, came)
     said = await with_result(context, finish, said, told)
@@ -203,11 +187,6 @@ async def _ended(
         await end_visits(context, walked.id, came)
     known = came.mail_id is not None or came.own is not None
     return Submitted(one.id, number, said, repeated, known=known)
-
-
-def _facts(filled: Filled) -> Values:
-    """What is known of the visitor beside carried values."""
-    return {name: value for name, value in filled.carried.items() if "." in name}
 
 
 async def _edition(context: Context, address: str, edition: int) -> tuple[UUID, Plan]:
@@ -232,127 +211,3 @@ def _sealed(context: Context, entry_id: UUID, restricted: Values, finish: str) -
         return None
     answers = {key: as_json(value) for key, value in restricted.items()}
     return seal(context, entry_id, Restricted(answers, finish))
-
-
-def _body_hash(answers: Answers, arrival: Arrival) -> bytes:
-    """What tells one submission from another under the same key; the language does not count, nor
-    when they came."""
-    said: list[Any] = [answers.edition, answers.link, answers.given]
-    if arrival != NOTHING_KNOWN:
-        known = replace(arrival, moment="", page="")
-        said.append({**asdict(known), "locked": sorted(known.locked)})
-    return hashlib.sha256(orjson.dumps(said, option=orjson.OPT_SORT_KEYS)).digest()
-
-
-async def _before(
-    context: Context, conn: Connection, id: UUID, key: str, answers: Answers
-) -> Entry | None:
-    """The entry that was stored under this key. Raises KeyReused where it is of other answers."""
-    found = await entries.by_idempotency_key(conn, id, key)
-    if found is None:
-        return None
-    entry, body_hash = found
-    arrival = opened(context, id, answers.arrival)
-    if body_hash is not None and body_hash != _body_hash(answers, arrival):
-        raise KeyReused("Something else was sent under this key before.")
-    return entry
-
-
-async def _repeated(
-    context: Context, address: str, plan: Plan, key: str, answers: Answers, language: str
-) -> Submitted | None:
-    """The entry that this submission led to before, which its files belong to by now.
-
-    Where there is none, a shut gate comes before any word on the answers: raises Shut.
-    """
-    async with context.engine.connect() as conn:
-        found = await public_state(conn, address)
-        entry = await _before(context, conn, found.id, key, answers) if plan.files else None
-        if entry is None:
-            arrival = opened(context, found.id, answers.arrival)
-            newest = await context.plan(conn, found.id, found.edition)
-            await gate.let_in(context, conn, found, newest, language, arrival, going_on=True)
-    if entry is None:
-        return None
-    return await _taken_before(context, address, plan, entry, answers, language)
-
-
-async def _taken_before(
-    context: Context, address: str, plan: Plan, entry: Entry, answers: Answers, language: str
-) -> Submitted:
-    values = {**_facts_again(context, plan, entry, answers), **values_of(plan.items, entry.answers)}
-    finish = entry.finish
-    if not finish:
-        async with context.restricted.connect() as conn:
-            sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-        finish = unseal(context, entry.id, sealed[entry.id]).finish
-    said = ending(plan, plan.finishes[finish], values, entry.number, language)
-    id = entry.questionnaire_id
-    came = opened(context, id, answers.arrival).came
-    told = Result(id, address, entry.id, entry.number, entry.finish, entry.about, came)
-    said = await with_result(context, plan.finishes[finish], said, told)
-    async with context.engine.connect() as conn:
-        onward = await offered(conn, id, finish)
-    return Submitted(entry.id, entry.number, said, True, onward)
-
-
-def _facts_again(context: Context, plan: Plan, entry: Entry, answers: Answers) -> Values:
-    arrival = opened(context, entry.questionnaire_id, answers.arrival)
-    today = today_in(plan.questionnaire.time_zone, context.clock.now())
-    filled = read(plan, answers.link, today, arrival, entry.edition, answers.arrival)
-    return _facts(filled)
-
-
-async def _let_in(context: Context, id: UUID, arrival: str) -> None:
-    """Raise PassRefused where what the visitor came by lets nobody in any more."""
-    came = opened(context, id, arrival).came
-    async with context.engine.connect() as conn:
-        if came.pass_id is not None:
-            one = await passes.find(conn, id, came.pass_id)
-            if one is None or one.revoked is not None:
-                raise PassRefused("unknown")
-            refuse_over(one, context.clock.now())
-        if came.subject_id is None:
-            needs_sign_in(await questionnaires.sign_in(conn, id))
-        if came.link_id is not None:
-            link = await named_links.find(conn, id, came.link_id)
-            if link is None or link.shut is not None:
-                raise PassRefused("link_shut")
-
-
-async def _not_stored(
-    context: Context, address: str, key: str, answers: Answers, given: ToStore
-) -> Submitted:
-    """What the first submission under this key led to, or why it was not stored."""
-    async with context.engine.connect() as conn:
-        found = await public_state(conn, address)
-        entry = await _before(context, conn, found.id, key, answers)
-        plan = await context.plan(conn, found.id, entry.edition if entry else found.edition)
-    language = closest(plan.questionnaire.languages, [answers.language])
-    if entry is not None:
-        return await _taken_before(context, address, plan, entry, answers, language)
-    await _not_let_in(context, found, plan, language, given)
-    await _let_in(context, found.id, answers.arrival)
-    if found.edition != answers.edition:
-        page = plan.questionnaire.pages[0].key
-        raise Replaced("This questionnaire was changed. Check your answers once more.", page)
-    raise Unavailable("Many people are sending at this moment. Send it again.")
-
-
-async def _not_let_in(
-    context: Context, found: PublicState, plan: Plan, language: str, given: ToStore
-) -> None:
-    """Raise what the gate says of a submission. What is full is told at its question."""
-    takes = takes_of(found.gate.places, given.kept)
-    async with context.engine.connect() as conn:
-        visitor = await gate.visitor_of(conn, found, given.arrival, given.seen, takes, True)
-        counts = await gate.counts_of(conn, found, [one.cell for one in takes])
-    zone, now = plan.questionnaire.time_zone, given.submission.arrived
-    decision = gate.judged(context, found, zone, now, visitor, counts)
-    if not decision.admitted and decision.why[0].reason == "gone":
-        item = item_of(found.gate, plan, decision.why[0].cells[0], given.kept)
-        if item is not None:
-            failed = {item: CheckFailed("option_full")}
-            faults = faults_of(plan, failed, language, given.kept)
-            raise InvalidAnswers("A place went meanwhile.", faults, page_of(plan, item))
-    await gate.refuse(context, found, plan, decision, visitor, language)

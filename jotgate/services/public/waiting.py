@@ -8,7 +8,7 @@ from jotgate.core.gate.decision import ANYBODY
 from jotgate.services import gate, waiting_list
 from jotgate.services.context import Context
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.services.public.answering import public_state
+from jotgate.services.public.entering import public_state
 
 A_DAY = {"client": 20, "address": 3, "questionnaire": 5_000}
 """Times that one client, for one address, at one questionnaire, can be put on a list."""

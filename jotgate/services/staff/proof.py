@@ -14,7 +14,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services.context import Context
-from jotgate.services.public.answering import with_filled
+from jotgate.services.public.entering import with_filled
 from jotgate.services.staff import questionnaires
 from jotgate.services.staff.trial import read_files, told, visit
 

@@ -22,7 +22,8 @@ from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.core.walking.prefill import read_arrival
 from jotgate.services.context import Context
-from jotgate.services.public.answering import LINK_VALUES, Answers, Turn, Visit, move_on
+from jotgate.services.public.answering import Answers, Turn, move_on
+from jotgate.services.public.entering import LINK_VALUES, Visit
 from jotgate.services.public.facts import each_file
 from jotgate.services.staff import questionnaires
 

@@ -13,9 +13,10 @@ from jotgate.core.gate.settings import Gate
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
 from jotgate.services.gate import Seen
-from jotgate.services.public import answering, submitting
-from jotgate.services.public.answering import Answers, Turn, Visit
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public import answering, entering, submitting
+from jotgate.services.public.answering import Answers, Turn
+from jotgate.services.public.entering import Visit
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.staff import entries, gate
 from jotgate.store.gate import places
 from tests.conftest import Clock
@@ -71,9 +72,7 @@ class Kits:
         return await submitting.submit(self.context, self.address, answers, key.rjust(20, "0"))
 
     async def come(self, entrance: Entrance | None = None) -> Visit:
-        return await answering.visit(
-            self.context, self.address, "", entrance=entrance or Entrance()
-        )
+        return await entering.visit(self.context, self.address, "", entrance=entrance or Entrance())
 
     async def turn(self, key: str, at: str, **given: Any) -> tuple[Visit, Any]:
         return await answering.page(

@@ -10,7 +10,7 @@ from jotgate.core.common.errors import InvalidAnswers, NotFound, Replaced, Shut
 from jotgate.core.gate.settings import Gate
 from jotgate.core.walking.next_page import NextPage
 from jotgate.services.context import Context
-from jotgate.services.public import answering, started, submitting
+from jotgate.services.public import answering, entering, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.staff import entries, gate, questionnaires
@@ -98,7 +98,7 @@ async def test_a_shut_gate_says_its_words(scene: Scene, context: Context) -> Non
     with pytest.raises(Shut, match="Back in spring"):
         await scene.submit("a")
     with pytest.raises(Shut, match="Back in spring"):
-        await answering.visit(context, scene.address, "")
+        await entering.visit(context, scene.address, "")
 
 
 async def test_a_submission_that_was_stored_is_acknowledged_after_the_gate_shut(
@@ -128,10 +128,10 @@ async def test_somebody_in_the_middle_stays_with_their_edition(
     assert isinstance(following, NextPage)
     assert following.step.page.title == {"en": "Health"}
     assert visitor.edition == 1
-    assert (await answering.visit(context, scene.address, "")).edition == 2
+    assert (await entering.visit(context, scene.address, "")).edition == 2
     for wrong in (0, 3):
         with pytest.raises(NotFound):
-            await answering.visit(context, scene.address, "", edition=wrong)
+            await entering.visit(context, scene.address, "", edition=wrong)
 
 
 async def test_an_edition_that_was_replaced_takes_what_was_begun_for_a_day(

@@ -18,10 +18,11 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services import arrivals, doing
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering, started, submitting
-from jotgate.services.public.answering import Answers, Visit
+from jotgate.services.public import entering, started, submitting
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.entering import Visit
 from jotgate.services.public.started import StartedAnswers
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.staff import entries, gate
 from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
@@ -76,7 +77,7 @@ class Wells:
 
     async def come(self, way: Way, secret: str, page: str = "") -> Visit:
         entrance = Entrance(way=way, secret=secret, page=page)
-        return await answering.visit(self.context, self.address, "", entrance=entrance)
+        return await entering.visit(self.context, self.address, "", entrance=entrance)
 
     async def send(self, visit: Visit, key: str, name: str = "Ines") -> Submitted:
         given = Answers("", visit.edition, {"name": name}, arrival=visit.arrival)
@@ -105,7 +106,7 @@ async def test_a_named_link_brings_its_values_and_is_counted(wells_of: Wells) ->
 
 async def test_without_what_it_needs_nobody_comes_in(wells_of: Wells) -> None:
     with pytest.raises(LinkRefused):
-        await answering.visit(wells_of.context, wells_of.address, "district=saltings")
+        await entering.visit(wells_of.context, wells_of.address, "district=saltings")
 
 
 async def test_where_and_when_somebody_came_is_known(wells_of: Wells, clock: Clock) -> None:
@@ -244,7 +245,7 @@ async def test_what_is_known_belongs_to_one_questionnaire(wells_of: Wells) -> No
         with pytest.raises(LinkRefused):
             arrivals.opened(wells_of.context, wells_of.id, sealed)
     with pytest.raises(LinkRefused):
-        await answering.visit(wells_of.context, scene.address, "", entrance=Entrance(arrival=known))
+        await entering.visit(wells_of.context, scene.address, "", entrance=Entrance(arrival=known))
     assert "saltings" not in known.lower()
 
 

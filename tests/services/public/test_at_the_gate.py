@@ -16,7 +16,7 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services.arrivals import Entrance, seal
 from jotgate.services.context import Context
 from jotgate.services.gate import Seen
-from jotgate.services.public import answering, submitting
+from jotgate.services.public import answering, entering, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.staff import at_the_gate, gate
 from jotgate.services.staff.at_the_gate import Supposed
@@ -126,7 +126,7 @@ async def really(
     entrance = Entrance(arrival=sealed)
     try:
         if supposed.begun is None:
-            await answering.visit(context, address, "", entrance=entrance)
+            await entering.visit(context, address, "", entrance=entrance)
             return "admitted"
         given = {"name": "Ines", **supposed.given}
         answers = Answers("", 1, given, arrival=sealed)
@@ -168,7 +168,7 @@ async def test_what_it_says_is_what_happens(scene: Scene, clock: Clock) -> None:
 
 async def sent(context: Context, address: str, real: Arrival, number: int) -> None:
     """Send an entry as they would, if the gate lets them."""
-    state = await answering.state_of(context, address)
+    state = await entering.state_of(context, address)
     assert state is not None
     key = f"{number:020}"
     answers = Answers(

@@ -14,8 +14,9 @@ from jotgate.core.hand_off import HandedValue, HandOff
 from jotgate.core.links import Links
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering, handing, submitting
-from jotgate.services.public.answering import Answers, Visit
+from jotgate.services.public import entering, handing, submitting
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.entering import Visit
 from jotgate.services.staff import entries
 from jotgate.services.staff.contacts import contacts, lists
 from jotgate.services.staff.links import links_part
@@ -48,7 +49,7 @@ class Chain:
 
     async def come(self, at: int, visit: str) -> Visit:
         entrance = Entrance(visit=visit)
-        return await answering.visit(self.context, self.addresses[at], "", entrance=entrance)
+        return await entering.visit(self.context, self.addresses[at], "", entrance=entrance)
 
     async def send(self, at: int, arrival: str, **given: Any) -> None:
         answers = Answers("", 1, given, arrival=arrival)
@@ -109,7 +110,7 @@ async def test_the_contact_of_a_pass_is_known_to_the_last(chain: Chain, wells: O
     letter = next(one for one in wells.post.letters if one.to == "ines@example.org")
     secret = letter.body.split("/p/")[1].split("/")[1].split()[0]
     entrance = Entrance(way="p", secret=secret)
-    first = await answering.visit(chain.context, wells.address, "", entrance=entrance)
+    first = await entering.visit(chain.context, wells.address, "", entrance=entrance)
     await chain.send(0, first.arrival, who={"given": "Ines", "family": "Moor"})
     second = await chain.come(1, await chain.on(0, first.arrival))
     assert second.filled.carried["household"] == "H-1"

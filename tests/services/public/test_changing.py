@@ -21,10 +21,11 @@ from jotgate.core.walking.next_page import NextPage, first_page
 from jotgate.services.arrivals import Entrance
 from jotgate.services.gate import Seen
 from jotgate.services.public import answering, changing, confirming, started, submitting
-from jotgate.services.public.answering import Answers, Turn, Visit, with_filled
+from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.confirming import Asked
+from jotgate.services.public.entering import Visit, with_filled
 from jotgate.services.public.started import StartedAnswers
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.sealing import unseal, unseal_version
 from jotgate.services.staff import entries, handling, trail
 from jotgate.services.staff.handling import Change

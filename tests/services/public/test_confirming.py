@@ -8,9 +8,9 @@ import pytest
 
 from jotgate.core.common.errors import Invalid, PassRefused, Shut, TooManyTries
 from jotgate.services.arrivals import Entrance
-from jotgate.services.public import answering, confirming
-from jotgate.services.public.answering import Visit
+from jotgate.services.public import confirming, entering
 from jotgate.services.public.confirming import Asked
+from jotgate.services.public.entering import Visit
 from jotgate.services.staff import entries
 from tests.scenes import letters_asked
 from tests.services.public.kits import ALL, Kits, reason
@@ -107,4 +107,4 @@ async def test_signing_in_is_offered_beside_it(wells: Kits) -> None:
     with pytest.raises(Shut) as refused:
         await wells.come()
     assert (refused.value.params["confirm"], refused.value.params["sign_in"]) == ("yes", "")
-    assert await answering.state_of(wells.context, wells.address) is not None
+    assert await entering.state_of(wells.context, wells.address) is not None

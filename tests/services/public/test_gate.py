@@ -24,7 +24,7 @@ from jotgate.core.walking.next_page import NextPage
 from jotgate.services.public import answering, holding, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.staff import desk, gate, removing
 from jotgate.services.staff.gate_standing import standing
 from jotgate.services.watching_gates import watch_gates
@@ -253,14 +253,18 @@ async def test_one_person_at_the_same_moment_from_many_tabs(wells: Kits) -> None
 async def test_what_robots_do_not_do(wells: Kits) -> None:
     await wells.set(robots={"proof": 8, "least": 20, "trap": True, "pace": 2})
     begun = (await wells.come()).arrival
-    key = "k".rjust(20, "0")
-    proof = next(str(n) for n in range(10_000) if is_proved(key, str(n), 8))
 
-    def answers(**seen: str) -> Answers:
-        given = wells.answers("k", begun)
+    def proof_of(key: str) -> str:
+        return next(str(n) for n in range(10_000) if is_proved(key, str(n), 8))
+
+    proof = proof_of("k".rjust(20, "0"))
+
+    def answers(key: str = "k", **seen: str) -> Answers:
+        given = wells.answers(key, begun)
         return replace(given, seen=replace(given.seen, **seen))
 
     async def send(given: Answers) -> Submitted:
+        key = given.seen.submission
         return await submitting.submit(wells.context, wells.address, given, key)
 
     with pytest.raises(TooQuick):
@@ -271,9 +275,11 @@ async def test_what_robots_do_not_do(wells: Kits) -> None:
     with pytest.raises(Trapped):
         await send(answers(proof=proof, trap="buy"))
     await send(answers(proof=proof))
-    await send(answers(proof=proof))
+    for _ in range(3):
+        assert (await send(answers(proof="lost on the way"))).repeated
+    await send(answers("l", proof=proof_of("l".rjust(20, "0"))))
     with pytest.raises(TooManyTries):
-        await send(answers(proof=proof))
+        await send(answers("m", proof=proof_of("m".rjust(20, "0"))))
 
 
 async def test_answers_on_their_way_are_saved_while_it_is_shut(wells: Kits) -> None:

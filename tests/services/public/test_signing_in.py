@@ -39,8 +39,9 @@ from jotgate.services.arrivals import Entrance, opened
 from jotgate.services.code_flow import Sent
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW
-from jotgate.services.public import answering, signing_in, submitting
-from jotgate.services.public.answering import Answers, Visit
+from jotgate.services.public import entering, signing_in, submitting
+from jotgate.services.public.answering import Answers
+from jotgate.services.public.entering import Visit
 from jotgate.services.public.signing_in import Back
 from jotgate.services.staff import bank, entries, identity_providers, people
 from jotgate.services.staff.links import links_part
@@ -116,7 +117,7 @@ class Volunteers:
     async def visit(self, back: Back) -> Visit:
         entrance = Entrance(visit=back.visit)
         query = back.link.removeprefix("?")
-        return await answering.visit(self.context, self.address, query, entrance=entrance)
+        return await entering.visit(self.context, self.address, query, entrance=entrance)
 
     async def needs(self, needed: bool = True) -> None:
         saved = await links_part.find(self.context, self.owner, self.id)
@@ -272,11 +273,11 @@ async def test_two_providers_are_two_people(volunteers: Volunteers) -> None:
 
 
 async def test_where_it_is_needed_nobody_answers_without(volunteers: Volunteers) -> None:
-    before = await answering.visit(volunteers.context, volunteers.address, "")
+    before = await entering.visit(volunteers.context, volunteers.address, "")
     assert list(before.sign_in) == volunteers.ids
     await volunteers.needs()
     with pytest.raises(SignInNeeded):
-        await answering.visit(volunteers.context, volunteers.address, "")
+        await entering.visit(volunteers.context, volunteers.address, "")
     answers = {"who": {"given": "A", "family": "B"}}
     for number, arrival in enumerate((before.arrival, "")):
         sent = Answers("", 1, answers, arrival=arrival)

@@ -21,7 +21,7 @@ from jotgate.core.records.files import SentFile
 from jotgate.services.context import Context
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
-from jotgate.services.public.submitting import Submitted
+from jotgate.services.public.submitted import Submitted
 from jotgate.services.public.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
 from jotgate.services.staff import entries, gate
 from jotgate.store import entries as entry_store

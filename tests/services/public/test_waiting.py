@@ -11,7 +11,7 @@ from jotgate.jobs import tasks
 from jotgate.services import waiting_list
 from jotgate.services.arrivals import Entrance
 from jotgate.services.gate import Seen
-from jotgate.services.public import answering, waiting
+from jotgate.services.public import entering, waiting
 from jotgate.services.public.waiting import Joined
 from jotgate.services.staff import gate, removing
 from tests.scenes import letters_asked
@@ -88,7 +88,7 @@ async def test_whoever_comes_back_is_told_their_place(wells: Kits) -> None:
     async def told(secret: str) -> tuple[str, str]:
         seen = Seen(waits=secret)
         with pytest.raises(Shut) as refused:
-            await answering.visit(wells.context, wells.address, "", seen=seen)
+            await entering.visit(wells.context, wells.address, "", seen=seen)
         return str(refused.value.params["reason"]), str(refused.value)
 
     assert await told(ben.secret) == (

@@ -15,7 +15,7 @@ from jotgate.ports.mail import MailFailed
 from jotgate.services import doing, mailing, opting_out
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering
+from jotgate.services.public import entering
 from jotgate.services.staff.contacts import bringing, contacts, lists
 from jotgate.services.staff.contacts.bringing import Bringing
 from jotgate.services.staff.links import batches, mailings
@@ -92,7 +92,7 @@ async def test_each_gets_a_letter_with_a_pass_in_their_language(wells: Office) -
         assert letter.opt_out in letter.body
     (secret,) = re.findall(r"/p/\w+/([\w-]{22})", to_ines.body)
     entrance = Entrance(way="p", secret=secret)
-    visit = await answering.visit(wells.context, wells.address, "", entrance=entrance)
+    visit = await entering.visit(wells.context, wells.address, "", entrance=entrance)
     assert visit.filled.carried["household"] == "H-1"
     found = await wells.newest()
     assert (found.state, found.sent, found.waiting) == ("done", 2, 0)

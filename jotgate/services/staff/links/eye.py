@@ -16,8 +16,8 @@ from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import answering
-from jotgate.services.public.answering import LINK_VALUES, Visit, with_filled
+from jotgate.services.public import entering
+from jotgate.services.public.entering import LINK_VALUES, Visit, with_filled
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.staff.trial import told
@@ -53,7 +53,7 @@ async def look(context: Context, account: Account, id: UUID, link: str) -> Looke
         await needs(conn, account, "review", id)
         address = there(await questionnaires.summary(conn, id)).address
     entrance, path, query = _taken_apart(context, link, address)
-    visitor = await answering.visit(context, address, query, entrance=entrance)
+    visitor = await entering.visit(context, address, query, entrance=entrance)
     given = tuple(parse_qsl(query, keep_blank_values=True)[:LINK_VALUES])
     return Looked(visitor, path + (f"?{query}" if query else ""), given, tuple(_walks(visitor)))
 
