@@ -7,10 +7,11 @@ from decimal import ROUND_CEILING, Decimal
 from functools import lru_cache
 from itertools import product
 
+from jotgate.core.common.errors import TooLarge
 from jotgate.core.common.values import ELSE, Else, Value, Values
 from jotgate.core.gate.settings import Places
 
-MOST_TAKEN = 200
+MOST_TAKEN = 2_000
 """Cells of places that one entry can take at most."""
 
 
@@ -84,7 +85,7 @@ def _amount(places: Places, kept: Values) -> int:
 def takes_of(places: Iterable[Places], kept: Values) -> tuple[Take, ...]:
     """What an entry with the answers `kept` takes, in the order in which cells are locked. Where a
     question that divides places has no answer, it takes none of them; of those picked together it
-    takes one each."""
+    takes one each. Raises TooLarge."""
     found: dict[str, Take] = {}
     for one in places:
         amount = _amount(one, kept)
@@ -93,8 +94,8 @@ def takes_of(places: Iterable[Places], kept: Values) -> tuple[Take, ...]:
         for values in product(*(_texts(kept.get(key)) for key in one.by)):
             cell = cell_of(one.key, values)
             found[cell] = Take(cell, amount, most_of(one, values))
-            if len(found) >= MOST_TAKEN:
-                break
+            if len(found) > MOST_TAKEN:
+                raise TooLarge("So many options cannot be picked together here. Pick fewer.")
     return tuple(found[cell] for cell in sorted(found))
 
 

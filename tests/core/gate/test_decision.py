@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jotgate.core.common.errors import TooLarge
 from jotgate.core.gate.decision import ORDER, Visitor, decide
 from jotgate.core.gate.forecast import full_at
 from jotgate.core.gate.opening import ALWAYS, Opening
@@ -259,6 +260,14 @@ COMBINED = Places(
     amount="bottles",
     limits=(Limit(values=("saltings", "garden"), most=5),),
 )
+
+
+def test_what_takes_too_many_places_is_refused_and_not_cut_off() -> None:
+    both = Places(key="b", name="B", by=("one", "two"), most=1)
+    picked = tuple(f"o{n}" for n in range(45))
+    assert len(takes_of([both], {"one": picked[:40], "two": picked})) == 1800
+    with pytest.raises(TooLarge):
+        takes_of([both], {"one": picked, "two": picked})
 
 
 def test_what_an_entry_takes() -> None:
