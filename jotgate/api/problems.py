@@ -18,6 +18,7 @@ STATUS: dict[type[JotGateError], int] = {
     errors.NotAllowed: 403,
     errors.Shut: 403,
     errors.NotFound: 404,
+    errors.NoPlace: 409,
     errors.NotProved: 422,
     errors.TooQuick: 429,
     errors.Trapped: 422,

@@ -93,6 +93,7 @@ async def test_submitting_again_says_the_same(anybody: Visitor, scene: Scene) ->
     again = await anybody.post(path, json=body, headers=KEY)
     assert first.status_code == again.status_code == 201
     said = {"kind": "finish", "heading": "None", "message": "", "onward": None, "continues": ""}
+    said |= {"changes": False}
     assert first.json() == again.json() == said
     assert (await anybody.post(path, json=body)).status_code == 422
 
