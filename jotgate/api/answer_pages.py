@@ -120,7 +120,8 @@ async def _answer(
     offered = await signing_in.offered(context, visitor.sign_in)
     first = first_of(visitor, await office.current(context), offered)
     shown = first.shown
-    shared = not first.submission and isinstance(shown, PageOut) and not shown.is_personal
+    alike = isinstance(shown, PageOut) and not shown.is_personal and first.own is None
+    shared = alike and not first.submission
     data = data_of(first)
     slots = {LINK: link_of(request), PATH: path, ARRIVAL: visitor.arrival}
     slots[WHO] = visitor.called

@@ -92,8 +92,8 @@ async def test_submitting_again_says_the_same(anybody: Visitor, scene: Scene) ->
     first = await anybody.post(path, json=body, headers=KEY)
     again = await anybody.post(path, json=body, headers=KEY)
     assert first.status_code == again.status_code == 201
-    said = {"kind": "finish", "heading": "None", "message": "", "onward": None, "continues": ""}
-    said |= {"changes": False}
+    nothing = {"message": "", "onward": None, "continues": "", "changes": False}
+    said = {"kind": "finish", "heading": "None", **nothing}
     assert first.json() == again.json() == said
     assert (await anybody.post(path, json=body)).status_code == 422
 

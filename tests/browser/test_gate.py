@@ -113,6 +113,7 @@ CASES: list[tuple[dict[str, Any], str]] = [
     ({"places": [{**ALL, "most": 5}]}, ""),
     ({"audience": [{"kind": "passes"}]}, "By invitation"),
     ({"audience": [{"kind": "signed_in"}]}, "By invitation"),
+    ({"audience": [{"kind": "mail"}]}, "Confirm your mail address"),
     ({"state": "shut", "places": [{**ALL, "most": 0}]}, "Closed at the moment"),
 ]
 

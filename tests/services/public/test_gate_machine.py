@@ -17,7 +17,9 @@ from hypothesis.stateful import run_state_machine_as_test as run
 from jotgate.core.common.errors import InvalidAnswers, JotGateError
 from jotgate.core.gate.places import Count, cell_of
 from jotgate.core.handling import Handling, Status
+from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services import waiting_list
+from jotgate.services.arrivals import seal
 from jotgate.services.public import holding, waiting
 from jotgate.services.staff import entries, handling, removing
 from jotgate.services.staff.handling import Change
@@ -67,7 +69,7 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
         def set(self, is_open: bool, hold: int = 10, waits: bool = False) -> None:
             limit = [{"values": ["saltings"], "most": 2}]
             places = [{**ALL, "most": 4}, {**BY, "limits": limit}]
-            more = {"places": places, "hold": hold, "freed_by": ["cancelled"]}
+            more = {"places": places, "hold": hold, "freed_by": ["cancelled"], "changing": {}}
             state, waiting = "open" if is_open else "shut", {"on": waits, "hours": 1}
             self.do(self.wells.set(state=state, waiting=waiting, **more))
 
@@ -102,6 +104,18 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             self.delete(0)
             self.offer()
 
+        @rule(opens=st.booleans())
+        def one_steps_back_and_returns(self, opens: bool) -> None:
+            self.set(True, hold=0)
+            self.submit(0, "saltings")
+            self.handle(0)
+            self.fill("saltings")
+            self.correct(1, "saltings")
+            self.set(opens, hold=0)
+            self.correct(1, "millbeck")
+            self.handle(0)
+            self.handle(0)
+
         @rule(number=st.integers(0, 10))
         def delete(self, number: int) -> None:
             if not self.sent:
@@ -112,6 +126,21 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             self.do(removing.remove(scene.context, owner, self.wells.id, id))
             self.freed.discard(id)
             DONE["delete"] += 1
+
+        @rule(number=st.integers(0, 10), district=st.sampled_from(DISTRICTS))
+        def correct(self, number: int, district: str) -> None:
+            """Whoever sent an entry changes its district, while the gate is open and there is
+            room."""
+            if not self.sent:
+                return
+            name = sorted(self.sent)[number % len(self.sent)]
+            id, before = self.sent[name]
+            arrival = seal(scene.context, self.wells.id, Arrival(came=Came(own=id)))
+            self.number += 1
+            sent = self.wells.send(f"c{self.number}", arrival, district=district)
+            if self.tried("correct", sent) is not None:
+                self.sent[name] = (id, district)
+                DONE["moved"] += before != district and id not in self.freed
 
         @rule(number=st.integers(0, 10))
         def handle(self, number: int) -> None:
@@ -219,5 +248,9 @@ async def test_any_order_of_what_can_happen(scene: Scene, clock: Clock) -> None:
         "free",
         "back",
         "no room",
+        "correct",
+        "correct, full",
+        "correct, refused",
+        "moved",
     )
     assert not [name for name in wanted if DONE[name] == 0]
