@@ -10,7 +10,7 @@ import pytest
 from cryptography.fernet import Fernet
 
 from jotgate.adapters.secrets import FernetCipher
-from jotgate.core.common.errors import KeyReused, LinkRefused, PassRefused
+from jotgate.core.common.errors import KeyReused, LinkRefused, NotFound, PassRefused
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.links import Way
@@ -18,7 +18,7 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services import arrivals, doing
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
-from jotgate.services.public import entering, started, submitting
+from jotgate.services.public import changing, entering, started, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.started import StartedAnswers
@@ -102,6 +102,27 @@ async def test_a_named_link_brings_its_values_and_is_counted(wells_of: Wells) ->
     ways = await named_links.ways(wells_of.context, wells_of.scene.coordinator, wells_of.id)
     assert [(one.entries, one.latest is not None) for one in ways.named] == [(2, True)]
     assert ways.plain == 0
+
+
+async def test_a_pass_that_was_used_up_leads_to_what_was_sent_by_it(wells_of: Wells) -> None:
+    context, owner = wells_of.context, wells_of.scene.coordinator
+    changing_on = Gate.model_validate({"state": "open", "changing": {}})
+    await gate.save(context, owner, wells_of.id, changing_on, 2)
+    _, secrets = await wells_of.make(uses=1)
+    sent = await wells_of.send(await wells_of.come("p", secrets[0]), "a")
+    with pytest.raises(PassRefused) as refused:
+        await wells_of.come("p", secrets[0])
+    assert (refused.value.code, refused.value.params) == ("pass_used_up", {"own": "yes"})
+    entrance = Entrance(address=wells_of.address, way="p", secret=secrets[0])
+    own = Entrance(visit=await changing.begin(context, entrance))
+    visit = await entering.visit(context, wells_of.address, "", entrance=own)
+    changed = await wells_of.send(visit, "b", "Tove")
+    assert changed.id == sent.id
+    (now,) = await wells_of.entries()
+    assert now == {**now, "name": "Tove", "district": "saltings"}
+    unused = Entrance(address=wells_of.address, way="p", secret=secrets[1])
+    with pytest.raises(NotFound):
+        await changing.begin(context, unused)
 
 
 async def test_without_what_it_needs_nobody_comes_in(wells_of: Wells) -> None:
