@@ -17,7 +17,7 @@ STATUSES = {
     "result_sent": "Result sent",
     "cancelled": "Cancelled",
 }
-FRESH = 20
+FRESH = 6
 """Entries, the newest, that nobody has looked at yet."""
 
 ARCHIVED = 30

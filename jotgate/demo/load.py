@@ -159,13 +159,13 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
         say(f"  {count} entries for {name.replace('_', ' ')}")
         by = by_leaflet if name == "private_well_check" else {}
         await _entries(context, coordinator, ids[name], count, random, now, by)
+    await handle(context, coordinator, wells, random)
     await _rules(context, coordinator, wells, made, notices=True)
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
     if issuer:
         await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
-    await handle(context, coordinator, wells, random)
     await set_gates(context, coordinator, ids)
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
