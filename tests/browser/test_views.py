@@ -38,7 +38,7 @@ ROOMS = {
     "desk": ("/desk", "Private well check"),
     "registers": ("/desk/registers", "To sort by hand"),
     "mail-room": ("/desk/mail-room", "Mail room"),
-    "trail": ("/desk/trail", "set the gate to open"),
+    "trail": ("/desk/trail", "signed in"),
     "people": ("/desk/people", "Saltings crew"),
     "contacts": ("/desk/contacts", "32 contacts"),
     "contacts-import": ("/desk/contacts/import", "200,000 rows"),
