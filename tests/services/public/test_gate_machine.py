@@ -53,8 +53,8 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             DONE[name] += 1
             return found
 
-        @initialize(waits=st.booleans(), crowded=st.booleans())
-        def begin(self, waits: bool, crowded: bool) -> None:
+        @initialize(waits=st.booleans(), begins=st.sampled_from(("empty", "crowded", "lively")))
+        def begin(self, waits: bool, begins: str) -> None:
             id, address = self.do(published(scene.context, scene.coordinator, kits()))
             self.wells = Kits(scene, clock, id, address)
             self.sent: dict[str, tuple[UUID, str]] = {}
@@ -63,8 +63,13 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
             self.do(handling.save(scene.context, owner, id, CANCELLED, 1))
             self.number = 0
             self.set(True, waits=waits)
-            if crowded:
+            if begins == "crowded":
                 self.fill("saltings")
+            if begins == "lively":
+                self.set(True)
+                self.one_steps_back_and_returns(opens=True)
+                self.set(False)
+                self.correct_one("k1", "saltings")
 
         def set(self, is_open: bool, hold: int = 10, waits: bool = False) -> None:
             limit = [{"values": ["saltings"], "most": 2}]
@@ -106,15 +111,17 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
 
         @rule(opens=st.booleans())
         def one_steps_back_and_returns(self, opens: bool) -> None:
+            """Others take its place meanwhile, and one of them moves away."""
             self.set(True, hold=0)
             self.submit(0, "saltings")
-            self.handle(0)
+            self.submit(1, "millbeck")
+            self.handle_one("k0")
             self.fill("saltings")
-            self.correct(1, "saltings")
+            self.correct_one("k1", "saltings")
+            self.handle_one("k0")
             self.set(opens, hold=0)
-            self.correct(1, "millbeck")
-            self.handle(0)
-            self.handle(0)
+            self.correct_one("k8", "millbeck")
+            self.handle_one("k0")
 
         @rule(number=st.integers(0, 10))
         def delete(self, number: int) -> None:
@@ -131,9 +138,12 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
         def correct(self, number: int, district: str) -> None:
             """Whoever sent an entry changes its district, while the gate is open and there is
             room."""
-            if not self.sent:
+            if self.sent:
+                self.correct_one(sorted(self.sent)[number % len(self.sent)], district)
+
+        def correct_one(self, name: str, district: str) -> None:
+            if name not in self.sent:
                 return
-            name = sorted(self.sent)[number % len(self.sent)]
             id, before = self.sent[name]
             arrival = seal(scene.context, self.wells.id, Arrival(came=Came(own=id)))
             self.number += 1
@@ -145,9 +155,13 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
         @rule(number=st.integers(0, 10))
         def handle(self, number: int) -> None:
             """An entry gets the status that frees its place, or is as it was, if there is room."""
-            if not self.sent:
+            if self.sent:
+                self.handle_one(sorted(self.sent)[number % len(self.sent)])
+
+        def handle_one(self, name: str) -> None:
+            if name not in self.sent:
                 return
-            id, _ = self.sent[sorted(self.sent)[number % len(self.sent)]]
+            id, _ = self.sent[name]
             back = id in self.freed
             change = Change(status="" if back else "cancelled")
             owner = scene.coordinator
