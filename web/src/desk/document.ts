@@ -86,15 +86,17 @@ export function everyKeyed(doc: Doc): Item[] {
   return everyItem(doc).flatMap((item) => [item, ...inside(item)]);
 }
 
-/** What a condition can name, in the words of the one who writes it. */
+/** Nouns whose plural is a word of its own. */
+const PLURALS: Readonly<Record<string, string>> = { person: "people" };
+
+function plural(noun: string): string {
+  if (noun.endsWith("y")) return `${noun.slice(0, -1)}ies`;
+  return PLURALS[noun] ?? (noun.endsWith("sh") || noun.endsWith("ss") ? `${noun}es` : `${noun}s`);
+}
+
 /** "1 page", "3 pages". */
 export function count(number: number, noun: string): string {
-  const plural = noun.endsWith("y")
-    ? `${noun.slice(0, -1)}ies`
-    : noun.endsWith("sh") || noun.endsWith("ss")
-      ? `${noun}es`
-      : `${noun}s`;
-  return `${number} ${number === 1 ? noun : plural}`;
+  return `${number} ${number === 1 ? noun : plural(noun)}`;
 }
 
 /** An entry's number as it is written everywhere: "0042". */

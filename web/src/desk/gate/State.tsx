@@ -75,7 +75,7 @@ function sentences(gate: Gate, line: Schema<"SummaryOut">, standing: Standing): 
       ? "It stays open until somebody shuts it."
       : "",
   ];
-  return found.filter(Boolean).join(" ").replaceAll("persons", "people");
+  return found.filter(Boolean).join(" ");
 }
 
 interface StateProps {
