@@ -2,6 +2,7 @@
 
 import asyncio
 import io
+import json
 import zipfile
 from dataclasses import dataclass
 from datetime import timedelta
@@ -15,11 +16,15 @@ from PIL.TiffImagePlugin import IFDRational
 
 from jotgate.adapters.files import MOST_PIXELS, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.api.public.answering import page_out
 from jotgate.core.common.errors import InvalidAnswers, NotAllowed, NotFound, Shut, TooManyTries
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.files import SentFile
+from jotgate.core.walking.arrival import Arrival, Came
+from jotgate.core.walking.next_page import first_page
+from jotgate.services.arrivals import Entrance, seal
 from jotgate.services.context import Context
-from jotgate.services.public import submitting, uploads
+from jotgate.services.public import entering, submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitted import Submitted
 from jotgate.services.public.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
@@ -331,3 +336,37 @@ async def test_what_was_never_submitted_is_removed(
     clock.move(timedelta(days=1, seconds=1))
     assert await uploads.remove_unsent(context) == 1
     assert [path.name for path in (tmp_path / "files" / "files").iterdir()] == [str(kept.id)]
+
+
+async def test_files_stay_with_an_entry_that_is_changed(sender: Sender, clock: Clock) -> None:
+    """What was sent before can be sent again by whoever changes the entry, and by nobody else."""
+    context, owner = sender.context, sender.scene.coordinator
+    changing = Gate.model_validate({"state": "open", "changing": {}})
+    await gate.save(context, owner, sender.id, changing, 2)
+    first = await sender.send("photo", "a.png", picture())
+    sent = await sender.submit("a", photo=[of(first)])
+    arrival = seal(context, sender.id, Arrival(came=Came(own=sent.id)))
+    visit = await entering.visit(context, sender.address, "", entrance=Entrance(arrival=arrival))
+    shown = page_out(visit, first_page(visit.plan, visit.filled.answers, {}, visit.today))
+    assert json.loads(shown.model_dump_json())["filled"]["photo"][0]["id"] == str(first.id)
+    second = await sender.send("photo", "b.png", picture("JPEG"))
+
+    async def change(key: str, *photos: SentFile) -> Submitted:
+        given = {"photo": [of(one) for one in photos]}
+        answers = Answers("", 1, given, arrival=arrival)
+        return await submitting.submit(context, sender.address, answers, key.rjust(20, "0"))
+
+    assert (await change("b", first, second)).id == sent.id
+    async with context.engine.connect() as conn:
+        assert {one.id for one in await files.of_entry(conn, sent.id)} == {first.id, second.id}
+    await change("c", second)
+    where = (sender.id, sent.id)
+    kept = await entries.file(context, owner, where, first.id, small=False)
+    assert kept.name == "a.png"
+    with pytest.raises(InvalidAnswers):
+        await sender.submit("d", photo=[of(first)])
+    other = await sender.submit("e")
+    theirs = seal(context, sender.id, Arrival(came=Came(own=other.id)))
+    stolen = Answers("", 1, {"photo": [of(first)]}, arrival=theirs)
+    with pytest.raises(InvalidAnswers):
+        await submitting.submit(context, sender.address, stolen, "f".rjust(20, "0"))
