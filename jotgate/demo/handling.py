@@ -24,7 +24,9 @@ ARCHIVED = 30
 """Entries that are done with, behind those."""
 
 
-async def handle(context: Context, owner: Account, id: UUID, random: Random) -> None:
+async def handle(context: Context, owner: Account, id: UUID) -> None:
+    """With chances of its own: what comes after it is the same with it and without."""
+    random = Random(20261127)
     value = Handling(statuses=tuple(Status(key=key, name=STATUSES[key]) for key in STATUSES))
     await handling.save(context, owner, id, value, 1)
     page = await entries.page(context, owner, id, None)

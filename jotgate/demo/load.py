@@ -159,7 +159,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
         say(f"  {count} entries for {name.replace('_', ' ')}")
         by = by_leaflet if name == "private_well_check" else {}
         await _entries(context, coordinator, ids[name], count, random, now, by)
-    await handle(context, coordinator, wells, random)
+    await handle(context, coordinator, wells)
     await _rules(context, coordinator, wells, made, notices=True)
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import httpx
 import pytest
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.common.virtual_authenticator import VirtualAuthenticatorOptions
 
@@ -96,6 +97,8 @@ def test_clearance_ends_on_an_open_page(browser: Browser) -> None:
     browser.sign_in("sam@example.org")
     browser.press("link", "Private well check")
     browser.place("Entries")
+    with_some = "//tbody/tr[.//span[text()='Restricted']]//button"
+    browser.soon(lambda: browser.driver.find_element(By.XPATH, with_some)).click()
     browser.press("button", "Read the restricted answers")
     browser.reads("Say why you have to see this.")
     browser.accessible()
