@@ -190,6 +190,16 @@ def seal_visit(context: Context, questionnaire_id: UUID, arrival: Arrival) -> by
     return context.cipher.seal(orjson.dumps(packed(arrival)), _visit_purpose(questionnaire_id))
 
 
+async def begin_visit(
+    context: Context, conn: Connection, id: UUID, arrival: Arrival, until: datetime
+) -> str:
+    """The secret of a visit of somebody who is known beforehand."""
+    secret = context.ids.token()
+    sealed = seal_visit(context, id, arrival)
+    await visits.begin(conn, hash_of(secret), id, arrival.came, sealed, until)
+    return secret
+
+
 async def _by_visit(
     context: Context, conn: Connection, questionnaire_id: UUID, secret: str
 ) -> Arrival:

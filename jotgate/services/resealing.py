@@ -6,7 +6,7 @@ from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import NONE, Restricted, is_sealed, seal, seal_name, unseal
+from jotgate.services.sealing import Restricted, is_sealed, restricted_of, seal, seal_name
 from jotgate.store import entries, files, questionnaires
 from jotgate.store.base import Connection
 
@@ -48,7 +48,7 @@ async def sealed_by_now(
     if not hidden and shown.finish == entry.finish:
         return entry
     found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-    kept = unseal(context, entry.id, found[entry.id]) if entry.id in found else NONE
+    kept = restricted_of(context, entry.id, found)
     finish = kept.finish if shown.finish else kept.finish or entry.finish
     whole = Restricted({**kept.answers, **hidden}, finish)
     await entries.put_sealed(conn, shown, seal(context, entry.id, whole))

@@ -1,5 +1,6 @@
 """Restricted answers of an entry, encrypted and bound to that entry."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -39,6 +40,11 @@ def unseal(context: Context, entry_id: UUID, sealed: bytes) -> Restricted:
     """What `seal` was given for this entry, as it is stored. Raises Sealed."""
     answers: Stored = orjson.loads(context.cipher.open(sealed, _purpose(entry_id)))
     return Restricted(answers, str(answers.pop(_FINISH, "")))
+
+
+def restricted_of(context: Context, entry_id: UUID, sealed: Mapping[UUID, bytes]) -> Restricted:
+    """What of an entry needs clearance, of those of `sealed`; nothing where it has none."""
+    return unseal(context, entry_id, sealed[entry_id]) if entry_id in sealed else NONE
 
 
 def seal_version(context: Context, entry_id: UUID, version: int, whole: Restricted) -> bytes:

@@ -1,7 +1,6 @@
 """Entries as they were before they were changed. What they said stands sealed, in a table of its
 own that ordinary requests only add to."""
 
-from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
@@ -14,7 +13,6 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
-    func,
     insert,
     select,
 )
@@ -94,19 +92,6 @@ async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> 
     v = entry_versions.c
     query = select(*_ONE).where(v.questionnaire_id == questionnaire_id, v.entry_id == entry_id)
     return [Version(*row) for row in await conn.execute(query.order_by(v.version))]
-
-
-async def counted(
-    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
-) -> dict[UUID, int]:
-    """How often entries were changed, of those that were."""
-    v = entry_versions.c
-    query = (
-        select(v.entry_id, func.count().label("n"))
-        .where(v.questionnaire_id == questionnaire_id, v.entry_id.in_(ids))
-        .group_by(v.entry_id)
-    )
-    return {row.entry_id: row.n for row in await conn.execute(query)}
 
 
 async def by_key(

@@ -1,6 +1,7 @@
 """What strangers may do in a day, by client, by address, by questionnaire."""
 
 import hashlib
+from collections.abc import Mapping
 from datetime import timedelta
 
 from jotgate.core.common.errors import TooManyTries
@@ -12,6 +13,20 @@ from jotgate.store.base import Connection
 def name_of(kind: str, who: str) -> str:
     """The name of an allowance; addresses of people stand in it as a hash only."""
     return f"{kind} {hashlib.sha256(who.encode()).hexdigest()[:32]}"
+
+
+async def allow_letter(
+    context: Context,
+    conn: Connection,
+    kind: str,
+    most: Mapping[str, int],
+    says: str,
+    **whose: str,
+) -> None:
+    """Use up one of what each of `whose` (`client`, `address`, `questionnaire`) may have of a kind
+    in a day. Raises TooManyTries."""
+    limits = {name_of(f"{kind} {one}", who.lower()): most[one] for one, who in whose.items()}
+    await allow(context, conn, limits, says)
 
 
 async def allow(

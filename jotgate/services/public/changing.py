@@ -2,14 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import timedelta
+from datetime import datetime, timedelta
 from urllib.parse import quote
 from uuid import UUID
 
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import InvalidAnswers, KeyReused, NotFound, Shut
 from jotgate.core.common.formatting import moment
-from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import today_in
 from jotgate.core.common.wording import closest, say
 from jotgate.core.entries.entry import Entry
@@ -21,24 +20,23 @@ from jotgate.core.walking.plan import Plan
 from jotgate.core.words import letter as letter_words
 from jotgate.core.words import page as page_words
 from jotgate.services import gate, letters
-from jotgate.services.arrivals import Entrance, by_pass, come, seal_visit
+from jotgate.services.arrivals import Entrance, begin_visit, by_pass, come
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
-from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.allowances import allow_letter
 from jotgate.services.public.answering import faults_of, page_of
 from jotgate.services.public.entering import public_state, standing
+from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.public.holding import full_of, item_of
 from jotgate.services.public.own_entry import Own, find
 from jotgate.services.public.storing import NotStored, ToStore
-from jotgate.services.sealing import NONE, Restricted, seal, seal_version, unseal
+from jotgate.services.sealing import NONE, Restricted, restricted_of, seal, seal_version
 from jotgate.services.trail import note
 from jotgate.store import entries, entry_versions, files
 from jotgate.store.base import Connection
 from jotgate.store.entry_versions import Version
 from jotgate.store.gate import admissions, places
-from jotgate.store.links import visits
 
-VISIT_LASTS = timedelta(days=1)
 LETTER_LASTS = timedelta(days=60)
 """For how long a letter's link works at most."""
 
@@ -73,12 +71,14 @@ async def _visit(
     own: Own,
     lasts: timedelta,
 ) -> str:
-    now, secret = context.clock.now(), context.ids.token()
-    until = min(now + lasts, own.until) if own.until else now + lasts
     whole = replace(arrival, came=replace(arrival.came, own=own.entry.id))
-    sealed = seal_visit(context, found.id, whole)
-    await visits.begin(conn, hash_of(secret), found.id, whole.came, sealed, until)
-    return secret
+    return await begin_visit(context, conn, found.id, whole, _until(context, own, lasts))
+
+
+def _until(context: Context, own: Own, lasts: timedelta) -> datetime:
+    """When a visit that lasts so long ends: with the time for changing at the latest."""
+    last = context.clock.now() + lasts
+    return min(last, own.until) if own.until else last
 
 
 async def ask_letter(
@@ -97,9 +97,8 @@ async def ask_letter(
         if own is None:
             raise NotFound(NOTHING)
         says = "Too many letters were asked for today. Try again tomorrow."
-        whose = {"client": client, "address": email.lower(), "questionnaire": str(found.id)}
-        limits = {name_of(f"change {kind}", who): A_DAY[kind] for kind, who in whose.items()}
-        await allow(context, conn, limits, says)
+        whose = {"client": client, "address": email, "questionnaire": str(found.id)}
+        await allow_letter(context, conn, "change", A_DAY, says, **whose)
         secret = await _visit(context, conn, found, NOTHING_KNOWN, own, LETTER_LASTS)
         link = f"{context.public_url}/c/{quote(address)}/{secret}"
         await letters.ask(context, conn, _letter(context, plan, own, email, language, link))
@@ -110,8 +109,7 @@ def _letter(context: Context, plan: Plan, own: Own, email: str, wanted: str, lin
     language = closest(document.languages, [wanted])
     words = letter_words(language)
     title = say(document.title, language, document.first_language)
-    last = context.clock.now() + LETTER_LASTS
-    until = moment(min(last, own.until) if own.until else last, language, gate.zone_of(plan))
+    until = moment(_until(context, own, LETTER_LASTS), language, gate.zone_of(plan))
     return Written(
         email,
         " ".join(words["change_subject"].format(title=title).split()),
@@ -162,7 +160,7 @@ async def _keep_version(context: Context, conn: Connection, entry: Entry, given:
     """Everything that the entry said, sealed."""
     id, submission = entry.questionnaire_id, given.submission
     sealed = await entries.sealed(conn, id, [entry.id])
-    kept = unseal(context, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
+    kept = restricted_of(context, entry.id, sealed)
     whole = Restricted({**entry.answers, **kept.answers}, kept.finish or entry.finish)
     number = len(await entry_versions.of_entry(conn, id, entry.id)) + 1
     version = Version(number, submission.arrived, entry.edition)

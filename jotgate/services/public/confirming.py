@@ -17,11 +17,11 @@ from jotgate.core.walking.plan import Plan
 from jotgate.core.words import letter as letter_words
 from jotgate.core.words import page as page_words
 from jotgate.services import gate, letters
-from jotgate.services.arrivals import Entrance, come, seal_visit
+from jotgate.services.arrivals import Entrance, begin_visit, come
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public import own_entry
-from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.allowances import allow_letter
 from jotgate.services.public.entering import standing
 from jotgate.store.base import Connection
 from jotgate.store.links import visits
@@ -64,9 +64,9 @@ async def ask(context: Context, asked: Asked) -> None:
         await _refuse(context, conn, found, plan, arrival, language)
         says = "Too many letters were asked for today. Try again tomorrow."
         whose = {"client": asked.client, "address": asked.email, "questionnaire": str(found.id)}
-        limits = {name_of(f"confirm {kind}", who): A_DAY[kind] for kind, who in whose.items()}
-        await allow(context, conn, limits, says)
-        secret = await begin(context, conn, found.id, arrival)
+        await allow_letter(context, conn, "confirm", A_DAY, says, **whose)
+        until = context.clock.now() + LASTS
+        secret = await begin_visit(context, conn, found.id, arrival, until)
         path = f"/c/{quote(entrance.address)}/{secret}"
         link = f"{context.public_url}{path}{asked.link and '?' + asked.link}"
         await letters.ask(context, conn, _letter(context, plan, asked.email, language, link))
@@ -75,14 +75,6 @@ async def ask(context: Context, asked: Asked) -> None:
 def confirmed(before: Arrival, email: str) -> Arrival:
     """What is known of somebody once they have confirmed an address."""
     return replace(before, mail=email.lower(), came=replace(before.came, mail_id=mail_id(email)))
-
-
-async def begin(context: Context, conn: Connection, id: UUID, arrival: Arrival) -> str:
-    """The secret of a visit of theirs."""
-    secret = context.ids.token()
-    sealed, until = seal_visit(context, id, arrival), context.clock.now() + LASTS
-    await visits.begin(conn, hash_of(secret), id, arrival.came, sealed, until)
-    return secret
 
 
 async def _refuse(

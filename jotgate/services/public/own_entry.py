@@ -18,7 +18,7 @@ from jotgate.core.walking.prefill import Filled
 from jotgate.services import gate
 from jotgate.services.context import Context
 from jotgate.services.public.facts import with_facts
-from jotgate.services.sealing import NONE, unseal
+from jotgate.services.sealing import restricted_of
 from jotgate.store import entries
 from jotgate.store.base import Connection
 
@@ -81,5 +81,5 @@ async def _values(context: Context, entry: Entry) -> Values:
     async with context.restricted.connect() as conn:
         sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         plan = await context.plan(conn, entry.questionnaire_id, entry.edition)
-    kept = unseal(context, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
+    kept = restricted_of(context, entry.id, sealed)
     return values_of(plan.items, {**entry.answers, **kept.answers})

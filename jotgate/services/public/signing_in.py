@@ -13,7 +13,7 @@ from jotgate.core.sign_in import carried_claims, claim_texts, filled_by
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.identity import Identity, IdentityRefused, ProviderAway
-from jotgate.services.arrivals import Entrance, come, seal_visit
+from jotgate.services.arrivals import Entrance, begin_visit, come
 from jotgate.services.code_flow import FlowOver, Sent
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW, opened
@@ -102,15 +102,12 @@ async def come_back(context: Context, kept: str, told: Mapping[str, str]) -> Bac
         raise SignInFailed("refused", address) from None
     except ProviderAway:
         raise SignInFailed("away", address) from None
-    begins = context.ids.token()
     async with context.engine.begin() as conn:
         plan = await context.plan(conn, found.id, found.edition)
         today = today_in(plan.questionnaire.time_zone, now)
         before = await come(context, conn, found.id, plan, entrance, held, today)
         arrival = _known(before, plan, one, identity)
-        sealed = seal_visit(context, found.id, arrival)
-        until = now + VISIT_LASTS
-        await visits.begin(conn, hash_of(begins), found.id, arrival.came, sealed, until)
+        begins = await begin_visit(context, conn, found.id, arrival, now + VISIT_LASTS)
     return Back(address, begun["told"]["link"], begins)
 
 

@@ -23,7 +23,7 @@ from jotgate.services.arrivals import opened, renewed
 from jotgate.services.context import Context
 from jotgate.services.gate import Seen
 from jotgate.services.letters import Written
-from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.allowances import allow, allow_letter, name_of
 from jotgate.services.public.entering import edition_at, public_state
 from jotgate.store import started
 
@@ -137,9 +137,8 @@ async def ask_letter(
         if await started.count_letter(conn, name) > LETTERS:
             raise TooManyTries("The link was sent often enough. Look for it in your mail.", 3600)
         says = "Too many letters were asked for today. Try again tomorrow."
-        asked = {"address": email.lower(), "client": client, "questionnaire": str(found.id)}
-        limits = {name_of(f"letters {k}", v): LETTERS_A_DAY[k] for k, v in asked.items()}
-        await allow(context, conn, limits, says)
+        whose = {"client": client, "address": email, "questionnaire": str(found.id)}
+        await allow_letter(context, conn, "letters", LETTERS_A_DAY, says, **whose)
         letter = _letter(context, plan, f"{base}/q/{quote(address)}", token, email, language)
         await letters.ask(context, conn, letter)
 

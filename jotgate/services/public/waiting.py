@@ -7,7 +7,7 @@ from jotgate.core.common.wording import closest
 from jotgate.core.gate.decision import ANYBODY
 from jotgate.services import gate, waiting_list
 from jotgate.services.context import Context
-from jotgate.services.public.allowances import allow, name_of
+from jotgate.services.public.allowances import allow_letter
 from jotgate.services.public.entering import public_state
 
 A_DAY = {"client": 20, "address": 3, "questionnaire": 5_000}
@@ -34,9 +34,8 @@ async def join(context: Context, address: str, email: str, language: str, client
         if not found.gate.waiting.on or all(why.reason != "full" for why in decision.why):
             raise Invalid("There is no waiting list here at the moment. Open the page again.")
         says = "Too many addresses were put on the list from here today. Try again tomorrow."
-        asked = {"client": client, "address": email, "questionnaire": str(found.id)}
-        limits = {name_of(f"waiting {kind}", who): A_DAY[kind] for kind, who in asked.items()}
-        await allow(context, conn, limits, says)
+        whose = {"client": client, "address": email, "questionnaire": str(found.id)}
+        await allow_letter(context, conn, "waiting", A_DAY, says, **whose)
         spoken = closest(plan.questionnaire.languages, [language])
         secret = context.ids.token()
         place = await waiting_list.join(context, conn, found, email.lower(), spoken, secret)

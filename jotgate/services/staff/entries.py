@@ -16,7 +16,7 @@ from jotgate.ports.files import Missing
 from jotgate.services.context import Context
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
-from jotgate.services.sealing import NONE, Restricted, name_of_file, unseal
+from jotgate.services.sealing import Restricted, name_of_file, restricted_of
 from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
 from jotgate.services.trail import note
@@ -122,7 +122,7 @@ def _withheld(
     context: Context, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
 ) -> tuple[str, ...]:
     """The keys of the restricted questions that were answered."""
-    found = unseal(context, entry.id, sealed[entry.id]) if entry.id in sealed else NONE
+    found = restricted_of(context, entry.id, sealed)
     return tuple(sorted({*found.answers, *hidden}))
 
 
@@ -261,7 +261,7 @@ async def reveal(
         await may_see(context, conn, account, questionnaire_id, reason)
         entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
-        kept = unseal(context, id, sealed[id]) if id in sealed else NONE
+        kept = restricted_of(context, id, sealed)
         shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)
