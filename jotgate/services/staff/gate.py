@@ -1,16 +1,16 @@
 """The gate at the desk: what is set for it, one by one or many at once."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.common.errors import Fault, Invalid, JotGateError
+from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.gate.faults import faults_of
 from jotgate.core.gate.settings import Gate, State
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
 from jotgate.services import waiting_list
 from jotgate.services.context import Context
+from jotgate.services.staff.many import Changed, each
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.recounting import count_anew, is_counted_otherwise
 from jotgate.services.staff.rights import needs
@@ -89,30 +89,18 @@ async def take_off(context: Context, account: Account, id: UUID, waiting_id: UUI
         there(await waiting_list.leave(conn, saved.value, id, waiting_id) or None)
 
 
-@dataclass(frozen=True)
-class Changed:
-    """What became of one of many: nothing `wrong`, or why it stays as it was."""
-
-    id: UUID
-    wrong: str = ""
-
-
 async def change_many(
     context: Context, account: Account, ids: Sequence[UUID], state: State, note: str
 ) -> list[Changed]:
     """Open, hold or shut many, each for itself: what one cannot change stays as it was."""
-    return [await _change(context, account, id, state, note) for id in dict.fromkeys(ids)]
 
-
-async def _change(context: Context, account: Account, id: UUID, state: State, note: str) -> Changed:
-    try:
+    async def change(id: UUID) -> None:
         async with context.engine.begin() as conn:
             await needs(conn, account, "write", id)
             saved = there(await questionnaires.gate(conn, id))
             if saved.value.state == state and saved.value.note == note:
-                return Changed(id)
+                return
             value = saved.value.model_copy(update={"state": state, "note": note})
             await put(context, conn, account.id, id, value, saved.revision)
-    except JotGateError as error:
-        return Changed(id, error.message)
-    return Changed(id)
+
+    return await each(ids, change)

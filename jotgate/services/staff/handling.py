@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import Fault, Invalid, JotGateError, NoPlace
+from jotgate.core.common.errors import Fault, Invalid, NoPlace
 from jotgate.core.entries.entry import Entry
 from jotgate.core.gate.places import NONE, Counts, Take, cell_parts, fits, most_of
 from jotgate.core.gate.settings import Gate
@@ -14,6 +14,7 @@ from jotgate.core.handling import Handling
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
 from jotgate.services.context import Context
+from jotgate.services.staff.many import Changed, each
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
@@ -50,14 +51,6 @@ async def save(
 
 
 @dataclass(frozen=True)
-class Handled:
-    """What became of one of many: nothing `wrong`, or why it stays as it was."""
-
-    id: UUID
-    wrong: str = ""
-
-
-@dataclass(frozen=True)
 class Change:
     """What is to be: a status, empty for none, or whether it is archived; None leaves it."""
 
@@ -67,23 +60,17 @@ class Change:
 
 async def handle(
     context: Context, account: Account, id: UUID, ids: Sequence[UUID], change: Change
-) -> list[Handled]:
+) -> list[Changed]:
     """Change many entries, each for itself. Raises NotAllowed, NotFound."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
-    return [await _handle(context, account, id, one, change) for one in dict.fromkeys(ids)]
 
-
-async def _handle(
-    context: Context, account: Account, id: UUID, entry_id: UUID, change: Change
-) -> Handled:
-    try:
+    async def changed(entry_id: UUID) -> None:
         async with context.engine.begin() as conn:
             await needs(conn, account, "write", id)
             await _change(context, conn, account, id, entry_id, change)
-    except JotGateError as error:
-        return Handled(entry_id, error.message)
-    return Handled(entry_id)
+
+    return await each(ids, changed)
 
 
 async def _change(

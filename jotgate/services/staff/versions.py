@@ -13,7 +13,6 @@ from jotgate.services.staff.entries import mark, may_see, there_with_plans
 from jotgate.services.staff.rights import needs
 from jotgate.store import entry_versions
 from jotgate.store.base import Connection
-from jotgate.store.entry_versions import Version
 
 
 async def read(
@@ -23,10 +22,9 @@ async def read(
     Everything of it is kept sealed; nothing restricted leaves here. Raises NotFound."""
     async with context.restricted.connect() as conn:
         await needs(conn, account, "read", where[0])
-        entry, version = await _version(context, conn, where, number)
-        plan, newest, whole = await _opened(context, conn, entry, version)
-    hidden = {key for key in whole.answers if needs_clearance(plan, newest, key)}
-    return plan, {key: one for key, one in whole.answers.items() if key not in hidden}
+        _, plan, newest, whole = await _opened(context, conn, where, number)
+    said = whole.answers.items()
+    return plan, {key: one for key, one in said if not needs_clearance(plan, newest, key)}
 
 
 async def reveal(
@@ -37,30 +35,20 @@ async def reveal(
     async with context.restricted.begin() as conn:
         await needs(conn, account, "read", where[0])
         await may_see(context, conn, account, where[0], reason)
-        entry, version = await _version(context, conn, where, number)
-        plan, newest, whole = await _opened(context, conn, entry, version)
+        entry, plan, newest, whole = await _opened(context, conn, where, number)
         found = {k: one for k, one in whole.answers.items() if needs_clearance(plan, newest, k)}
         await mark(context, conn, account, entry, sorted(found), reason)
     return plan, found
 
 
-async def _version(
-    context: Context, conn: Connection, where: tuple[UUID, UUID], number: int
-) -> tuple[Entry, Version]:
-    entry, _, _ = await there_with_plans(context, conn, *where)
-    for one in await entry_versions.of_entry(conn, *where):
-        if one.version == number:
-            return entry, one
-    raise NotFound("There is no such version.")
-
-
 async def _opened(
-    context: Context, conn: Connection, entry: Entry, version: Version
-) -> tuple[Plan, Plan, Restricted]:
-    id = entry.questionnaire_id
-    sealed = await entry_versions.sealed(conn, id, entry.id, version.version)
-    if sealed is None:
+    context: Context, conn: Connection, where: tuple[UUID, UUID], number: int
+) -> tuple[Entry, Plan, Plan, Restricted]:
+    """The entry, the edition of the version, the newest one, and all that it said."""
+    entry, _, newest = await there_with_plans(context, conn, *where)
+    versions = {one.version: one for one in await entry_versions.of_entry(conn, *where)}
+    sealed = await entry_versions.sealed(conn, *where, number)
+    if number not in versions or sealed is None:
         raise NotFound("There is no such version.")
-    _, _, newest = await there_with_plans(context, conn, id, entry.id)
-    plan = await context.plan(conn, id, version.edition)
-    return plan, newest, unseal_version(context, entry.id, version.version, sealed)
+    plan = await context.plan(conn, where[0], versions[number].edition)
+    return entry, plan, newest, unseal_version(context, entry.id, number, sealed)
