@@ -1,10 +1,13 @@
 """Letters that the worker sends, asked for in the transaction that they belong to."""
 
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass, replace
 from email.utils import formataddr
 
 import orjson
 
+from jotgate.core.common.wording import say
+from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter
 from jotgate.services import office
 from jotgate.services.context import Context
@@ -19,6 +22,17 @@ class Written:
     to: str
     subject: str
     body: str
+
+
+def worded(
+    plan: Plan, to: str, language: str, words: Mapping[str, str], name: str, **slots: str
+) -> Written:
+    """A letter in our own `words` that is called `name`, about a questionnaire in a language of
+    its."""
+    document = plan.questionnaire
+    title = say(document.title, language, document.first_language)
+    subject = " ".join(words[f"{name}_subject"].format(title=title).split())
+    return Written(to, subject, words[f"{name}_body"].format(title=title, **slots))
 
 
 async def ask(context: Context, conn: Connection, written: Written) -> None:

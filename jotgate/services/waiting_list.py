@@ -6,7 +6,7 @@ from uuid import UUID, uuid5
 from jotgate.core.common.errors import AlreadyThere
 from jotgate.core.common.formatting import moment
 from jotgate.core.common.secrets import hash_of
-from jotgate.core.common.wording import closest, say
+from jotgate.core.common.wording import closest
 from jotgate.core.gate.decision import Visitor
 from jotgate.core.gate.places import Count, Take, totals_of
 from jotgate.core.gate.settings import Gate
@@ -17,7 +17,6 @@ from jotgate.core.words import letter as letter_words
 from jotgate.services import gate, letters
 from jotgate.services.arrivals import secrets_of
 from jotgate.services.context import Context
-from jotgate.services.letters import Written
 from jotgate.store import questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.gate import places, waiting
@@ -135,12 +134,8 @@ async def _offer(
     waits = dict.fromkeys(cells, -1)
     await places.change(conn, found.id, held=cells, waiting=waits)
     await waiting.offer(conn, found.id, one.id, pass_id, until)
-    document = plan.questionnaire
-    language = closest(document.languages, [one.language])
-    words = letter_words(language)
-    title = say(document.title, language, document.first_language)
-    link = f"{context.public_url}/p/{address}/{secret}"
+    language = closest(plan.questionnaire.languages, [one.language])
+    words, link = letter_words(language), f"{context.public_url}/p/{address}/{secret}"
     said = moment(until, language, gate.zone_of(plan))
-    subject = " ".join(words["waiting_subject"].format(title=title).split())
-    body = words["waiting_body"].format(title=title, link=link, until=said)
-    await letters.ask(context, conn, Written(one.email, subject, body))
+    written = letters.worded(plan, one.email, language, words, "waiting", link=link, until=said)
+    await letters.ask(context, conn, written)

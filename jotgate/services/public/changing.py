@@ -10,7 +10,7 @@ from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import InvalidAnswers, KeyReused, NotFound, Shut
 from jotgate.core.common.formatting import moment
 from jotgate.core.common.today import today_in
-from jotgate.core.common.wording import closest, say
+from jotgate.core.common.wording import closest
 from jotgate.core.entries.entry import Entry
 from jotgate.core.gate.places import takes_of
 from jotgate.core.gate.settings import Gate
@@ -105,16 +105,10 @@ async def ask_letter(
 
 
 def _letter(context: Context, plan: Plan, own: Own, email: str, wanted: str, link: str) -> Written:
-    document = plan.questionnaire
-    language = closest(document.languages, [wanted])
-    words = letter_words(language)
-    title = say(document.title, language, document.first_language)
+    language = closest(plan.questionnaire.languages, [wanted])
     until = moment(_until(context, own, LETTER_LASTS), language, gate.zone_of(plan))
-    return Written(
-        email,
-        " ".join(words["change_subject"].format(title=title).split()),
-        words["change_body"].format(title=title, link=link, until=until),
-    )
+    words = letter_words(language)
+    return letters.worded(plan, email, language, words, "change", link=link, until=until)
 
 
 @dataclass(frozen=True)

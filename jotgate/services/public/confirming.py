@@ -9,7 +9,7 @@ from jotgate.core.common.errors import Invalid, PassRefused
 from jotgate.core.common.formatting import moment
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import today_in
-from jotgate.core.common.wording import closest, say
+from jotgate.core.common.wording import closest
 from jotgate.core.gate.decision import Visitor
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
@@ -102,13 +102,9 @@ async def _refuse(
 
 
 def _letter(context: Context, plan: Plan, email: str, language: str, link: str) -> Written:
-    document, words = plan.questionnaire, letter_words(language)
-    title = say(document.title, language, document.first_language)
     until = moment(context.clock.now() + LASTS, language, gate.zone_of(plan))
-    subject = " ".join(words["confirm_subject"].format(title=title).split())
-    return Written(
-        email, subject, words["confirm_body"].format(title=title, link=link, until=until)
-    )
+    words = letter_words(language)
+    return letters.worded(plan, email, language, words, "confirm", link=link, until=until)
 
 
 async def open_link(context: Context, address: str, secret: str) -> None:

@@ -13,7 +13,7 @@ import orjson
 
 from jotgate.core.common.errors import NotFound, TooLarge, TooManyTries
 from jotgate.core.common.formatting import day
-from jotgate.core.common.wording import closest, say
+from jotgate.core.common.wording import closest
 from jotgate.core.records.entries import Started
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
@@ -146,18 +146,10 @@ async def ask_letter(
 def _letter(
     context: Context, plan: Plan, base: str, token: str, email: str, wanted: str
 ) -> Written:
-    document = plan.questionnaire
-    language = closest(document.languages, [wanted])
-    words = page_words(language)
-    title = say(document.title, language, document.first_language)
-    until = (context.clock.now() + timedelta(days=KEPT_DAYS)).date()
-    return Written(
-        email,
-        " ".join(words["letter_subject"].format(title=title).split()),
-        words["letter_body"].format(
-            title=title, link=f"{base}#on={token}", until=day(until, language)
-        ),
-    )
+    language = closest(plan.questionnaire.languages, [wanted])
+    until = day((context.clock.now() + timedelta(days=KEPT_DAYS)).date(), language)
+    words, link = page_words(language), f"{base}#on={token}"
+    return letters.worded(plan, email, language, words, "letter", link=link, until=until)
 
 
 async def remove_untouched(context: Context) -> int:
