@@ -6,7 +6,7 @@ from typing import Literal
 
 from jotgate.core.answers.failure_messages import fault_of
 from jotgate.core.answers.failures import CheckFailed
-from jotgate.core.common.errors import Fault
+from jotgate.core.common.errors import Fault, InvalidAnswers
 from jotgate.core.common.values import Values
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import Saying
@@ -153,3 +153,9 @@ def faults_of(
     return [
         fault_of(plan.items, place, why, language, first, filled) for place, why in failed.items()
     ]
+
+
+def no_place(plan: Plan, item: str, language: str, known: Values) -> InvalidAnswers:
+    """That the place which the answer to a question takes has gone meanwhile."""
+    faults = faults_of(plan, {item: CheckFailed("option_full")}, language, known)
+    return InvalidAnswers("A place went meanwhile.", faults, page_of(plan, item))

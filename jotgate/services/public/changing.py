@@ -6,8 +6,7 @@ from datetime import datetime, timedelta
 from urllib.parse import quote
 from uuid import UUID
 
-from jotgate.core.answers.failures import CheckFailed
-from jotgate.core.common.errors import InvalidAnswers, KeyReused, NotFound, Shut
+from jotgate.core.common.errors import KeyReused, NotFound, Shut
 from jotgate.core.common.formatting import moment
 from jotgate.core.common.today import today_in
 from jotgate.core.common.wording import closest
@@ -24,7 +23,7 @@ from jotgate.services.arrivals import Entrance, begin_visit, by_pass, come
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow_letter
-from jotgate.services.public.answering import faults_of, page_of
+from jotgate.services.public.answering import no_place
 from jotgate.services.public.entering import public_state, standing
 from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.public.holding import full_of, item_of
@@ -186,9 +185,7 @@ async def _take_places(
         full = full_of(takes, await places.locked(conn, id, cells), before)
         if full:
             item = item_of(found, plan, full[0], given.kept) or _first(plan)
-            failed = {item: CheckFailed("option_full")}
-            faults = faults_of(plan, failed, language, given.kept)
-            raise InvalidAnswers("A place went meanwhile.", faults, page_of(plan, item))
+            raise no_place(plan, item, language, given.kept)
         moved = {cell: after.get(cell, 0) - before.get(cell, 0) for cell in cells}
         await places.change(conn, id, taken=moved)
     await admissions.put_takes(conn, id, entry.id, after)

@@ -7,9 +7,7 @@ from uuid import UUID
 
 import orjson
 
-from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import (
-    InvalidAnswers,
     KeyReused,
     PassRefused,
     Replaced,
@@ -30,7 +28,7 @@ from jotgate.core.walking.prefill import Filled
 from jotgate.services import gate
 from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
-from jotgate.services.public.answering import Answers, faults_of, page_of
+from jotgate.services.public.answering import Answers, no_place
 from jotgate.services.public.entering import needs_sign_in, public_state, read
 from jotgate.services.public.handing import offered
 from jotgate.services.public.holding import item_of
@@ -193,7 +191,5 @@ async def _not_let_in(
     if not decision.admitted and decision.why[0].reason == "gone":
         item = item_of(found.gate, plan, decision.why[0].cells[0], given.kept)
         if item is not None:
-            failed = {item: CheckFailed("option_full")}
-            faults = faults_of(plan, failed, language, given.kept)
-            raise InvalidAnswers("A place went meanwhile.", faults, page_of(plan, item))
+            raise no_place(plan, item, language, given.kept)
     await gate.refuse(context, found, plan, decision, visitor, language)
