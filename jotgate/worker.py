@@ -69,6 +69,10 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     context = build_context(settings)
     looking = asyncio.gather(
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
+        *(
+            every(JOBS_AGAIN, "sent notices", lambda: tasks.send_notices(context), usual=True)
+            for _ in range(concurrency)
+        ),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
         every(WATCHED_AGAIN, "told of gates", lambda: watch_gates(context), usual=True),

@@ -6,12 +6,12 @@ from uuid import UUID
 import orjson
 from sqlalchemy import text
 
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.entries.dispatch import Dispatch
-from jotgate.core.entries.register import Column, Register
 from jotgate.core.gate.settings import Gate
 from jotgate.core.publishing.drafts import Draft, DraftJson
 from jotgate.core.records.accounts import Account, Clearance
+from jotgate.core.registers.columns import Column, Register
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
@@ -41,13 +41,13 @@ class Scene:
 
 
 def rules(saltings: Register, rest: Register) -> Dispatch:
-    mapping = {"name": "name", "drinkers": "drinkers"}
+    mapping = {key: {"kind": "entry", "name": key} for key in ("name", "drinkers")}
     file = {"kind": "file", "columns": mapping}
     notice = {
         "kind": "notice",
-        "to": "crew@example.org",
-        "subject": "New from {name}",
-        "body": "{name} in {district}: {source}, {drinkers} people",
+        "to": {"kind": "address", "address": "crew@example.org"},
+        "subject": {"en": "New from {name}"},
+        "body": {"en": "{name} in {district}: {source}, {drinkers} people"},
     }
     return Dispatch.model_validate(
         {

@@ -33,7 +33,7 @@ class SmtpMail:
     async def send(self, letter: Letter) -> None:
         try:
             await aiosmtplib.send(
-                self._written(letter),
+                self.written(letter),
                 hostname=self._server.host,
                 port=self._server.port,
                 timeout=self._timeout,
@@ -46,7 +46,7 @@ class SmtpMail:
             told = f"{type(error).__name__}: {error}"
             raise MailFailed(told, _refused_for_good(error, letter)) from error
 
-    def _written(self, letter: Letter) -> EmailMessage:
+    def written(self, letter: Letter) -> EmailMessage:
         """Raises ValueError for what no letter can have, such as a subject of several lines."""
         message = EmailMessage()
         sender = letter.sender or self._sender
@@ -61,6 +61,8 @@ class SmtpMail:
             message["List-Unsubscribe"] = f"<{letter.opt_out}>"
             message["List-Unsubscribe-Post"] = "List-Unsubscribe=One-Click"
         message.set_content(letter.body)
+        if letter.html:
+            message.add_alternative(letter.html, subtype="html")
         return message
 
     def _starts_tls(self) -> bool | None:

@@ -7,8 +7,8 @@ from uuid import UUID
 from jotgate.core.handling import Handling, Status
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
+from jotgate.services.handling import Change
 from jotgate.services.staff import entries, handling
-from jotgate.services.staff.handling import Change
 
 STATUSES = {
     "received": "Received",

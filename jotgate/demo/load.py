@@ -14,17 +14,17 @@ from jotgate.adapters.simulated.identity_provider import Known
 from jotgate.core.common.today import Today
 from jotgate.core.document.look import HeaderPicture
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.entries.dispatch import Dispatch, FileRow, Notice, Rule
-from jotgate.core.entries.register import Column, ColumnType, Register
 from jotgate.core.gate.settings import Gate
 from jotgate.core.items import Question
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
+from jotgate.core.registers.columns import Register
 from jotgate.core.rights import Role
 from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
+from jotgate.demo.rules import make_registers, set_rules
 from jotgate.demo.ways import (
     DISTRICTS,
     VOLUNTEERS,
@@ -39,22 +39,20 @@ from jotgate.demo.ways import (
     sign_in,
 )
 from jotgate.local.cluster import SetupError
-from jotgate.services import dispatch
 from jotgate.services.arrivals import seal
 from jotgate.services.context import Context
+from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.uploads import AnnouncedFile
 from jotgate.services.staff import (
     bank,
     desk,
-    dispatch_rules,
     gate,
     media,
     office,
     people,
     questionnaires,
-    registers,
     sharing,
 )
 from jotgate.settings import Settings
@@ -88,14 +86,6 @@ SAYS = {
     "Sam Tarn": "reviewer of the office",
 }
 """Who may do what, for those who try it."""
-COLUMNS: tuple[tuple[str, str, ColumnType], ...] = (
-    ("name", "Name", "text"),
-    ("phone", "Phone", "text"),
-    ("uses", "Uses", "text"),
-    ("drinkers", "Drinkers", "number"),
-    ("when", "Visit", "text"),
-    ("kit", "Kit", "text"),
-)
 ENTRIES = {"bottle_return": 74, "taste_panel": 60, "sampling_visit": 22, "private_well_check": 168}
 """How many past entries each questionnaire gets; the rules see those of the well check."""
 
@@ -141,7 +131,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     now = context.clock.now()
     coordinator = await people.add(context, *ACCOUNTS[0], PASSWORD)
     await _office(context, coordinator)
-    made = [await _register(context, coordinator, name) for name in (*DISTRICTS.values(), SORT)]
+    made = await make_registers(context, coordinator)
     ids: dict[str, UUID] = {}
     asked: dict[str, UUID] = {}
     for position, (name, document) in enumerate(documents().items()):
@@ -154,13 +144,13 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     await held_once(lambda at: replace(context, clock=FixedClock(at)), coordinator, wells, now)
     by_leaflet = await leaflets(context, coordinator, wells)
     await onward(context, coordinator, wells, ids["sampling_visit"])
-    await _rules(context, coordinator, wells, made, notices=False)
+    await set_rules(context, coordinator, wells, made, now=False)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
         by = by_leaflet if name == "private_well_check" else {}
         await _entries(context, coordinator, ids[name], count, random, now, by)
     await handle(context, coordinator, wells)
-    await _rules(context, coordinator, wells, made, notices=True)
+    await set_rules(context, coordinator, wells, made, now=True)
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
@@ -176,7 +166,7 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     await sharing.clear(context, coordinator, wells, coordinator.id, None, False)
     others = [await people.add(context, *one, PASSWORD) for one in ACCOUNTS[1:-1]]
     last = await people.add(context, *ACCOUNTS[-1], PASSWORD)
-    await _teams(context, coordinator, [coordinator, *others, last], wells, made[0])
+    await _teams(context, coordinator, [coordinator, *others, last], wells, made["Saltings"])
 
 
 async def _office(context: Context, owner: Account) -> None:
@@ -210,13 +200,6 @@ async def _teams(
 
 NAME = "Thornmere Well Watch"
 
-SORT = "To sort by hand"
-
-
-async def _register(context: Context, coordinator: Account, name: str) -> Register:
-    columns = [Column(key=key, label=label, type=type) for key, label, type in COLUMNS]
-    return await registers.add(context, coordinator, name, columns)
-
 
 async def _questionnaire(
     context: Context, coordinator: Account, document: Questionnaire, picture: bytes | None
@@ -249,35 +232,6 @@ async def _picture(
     return saved.revision
 
 
-async def _rules(
-    context: Context, coordinator: Account, id: UUID, made: list[Register], notices: bool
-) -> None:
-    """File by district, what has none to the last register; Saltings' crew gets a notice."""
-    mapping = {key: key for key, _, _ in COLUMNS}
-    rules = []
-    for code, register in zip(DISTRICTS, made, strict=False):
-        acts: list[FileRow | Notice] = [
-            FileRow(kind="file", register_id=register.id, columns=mapping)
-        ]
-        if notices and code == "saltings":
-            acts.append(
-                Notice(
-                    kind="notice",
-                    to="saltings-crew@example.org",
-                    subject="Well check {entry_number}: {name}",
-                    body="{name} in {district} asks for a visit.\n\n"
-                    "When: {when}\nPhone: {phone}\nUses: {uses}\nKit: {kit}\n",
-                )
-            )
-        when = {"op": "is", "item": "district", "value": code}
-        rules.append(Rule.model_validate({"key": code, "when": when, "acts": acts}))
-    otherwise = (FileRow(kind="file", register_id=made[-1].id, columns=mapping),)
-    saved = await dispatch_rules.find(context, coordinator, id)
-    await dispatch_rules.save(
-        context, coordinator, id, Dispatch(rules=tuple(rules), otherwise=otherwise), saved.revision
-    )
-
-
 async def _entries(
     context: Context,
     coordinator: Account,
@@ -301,7 +255,7 @@ async def _entries(
             given["photo"] = [await _photo(then, summary.address, random)]
         answers = _answers(then, id, carried, given, ways)
         taken = await submitting.submit(then, summary.address, answers, str(context.ids.id()))
-        await dispatch.dispatch_entry(then, id, taken.id)
+        await dispatch_entry(then, id, taken.id)
 
 
 def _answers(

@@ -5,7 +5,6 @@ from uuid import UUID
 from procrastinate import App, RetryStrategy
 
 from jotgate.services import (
-    dispatch,
     doing,
     letters,
     mailing,
@@ -14,6 +13,7 @@ from jotgate.services import (
     waiting_list,
 )
 from jotgate.services.context import Context
+from jotgate.services.dispatch import arriving, sending
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
 
@@ -36,11 +36,7 @@ def register(app: App, context: Context) -> None:
 
     @app.task(name="dispatch_entry", retry=retry)
     async def dispatch_entry(questionnaire_id: str, entry_id: str) -> None:
-        await dispatch.dispatch_entry(context, UUID(questionnaire_id), UUID(entry_id))
-
-    @app.task(name="send_notice", retry=retry)
-    async def send_notice(run_id: str) -> None:
-        await dispatch.send_notice(context, UUID(run_id))
+        await arriving.dispatch_entry(context, UUID(questionnaire_id), UUID(entry_id))
 
     @app.task(name="seal_anew", retry=retry)
     async def seal_anew(questionnaire_id: str) -> None:
@@ -76,6 +72,14 @@ async def send_letters(context: Context) -> int:
     """Send letters to contacts that are due; how many."""
     count = 0
     while count < AT_ONCE and await mailing.send_due(context):
+        count += 1
+    return count
+
+
+async def send_notices(context: Context) -> int:
+    """Send notices that are due; how many."""
+    count = 0
+    while count < AT_ONCE and await sending.send_due(context):
         count += 1
     return count
 

@@ -7,9 +7,10 @@ from typing import Protocol
 
 @dataclass(frozen=True)
 class Letter:
-    """A plain text mail. `id` makes sending it again recognisable as the same letter; without a
-    `sender` (RFC 5322, name and address) the installation's own is taken. `opt_out` is the address
-    by which whoever gets it says no to more of them (RFC 8058)."""
+    """A mail in plain text, and in `html` beside it where that is given. `id` makes sending it
+    again recognisable as the same letter; without a `sender` (RFC 5322, name and address) the
+    installation's own is taken. `opt_out` is the address by which whoever gets it says no to more
+    of them (RFC 8058)."""
 
     id: str
     to: str
@@ -18,6 +19,7 @@ class Letter:
     sender: str = ""
     reply_to: str = ""
     opt_out: str = ""
+    html: str = ""
 
 
 @dataclass(frozen=True)

@@ -21,6 +21,7 @@ from sqlalchemy import (
     literal,
     or_,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -56,6 +57,7 @@ entries = Table(
     Column("stripe", Integer, nullable=False, server_default="0"),
     Column("status", String, nullable=False, server_default=""),
     maybe_time_column("archived"),
+    Column("language", String, nullable=False, server_default=""),
     ForeignKeyConstraint(
         ["questionnaire_id", "stripe"],
         ["tallies.questionnaire_id", "tallies.stripe"],
@@ -89,6 +91,7 @@ entry_ways = Table(
     uuid_column("mail_id", nullable=True),
     uuid_column("from_questionnaire", nullable=True),
     uuid_column("from_entry", nullable=True),
+    Column("claims", JSONB),
     entry_key(),
     Index(None, "questionnaire_id", "about"),
     Index(None, "questionnaire_id", "pass_id"),
@@ -99,7 +102,8 @@ entry_ways = Table(
 )
 """Of entries that came by more than the plain address: `about` is the id of the thing in another
 system, the columns after it say by what the visitor came, and which entry of which questionnaire
-handed on to this one. Apart from entries, which stay as narrow as most of them need to be."""
+handed on to this one; `claims` are those of their sign-in. Apart from entries, which stay as narrow
+as most of them need to be."""
 
 _ENTRY = (
     entries.c.id,
@@ -111,6 +115,7 @@ _ENTRY = (
     entries.c.answers,
     entries.c.flags,
     entries.c.status,
+    entries.c.language,
     entries.c.archived,
     entry_ways.c.about,
     entry_ways.c.link_id,
@@ -120,6 +125,7 @@ _ENTRY = (
     entry_ways.c.mail_id,
     entry_ways.c.from_questionnaire,
     entry_ways.c.from_entry,
+    func.coalesce(entry_ways.c.claims, text("'{}'::jsonb")).label("claims"),
 )
 
 
@@ -181,6 +187,18 @@ async def newest(
         query = query.where(entries.c.number < before)
     query = query.order_by(entries.c.number.desc()).limit(limit)
     return [_entry(row) for row in await conn.execute(query)]
+
+
+async def beside(
+    conn: Connection, questionnaire_id: UUID, number: int
+) -> tuple[int | None, int | None]:
+    """The numbers of the entries before and after this one."""
+    e = entries.c
+    own = e.questionnaire_id == questionnaire_id
+    before = select(func.max(e.number)).where(own, e.number < number).scalar_subquery()
+    after = select(func.min(e.number)).where(own, e.number > number).scalar_subquery()
+    row = (await conn.execute(select(before, after))).one()
+    return row[0], row[1]
 
 
 async def by_passes(

@@ -24,7 +24,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.core.entries.dispatch import Dispatch
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.gate.settings import Gate
 from jotgate.core.handling import Handling
 from jotgate.core.links import Links
@@ -35,6 +35,7 @@ from jotgate.store.base import (
     Connection,
     as_column,
     dumped,
+    maybe_time_column,
     metadata,
     questionnaire_key,
     time_column,
@@ -60,6 +61,7 @@ questionnaires = Table(
     Column("folder", String),
     Column("template", Boolean, nullable=False, server_default=false()),
     time_column("created"),
+    maybe_time_column("sending_paused"),
 )
 editions = Table(
     "editions",
@@ -268,3 +270,15 @@ async def sign_in(conn: Connection, id: UUID) -> VisitorSignIn:
     query = select(questionnaires.c.links["sign_in"]).where(questionnaires.c.id == id)
     found = (await conn.execute(query)).scalar_one_or_none()
     return VisitorSignIn.model_validate(found) if found else VisitorSignIn()
+
+
+async def sending_paused(conn: Connection, id: UUID) -> datetime | None:
+    """Since when nothing is sent of a questionnaire, if that was paused."""
+    query = select(questionnaires.c.sending_paused).where(questionnaires.c.id == id)
+    found: datetime | None = (await conn.execute(query)).scalar_one_or_none()
+    return found
+
+
+async def pause_sending(conn: Connection, id: UUID, since: datetime | None) -> None:
+    query = update(questionnaires).where(questionnaires.c.id == id)
+    await conn.execute(query.values(sending_paused=since))

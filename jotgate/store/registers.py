@@ -1,8 +1,9 @@
-"""Registers and the rows that are filed to them."""
+"""Registers, the rows that are filed to them, and what became of each row."""
 
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
@@ -14,16 +15,20 @@ from sqlalchemy import (
     Integer,
     String,
     Table,
+    cast,
     func,
     insert,
+    literal,
     select,
+    update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.about import Thing
-from jotgate.core.entries.register import Column as RegisterColumn
-from jotgate.core.entries.register import Register
-from jotgate.core.records.dispatch import Row
+from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.columns import Column as RegisterColumn
+from jotgate.core.registers.columns import Register
 from jotgate.store.base import Connection, metadata, nothing, time_column, uuid_column
 
 registers = Table(
@@ -45,9 +50,31 @@ rows = Table(
     Column("about", JSONB),
     time_column("filed"),
     Index(None, "register_id", "id"),
+    Index(
+        "ix_register_rows_values",
+        "values",
+        postgresql_using="gin",
+        postgresql_ops={"values": "jsonb_path_ops"},
+    ),
 )
 """Rows name the entry that they came from, and stay when it is deleted. `about` is the thing in
 another system that the entry is about: id, name and address."""
+
+row_changes = Table(
+    "row_changes",
+    metadata,
+    Column("id", BigInteger, Identity(), primary_key=True),
+    Column(
+        "row_id", BigInteger, ForeignKey("register_rows.id", ondelete="CASCADE"), nullable=False
+    ),
+    time_column("at"),
+    uuid_column("account_id", nullable=True),
+    Column("rule", String, nullable=False),
+    Column("entry_number", Integer),
+    Column("before", JSONB),
+    Column("after", JSONB, nullable=False),
+    Index(None, "row_id", "id"),
+)
 
 
 async def add(conn: Connection, register: Register) -> None:
@@ -60,7 +87,7 @@ async def add(conn: Connection, register: Register) -> None:
     )
 
 
-def _register(id: UUID, name: str, columns: list[dict[str, str]]) -> Register:
+def _register(id: UUID, name: str, columns: list[dict[str, Any]]) -> Register:
     parsed = tuple(RegisterColumn.model_validate(column) for column in columns)
     return Register(id=id, name=name, columns=parsed)
 
@@ -79,7 +106,7 @@ async def counts(conn: Connection) -> dict[UUID, int]:
 async def file(
     conn: Connection,
     register_id: UUID,
-    values: Mapping[str, str | bool],
+    values: Mapping[str, Cell],
     source: tuple[UUID, UUID, int],
     about: Thing | None,
     now: datetime,
@@ -102,12 +129,55 @@ async def file(
     return id
 
 
+_ROW: tuple[Any, ...] = (
+    rows.c.id,
+    rows.c["values"],
+    rows.c.entry_number,
+    rows.c.filed,
+    rows.c.about,
+)
+
+
+def _row(row: Any) -> Row:
+    id, values, number, filed, about = row
+    return Row(id, values, number, filed, about and Thing(**about))
+
+
+async def alike(
+    conn: Connection, register_id: UUID, cells: Mapping[str, Cell], lock: bool = False
+) -> list[Row]:
+    """The rows whose cells are the same as these, the oldest first. With `lock` nobody else looks
+    for such rows until the transaction ends, so that two that find none do not both add one."""
+    wanted = cast(literal(dict(cells), JSONB), JSONB)
+    if lock:
+        key = func.hashtextextended(f"{register_id} {sorted(cells.items())}", 0)
+        await conn.execute(select(func.pg_advisory_xact_lock(key)))
+    query = select(*_ROW).where(
+        rows.c.register_id == register_id, rows.c["values"].contains(wanted)
+    )
+    if lock:
+        query = query.with_for_update()
+    found = await conn.execute(query.order_by(rows.c.id))
+    return [row for row in map(_row, found) if all(row.values[k] == v for k, v in cells.items())]
+
+
+async def put(conn: Connection, id: int, values: Mapping[str, Cell]) -> None:
+    """Store what the cells of a row, which is locked, are by now."""
+    await conn.execute(update(rows).where(rows.c.id == id).values({"values": dict(values)}))
+
+
+async def note_change(conn: Connection, change: RowChange) -> None:
+    values = vars(change) | {
+        "before": nothing() if change.before is None else dict(change.before),
+        "after": dict(change.after),
+    }
+    await conn.execute(insert(row_changes).values(**values))
+
+
 async def newest(conn: Connection, register_id: UUID, before: int | None, limit: int) -> list[Row]:
     """Rows from the newest back, those with an id under `before` where it is given."""
-    columns = (rows.c.id, rows.c["values"], rows.c.entry_number, rows.c.filed, rows.c.about)
-    query = select(*columns).where(rows.c.register_id == register_id)
+    query = select(*_ROW).where(rows.c.register_id == register_id)
     if before is not None:
         query = query.where(rows.c.id < before)
-    query = query.order_by(rows.c.id.desc()).limit(limit)
-    found = await conn.execute(query)
-    return [Row(*row[:-1], about=row.about and Thing(**row.about)) for row in found]
+    found = await conn.execute(query.order_by(rows.c.id.desc()).limit(limit))
+    return [_row(row) for row in found]

@@ -1,26 +1,30 @@
 """Runs: what dispatch did with an entry, one line for each effect, each once."""
 
+from collections.abc import Collection, Sequence
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
     Column,
     ForeignKeyConstraint,
+    Index,
     Integer,
     String,
     Table,
     UniqueConstraint,
     func,
     insert,
-    literal,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.records.dispatch import Run, RunState
-from jotgate.ports.queue import Queue
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.entries import entries
+from jotgate.store.questionnaires import questionnaires
 
 runs = Table(
     "runs",
@@ -30,22 +34,37 @@ runs = Table(
     uuid_column("entry_id"),
     Column("rule", String, nullable=False),
     Column("position", Integer, nullable=False),
+    Column("part", Integer, nullable=False, server_default="0"),
     Column("kind", String, nullable=False),
     Column("state", String, nullable=False),
     Column("detail", JSONB, nullable=False),
     Column("tries", Integer, nullable=False),
     Column("last_error", String),
+    maybe_time_column("next_try"),
+    uuid_column("batch", nullable=True),
     time_column("changed"),
-    UniqueConstraint("questionnaire_id", "entry_id", "rule", "position"),
+    UniqueConstraint("questionnaire_id", "entry_id", "rule", "position", "part"),
     ForeignKeyConstraint(
         ["questionnaire_id", "entry_id"],
         ["entries.questionnaire_id", "entries.id"],
         ondelete="CASCADE",
     ),
+    Index("ix_runs_due", "next_try", postgresql_where=text("next_try is not null")),
+    Index(
+        "ix_runs_open",
+        "questionnaire_id",
+        "changed",
+        postgresql_where=text("state in ('waiting', 'failing', 'failed')"),
+    ),
+    Index("ix_runs_batch", "batch", postgresql_where=text("batch is not null")),
 )
+"""Runs that are to be done have the moment of their `next_try`; those of one `batch` go out in one
+letter."""
 
+OPEN: tuple[RunState, ...] = ("waiting", "failing", "failed")
+"""What is not done yet."""
 
-_RUN = list(runs.c)
+_RUN = [runs.c[name] for name in Run.__annotations__]
 
 
 async def any_of(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> list[Run]:
@@ -53,7 +72,7 @@ async def any_of(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> li
     query = (
         select(*_RUN)
         .where(runs.c.questionnaire_id == questionnaire_id, runs.c.entry_id == entry_id)
-        .order_by(runs.c.changed, runs.c.rule, runs.c.position)
+        .order_by(runs.c.changed, runs.c.rule, runs.c.position, runs.c.part)
     )
     return [Run(*row) for row in await conn.execute(query)]
 
@@ -68,29 +87,102 @@ async def counts(conn: Connection, questionnaire_id: UUID) -> dict[str, int]:
     return {row[0]: row[1] for row in await conn.execute(query)}
 
 
-async def add(conn: Connection, run: Run) -> None:
-    await conn.execute(insert(runs).values({c.name: getattr(run, c.name) for c in runs.c}))
+async def add_all(conn: Connection, found: Sequence[Run]) -> None:
+    if found:
+        await conn.execute(insert(runs), [vars(run) for run in found])
 
 
-async def ask_to_send(conn: Connection, id: UUID, queue: Queue) -> None:
-    """Ask for a waiting notice to be sent, once this transaction is committed."""
-    named = func.jsonb_build_object(literal("run_id"), literal(str(id)))
-    await conn.execute(select(queue.asking("send_notice", named)))
+async def put(conn: Connection, run: Run) -> None:
+    """Store what a run is by now."""
+    values = {name: one for name, one in vars(run).items() if name != "id"}
+    await conn.execute(update(runs).where(runs.c.id == run.id).values(**values))
 
 
-async def take(conn: Connection, id: UUID) -> Run | None:
-    """The run, locked until the transaction ends so that two workers never do it at once."""
-    query = select(*_RUN).where(runs.c.id == id).with_for_update()
+def _paused() -> Any:
+    q = questionnaires.c
+    return (
+        select(q.id).where(q.id == runs.c.questionnaire_id, q.sending_paused.is_not(None)).exists()
+    )
+
+
+async def take_due(conn: Connection, now: datetime) -> list[Run]:
+    """The run that is due for longest, with those of its batch, locked so that two workers never do
+    them at once; none where nothing is due, or its questionnaire sends nothing for now."""
+    r = runs.c
+    query = select(*_RUN).where(r.next_try <= now, ~_paused()).order_by(r.next_try).limit(1)
+    query = query.with_for_update(of=runs, skip_locked=True)
     row = (await conn.execute(query)).one_or_none()
-    return None if row is None else Run(*row)
+    if row is None:
+        return []
+    first = Run(*row)
+    if first.batch is None:
+        return [first]
+    others = select(*_RUN).where(r.batch == first.batch, r.next_try <= now).order_by(r.id)
+    found = await conn.execute(others.with_for_update(of=runs, skip_locked=True))
+    return [Run(*one) for one in found]
 
 
 async def mark(
-    conn: Connection, id: UUID, state: RunState, error: str | None, now: datetime
+    conn: Connection,
+    ids: Collection[UUID],
+    state: RunState,
+    error: str | None,
+    now: datetime,
+    next_try: datetime | None = None,
 ) -> None:
     """Note the outcome of a try."""
     await conn.execute(
         update(runs)
-        .where(runs.c.id == id)
-        .values(state=state, last_error=error, changed=now, tries=runs.c.tries + 1)
+        .where(runs.c.id.in_(ids))
+        .values(
+            state=state, last_error=error, changed=now, next_try=next_try, tries=runs.c.tries + 1
+        )
     )
+
+
+async def find(
+    conn: Connection, questionnaire_id: UUID, id: UUID, lock: bool = False
+) -> Run | None:
+    query = select(*_RUN).where(runs.c.questionnaire_id == questionnaire_id, runs.c.id == id)
+    row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
+    return None if row is None else Run(*row)
+
+
+async def still_open(
+    conn: Connection,
+    questionnaire_id: UUID,
+    states: Collection[RunState],
+    before: tuple[datetime, UUID] | None,
+    limit: int,
+) -> list[tuple[Run, int]]:
+    """Runs in one of these states with the numbers of their entries, the last changed first; those
+    from `before` on where that is given."""
+    r = runs.c
+    query = (
+        select(*_RUN, entries.c.number)
+        .join(
+            entries,
+            (entries.c.questionnaire_id == r.questionnaire_id) & (entries.c.id == r.entry_id),
+        )
+        .where(r.questionnaire_id == questionnaire_id, r.state.in_(states))
+        .order_by(r.changed.desc(), r.id.desc())
+        .limit(limit)
+    )
+    if before is not None:
+        at, id = before
+        query = query.where((r.changed < at) | ((r.changed == at) & (r.id < id)))
+    return [(Run(*row[:-1]), row[-1]) for row in await conn.execute(query)]
+
+
+async def open_counts(
+    conn: Connection, questionnaire_id: UUID | None = None
+) -> dict[UUID, dict[RunState, int]]:
+    """How many runs are not done, by questionnaire and state; of one where it is named."""
+    r = runs.c
+    query = select(r.questionnaire_id, r.state, func.count()).where(r.state.in_(OPEN))
+    if questionnaire_id is not None:
+        query = query.where(r.questionnaire_id == questionnaire_id)
+    found: dict[UUID, dict[RunState, int]] = {}
+    for id, state, number in await conn.execute(query.group_by(r.questionnaire_id, r.state)):
+        found.setdefault(id, {})[state] = number
+    return found

@@ -91,6 +91,7 @@ _GIVEN: dict[str, Any] = {
     "flags": ARRAY(String),
     "idempotency_key": String(),
     "body_hash": LargeBinary(),
+    "language": String(),
 }
 
 _WAYS: dict[str, Any] = {
@@ -102,6 +103,7 @@ _WAYS: dict[str, Any] = {
     "mail_id": Uuid(),
     "from_questionnaire": Uuid(),
     "from_entry": Uuid(),
+    "claims": JSONB(),
 }
 
 
@@ -253,6 +255,7 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
     if by != "plain":
         values |= {f"new_{name}": value for name, value in vars(came).items() if name in _WAYS}
         values["new_about"] = submission.about
+        values["new_claims"] = dict(submission.claims)
         values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values |= {
         "new_begun": begun,

@@ -16,11 +16,11 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from selenium.webdriver.common.by import By
 
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.entries.dispatch import Dispatch
-from jotgate.core.entries.register import Column
 from jotgate.core.hand_off import HandedValue, HandOff
 from jotgate.core.links import Links
+from jotgate.core.registers.columns import Column
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation
 from jotgate.services.context import Context
@@ -69,6 +69,9 @@ class Set:
         self.id, self.address, self.registers = id, address, registers
 
 
+WHO = {"who": {"kind": "entry", "name": "who"}}
+
+
 async def _set_up(context: Context) -> Set:
     async with context.engine.connect() as conn:
         known = await account_store.by_email(conn, "rowan@example.org", context.clock.now())
@@ -85,7 +88,7 @@ async def _set_up(context: Context) -> Set:
         {
             "key": code,
             "when": is_("client", code),
-            "acts": [{"kind": "file", "register_id": str(made[code]), "columns": {"who": "who"}}],
+            "acts": [{"kind": "file", "register_id": str(made[code]), "columns": WHO}],
         }
         for code in CLIENTS
     ]

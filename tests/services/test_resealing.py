@@ -5,8 +5,10 @@ from typing import Any
 import pytest
 from sqlalchemy import text
 
-from jotgate.services import dispatch, resealing
+from jotgate.core.dispatch.effects import RowPlanned
+from jotgate.services import resealing
 from jotgate.services.context import Context
+from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
@@ -72,13 +74,13 @@ async def test_an_entry_of_the_edition_before_is_sealed_when_it_arrives(
     """It was begun in time, and nothing of it goes into registers or letters."""
     await restrict(scene, "drinkers")
     taken = await scene.submit("late", link="district=saltings", drinkers="4")
-    await dispatch.dispatch_entry(context, scene.id, taken.id)
+    await dispatch_entry(context, scene.id, taken.id)
     assert "drinkers" not in (await lying(context))[0]
     rows = (await registers.page(context, scene.coordinator, scene.saltings.id, None)).rows
     assert [row.values.get("drinkers") for row in rows] == [None]
     async with context.engine.connect() as conn:
         (letter,) = await conn.execute(text("select detail from runs where kind = 'notice'"))
-    assert "4" not in letter.detail["body"]
+    assert "4" not in letter.detail["plain"]
     _, found = await entries.reveal(context, scene.coordinator, scene.id, taken.id)
     assert found.answers["drinkers"] == "4"
 
@@ -87,11 +89,12 @@ async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, context: Context) -
     await scene.submit("a", drinkers="4")
     saved = await dispatch_rules.find(context, scene.coordinator, scene.id)
     await restrict(scene, "drinkers")
-    entry, planned = await dispatch_rules.rehearse(
-        context, scene.coordinator, scene.id, saved.rules, None
-    )
-    assert "drinkers" not in entry.answers
-    assert all("4" not in str(vars(effect)["values"]) for effect in planned.effects)
+    found = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, saved.rules, None)
+    assert "drinkers" not in found.entry.answers
+    assert found.effects
+    for one in found.effects:
+        assert isinstance(one.effect, RowPlanned)
+        assert "4" not in one.effect.values.values()
 
 
 async def test_where_it_ended_is_sealed_too(scene: Scene, context: Context) -> None:

@@ -22,8 +22,8 @@ async def _backend(conn: AsyncConnection) -> tuple[int, int]:
 
 
 def asked(context: Context) -> Any:
-    arguments = func.jsonb_build_object(literal("run_id"), literal("x"))
-    return context.queue.asking("send_notice", arguments)
+    arguments = func.jsonb_build_object(literal("sealed"), literal("x"))
+    return context.queue.asking("send_letter", arguments)
 
 
 async def test_a_job_goes_with_its_transaction(context: Context) -> None:

@@ -1,16 +1,25 @@
 """Dispatch rules and their rehearsal."""
 
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
-from jotgate.core.entries.dispatch import Dispatch, Effect, NoticePlanned
+from jotgate.core.dispatch.effects import (
+    NoticePlanned,
+    NotPlanned,
+    Outcome,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.records.dispatch import RunKind
+from jotgate.core.registers.cells import Cell
 from jotgate.services.staff import dispatch_rules
-from jotgate.services.staff.dispatch_rules import DispatchState
+from jotgate.services.staff.dispatch_rules import DispatchState, Rehearsed
 
 router = routes("/api/questionnaires", "dispatch")
 
@@ -20,58 +29,132 @@ class DispatchBody(BaseModel):
     dispatch: Dispatch
 
 
+class RuleChoice(BaseModel):
+    """Something that rules can name, by its id or key."""
+
+    code: str
+    name: str
+
+
 class DispatchOut(DispatchBody):
-    """`counts` tells by rule key, and for `otherwise`, how many entries it has acted on."""
+    """`counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
+    `links` and `statuses` are what rules can name beside the questionnaire."""
 
     faults: list[Fault]
     counts: dict[str, int]
+    teams: list[RuleChoice]
+    links: list[RuleChoice]
+    statuses: list[RuleChoice]
 
 
-class Rehearse(BaseModel):
+class RulesIn(BaseModel):
+    dispatch: Dispatch
+
+
+class Rehearse(RulesIn):
     """`number` picks a past entry, the newest up to it; without it the newest of all."""
 
-    dispatch: Dispatch
     number: int | None = None
 
 
-class RowOut(BaseModel):
-    kind: Literal["row"]
+class EffectOut(BaseModel):
+    """What an act would come to, of which rule; `why_not` where it would not be done."""
+
     rule: str
+    position: int
+    part: int
+    why_not: str = ""
+
+
+class RowMovedOut(BaseModel):
+    id: int
+    before: dict[str, Cell]
+    after: dict[str, Cell]
+
+
+class RowPlannedOut(EffectOut):
+    """A new row, or the `rows` that are brought up to date."""
+
+    kind: Literal["row"] = "row"
     register_id: UUID
-    values: dict[str, str | bool]
+    values: dict[str, Cell]
+    rows: list[RowMovedOut]
 
 
-class NoticeOut(BaseModel):
-    kind: Literal["notice"]
-    rule: str
+class NoticePlannedOut(EffectOut):
+    kind: Literal["notice"] = "notice"
     to: str
     subject: str
-    body: str
+    plain: str
+    html: str
+    language: str
+    gathered: Literal["at_once", "hourly", "daily"]
+
+
+class StatusPlannedOut(EffectOut):
+    kind: Literal["status"] = "status"
+    status: str
+
+
+class NotDoneOut(EffectOut):
+    """An act that cannot be done with this entry."""
+
+    kind: Literal["not_done"] = "not_done"
+    of: RunKind
+    left_out: bool
+
+
+AnyEffect = Annotated[RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut, Field(discriminator="kind")]
 
 
 class Rehearsal(BaseModel):
+    """`outcomes` says of each rule by key, and of `otherwise`, what came of it; `earlier` and
+    `later` are the numbers of the entries beside it."""
+
     number: int
+    earlier: int | None
+    later: int | None
     caught_by: str | None
-    effects: list[RowOut | NoticeOut]
+    outcomes: dict[str, Outcome]
+    effects: list[AnyEffect]
 
 
 def _dispatch(state: DispatchState) -> DispatchOut:
+    around = state.known.around
     return DispatchOut(
         revision=state.revision,
         dispatch=state.rules,
         faults=list(state.faults),
         counts=dict(state.counts),
+        teams=[RuleChoice(code=str(id), name=name) for id, name in state.teams.items()],
+        links=[RuleChoice(code=code, name=name) for code, name in around.links.items()],
+        statuses=[RuleChoice(code=code, name=name) for code, name in around.statuses.items()],
     )
 
 
-def _effect(effect: Effect) -> RowOut | NoticeOut:
-    if isinstance(effect, NoticePlanned):
-        return NoticeOut(
-            kind="notice", rule=effect.rule, to=effect.to, subject=effect.subject, body=effect.body
-        )
-    return RowOut(
-        kind="row", rule=effect.rule, register_id=effect.register_id, values=dict(effect.values)
-    )
+def _effect(shown: Rehearsed) -> RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut:
+    effect = shown.effect
+    at = {**vars(effect.at), "why_not": shown.why_not}
+    match effect:
+        case RowPlanned():
+            rows = [RowMovedOut(**vars(row)) for row in shown.rows]
+            values = dict(effect.values)
+            return RowPlannedOut(**at, register_id=effect.register_id, values=values, rows=rows)
+        case NoticePlanned():
+            return NoticePlannedOut(
+                **at,
+                to=effect.to,
+                subject=effect.subject,
+                plain=effect.plain,
+                html=effect.html,
+                language=effect.language,
+                gathered=effect.gathered,
+            )
+        case StatusPlanned():
+            return StatusPlannedOut(**at, status=effect.status)
+        case NotPlanned():
+            left_out = effect.left_out
+            return NotDoneOut(**(at | {"why_not": effect.why}), of=effect.kind, left_out=left_out)
 
 
 @router.get("/{id}/dispatch")
@@ -87,13 +170,24 @@ async def save_dispatch(
     return _dispatch(saved)
 
 
+@router.post("/{id}/dispatch/faults")
+async def check_dispatch(
+    id: UUID, body: RulesIn, context: CurrentContext, account: CurrentAccount
+) -> list[Fault]:
+    """What keeps rules that are being written from being applied."""
+    return list(await dispatch_rules.check(context, account, id, body.dispatch))
+
+
 @router.post("/{id}/rehearsals")
 async def rehearse(
     id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
 ) -> Rehearsal:
-    entry, planned = await dispatch_rules.rehearse(context, account, id, body.dispatch, body.number)
+    found = await dispatch_rules.rehearse(context, account, id, body.dispatch, body.number)
     return Rehearsal(
-        number=entry.number,
-        caught_by=planned.caught_by,
-        effects=[_effect(effect) for effect in planned.effects],
+        number=found.entry.number,
+        earlier=found.beside[0],
+        later=found.beside[1],
+        caught_by=found.planned.caught_by,
+        outcomes=dict(found.planned.outcomes),
+        effects=[_effect(effect) for effect in found.effects],
     )

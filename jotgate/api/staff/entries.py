@@ -6,7 +6,7 @@ without clearance neither is which restricted questions were answered.
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 from urllib.parse import quote
 from uuid import UUID
 
@@ -15,6 +15,7 @@ from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.api.staff.runs import RunOut, run_out
 from jotgate.core.answers.file_kinds import kind_of
 from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
@@ -25,7 +26,6 @@ from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.entries.stored import values_of
 from jotgate.core.items import Item, is_valued
 from jotgate.core.items.staff_names import staff_name
-from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.walking.plan import Plan
 from jotgate.services.staff import entries, versions
 from jotgate.services.staff.links.came_by import CameBy, Linked
@@ -127,22 +127,6 @@ class DetailOut(BaseModel):
     lines: list[LineOut] = []
     files: list[EntryFileOut] = []
     drawn: str = ""
-
-
-class RunOut(BaseModel):
-    """What dispatch did: a row in a register, or a notice."""
-
-    id: UUID
-    rule: str
-    kind: Literal["row", "notice"]
-    state: RunState
-    to: str | None
-    subject: str | None
-    register_id: UUID | None
-    row: int | None
-    tries: int
-    last_error: str | None
-    changed: datetime
 
 
 class VersionOut(BaseModel):
@@ -270,23 +254,6 @@ def _row(entry: Entry, plan: Plan, withheld: Sequence[str] | None) -> EntryOut:
     return _entry(entry, plan, Reader(plan).all(values_of(plan.items, entry.answers)), withheld)
 
 
-def _run(run: Run) -> RunOut:
-    detail = run.detail
-    return RunOut(
-        id=run.id,
-        rule=run.rule,
-        kind=run.kind,
-        state=run.state,
-        to=detail.get("to"),
-        subject=detail.get("subject"),
-        register_id=detail.get("register_id"),
-        row=detail.get("row"),
-        tries=run.tries,
-        last_error=run.last_error,
-        changed=run.changed,
-    )
-
-
 @router.get("/{id}/entries")
 async def entry_page(
     id: UUID,
@@ -319,7 +286,7 @@ async def entry(
         entry=_entry(found.entry, found.plan, words, found.withheld if found.cleared else None),
         details=details,
         columns=_columns(found.plan, found.newest),
-        runs=[_run(run) for run in found.runs],
+        runs=[run_out(run) for run in found.runs],
         came=_came(found.came),
         versions=[VersionOut(**vars(one)) for one in found.versions],
         cleared=found.cleared,

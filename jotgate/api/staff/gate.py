@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.api.staff.changed import ChangedOut, changed_out
 from jotgate.core.gate.decision import ORDER
 from jotgate.core.gate.forecast import Forecast
 from jotgate.core.gate.settings import Gate, Reason, State
@@ -246,17 +247,10 @@ class ManyIn(BaseModel):
     note: Annotated[str, StringConstraints(max_length=500)] = ""
 
 
-class ChangedOut(BaseModel):
-    """What became of one of them: `wrong` is empty, or why it stays as it was."""
-
-    id: UUID
-    wrong: str
-
-
 @many.put("")
 async def change_gates(
     body: ManyIn, context: CurrentContext, account: CurrentAccount
 ) -> list[ChangedOut]:
     """Open, hold or shut many, each for itself."""
     found = await gate.change_many(context, account, body.ids, body.state, body.note)
-    return [ChangedOut(id=one.id, wrong=one.wrong) for one in found]
+    return changed_out(found)

@@ -6,9 +6,10 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.api.staff.changed import ChangedOut, changed_out
 from jotgate.core.handling import Handling
+from jotgate.services.handling import Change
 from jotgate.services.staff import handling, removing
-from jotgate.services.staff.handling import Change
 
 router = routes("/api/questionnaires/{id}", "handling")
 
@@ -41,21 +42,13 @@ class HandleIn(BaseModel):
     archived: bool | None = None
 
 
-class HandledOut(BaseModel):
-    """What became of one of them: `wrong` is empty, or why it stays as it was."""
-
-    id: UUID
-    wrong: str
-
-
 @router.post("/entries/handling")
 async def handle_entries(
     id: UUID, body: HandleIn, context: CurrentContext, account: CurrentAccount
-) -> list[HandledOut]:
+) -> list[ChangedOut]:
     """Change many, each for itself."""
     change = Change(body.status, body.archived)
-    found = await handling.handle(context, account, id, body.ids, change)
-    return [HandledOut(id=one.id, wrong=one.wrong) for one in found]
+    return changed_out(await handling.handle(context, account, id, body.ids, change))
 
 
 @router.delete("/entries/{entry_id}", status_code=204)

@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field, StringConstraints
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.entries import ThingOut, thing_out
-from jotgate.core.entries.register import Column, Register
+from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.columns import Column, Register
 from jotgate.core.rights import IN_THING, Right
 from jotgate.services.staff import registers
 
@@ -29,9 +30,9 @@ class NewRegister(BaseModel):
     columns: list[Column] = Field(min_length=1, max_length=100)
 
 
-class RowOut(BaseModel):
+class RegisterRowOut(BaseModel):
     id: int
-    values: dict[str, str | bool]
+    values: dict[str, Cell]
     entry_number: int
     filed: datetime
     about: ThingOut | None = None
@@ -40,7 +41,7 @@ class RowOut(BaseModel):
 class RegisterPage(BaseModel):
     register_: Register = Field(alias="register")
     rights: list[Right]
-    rows: list[RowOut]
+    rows: list[RegisterRowOut]
     more: bool
 
 
@@ -76,6 +77,6 @@ async def register_page(
     return RegisterPage(
         register=found.register,
         rights=list(found.rights),
-        rows=[RowOut(**{**vars(row), "about": thing_out(row.about)}) for row in found.rows],
+        rows=[RegisterRowOut(**{**vars(row), "about": thing_out(row.about)}) for row in found.rows],
         more=found.more,
     )

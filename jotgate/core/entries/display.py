@@ -54,7 +54,7 @@ class Reader:
         self._first_language = plan.questionnaire.first_language
         self.language = language or self._first_language
         self.words = page(self.language)
-        self._zone = ZoneInfo(plan.questionnaire.time_zone)
+        self.zone = ZoneInfo(plan.questionnaire.time_zone)
 
     def say(self, text: Mapping[str, str] | None) -> str:
         return say(dict(text or {}), self.language, self._first_language)
@@ -126,7 +126,7 @@ class Reader:
         if isinstance(value, FileFacts):
             return value.name
         if isinstance(value, datetime):
-            return moment(value, self.language, self._zone)
+            return moment(value, self.language, self.zone)
         if isinstance(value, date):
             return day(value, self.language)
         if isinstance(value, Decimal):

@@ -16,9 +16,10 @@ class Entry(BaseModel):
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
     empty where it is restricted too, `status` where it has none yet. `flags` are carried values
-    that failed their checks. `about` is the id of the thing in another system that it is about;
-    what follows says by what its visitor came, and which entry of which questionnaire handed on to
-    it.
+    that failed their checks. `language` is the one it was answered in, empty where that was not
+    noted; `claims` are those of the visitor's sign-in that go along with them. `about` is the id of
+    the thing in another system that it is about; what follows says by what its visitor came, and
+    which entry of which questionnaire handed on to it.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -32,6 +33,7 @@ class Entry(BaseModel):
     answers: Stored
     flags: tuple[str, ...]
     status: str = ""
+    language: str = ""
     archived: datetime | None = None
     about: str | None = None
     link_id: UUID | None = None
@@ -41,3 +43,4 @@ class Entry(BaseModel):
     mail_id: UUID | None = None
     from_questionnaire: UUID | None = None
     from_entry: UUID | None = None
+    claims: dict[str, str] = {}

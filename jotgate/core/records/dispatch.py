@@ -1,36 +1,59 @@
-"""What dispatch did: runs, and rows in registers."""
+"""What dispatch did: runs, and rows in registers with what became of them."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
 from jotgate.core.entries.about import Thing
+from jotgate.core.registers.cells import Cell
 
-RunState = Literal["waiting", "done", "failing"]
+RunKind = Literal["row", "notice", "status"]
+RunState = Literal["waiting", "done", "failing", "failed", "left_out", "skipped"]
+"""A run that is `failing` is tried again by itself; one that `failed` waits for somebody."""
 
 
 @dataclass(frozen=True)
 class Run:
-    """One effect. `detail` of a row: register and row; of a notice: to, subject, body."""
+    """One effect on one entry. `part` counts what one act does several times. `detail` of a row has
+    its register and row; of a notice the address and the letter; of a status which one.
+    `last_error` says why it was not done, `next_try` when it will be."""
 
     id: UUID
     questionnaire_id: UUID
     entry_id: UUID
     rule: str
     position: int
-    kind: Literal["row", "notice"]
+    part: int
+    kind: RunKind
     state: RunState
     detail: dict[str, Any]
     tries: int
     last_error: str | None
+    next_try: datetime | None
+    batch: UUID | None
     changed: datetime
 
 
 @dataclass(frozen=True)
 class Row:
     id: int
-    values: dict[str, str | bool]
+    values: dict[str, Cell]
     entry_number: int
     filed: datetime
     about: Thing | None = None
+
+
+@dataclass(frozen=True)
+class RowChange:
+    """What was changed of a row: the cells as they were and as they became, empty ones left out.
+    It was filed where `before` is None. Done by somebody, or by the rule of an entry."""
+
+    row_id: int
+    at: datetime
+    account_id: UUID | None
+    rule: str
+    entry_number: int | None
+    before: Mapping[str, Cell] | None
+    after: Mapping[str, Cell]

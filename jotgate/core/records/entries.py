@@ -1,6 +1,7 @@
 """An entry that is to be stored, and one that was only started."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import datetime
 from uuid import UUID
 
@@ -12,7 +13,8 @@ from jotgate.core.walking.arrival import Came
 @dataclass(frozen=True)
 class Submission:
     """An entry before it has its number. `sealed` are its restricted answers, encrypted; `about` is
-    the id of the thing in another system that it is about, where it says that."""
+    the id of the thing in another system that it is about, where it says that; `claims` are those
+    of the visitor's sign-in."""
 
     id: UUID
     questionnaire_id: UUID
@@ -26,6 +28,8 @@ class Submission:
     sealed: bytes | None
     about: str | None = None
     came: Came = Came()
+    language: str = ""
+    claims: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -224,6 +224,7 @@ LETTER = {
     "out_back_detail": "يمكن أن تكتب {office} إلى {email}.",
     "out_unknown_heading": "هذا العنوان غير كامل",
     "out_unknown_detail": "افتح الرابط في أسفل الرسالة مرة أخرى، أو ردّ على الرسالة.",
+    "letter_gathered": "{count} رسائل: {subject} وغيرها",
     "letter_link": "رابطك الخاص:",
     "letter_out": "إن كنت لا تريد رسائل كهذه:",
 }

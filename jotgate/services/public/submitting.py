@@ -160,6 +160,8 @@ def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> 
         sealed=_sealed(context, id, restricted, hidden),
         about=about(plan, open_answers),
         came=walked.arrival.came,
+        language=walked.language,
+        claims=walked.arrival.claims,
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))

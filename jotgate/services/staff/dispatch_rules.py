@@ -2,40 +2,46 @@
 
 import asyncio
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.dispatch.effects import Effect, Planned, RowPlanned
+from jotgate.core.dispatch.faults import problems
+from jotgate.core.dispatch.known import Known
+from jotgate.core.dispatch.planning import planned
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.clearance import opened
-from jotgate.core.entries.dispatch import Dispatch, Planned, problems
 from jotgate.core.entries.entry import Entry
-from jotgate.core.entries.register import Register
 from jotgate.core.records.accounts import Account
+from jotgate.core.registers.cells import Cell
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.services.context import Context
-from jotgate.services.dispatch import plan_of
+from jotgate.services.dispatch.known import known_to, subject
+from jotgate.services.dispatch.rows import NotFiled, brought, meant
 from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs, roles
 from jotgate.services.trail import note
-from jotgate.store import editions, entries, questionnaires, registers, runs
+from jotgate.store import editions, entries, parts, questionnaires, runs
 from jotgate.store.base import Connection
 
 
 @dataclass(frozen=True)
 class DispatchState:
-    """The rules, what is wrong with them, and how many entries each has acted on."""
+    """The rules, what is wrong with them, how many entries each has acted on, and the teams that
+    they can write to, by id."""
 
     revision: int
     rules: Dispatch
     faults: tuple[Fault, ...]
     counts: Mapping[str, int]
+    known: Known
+    teams: Mapping[UUID, str]
 
 
-async def _dispatch_faults(
-    conn: Connection, id: UUID, rules: Dispatch, known: Mapping[UUID, Register]
-) -> tuple[Fault, ...]:
+async def _faults(conn: Connection, id: UUID, rules: Dispatch, known: Known) -> tuple[Fault, ...]:
     """Rules speak of the newest edition, before that of the draft."""
     number = there(await questionnaires.summary(conn, id)).edition
     if number is not None:
@@ -45,30 +51,44 @@ async def _dispatch_faults(
     return await asyncio.to_thread(_problems, rules, document, known)
 
 
-def _problems(rules: Dispatch, document: str, known: Mapping[UUID, Register]) -> tuple[Fault, ...]:
+def _problems(rules: Dispatch, document: str, known: Known) -> tuple[Fault, ...]:
     return problems(rules, Questionnaire.model_validate_json(document), known)
 
 
 async def _usable(
-    conn: Connection, account: Account, before: frozenset[UUID]
-) -> dict[UUID, Register]:
-    """The registers that `account` may file to in rules, and those filed to `before`; others are
-    to it as if they were not there."""
-    known = await roles(conn, account, "register")
-    return {
+    conn: Connection, account: Account, known: Known, before: frozenset[UUID]
+) -> Known:
+    """What `account` may name in rules: the registers that they may file to, and those filed to
+    `before`; others are to them as if they were not there."""
+    own = await roles(conn, account, "register")
+    usable = {
         id: one
-        for id, one in (await registers.every(conn)).items()
-        if id in before or reaches(known.of(id), IN_THING["write"])
+        for id, one in known.registers.items()
+        if id in before or reaches(own.of(id), IN_THING["write"])
     }
+    return replace(known, registers=usable)
 
 
 async def find(context: Context, account: Account, id: UUID) -> DispatchState:
     async with context.engine.connect() as conn:
         await needs(conn, account, "review", id)
         saved = there(await questionnaires.dispatch(conn, id))
-        known = await registers.every(conn)
-        found = await _dispatch_faults(conn, id, saved.value, known)
-        return DispatchState(saved.revision, saved.value, found, await runs.counts(conn, id))
+        known = await known_to(conn, id, context.clock.now())
+        found = await _faults(conn, id, saved.value, known)
+        return await _state(conn, id, saved.revision, saved.value, found, known)
+
+
+async def _state(
+    conn: Connection,
+    id: UUID,
+    revision: int,
+    rules: Dispatch,
+    faults: tuple[Fault, ...],
+    known: Known,
+) -> DispatchState:
+    teams = {team.id: team.name for team in await parts.every_team(conn)}
+    counts = await runs.counts(conn, id)
+    return DispatchState(revision, rules, faults, counts, known, teams)
 
 
 async def save(
@@ -78,13 +98,51 @@ async def save(
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
-        known = await _usable(conn, account, before)
-        found = await _dispatch_faults(conn, id, rules, known)
+        known = await _usable(conn, account, await known_to(conn, id, context.clock.now()), before)
+        found = await _faults(conn, id, rules, known)
         if found:
             raise Invalid("The rules cannot be used as they stand.", found)
         saved = await save_part(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
         await note(context, conn, account.id, "dispatch_changed", id)
-        return DispatchState(saved.revision, rules, (), await runs.counts(conn, id))
+        return await _state(conn, id, saved.revision, rules, (), known)
+
+
+async def check(context: Context, account: Account, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
+    """What is wrong with rules as they are being written."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "write", id)
+        before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
+        known = await known_to(conn, id, context.clock.now())
+        return await _faults(conn, id, rules, await _usable(conn, account, known, before))
+
+
+@dataclass(frozen=True)
+class RowMoved:
+    """A row that is there: the cells that change, as they are and as they become."""
+
+    id: int
+    before: Mapping[str, Cell]
+    after: Mapping[str, Cell]
+
+
+@dataclass(frozen=True)
+class Rehearsed:
+    """What would come of an effect: of a row that is brought up to date what changes, and why it
+    would not be done."""
+
+    effect: Effect
+    rows: tuple[RowMoved, ...] = ()
+    why_not: str = ""
+
+
+@dataclass(frozen=True)
+class Rehearsal:
+    """`beside` are the numbers of the entries before and after it."""
+
+    entry: Entry
+    beside: tuple[int | None, int | None]
+    planned: Planned
+    effects: tuple[Rehearsed, ...]
 
 
 async def rehearse(
@@ -93,8 +151,11 @@ async def rehearse(
     questionnaire_id: UUID,
     rules: Dispatch,
     number: int | None,
-) -> tuple[Entry, Planned]:
-    """What `rules` would do with a past entry, the newest up to `number`; nothing is sent."""
+) -> Rehearsal:
+    """What `rules` would do with a past entry, the newest up to `number`; nothing is done.
+
+    Rows of a register that `account` may not read are not shown. Raises NotFound, Invalid.
+    """
     async with context.engine.connect() as conn:
         await needs(conn, account, "review", questionnaire_id)
         before = None if number is None else number + 1
@@ -103,9 +164,25 @@ async def rehearse(
             raise NotFound("There is no entry to rehearse with.")
         plan = await context.plan(conn, questionnaire_id, found[0].edition)
         newest = await newest_plan(context, conn, questionnaire_id)
-        known = await registers.every(conn)
-    faults = problems(rules, plan.questionnaire, known)
-    if faults:
-        raise Invalid("The rules cannot be used as they stand.", faults)
-    entry, _ = opened(found[0], plan, newest)
-    return entry, plan_of(rules, plan, entry, known)
+        known = await known_to(conn, questionnaire_id, context.clock.now())
+        faults = await asyncio.to_thread(problems, rules, plan.written, known)
+        if faults:
+            raise Invalid("The rules cannot be used as they stand.", faults)
+        entry, _ = opened(found[0], plan, newest)
+        result = planned(rules, await subject(context, conn, entry, known))
+        own = await roles(conn, account, "register")
+        readable = frozenset(id for id in known.registers if reaches(own.of(id), IN_THING["read"]))
+        beside = await entries.beside(conn, questionnaire_id, entry.number)
+        shown = [await _rehearsed(conn, one, readable) for one in result.effects]
+    return Rehearsal(entry, beside, result, tuple(shown))
+
+
+async def _rehearsed(conn: Connection, effect: Effect, readable: frozenset[UUID]) -> Rehearsed:
+    if not isinstance(effect, RowPlanned) or effect.register_id not in readable:
+        return Rehearsed(effect)
+    try:
+        rows = (await meant(conn, effect)).changed
+    except NotFiled as why:
+        return Rehearsed(effect, why_not=str(why))
+    moved = [(row.id, *brought(row, dict(effect.values))) for row in rows]
+    return Rehearsed(effect, tuple(RowMoved(*one) for one in moved))

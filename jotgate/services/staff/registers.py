@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
-from jotgate.core.entries.register import Column, Register
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row
+from jotgate.core.registers.columns import Column, Register
 from jotgate.core.rights import Right, rights_of
 from jotgate.services.context import Context
 from jotgate.services.staff.rights import in_office, needs, role_in, roles

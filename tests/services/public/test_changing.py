@@ -20,6 +20,7 @@ from jotgate.core.records.trail import TrailFilter
 from jotgate.core.walking.next_page import NextPage, first_page
 from jotgate.services.arrivals import Entrance
 from jotgate.services.gate import Seen
+from jotgate.services.handling import Change
 from jotgate.services.public import answering, changing, confirming, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.confirming import Asked
@@ -28,7 +29,6 @@ from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
 from jotgate.services.sealing import unseal, unseal_version
 from jotgate.services.staff import entries, handling, trail
-from jotgate.services.staff.handling import Change
 from jotgate.store import entries as entry_store
 from jotgate.store import entry_versions
 from tests.documents import item, options, page, questionnaire

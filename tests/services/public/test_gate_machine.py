@@ -20,9 +20,9 @@ from jotgate.core.handling import Handling, Status
 from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services import waiting_list
 from jotgate.services.arrivals import seal
+from jotgate.services.handling import Change
 from jotgate.services.public import holding, waiting
 from jotgate.services.staff import entries, handling, removing
-from jotgate.services.staff.handling import Change
 from tests.conftest import Clock
 from tests.scenes import Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits

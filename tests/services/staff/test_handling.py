@@ -9,8 +9,8 @@ from jotgate.core.common.errors import Invalid, NotAllowed, Stale
 from jotgate.core.gate.places import cell_of
 from jotgate.core.handling import Handling
 from jotgate.core.records.trail import TrailFilter
+from jotgate.services.handling import Change
 from jotgate.services.staff import entries, handling, people, trail
-from jotgate.services.staff.handling import Change
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits, reason
@@ -91,7 +91,7 @@ async def test_a_status_that_is_used_stays(wells: Kits) -> None:
     sent = await wells.send("a")
     await handle(wells, sent.id, status="sampled")
     for kept in ("Sampled", "Cancelled"):
-        with pytest.raises(Invalid, match="Entries have this status, or the gate names it"):
+        with pytest.raises(Invalid, match="Entries have this status, or the gate or a rule names it"):
             await save(wells, statuses(kept, "Lost"), revision)
     revision = await save(wells, statuses("Cancelled", "Sampled"), revision)
     with pytest.raises(Stale):

@@ -2001,6 +2001,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/dispatch/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Dispatch
+         * @description What keeps rules that are being written from being applied.
+         */
+        post: operations["check_dispatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/rehearsals": {
         parameters: {
             query?: never;
@@ -2192,6 +2212,77 @@ export interface paths {
          * @description Change many, each for itself.
          */
         post: operations["handle_entries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Runs
+         * @description What is not done, the last changed first; older ones `before` the last of a page.
+         */
+        get: operations["open_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/runs/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Again */
+        post: operations["again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/runs/skipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Skip */
+        post: operations["skip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Sending */
+        put: operations["put_sending"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3310,6 +3401,16 @@ export interface components {
             statuses?: string[];
         };
         /**
+         * Choice
+         * @description What can be picked in a column.
+         */
+        Choice: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * ClaimMapping
          * @description What the claim of a visitor fills in: a question of the bank, wherever a questionnaire has
          *     it, or the `part` of a name or an address. `locked` keeps the visitor from changing it.
@@ -3372,7 +3473,10 @@ export interface components {
             /** Code */
             code: string;
         };
-        /** Column */
+        /**
+         * Column
+         * @description Only one that is picked from has `options`, each code once.
+         */
         Column: {
             /** Key */
             key: string;
@@ -3383,7 +3487,12 @@ export interface components {
              * @default text
              * @enum {string}
              */
-            type?: "text" | "number" | "yes_no" | "date";
+            type?: "text" | "long_text" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "email" | "phone" | "web_address";
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["Choice"][];
         };
         /** ColumnOut */
         ColumnOut: {
@@ -3419,6 +3528,19 @@ export interface components {
             item: string;
             /** Value */
             value: boolean | string;
+        };
+        /**
+         * Composed
+         * @description A text with slots.
+         */
+        Composed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "composed";
+            /** Text */
+            text: string;
         };
         /**
          * Computed
@@ -3937,7 +4059,7 @@ export interface components {
              * Otherwise
              * @default []
              */
-            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"])[];
+            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["SetStatus"])[];
         };
         /** DispatchBody */
         DispatchBody: {
@@ -3947,7 +4069,8 @@ export interface components {
         };
         /**
          * DispatchOut
-         * @description `counts` tells by rule key, and for `otherwise`, how many entries it has acted on.
+         * @description `counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
+         *     `links` and `statuses` are what rules can name beside the questionnaire.
          */
         DispatchOut: {
             /** Revision */
@@ -3959,6 +4082,12 @@ export interface components {
             counts: {
                 [key: string]: number;
             };
+            /** Teams */
+            teams: components["schemas"]["RuleChoice"][];
+            /** Links */
+            links: components["schemas"]["RuleChoice"][];
+            /** Statuses */
+            statuses: components["schemas"]["RuleChoice"][];
         };
         /** DraftOut */
         DraftOut: {
@@ -4384,7 +4513,9 @@ export interface components {
         };
         /**
          * FileRow
-         * @description File to a register. `columns` maps a column's key to the key of an item.
+         * @description File to a register. `columns` has the source of each by the column's key; where `matching`
+         *     is given, a row that is there is brought up to date; with the key of a roster in `per`, each of
+         *     its entries makes a row of its own.
          */
         FileRow: {
             /**
@@ -4402,8 +4533,14 @@ export interface components {
              * @default {}
              */
             columns?: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["FromEntry"] | components["schemas"]["Fixed"] | components["schemas"]["Composed"];
             };
+            matching?: components["schemas"]["Matching"] | null;
+            /**
+             * Per
+             * @default
+             */
+            per?: string | "";
         };
         /**
          * FindingOut
@@ -4523,6 +4660,19 @@ export interface components {
             of: string[];
         };
         /**
+         * Fixed
+         * @description The same in every row, written as one would into the column.
+         */
+        Fixed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fixed";
+            /** Text */
+            text: string;
+        };
+        /**
          * ForecastOut
          * @description When it is full; between `low` and `high` in nine cases of ten.
          */
@@ -4598,6 +4748,19 @@ export interface components {
              * @enum {string}
              */
             kind: "edition";
+        };
+        /**
+         * FromEntry
+         * @description What the entry says: an answer, a carried or computed value, or a fact of it.
+         */
+        FromEntry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "entry";
+            /** Name */
+            name: string;
         };
         /**
          * FromHandOff
@@ -4973,19 +5136,6 @@ export interface components {
             archived?: boolean | null;
         };
         /**
-         * HandledOut
-         * @description What became of one of them: `wrong` is empty, or why it stays as it was.
-         */
-        HandledOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Wrong */
-            wrong: string;
-        };
-        /**
          * Handling
          * @description The statuses, in their order. An entry that has just arrived has none.
          */
@@ -5083,6 +5233,11 @@ export interface components {
              * @default []
              */
             mappings?: components["schemas"]["ClaimMapping"][];
+        };
+        /** Ids */
+        Ids: {
+            /** Ids */
+            ids: string[];
         };
         /** IdsIn */
         IdsIn: {
@@ -5733,6 +5888,28 @@ export interface components {
             note?: string;
         };
         /**
+         * Matching
+         * @description Which row of the register is brought up to date: the one that is alike in `columns`. `none`
+         *     and `several` say what is done where there is no such row, or more than one; nothing at all for
+         *     `leave`, and `ask` has somebody decide.
+         */
+        Matching: {
+            /** Columns */
+            columns: string[];
+            /**
+             * None
+             * @default add
+             * @enum {string}
+             */
+            none?: "add" | "leave" | "ask";
+            /**
+             * Several
+             * @default ask
+             * @enum {string}
+             */
+            several?: "first" | "last" | "all" | "add" | "leave" | "ask";
+        };
+        /**
          * Me
          * @description Who is signed in. `csrf` goes back in the X-CSRF-Token header of every change; in a
          *     `limited` session a second factor has to be set up before anything else.
@@ -6046,6 +6223,35 @@ export interface components {
             part: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
         /**
+         * NotDoneOut
+         * @description An act that cannot be done with this entry.
+         */
+        NotDoneOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "not_done";
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "row" | "notice" | "status";
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
          * Note
          * @description Words between the questions; nothing is asked. They may be formatted in CommonMark.
          */
@@ -6076,9 +6282,58 @@ export interface components {
         };
         /**
          * Notice
-         * @description A mail to staff; subject and body may hold slots such as `{name}`.
+         * @description A letter. Subject and words are texts with slots, in each language of the questionnaire; the
+         *     words are CommonMark. `whole` puts all that was answered below them. Letters that are `gathered`
+         *     go out together, once in an hour or a day, as one letter.
          */
         Notice: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "notice";
+            /** To */
+            to: components["schemas"]["ToAddress"] | components["schemas"]["ToTeam"] | components["schemas"]["ToAnswer"];
+            /**
+             * Subject
+             * @default {}
+             */
+            subject?: {
+                [key: string]: string;
+            };
+            /**
+             * Body
+             * @default {}
+             */
+            body?: {
+                [key: string]: string;
+            };
+            /**
+             * Whole
+             * @default false
+             */
+            whole?: boolean;
+            /**
+             * Gathered
+             * @default at_once
+             * @enum {string}
+             */
+            gathered?: "at_once" | "hourly" | "daily";
+            quiet?: components["schemas"]["Quiet"] | null;
+        };
+        /** NoticePlannedOut */
+        NoticePlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6088,24 +6343,17 @@ export interface components {
             to: string;
             /** Subject */
             subject: string;
-            /** Body */
-            body: string;
-        };
-        /** NoticeOut */
-        NoticeOut: {
+            /** Plain */
+            plain: string;
+            /** Html */
+            html: string;
+            /** Language */
+            language: string;
             /**
-             * Kind
-             * @constant
+             * Gathered
+             * @enum {string}
              */
-            kind: "notice";
-            /** Rule */
-            rule: string;
-            /** To */
-            to: string;
-            /** Subject */
-            subject: string;
-            /** Body */
-            body: string;
+            gathered: "at_once" | "hourly" | "daily";
         };
         /**
          * Number
@@ -6378,6 +6626,56 @@ export interface components {
             email: string;
             /** Office */
             office: string;
+        };
+        /** OpenRunOut */
+        OpenRunOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "row" | "notice" | "status";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "done" | "failing" | "failed" | "left_out" | "skipped";
+            /** To */
+            to: string | null;
+            /** Subject */
+            subject: string | null;
+            /** Register Id */
+            register_id: string | null;
+            /** Row */
+            row: number | null;
+            /** Status */
+            status: string | null;
+            /** Tries */
+            tries: number;
+            /** Last Error */
+            last_error: string | null;
+            /** Next Try */
+            next_try: string | null;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Entry Number */
+            entry_number: number;
         };
         /**
          * OperationOut
@@ -7580,7 +7878,7 @@ export interface components {
              * Rows
              * @default []
              */
-            rows?: components["schemas"]["jotgate__api__public__questions__RowOut"][];
+            rows?: components["schemas"]["RowOut"][];
             /**
              * Totals
              * @default []
@@ -7705,6 +8003,23 @@ export interface components {
              * @default false
              */
             finish_freed?: boolean;
+        };
+        /**
+         * Quiet
+         * @description Hours in which nothing is sent, in the questionnaire's time zone; over midnight where the end
+         *     is before the start.
+         */
+        Quiet: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /**
+             * End
+             * Format: time
+             */
+            end: string;
         };
         /**
          * Rank
@@ -7853,18 +8168,47 @@ export interface components {
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
             /** Rows */
-            rows: components["schemas"]["jotgate__api__staff__registers__RowOut"][];
+            rows: components["schemas"]["RegisterRowOut"][];
             /** More */
             more: boolean;
         };
-        /** Rehearsal */
+        /** RegisterRowOut */
+        RegisterRowOut: {
+            /** Id */
+            id: number;
+            /** Values */
+            values: {
+                [key: string]: string | boolean | string[];
+            };
+            /** Entry Number */
+            entry_number: number;
+            /**
+             * Filed
+             * Format: date-time
+             */
+            filed: string;
+            about?: components["schemas"]["ThingOut"] | null;
+        };
+        /**
+         * Rehearsal
+         * @description `outcomes` says of each rule by key, and of `otherwise`, what came of it; `earlier` and
+         *     `later` are the numbers of the entries beside it.
+         */
         Rehearsal: {
             /** Number */
             number: number;
+            /** Earlier */
+            earlier: number | null;
+            /** Later */
+            later: number | null;
             /** Caught By */
             caught_by: string | null;
+            /** Outcomes */
+            outcomes: {
+                [key: string]: "acted" | "caught" | "passed_over" | "does_not_hold" | "off";
+            };
             /** Effects */
-            effects: (components["schemas"]["jotgate__api__staff__dispatch__RowOut"] | components["schemas"]["NoticeOut"])[];
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
         };
         /**
          * Rehearse
@@ -8068,21 +8412,120 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
-        /** Rule */
+        /** RowMovedOut */
+        RowMovedOut: {
+            /** Id */
+            id: number;
+            /** Before */
+            before: {
+                [key: string]: string | boolean | string[];
+            };
+            /** After */
+            after: {
+                [key: string]: string | boolean | string[];
+            };
+        };
+        /**
+         * RowOut
+         * @description A row of a grid, which can be answered up to `repeats` times.
+         */
+        RowOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Required
+             * @default false
+             */
+            required?: boolean;
+            /**
+             * Repeats
+             * @default 1
+             */
+            repeats?: number;
+        };
+        /**
+         * RowPlannedOut
+         * @description A new row, or the `rows` that are brought up to date.
+         */
+        RowPlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "row";
+            /**
+             * Register Id
+             * Format: uuid
+             */
+            register_id: string;
+            /** Values */
+            values: {
+                [key: string]: string | boolean | string[];
+            };
+            /** Rows */
+            rows: components["schemas"]["RowMovedOut"][];
+        };
+        /**
+         * Rule
+         * @description Without `when` it holds for every entry. One that is `off` does nothing.
+         */
         Rule: {
             /** Key */
             key: string;
             /** When */
-            when: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
+            when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /**
              * Acts
              * @default []
              */
-            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"])[];
+            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["SetStatus"])[];
+            /**
+             * Catches
+             * @default true
+             */
+            catches?: boolean;
+            /**
+             * Off
+             * @default false
+             */
+            off?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * RuleChoice
+         * @description Something that rules can name, by its id or key.
+         */
+        RuleChoice: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /** RulesIn */
+        RulesIn: {
+            dispatch: components["schemas"]["Dispatch"];
         };
         /**
          * RunOut
-         * @description What dispatch did: a row in a register, or a notice.
+         * @description What dispatch did with an entry: a row in a register, a letter, a status. `last_error` says
+         *     why it was not done, `next_try` when it is tried again.
          */
         RunOut: {
             /**
@@ -8092,16 +8535,18 @@ export interface components {
             id: string;
             /** Rule */
             rule: string;
+            /** Position */
+            position: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "row" | "notice";
+            kind: "row" | "notice" | "status";
             /**
              * State
              * @enum {string}
              */
-            state: "waiting" | "done" | "failing";
+            state: "waiting" | "done" | "failing" | "failed" | "left_out" | "skipped";
             /** To */
             to: string | null;
             /** Subject */
@@ -8110,15 +8555,35 @@ export interface components {
             register_id: string | null;
             /** Row */
             row: number | null;
+            /** Status */
+            status: string | null;
             /** Tries */
             tries: number;
             /** Last Error */
             last_error: string | null;
+            /** Next Try */
+            next_try: string | null;
             /**
              * Changed
              * Format: date-time
              */
             changed: string;
+        };
+        /**
+         * RunPage
+         * @description `counts` are those in each state, `paused` since when nothing is sent.
+         */
+        RunPage: {
+            /** Runs */
+            runs: components["schemas"]["OpenRunOut"][];
+            /** More */
+            more: boolean;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Paused */
+            paused: string | null;
         };
         /**
          * RunPageOut
@@ -8264,6 +8729,16 @@ export interface components {
                 };
             };
         };
+        /** Sending */
+        Sending: {
+            /** Paused */
+            paused: boolean;
+        };
+        /** SendingOut */
+        SendingOut: {
+            /** Paused */
+            paused: string | null;
+        };
         /**
          * SessionOut
          * @description An open session; `client` is the browser in words, `place` its network address.
@@ -8290,6 +8765,19 @@ export interface components {
             place: string;
             /** Own */
             own: boolean;
+        };
+        /**
+         * SetStatus
+         * @description Set the entry's status.
+         */
+        SetStatus: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "status";
+            /** Status */
+            status: string;
         };
         /**
          * SetupOut
@@ -8499,6 +8987,13 @@ export interface components {
              */
             domains?: string[];
         };
+        /** Skip */
+        Skip: {
+            /** Ids */
+            ids: string[];
+            /** Reason */
+            reason: string;
+        };
         /**
          * SkipRule
          * @description After its page: when the condition holds, go to a later page or to a finish.
@@ -8583,6 +9078,27 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /** StatusPlannedOut */
+        StatusPlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "status";
+            /** Status */
+            status: string;
         };
         /** StepOut */
         StepOut: {
@@ -8913,6 +9429,29 @@ export interface components {
              */
             days_off?: components["schemas"]["DayOff"][];
         };
+        /** ToAddress */
+        ToAddress: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "address";
+            /** Address */
+            address: string;
+        };
+        /**
+         * ToAnswer
+         * @description The mail address that an answer or a fact is: a receipt for whoever answered.
+         */
+        ToAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "answer";
+            /** Name */
+            name: string;
+        };
         /**
          * ToFinish
          * @description `finish` is empty while nobody has chosen where a rule leads.
@@ -8935,6 +9474,22 @@ export interface components {
             kind: "page";
             /** Page */
             page: string;
+        };
+        /**
+         * ToTeam
+         * @description Everybody of a team.
+         */
+        ToTeam: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "team";
+            /**
+             * Team Id
+             * Format: uuid
+             */
+            team_id: string;
         };
         /** TokenOut */
         TokenOut: {
@@ -8982,7 +9537,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -9405,62 +9960,6 @@ export interface components {
              * @enum {string}
              */
             kind: "yes_no";
-        };
-        /**
-         * RowOut
-         * @description A row of a grid, which can be answered up to `repeats` times.
-         */
-        jotgate__api__public__questions__RowOut: {
-            /** Code */
-            code: string;
-            /** Label */
-            label: string;
-            /**
-             * Required
-             * @default false
-             */
-            required?: boolean;
-            /**
-             * Repeats
-             * @default 1
-             */
-            repeats?: number;
-        };
-        /** RowOut */
-        jotgate__api__staff__dispatch__RowOut: {
-            /**
-             * Kind
-             * @constant
-             */
-            kind: "row";
-            /** Rule */
-            rule: string;
-            /**
-             * Register Id
-             * Format: uuid
-             */
-            register_id: string;
-            /** Values */
-            values: {
-                [key: string]: string | boolean;
-            };
-        };
-        /** RowOut */
-        jotgate__api__staff__registers__RowOut: {
-            /** Id */
-            id: number;
-            /** Values */
-            values: {
-                [key: string]: string | boolean;
-            };
-            /** Entry Number */
-            entry_number: number;
-            /**
-             * Filed
-             * Format: date-time
-             */
-            filed: string;
-            about?: components["schemas"]["ThingOut"] | null;
         };
     };
     responses: never;
@@ -13639,6 +14138,41 @@ export interface operations {
             };
         };
     };
+    check_dispatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     rehearse: {
         parameters: {
             query?: never;
@@ -14029,7 +14563,147 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandledOut"][];
+                    "application/json": components["schemas"]["ChangedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_runs: {
+        parameters: {
+            query?: {
+                state?: ("waiting" | "failing" | "failed")[] | null;
+                before?: string | null;
+                before_id?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPage"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ids"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    skip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Skip"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_sending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sending"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
                 };
             };
             /** @description Default Response */
@@ -15309,7 +15983,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -15347,7 +16021,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

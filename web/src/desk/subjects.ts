@@ -73,7 +73,7 @@ export function subjectOf(doc: Doc, item: Item): Subject {
 }
 
 /** Facts of the visitor: of the contact that a pass belongs to, and claims of a sign-in. */
-const FACTS: readonly Subject[] = [
+export const FACTS: readonly Subject[] = [
   ["contact.name", "The contact's name"],
   ["contact.email", "The contact's mail address"],
   ["contact.phone", "The contact's phone number"],

@@ -1,23 +1,28 @@
 /** Dispatch: what happens when an entry arrives, as sentences, with a rehearsal beside them. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
-import { client, ApiError, got, type Schema } from "../../client/client";
+import { ApiError, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { dispatch as rulesOf, edition, registers } from "../data";
-import { everyItem, isValued, type Doc } from "../document";
-import { subjectOf, type Subject } from "../subjects";
-import { useRight } from "../shell/rights";
+import type { Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { PlaceActions } from "../shell/PlaceActions";
+import { useRight } from "../shell/rights";
 import { Empty, Loaded, Waiting } from "../shell/states";
+import { CopyRules } from "./CopyRules";
+import type { Around } from "./editors";
+import { Line } from "./kit";
 import { Rehearsal } from "./Rehearsal";
 import { addRule, type Dispatch, type Register, type RuleSpot } from "./rules";
 import { RuleRow } from "./RuleRow";
+import { openRuns, Runs } from "./Runs";
+import { openSubjects, partsOf, rostersOf } from "./subjects";
+import { newer, useRules } from "./useRules";
 
 const Whole = styled.div`
   display: grid;
@@ -48,113 +53,74 @@ interface EditorProps {
   known: readonly Register[];
 }
 
-/** What rules may name: everything with a value that is not restricted. */
-function openSubjects(doc: Doc): Subject[] {
-  return everyItem(doc)
-    .filter((item) => isValued(item) && !item.restricted)
-    .map((item) => subjectOf(doc, item));
-}
-
-function useRules(id: string, start: Schema<"DispatchOut">) {
-  const queries = useQueryClient();
-  const [kept, setKept] = useState(start);
-  const [rules, setRules] = useState<Dispatch>(start.dispatch);
-  const saving = useMutation({
-    mutationFn: (revision: number) =>
-      got(
-        client.PUT("/api/questionnaires/{id}/dispatch", {
-          params: { path: { id } },
-          body: { revision, dispatch: rules },
-        }),
-      ),
-    onSuccess: (saved) => {
-      setKept(saved);
-      queries.setQueryData(rulesOf(id).queryKey, saved);
-    },
-  });
-  const changed = JSON.stringify(rules) !== JSON.stringify(kept.dispatch);
-  return { kept, rules, setRules, saving, changed };
-}
-
-/** The rules were saved by somebody else: both can be looked at, one is chosen. */
-function newer(error: Error | null): Schema<"DispatchBody"> | null {
-  if (!(error instanceof ApiError) || error.code !== "stale") return null;
-  const { revision, value } = error.params["current"] as {
-    revision: number;
-    value: Dispatch;
+function aroundOf({ start, doc, known }: EditorProps): Around {
+  return {
+    subjects: openSubjects(doc, start),
+    parts: partsOf(doc),
+    rosters: rostersOf(doc),
+    languages: doc.languages ?? ["en"],
+    known,
+    teams: start.teams.map(({ code, name }) => ({ code, label: name })),
+    statuses: start.statuses,
   };
-  return { revision, dispatch: value };
 }
 
-function Editor({ id, start, doc, known }: EditorProps) {
+interface RulesProps extends EditorProps {
+  around: Around;
+  editing: ReturnType<typeof useRules>;
+}
+
+function Rules({ id, around, editing }: RulesProps) {
   const writes = useRight("write");
-  const { kept, rules, setRules, saving, changed } = useRules(id, start);
+  const { kept, rules, setRules, saving, faults } = editing;
   const [chosen, setChosen] = useState<RuleSpot | null>(null);
-  const subjects = openSubjects(doc);
-  const faults =
-    saving.error instanceof ApiError ? saving.error.faults : changed ? [] : kept.faults;
   const theirs = newer(saving.error);
   const change = (next: Dispatch) => {
     setRules(next);
     if (saving.error) saving.reset();
   };
-  const shared = {
-    dispatch: rules,
-    subjects,
-    known,
-    chosen,
-    faults,
-    onChange: change,
-  };
   const spots: RuleSpot[] = [...(rules.rules ?? []).keys(), "otherwise"];
   return (
-    <Whole>
-      {writes ? (
-        <PlaceActions>
-          <Button
-            weight="main"
-            isDisabled={!changed || saving.isPending}
-            onPress={() => saving.mutate(kept.revision)}
-          >
-            {changed ? "Apply the changes" : "Applied"}
-          </Button>
-        </PlaceActions>
+    <Left>
+      <h2>When an entry arrives</h2>
+      <Quiet>
+        Rules are tried in order. The first that catches an entry is the only one of those; rules
+        that act along do so whenever they hold.
+      </Quiet>
+      {saving.error ? (
+        <Strip tone="wrong">
+          {saving.error.message}
+          {theirs ? (
+            <span>
+              <Button onPress={() => change(theirs.dispatch)}>Show theirs</Button>{" "}
+              <Button onPress={() => saving.mutate(theirs.revision)}>Keep these</Button>
+            </span>
+          ) : null}
+        </Strip>
       ) : null}
-      <Left>
-        <h2>When an entry arrives</h2>
-        <Quiet>
-          Rules are tried in order. The first that files an entry catches it; later ones that file
-          are passed over.
-        </Quiet>
-        {saving.error ? (
-          <Strip tone="wrong">
-            {saving.error.message}
-            {theirs ? (
-              <span>
-                <Button onPress={() => change(theirs.dispatch)}>Show theirs</Button>{" "}
-                <Button onPress={() => saving.mutate(theirs.revision)}>Keep these</Button>
-              </span>
-            ) : null}
-          </Strip>
-        ) : null}
-        {rules.rules?.length ? null : (
-          <p>
-            No rule yet: entries are kept, nothing is filed and nobody is told.{" "}
-            {writes ? "Add a rule, or say what happens with every entry under Otherwise." : ""}
-          </p>
-        )}
-        <List>
-          {spots.map((spot) => (
-            <RuleRow
-              key={spot === "otherwise" ? spot : `${spot} ${rules.rules?.[spot]?.key}`}
-              spot={spot}
-              count={kept.counts[spot === "otherwise" ? spot : (rules.rules?.[spot]?.key ?? "")]}
-              {...shared}
-              onChoose={writes ? setChosen : null}
-            />
-          ))}
-        </List>
-        {writes && subjects.length ? (
+      {rules.rules?.length ? null : (
+        <p>
+          No rule yet: entries are kept, nothing is filed and nobody is told.{" "}
+          {writes ? "Add a rule, or say what happens with every entry under Otherwise." : ""}
+        </p>
+      )}
+      <List>
+        {spots.map((spot) => (
+          <RuleRow
+            key={spot === "otherwise" ? spot : `${spot} ${rules.rules?.[spot]?.key}`}
+            spot={spot}
+            count={kept.counts[spot === "otherwise" ? spot : (rules.rules?.[spot]?.key ?? "")]}
+            dispatch={rules}
+            around={around}
+            chosen={chosen}
+            faults={faults}
+            onChange={change}
+            onChoose={writes ? setChosen : null}
+          />
+        ))}
+      </List>
+      {writes ? (
+        <Line>
           <Button
             weight="word"
             onPress={() => {
@@ -164,10 +130,46 @@ function Editor({ id, start, doc, known }: EditorProps) {
           >
             Add a rule
           </Button>
+          <CopyRules id={id} rules={rules} onCopied={change} />
+        </Line>
+      ) : null}
+    </Left>
+  );
+}
+
+function Editor(props: EditorProps) {
+  const { id, start, doc, known } = props;
+  const writes = useRight("write");
+  const editing = useRules(id, start);
+  const { kept, rules, saving, changed, faults } = editing;
+  const [runs, setRuns] = useState(false);
+  const undone = useQuery(openRuns(id)).data?.counts ?? {};
+  const waiting = Object.values(undone).reduce((sum, one) => sum + one, 0);
+  return (
+    <>
+      <PlaceActions>
+        <Button aria-pressed={runs} onPress={() => setRuns(!runs)}>
+          {runs ? "Rules" : waiting ? `Not done yet: ${waiting}` : "Not done yet"}
+        </Button>
+        {writes ? (
+          <Button
+            weight="main"
+            isDisabled={!changed || saving.isPending || faults.length > 0}
+            onPress={() => saving.mutate(kept.revision)}
+          >
+            {changed ? "Apply the changes" : "Applied"}
+          </Button>
         ) : null}
-      </Left>
-      <Rehearsal id={id} rules={rules} known={known} doc={doc} />
-    </Whole>
+      </PlaceActions>
+      {runs ? (
+        <Runs id={id} rules={rules} known={known} />
+      ) : (
+        <Whole>
+          <Rules {...props} around={aroundOf(props)} editing={editing} />
+          <Rehearsal id={id} rules={rules} known={known} doc={doc} around={aroundOf(props)} />
+        </Whole>
+      )}
+    </>
   );
 }
 

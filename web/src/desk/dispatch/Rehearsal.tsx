@@ -6,12 +6,12 @@ import styled from "styled-components";
 import { client, ApiError, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
-import { questionnaire } from "../data";
-import { say, everyItem, type Doc } from "../document";
 import { sentence } from "../condition/words";
-import { entryNumber } from "../document";
-import { subjectOf } from "../subjects";
+import { questionnaire } from "../data";
+import { entryNumber, say, type Doc } from "../document";
 import { sticky } from "../shell/Section";
+import type { Around } from "./editors";
+import { Shown } from "./effects";
 import type { Dispatch, Register } from "./rules";
 
 const Side = styled.aside`
@@ -36,97 +36,68 @@ const Head = styled.div`
   justify-content: space-between;
 `;
 
-const Effect = styled.article`
-  border: 1px solid var(--line-2);
-  border-radius: 4px;
-  overflow-wrap: anywhere;
-  header {
-    background: var(--mist);
-    padding: 7px 11px;
-    font-size: 13.5px;
+const Why = styled.details`
+  summary {
+    cursor: pointer;
+    min-height: 26px;
   }
-  dl {
-    display: grid;
-    grid-template-columns: auto minmax(0, 1fr);
-    gap: 2px 12px;
-    padding: 9px 11px;
-  }
-  dt {
-    color: var(--ink-2);
-  }
-  pre {
-    font: inherit;
-    white-space: pre-wrap;
-    margin: 0;
-    padding: 9px 11px;
+  li {
+    display: flex;
+    gap: 8px;
+    justify-content: space-between;
+    border-top: 1px solid var(--line);
+    padding: 3px 0;
   }
 `;
-
-type Outcome = Schema<"Rehearsal">["effects"][number];
-
-function Shown({ effect, known }: { effect: Outcome; known: readonly Register[] }) {
-  if (effect.kind === "notice") {
-    return (
-      <Effect>
-        <header>
-          To <b>{effect.to}</b>
-          <br />
-          {effect.subject}
-        </header>
-        <pre>{effect.body || "(no words)"}</pre>
-      </Effect>
-    );
-  }
-  const register = known.find(({ id }) => id === effect.register_id);
-  return (
-    <Effect>
-      <header>
-        {register?.name}, <b>new row</b>
-      </header>
-      <dl>
-        {register?.columns.map((column) => {
-          const value = effect.values[column.key];
-          return (
-            <div key={column.key} style={{ display: "contents" }}>
-              <dt>{column.label}</dt>
-              <dd>
-                {value === undefined ? (
-                  <Quiet>left out</Quiet>
-                ) : typeof value === "boolean" ? (
-                  value ? (
-                    "Yes"
-                  ) : (
-                    "No"
-                  )
-                ) : (
-                  value
-                )}
-              </dd>
-            </div>
-          );
-        })}
-      </dl>
-    </Effect>
-  );
-}
 
 interface RehearsalProps {
   id: string;
   rules: Dispatch;
   known: readonly Register[];
   doc: Doc;
+  around: Around;
 }
 
-function caught(result: Schema<"Rehearsal">, { rules, doc }: RehearsalProps): string {
+type Result = Schema<"Rehearsal">;
+
+function caught(result: Result, { rules, around }: RehearsalProps): string {
   const at = (rules.rules ?? []).findIndex(({ key }) => key === result.caught_by);
   const rule = rules.rules?.[at];
   if (!rule) return "No rule catches it. What stands under Otherwise is done.";
-  const subjects = everyItem(doc).map((item) => subjectOf(doc, item));
-  return `Rule ${at + 1} catches it: ${sentence(rule.when, subjects)}.`;
+  const said = rule.when ? sentence(rule.when, around.subjects) : "it holds for every entry";
+  return `Rule ${at + 1} catches it: ${said}.`;
+}
+
+const OUTCOMES = {
+  acted: "acted along",
+  caught: "caught it",
+  passed_over: "passed over, caught before",
+  does_not_hold: "does not hold",
+  off: "switched off",
+};
+
+function Outcomes({ result, rules }: { result: Result; rules: Dispatch }) {
+  const named = (rules.rules ?? []).map(({ key }, at) => ({ key, name: `Rule ${at + 1}` }));
+  return (
+    <Why>
+      <summary>Why each rule acted or did not</summary>
+      <ul>
+        {[...named, { key: "otherwise", name: "Otherwise" }].map(({ key, name }) => {
+          const outcome = result.outcomes[key];
+          return outcome ? (
+            <li key={key}>
+              <b>{name}</b>
+              <span>{OUTCOMES[outcome]}</span>
+            </li>
+          ) : null;
+        })}
+      </ul>
+    </Why>
+  );
 }
 
 export function Rehearsal(props: RehearsalProps) {
-  const { id, rules, known, doc } = props;
+  const { id, rules, known, doc, around } = props;
   const total = useQuery(questionnaire(id)).data?.entries ?? 0;
   const [number, setNumber] = useState<number | null>(null);
   const tried = useDeferredValue(rules);
@@ -147,6 +118,11 @@ export function Rehearsal(props: RehearsalProps) {
   const result = query.data;
   const fault =
     query.error instanceof ApiError ? (query.error.faults[0]?.message ?? query.error.message) : "";
+  const step = (to: number | null | undefined, name: string) => (
+    <Button isDisabled={to == null} onPress={() => setNumber(to ?? null)}>
+      {name}
+    </Button>
+  );
   return (
     <Side aria-label="Rehearsal">
       <Head>
@@ -160,15 +136,7 @@ export function Rehearsal(props: RehearsalProps) {
         <Head>
           <b>Entry {entryNumber(result.number)}</b>
           <span>
-            <Button isDisabled={result.number <= 1} onPress={() => setNumber(result.number - 1)}>
-              Earlier
-            </Button>{" "}
-            <Button
-              isDisabled={result.number >= total}
-              onPress={() => setNumber(result.number + 1)}
-            >
-              Later
-            </Button>
+            {step(result.earlier, "Earlier")} {step(result.later, "Later")}
           </span>
         </Head>
       ) : null}
@@ -178,9 +146,10 @@ export function Rehearsal(props: RehearsalProps) {
         <>
           <p>{caught(result, props)}</p>
           {result.effects.map((effect, at) => (
-            <Shown key={at} effect={effect} known={known} />
+            <Shown key={at} effect={effect} known={known} around={around} />
           ))}
           {result.effects.length ? null : <Quiet>Nothing would happen.</Quiet>}
+          <Outcomes result={result} rules={rules} />
         </>
       ) : null}
     </Side>

@@ -4,24 +4,30 @@ import styled from "styled-components";
 
 import type { Fault } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
+import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
-import { BLANK } from "../condition/edit";
 import { sentence } from "../condition/words";
-import type { Subject } from "../subjects";
-import { ActEditor, actWords, NewAct } from "./ActEditor";
+import { ActEditor, NewAct } from "./ActEditor";
+import type { Around } from "./editors";
+import { Line, Wrong } from "./kit";
 import {
   actsOf,
+  catches,
   duplicateRule,
   moveRule,
   removeRule,
+  ruleAt,
   withActs,
   withRule,
   type Act,
   type Dispatch,
-  type Register,
+  type Rule,
   type RuleSpot,
 } from "./rules";
+import { ACTS, actWords } from "./words";
 
 const Row = styled.li<{ $chosen: boolean }>`
   display: grid;
@@ -32,6 +38,11 @@ const Row = styled.li<{ $chosen: boolean }>`
   border-inline-start: 4px solid ${({ $chosen }) => ($chosen ? "var(--accent)" : "transparent")};
   background: ${({ $chosen }) => ($chosen ? "var(--paper)" : "none")};
   margin-inline: -12px;
+  &[data-off] b,
+  &[data-off] dl {
+    text-decoration: line-through;
+    text-decoration-color: var(--ink-3);
+  }
 `;
 
 const Number = styled.span`
@@ -39,7 +50,7 @@ const Number = styled.span`
   color: var(--ink-3);
 `;
 
-const Line = styled.button`
+const Says = styled.button`
   display: block;
   width: 100%;
   border: 0;
@@ -79,17 +90,10 @@ const Buttons = styled.div`
   gap: 4px 10px;
 `;
 
-const Wrong = styled.p`
-  color: var(--rust);
-  font-weight: 600;
-  margin-top: 6px;
-`;
-
 export interface RuleRowProps {
   spot: RuleSpot;
   dispatch: Dispatch;
-  subjects: readonly Subject[];
-  known: readonly Register[];
+  around: Around;
   chosen: RuleSpot | null;
   faults: readonly Fault[];
   count: number | undefined;
@@ -123,19 +127,59 @@ function RuleTools({ at, dispatch, onChange, onChoose }: { at: number } & RuleRo
   );
 }
 
+const HOW = [
+  { code: "catches", label: "catches the entry" },
+  { code: "acts", label: "acts whenever it holds" },
+];
+
+function Nature({ at, dispatch, onChange }: { at: number } & RuleRowProps) {
+  const rule = ruleAt(dispatch, at);
+  if (!rule) return null;
+  const set = (change: Partial<Rule>) =>
+    onChange(withRule(dispatch, at, (one) => ({ ...one, ...change })));
+  return (
+    <>
+      <Line>
+        This rule
+        <Picker
+          inline
+          label="What this rule is"
+          options={HOW}
+          value={catches(rule) ? "catches" : "acts"}
+          onChange={(how) => set({ catches: how === "catches" })}
+        />
+        <Quiet>
+          {catches(rule)
+            ? "Later rules that catch are passed over."
+            : "It keeps no other rule from acting."}
+        </Quiet>
+      </Line>
+      <Field
+        label="Note for colleagues"
+        value={rule.note ?? ""}
+        maxLength={500}
+        onChange={(note) => set({ note })}
+      />
+      <Toggle isSelected={rule.off ?? false} onChange={(off) => set({ off })}>
+        Switched off
+      </Toggle>
+    </>
+  );
+}
+
 function Editing(props: RuleRowProps) {
-  const { spot, dispatch, subjects, known, onChange } = props;
+  const { spot, dispatch, around, onChange } = props;
   const acts = actsOf(dispatch, spot);
   const set = (next: Act[]) => onChange(withActs(dispatch, spot, next));
   return (
     <Edit>
       {spot === "otherwise" ? null : (
         <ConditionEditor
-          condition={dispatch.rules?.[spot]?.when}
-          subjects={subjects}
-          none=""
+          condition={ruleAt(dispatch, spot)?.when ?? null}
+          subjects={around.subjects}
+          none="It holds for every entry."
           onChange={(when) =>
-            onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when: when ?? BLANK })))
+            onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when: when ?? null })))
           }
         />
       )}
@@ -143,68 +187,82 @@ function Editing(props: RuleRowProps) {
         <ActEditor
           key={at}
           act={act}
-          subjects={subjects}
-          known={known}
+          {...around}
           onChange={(next) => set(acts.map((one, other) => (other === at ? next : one)))}
           onRemove={() => set(acts.filter((_, other) => other !== at))}
         />
       ))}
-      <NewAct
-        subjects={subjects}
-        known={known}
-        canFile={!acts.some(({ kind }) => kind === "file")}
-        onAdd={(act) => set([...acts, act])}
-      />
-      {spot === "otherwise" ? null : <RuleTools {...props} at={spot} />}
+      <NewAct around={around} onAdd={(act) => set([...acts, act])} />
+      {spot === "otherwise" ? null : (
+        <>
+          <Nature {...props} at={spot} />
+          <RuleTools {...props} at={spot} />
+        </>
+      )}
     </Edit>
   );
 }
 
-export function RuleRow(props: RuleRowProps) {
-  const { spot, dispatch, subjects, known, chosen, faults, count, onChoose } = props;
-  const rule = spot === "otherwise" ? undefined : dispatch.rules?.[spot];
-  const acts = actsOf(dispatch, spot);
-  const open = chosen === spot;
-  const says = rule ? (
+function Sentence({ rule, around }: { rule: Rule | undefined; around: Around }) {
+  if (!rule) return "Otherwise";
+  return rule.when ? (
     <>
-      When <b>{sentence(rule.when, subjects)}</b>
+      When <b>{sentence(rule.when, around.subjects)}</b>
     </>
   ) : (
-    "Otherwise"
+    "For every entry"
   );
+}
+
+function Done({ dispatch, spot, around }: RuleRowProps) {
+  const acts = actsOf(dispatch, spot);
+  if (!acts.length) return <Quiet>Does nothing</Quiet>;
+  return (
+    <Does>
+      {acts.map((act, at) => (
+        <Fragment key={at}>
+          <dt>{ACTS[act.kind]}</dt>
+          <dd>{actWords(act, around)}</dd>
+        </Fragment>
+      ))}
+    </Does>
+  );
+}
+
+/** What stands at the end of a rule's line. */
+function standing(rule: Rule | undefined, count: number | undefined): string {
+  const so = `${count ?? 0} so far`;
+  if (rule?.off) return `off, ${so}`;
+  return rule && !catches(rule) ? `acts along, ${so}` : so;
+}
+
+export function RuleRow(props: RuleRowProps) {
+  const { spot, dispatch, around, chosen, faults, count, onChoose } = props;
+  const rule = ruleAt(dispatch, spot);
+  const open = chosen === spot;
   const place = rule ? `rules/${rule.key}` : "otherwise";
   const wrong = faults.filter(({ at }) => at === place || at.startsWith(`${place}/`));
+  const says = <Sentence rule={rule} around={around} />;
   return (
-    <Row $chosen={open}>
+    <Row $chosen={open} data-off={rule?.off || undefined}>
       <Number>{spot === "otherwise" ? "" : spot + 1}</Number>
       <div>
         {onChoose ? (
-          <Line type="button" aria-expanded={open} onClick={() => onChoose(open ? null : spot)}>
+          <Says type="button" aria-expanded={open} onClick={() => onChoose(open ? null : spot)}>
             {says}
-          </Line>
+          </Says>
         ) : (
-          <Line as="p" style={{ cursor: "auto" }}>
+          <Says as="p" style={{ cursor: "auto" }}>
             {says}
-          </Line>
+          </Says>
         )}
-        {open ? (
-          <Editing {...props} />
-        ) : (
-          <Does>
-            {acts.map((act, at) => (
-              <Fragment key={at}>
-                <dt>{act.kind === "file" ? "File" : "Notice"}</dt>
-                <dd>{actWords(act, known)}</dd>
-              </Fragment>
-            ))}
-          </Does>
-        )}
-        {!acts.length && !open ? <Quiet>Does nothing</Quiet> : null}
+        {open ? <Editing {...props} /> : <Done {...props} />}
+        {rule?.note && !open ? <Quiet>{rule.note}</Quiet> : null}
         {wrong.map((fault) => (
           <Wrong key={fault.at + fault.message}>{fault.message}</Wrong>
         ))}
       </div>
-      <Quiet>{count ?? 0} so far</Quiet>
+      <Quiet>{standing(rule, count)}</Quiet>
     </Row>
   );
 }

@@ -94,7 +94,7 @@ function speaksOf(part: unknown, keys: ReadonlySet<string>): boolean {
 /** The dispatch rules that speak of one of `keys`, in words; they go by the published edition. */
 export function rulesUsing(dispatch: Dispatch, keys: ReadonlySet<string>): string[] {
   const rules = (dispatch.rules ?? []).flatMap(({ when, acts }, number) => [
-    ...([...namesOf(when)].some((key) => keys.has(key))
+    ...([...(when ? namesOf(when) : [])].some((key) => keys.has(key))
       ? [`Dispatch, rule ${number + 1}: its condition`]
       : []),
     ...(speaksOf(acts, keys) ? [`Dispatch, rule ${number + 1}: what it does`] : []),

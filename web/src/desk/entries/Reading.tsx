@@ -68,7 +68,7 @@ const Happened = styled.ul`
 `;
 
 function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> }) {
-  if (run.kind === "row") {
+  if (run.kind === "row" && run.row !== null) {
     const id = run.register_id ?? "";
     return (
       <li>
@@ -80,17 +80,32 @@ function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> 
       </li>
     );
   }
-  const words = {
-    waiting: "waits to be sent to",
-    done: "sent to",
-    failing: `could not be sent ${run.tries} times, is tried again, to`,
-  };
   return (
     <li>
-      {when(run.changed)} notice &ldquo;{run.subject}&rdquo; {words[run.state]} {run.to}
-      {run.last_error && run.state === "failing" ? `: ${run.last_error}` : ""}
+      {when(run.changed)} {told(run)}
+      {run.last_error && run.state !== "done" ? `: ${run.last_error}` : ""}
     </li>
   );
+}
+
+/** What came of a run, in words. */
+function told({ kind, state, subject, to, tries }: Schema<"RunOut">): string {
+  const what = kind === "notice" ? `notice “${subject ?? ""}”` : kind;
+  const whom = kind === "notice" && to ? ` to ${to}` : "";
+  switch (state) {
+    case "done":
+      return kind === "notice" ? `${what} sent${whom}` : `${what} set`;
+    case "waiting":
+      return `${what} waits to be sent${whom}`;
+    case "failing":
+      return `${what} could not be sent${whom} ${tries} times, is tried again`;
+    case "failed":
+      return `${what}${whom} could not be done and waits for somebody`;
+    case "left_out":
+      return `${what}${whom} was left out`;
+    case "skipped":
+      return `${what}${whom} was skipped`;
+  }
 }
 
 /** What was revealed, for as long as one has clearance: it is asked for every few seconds. */

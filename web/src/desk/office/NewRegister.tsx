@@ -11,6 +11,7 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { keyFrom } from "../keys";
 import { registers } from "../data";
+import { TYPES, type ColumnType } from "./columns";
 
 export type Column = Schema<"Column">;
 type Register = Schema<"RegisterOut">;
@@ -23,12 +24,25 @@ const Row = styled.div`
   margin-top: 8px;
 `;
 
-const TYPES = [
-  { code: "text", label: "Text" },
-  { code: "number", label: "Number" },
-  { code: "yes_no", label: "Yes or no" },
-  { code: "date", label: "Date" },
-] as const;
+const Options = styled.div`
+  grid-column: 1 / -1;
+`;
+
+const PICKED = ["pick_one", "pick_many"];
+
+/** What is picked from, a line for each option. */
+function optionsIn(written: string): NonNullable<Column["options"]> {
+  const taken = new Set<string>();
+  return written
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .map((label) => {
+      const code = keyFrom(label, taken, "option");
+      taken.add(code);
+      return { code, label: label.slice(0, 80) };
+    });
+}
 
 interface NewRegisterProps {
   open: boolean;
@@ -48,6 +62,12 @@ function keyed(columns: readonly Column[]): Column[] {
       taken.add(key);
       return { ...column, key, label: column.label.trim() };
     });
+}
+
+/** Options as they are written, with the codes that they had before. */
+function keptCodes(column: Column, written: string): Column["options"] {
+  const before = new Map((column.options ?? []).map(({ code, label }) => [label, code]));
+  return optionsIn(written).map((one) => ({ ...one, code: before.get(one.label) ?? one.code }));
 }
 
 function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open">) {
@@ -70,7 +90,10 @@ function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open"
       onMade(register);
     },
   });
-  const ready = Boolean(name.trim()) && keyed(columns).length > 0;
+  const ready =
+    Boolean(name.trim()) &&
+    keyed(columns).length > 0 &&
+    columns.every(({ type, options }) => !PICKED.includes(type ?? "") || options?.length);
   return (
     <form
       onSubmit={(event) => {
@@ -89,9 +112,14 @@ function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open"
           />
           <Picker
             label="Takes"
-            options={TYPES}
+            options={Object.entries(TYPES).map(([code, label]) => ({ code, label }))}
             value={column.type ?? "text"}
-            onChange={(type) => set(position, { type: type as Column["type"] })}
+            onChange={(type) =>
+              set(position, {
+                type: type as ColumnType,
+                options: PICKED.includes(type) ? (column.options ?? []) : [],
+              })
+            }
           />
           <Button
             weight="word"
@@ -100,6 +128,17 @@ function Form({ columns: given, onClose, onMade }: Omit<NewRegisterProps, "open"
           >
             Remove
           </Button>
+          {PICKED.includes(column.type ?? "") ? (
+            <Options>
+              <Field
+                label={`Options of column ${position + 1}`}
+                help="One in each line"
+                lines={3}
+                defaultValue={(column.options ?? []).map(({ label }) => label).join("\n")}
+                onChange={(written) => set(position, { options: keptCodes(column, written) })}
+              />
+            </Options>
+          ) : null}
         </Row>
       ))}
       <Button

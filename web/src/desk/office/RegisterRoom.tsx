@@ -10,12 +10,8 @@ import { RoomHead } from "../shell/Office";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { useOlder } from "../useOlder";
+import { cellWords } from "./columns";
 import { when } from "../when";
-
-function cell(value: string | boolean | undefined): string {
-  if (value === undefined) return "—";
-  return typeof value === "boolean" ? (value ? "Yes" : "No") : value;
-}
 
 export function RegisterRoom() {
   const id = useParams({ from: "/office/registers/$registerId" }).registerId;
@@ -68,7 +64,7 @@ export function RegisterRoom() {
                 </td>
                 {register.columns.map((column) => (
                   <td key={column.key} data-number={column.type === "number" || undefined}>
-                    {cell(row.values[column.key])}
+                    {cellWords(row.values[column.key], column) || "—"}
                   </td>
                 ))}
                 <td>

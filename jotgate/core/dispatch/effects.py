@@ -1,0 +1,78 @@
+"""What dispatch does with an entry: effects in order, and why each rule acted or did not."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+from uuid import UUID
+
+from jotgate.core.dispatch.rules import Matching, Quiet
+from jotgate.core.registers.cells import Cell
+
+Outcome = Literal["acted", "caught", "passed_over", "does_not_hold", "off"]
+
+
+@dataclass(frozen=True)
+class Place:
+    """Which act of which rule an effect is of; `part` counts what one act does several times, such
+    as a letter to each of a team."""
+
+    rule: str
+    position: int
+    part: int = 0
+
+
+@dataclass(frozen=True)
+class RowPlanned:
+    """A row for a register, or for the row there that is alike in the cells `alike`."""
+
+    at: Place
+    register_id: UUID
+    values: Mapping[str, Cell]
+    matching: Matching | None = None
+    alike: Mapping[str, Cell] | None = None
+
+
+@dataclass(frozen=True)
+class NoticePlanned:
+    """A letter to one address, as plain text and as HTML. `gathered` and `quiet` are those of its
+    act."""
+
+    at: Place
+    to: str
+    subject: str
+    plain: str
+    html: str
+    language: str
+    gathered: Literal["at_once", "hourly", "daily"] = "at_once"
+    quiet: Quiet | None = None
+    to_visitor: bool = False
+
+
+@dataclass(frozen=True)
+class StatusPlanned:
+    at: Place
+    status: str
+
+
+@dataclass(frozen=True)
+class NotPlanned:
+    """An act that cannot be done with this entry: `why`, with what to do about it. `left_out` is
+    where there is simply nothing to do, such as a letter to an address that was not given."""
+
+    at: Place
+    kind: Literal["row", "notice", "status"]
+    why: str
+    left_out: bool = False
+
+
+Effect = RowPlanned | NoticePlanned | StatusPlanned | NotPlanned
+
+
+@dataclass(frozen=True)
+class Planned:
+    """What dispatch does with one entry. `caught_by` is the rule that caught it, if any; `outcomes`
+    says of each rule by key what came of it."""
+
+    caught_by: str | None
+    effects: tuple[Effect, ...]
+    outcomes: Mapping[str, Outcome]

@@ -1,0 +1,18 @@
+"""What dispatch rules speak of beside their questionnaire."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from uuid import UUID
+
+from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
+from jotgate.core.registers.columns import Register
+
+
+@dataclass(frozen=True)
+class Known:
+    """Registers by id, the mail addresses of teams, and what stands around the
+    questionnaire's entries."""
+
+    registers: Mapping[UUID, Register] = field(default_factory=dict)
+    teams: Mapping[UUID, tuple[str, ...]] = field(default_factory=dict)
+    around: Around = NOTHING_AROUND

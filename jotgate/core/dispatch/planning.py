@@ -1,0 +1,115 @@
+"""What dispatch rules do with one entry. Restricted answers are not given to this, so that none can
+leave."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from jotgate.core.common.today import today_in
+from jotgate.core.common.values import Values
+from jotgate.core.conditions.condition import holds
+from jotgate.core.conditions.saved import in_full
+from jotgate.core.contacts.contact import Contact
+from jotgate.core.dispatch.effects import (
+    Effect,
+    NotPlanned,
+    Outcome,
+    Place,
+    Planned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.facts import fact_items, fact_values
+from jotgate.core.dispatch.known import Known
+from jotgate.core.dispatch.letters import letters
+from jotgate.core.dispatch.rows import rows
+from jotgate.core.dispatch.rules import (
+    OTHERWISE,
+    Act,
+    Dispatch,
+    FileRow,
+    Notice,
+    Rule,
+    SetStatus,
+)
+from jotgate.core.dispatch.texts import Words
+from jotgate.core.entries.display import Reader
+from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.stored import values_of
+from jotgate.core.walking.plan import Plan
+
+
+@dataclass(frozen=True)
+class Subject:
+    """An entry with all that rules may know of it: `values` are its open answers and its facts."""
+
+    plan: Plan
+    entry: Entry
+    values: Values
+    words: Words
+    known: Known
+
+    def in_language(self, language: str) -> Words:
+        """The words about it in another language."""
+        own = self.words
+        reader = Reader(self.plan, language)
+        return Words(reader, own.values, own.facts, self.entry.number)
+
+
+def subject_of(plan: Plan, entry: Entry, contact: Contact | None, known: Known) -> Subject:
+    """An `entry` that has open answers only, and the contact that it is of."""
+    now = today_in(plan.questionnaire.time_zone, entry.arrived).now
+    values = {**values_of(plan.items, entry.answers), **fact_values(entry, now, contact)}
+    facts = fact_items(plan.questionnaire, known.around)
+    return Subject(plan, entry, values, Words(Reader(plan), values, facts, entry.number), known)
+
+
+def planned(dispatch: Dispatch, subject: Subject) -> Planned:
+    """The effects of `dispatch` on an entry, in order."""
+    effects: list[Effect] = []
+    outcomes: dict[str, Outcome] = {}
+    caught_by: str | None = None
+    for rule in dispatch.rules:
+        outcome = outcomes[rule.key] = _outcome(rule, subject, caught_by is not None)
+        if outcome in ("acted", "caught"):
+            effects += _effects(rule.key, rule.acts, subject)
+        if outcome == "caught":
+            caught_by = rule.key
+    if caught_by is None:
+        effects += _effects(OTHERWISE, dispatch.otherwise, subject)
+    outcomes[OTHERWISE] = "passed_over" if caught_by else "acted"
+    return Planned(caught_by, tuple(effects), outcomes)
+
+
+def _outcome(rule: Rule, subject: Subject, is_caught: bool) -> Outcome:
+    if rule.off:
+        return "off"
+    if rule.when is not None:
+        when = in_full(rule.when, subject.plan.written.saved)
+        today = today_in(subject.plan.questionnaire.time_zone, subject.entry.arrived)
+        if not holds(when, subject.values, today):
+            return "does_not_hold"
+    if not rule.catches:
+        return "acted"
+    return "passed_over" if is_caught else "caught"
+
+
+def _effects(rule: str, acts: tuple[Act, ...], subject: Subject) -> Iterator[Effect]:
+    for position, act in enumerate(acts):
+        at = Place(rule, position)
+        match act:
+            case FileRow():
+                register = subject.known.registers.get(act.register_id)
+                if register is None:
+                    why = "Its register is gone. Name another in the rule, then do this again."
+                    yield NotPlanned(at, "row", why)
+                else:
+                    yield from rows(at, act, register, subject.words, subject.plan)
+            case Notice():
+                yield from _letters(at, act, subject)
+            case SetStatus():
+                yield StatusPlanned(at, act.status)
+
+
+def _letters(at: Place, act: Notice, subject: Subject) -> Iterator[Effect]:
+    own, language = subject.words, subject.entry.language
+    answered = subject.in_language(language) if language and act.to.kind == "answer" else own
+    yield from letters(at, act, answered, subject.known.teams)

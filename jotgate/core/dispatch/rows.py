@@ -1,0 +1,101 @@
+"""The rows that an act files."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+
+from jotgate.core.common.values import Value
+from jotgate.core.conditions.condition import entries_of
+from jotgate.core.dispatch.effects import Effect, NotPlanned, Place, RowPlanned
+from jotgate.core.dispatch.rules import Composed, FileRow, Fixed, Source
+from jotgate.core.dispatch.texts import Words, value_of
+from jotgate.core.entries.stored import as_json
+from jotgate.core.items import Item, holding
+from jotgate.core.items.kinds import Holds
+from jotgate.core.registers.cells import Cell, NotFit, read_cell
+from jotgate.core.registers.columns import PICKED, Column, ColumnType, Register
+from jotgate.core.walking.plan import Plan
+
+
+def rows(at: Place, act: FileRow, register: Register, words: Words, plan: Plan) -> Iterator[Effect]:
+    """One row, or one for each entry of a roster, with what belongs to all of them repeated."""
+    if not act.per:
+        yield _row(at, act, register, words)
+        return
+    each = entries_of(words.values.get(act.per))
+    if not each:
+        why = f"Nothing was entered under {act.per}, so there is no row to file."
+        yield NotPlanned(at, "row", why, left_out=True)
+    for part, entry in enumerate(each):
+        inner = Words(words.reader, {**words.values, **entry}, words.facts, words.number)
+        yield _row(replace(at, part=part), act, register, inner)
+
+
+def _row(at: Place, act: FileRow, register: Register, words: Words) -> Effect:
+    values: dict[str, Cell] = {}
+    for column in register.columns:
+        source = act.columns.get(column.key)
+        if source is None:
+            continue
+        try:
+            cell = _cell(column, source, words)
+        except NotFit as why:
+            told = f"{column.label}: {why} Change the rule or the column, then do this again."
+            return NotPlanned(at, "row", told)
+        if cell is not None:
+            values[column.key] = cell
+    gone = sorted(set(act.columns) - {one.key for one in register.columns})
+    if gone:
+        told = f"{register.name} has no column {gone[0]} any more. Change the rule."
+        return NotPlanned(at, "row", told)
+    if act.matching is None:
+        return RowPlanned(at, register.id, values)
+    alike = {key: values[key] for key in act.matching.columns if key in values}
+    if len(alike) < len(act.matching.columns):
+        missing = next(key for key in act.matching.columns if key not in alike)
+        told = f"The row is found by {missing}, which this entry leaves empty."
+        return NotPlanned(at, "row", told)
+    return RowPlanned(at, register.id, values, act.matching, alike)
+
+
+def _cell(column: Column, source: Source, words: Words) -> Cell | None:
+    """Raises NotFit."""
+    if isinstance(source, Fixed):
+        return read_cell(column, source.text)
+    if isinstance(source, Composed):
+        return read_cell(column, words.filled(source.text))
+    value = value_of(words.values, source.name)
+    if value is None:
+        return None if source.name not in words.plain else read_cell(column, words.of(source.name))
+    return read_cell(column, _given(column, value, words.of(source.name)))
+
+
+def _given(column: Column, value: Value, said: str) -> object:
+    """A value as its column takes it: in words, or as it is."""
+    if column.type in ("text", "long_text"):
+        return said
+    stored = as_json(value)
+    if column.type not in PICKED:
+        return stored
+    codes = {one.code for one in column.options}
+    known = isinstance(stored, list) or stored in codes
+    return stored if known and not isinstance(stored, Mapping) else said
+
+
+_COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
+    "number": ("number",),
+    "day": ("date",),
+    "time": ("time",),
+    "moment": ("date_time",),
+    "truth": ("yes_no",),
+    "pick": ("pick_one",),
+    "picks": ("pick_many",),
+    "order": ("pick_many",),
+    "text": ("pick_one", "number", "date", "email", "phone", "web_address"),
+}
+"""The types of column, beside texts, that can take what an item holds. A text may fit any of those
+that are written, or not: that shows with each entry."""
+
+
+def fitting(item: Item | None) -> tuple[ColumnType, ...]:
+    """The column types that can take answers of `item`, or a fact of the visitor."""
+    return ("text", "long_text", *_COLUMNS.get(holding(item) if item else "text", ()))

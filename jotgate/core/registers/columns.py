@@ -1,0 +1,60 @@
+"""The columns of a register: what each holds, and a register as it is known."""
+
+from typing import Annotated, Literal, Self, get_args
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
+
+from jotgate.core.common.part import Code, Key, Part
+
+ColumnType = Literal[
+    "text",
+    "long_text",
+    "number",
+    "date",
+    "time",
+    "date_time",
+    "yes_no",
+    "pick_one",
+    "pick_many",
+    "email",
+    "phone",
+    "web_address",
+]
+COLUMN_TYPES: tuple[ColumnType, ...] = get_args(ColumnType)
+
+PICKED: frozenset[ColumnType] = frozenset({"pick_one", "pick_many"})
+
+Label = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+
+
+class Choice(Part):
+    """What can be picked in a column."""
+
+    code: Code
+    label: Label
+
+
+class Column(Part):
+    """Only one that is picked from has `options`, each code once."""
+
+    key: Key
+    label: Label
+    type: ColumnType = "text"
+    options: tuple[Choice, ...] = Field((), max_length=500)
+
+    @model_validator(mode="after")
+    def _picked_from(self) -> Self:
+        if (self.type in PICKED) != bool(self.options):
+            raise ValueError("a column that is picked from has options, and no other has")
+        if len({one.code for one in self.options}) != len(self.options):
+            raise ValueError("two options have the same code")
+        return self
+
+
+class Register(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+    id: UUID
+    name: str
+    columns: tuple[Column, ...]

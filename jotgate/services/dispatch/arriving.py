@@ -1,0 +1,135 @@
+"""What the worker does when an entry has arrived: what can be done here is done in one transaction,
+what is to be sent waits as runs."""
+
+from dataclasses import replace
+from datetime import datetime
+from uuid import UUID, uuid5
+
+from jotgate.core.common.errors import Invalid, NoPlace
+from jotgate.core.dispatch.due import due
+from jotgate.core.dispatch.effects import (
+    Effect,
+    NoticePlanned,
+    NotPlanned,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.rules import SetStatus
+from jotgate.core.entries.about import Thing, thing
+from jotgate.core.records.dispatch import Run
+from jotgate.services.context import Context
+from jotgate.services.dispatch.known import known_to, subject
+from jotgate.services.dispatch.rows import NotFiled, file_row
+from jotgate.services.handling import Change, change_entry
+from jotgate.services.resealing import newest_plan, sealed_by_now
+from jotgate.store import entries, questionnaires, runs
+from jotgate.store.base import Connection
+
+
+async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:
+    """Do what the rules say with an entry. One that has runs already was dispatched before and is
+    left alone. An act that cannot be done is noted as a run that failed, and stops no other."""
+    async with context.restricted.begin() as conn:
+        saved = await questionnaires.dispatch(conn, questionnaire_id)
+        if saved is None:
+            return
+        if any(isinstance(act, SetStatus) for act in saved.value.acts()):
+            await questionnaires.gate(conn, questionnaire_id, keep=True)
+        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+        if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
+            return
+        newest = await newest_plan(context, conn, questionnaire_id)
+        entry = await sealed_by_now(context, conn, entry, newest)
+        known = await known_to(conn, questionnaire_id, context.clock.now())
+        about = await subject(context, conn, entry, known)
+        effects = planned(saved.value, about).effects
+        done = [await start(context, conn, about, effect) for effect in effects]
+        await runs.add_all(conn, done)
+
+
+async def start(context: Context, conn: Connection, subject: Subject, effect: Effect) -> Run:
+    """Do an effect, or have it wait where something is to be sent: its run."""
+    run = _begun(context, subject, effect)
+    match effect:
+        case NotPlanned():
+            done = replace(run, kind=effect.kind, last_error=effect.why)
+            return replace(done, state="left_out" if effect.left_out else "failed")
+        case NoticePlanned():
+            return _waiting(context, run, subject, effect)
+        case RowPlanned():
+            return await _filed(conn, run, subject, effect)
+        case StatusPlanned():
+            return await _handled(context, conn, run, effect)
+
+
+def _begun(context: Context, subject: Subject, effect: Effect) -> Run:
+    return Run(
+        id=context.ids.id(),
+        questionnaire_id=subject.entry.questionnaire_id,
+        entry_id=subject.entry.id,
+        rule=effect.at.rule,
+        position=effect.at.position,
+        part=effect.at.part,
+        kind="row",
+        state="done",
+        detail={},
+        tries=1,
+        last_error=None,
+        next_try=None,
+        batch=None,
+        changed=context.clock.now(),
+    )
+
+
+def _waiting(context: Context, run: Run, subject: Subject, effect: NoticePlanned) -> Run:
+    zone = subject.plan.questionnaire.time_zone
+    at = due(run.changed, effect.gathered, effect.quiet, zone)
+    detail = {
+        "to": effect.to,
+        "subject": effect.subject,
+        "plain": effect.plain,
+        "html": effect.html,
+        "language": effect.language,
+    }
+    waiting = replace(run, kind="notice", state="waiting", tries=0, detail=detail, next_try=at)
+    if effect.gathered == "at_once":
+        return waiting
+    return replace(waiting, batch=_batch(run, effect, at))
+
+
+def _batch(run: Run, effect: NoticePlanned, at: datetime) -> UUID:
+    """What letters have in common that go out as one: whose they are, and when."""
+    named = f"{run.rule} {run.position} {effect.to} {effect.language} {at.isoformat()}"
+    return uuid5(run.questionnaire_id, named)
+
+
+async def _filed(conn: Connection, run: Run, subject: Subject, effect: RowPlanned) -> Run:
+    try:
+        row = await file_row(conn, subject, effect, _thing(subject), run.changed)
+    except NotFiled as why:
+        told = replace(run, last_error=str(why), detail=_register(effect))
+        return replace(told, state="left_out" if why.left_out else "failed")
+    return replace(run, detail={**_register(effect), "row": row.id, "added": row.added})
+
+
+def _register(effect: RowPlanned) -> dict[str, str]:
+    return {"register_id": str(effect.register_id)}
+
+
+def _thing(subject: Subject) -> Thing | None:
+    return thing(subject.plan, subject.values)
+
+
+async def _handled(context: Context, conn: Connection, run: Run, effect: StatusPlanned) -> Run:
+    at, change = (run.questionnaire_id, run.entry_id), Change(status=effect.status)
+    handled = replace(run, kind="status", detail={"status": effect.status})
+    try:
+        await change_entry(context, conn, None, *at, change)
+    except NoPlace:
+        why = "Its place is not free any more. Make room at the gate, then do this again."
+        return replace(handled, state="failed", last_error=why)
+    except Invalid:
+        why = "There is no such status any more. Name another in the rule, then do this again."
+        return replace(handled, state="failed", last_error=why)
+    return handled

@@ -1,0 +1,102 @@
+"""Rows that rules file: a new one, or one that is there brought up to date."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from jotgate.core.dispatch.effects import RowPlanned
+from jotgate.core.dispatch.planning import Subject
+from jotgate.core.entries.about import Thing
+from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.registers.cells import Cell
+from jotgate.store import registers
+from jotgate.store.base import Connection
+
+
+class NotFiled(Exception):
+    """A row that was not filed, with why; `left_out` where the rule wants it so."""
+
+    def __init__(self, why: str, left_out: bool = False) -> None:
+        super().__init__(why)
+        self.left_out = left_out
+
+
+@dataclass(frozen=True)
+class Filed:
+    """The row that was added, or the first of those that were changed."""
+
+    id: int
+    added: bool
+
+
+@dataclass(frozen=True)
+class RowMeant:
+    """What filing comes to: rows that are there and are changed, none where one is added."""
+
+    changed: tuple[Row, ...]
+
+
+async def meant(conn: Connection, effect: RowPlanned, lock: bool = False) -> RowMeant:
+    """Which rows an effect changes. Raises NotFiled."""
+    matching = effect.matching
+    if matching is None or effect.alike is None:
+        return RowMeant(())
+    found = await registers.alike(conn, effect.register_id, effect.alike, lock)
+    by = ", ".join(matching.columns)
+    if not found:
+        return _none(matching.none, by)
+    if len(found) == 1:
+        return RowMeant(tuple(found))
+    return _several(matching.several, found, by)
+
+
+def _none(what: str, by: str) -> RowMeant:
+    if what == "add":
+        return RowMeant(())
+    told = f"No row is alike in {by}."
+    if what == "leave":
+        raise NotFiled(told, left_out=True)
+    raise NotFiled(f"{told} Add it to the register, then do this again.")
+
+
+def _several(what: str, found: Sequence[Row], by: str) -> RowMeant:
+    match what:
+        case "first":
+            return RowMeant((found[0],))
+        case "last":
+            return RowMeant((found[-1],))
+        case "all":
+            return RowMeant(tuple(found))
+        case "add":
+            return RowMeant(())
+    told = f"{len(found)} rows are alike in {by}."
+    if what == "leave":
+        raise NotFiled(told, left_out=True)
+    raise NotFiled(f"{told} Leave one of them in the register, then do this again.")
+
+
+def brought(row: Row, values: dict[str, Cell]) -> tuple[dict[str, Cell], dict[str, Cell]]:
+    """The cells of a row that change, as they are and as they become."""
+    changed = {key: cell for key, cell in values.items() if row.values.get(key) != cell}
+    return {key: row.values[key] for key in changed if key in row.values}, changed
+
+
+async def file_row(
+    conn: Connection, subject: Subject, effect: RowPlanned, about: Thing | None, now: datetime
+) -> Filed:
+    """Raises NotFiled."""
+    entry, rule = subject.entry, effect.at.rule
+    found = (await meant(conn, effect, lock=True)).changed
+    if not found:
+        source = (entry.questionnaire_id, entry.id, entry.number)
+        id = await registers.file(conn, effect.register_id, effect.values, source, about, now)
+        change = RowChange(id, now, None, rule, entry.number, None, effect.values)
+        await registers.note_change(conn, change)
+        return Filed(id, True)
+    for row in found:
+        before, after = brought(row, dict(effect.values))
+        if after:
+            await registers.put(conn, row.id, {**row.values, **after})
+            change = RowChange(row.id, now, None, rule, entry.number, before, after)
+            await registers.note_change(conn, change)
+    return Filed(found[0].id, False)

@@ -1,0 +1,256 @@
+/** What goes into which column of which register. */
+import { Fragment } from "react";
+import styled from "styled-components";
+
+import { InSentence } from "../../ui/InSentence";
+import { Picker } from "../../ui/Picker";
+import { Mono } from "../../ui/text";
+import { fits, TYPES } from "../office/columns";
+import type { Subject } from "../subjects";
+import type { EditorProps } from "./editors";
+import { Line, Stack } from "./kit";
+import { likeNamed, type File, type Register, type Source } from "./rules";
+import { WrittenWords } from "./WrittenWords";
+
+const Mapping = styled.div`
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 5px 14px;
+  align-items: start;
+  > span {
+    padding-top: 3px;
+  }
+`;
+
+const LEFT_OUT = " ",
+  FIXED = " fixed",
+  COMPOSED = " composed";
+
+type Column = Register["columns"][number];
+
+/** What a picked code means as a source, with what was written before where that fits. */
+function sourceOf(code: string, before: Source | undefined): Source | null {
+  const text = before && "text" in before ? before.text : "";
+  if (code === LEFT_OUT) return null;
+  if (code === FIXED) return { kind: "fixed", text };
+  if (code === COMPOSED) return { kind: "composed", text };
+  return { kind: "entry", name: code };
+}
+
+function codeOf(source: Source | undefined): string {
+  if (!source) return LEFT_OUT;
+  if (source.kind === "entry") return source.name;
+  return source.kind === "fixed" ? FIXED : COMPOSED;
+}
+
+interface OneColumnProps extends Pick<EditorProps<File>, "parts"> {
+  column: Column;
+  source: Source | undefined;
+  subjects: readonly Subject[];
+  onChange: (source: Source | null) => void;
+}
+
+function OneColumn({ column, source, subjects, parts, onChange }: OneColumnProps) {
+  const written = column.type === "text" || column.type === "long_text" || !column.type;
+  const options = [
+    { code: LEFT_OUT, label: "left out" },
+    ...subjects
+      .filter((subject) => fits(column.type, subject))
+      .map(({ key, label }) => ({ code: key, label, detail: key })),
+    ...(written ? [...parts, { code: "entry_number", label: "Number of the entry" }] : []),
+    { code: FIXED, label: "always the same" },
+    { code: COMPOSED, label: "a text put together" },
+  ];
+  const name = `Column ${column.label}`;
+  return (
+    <Fragment>
+      <span>
+        {column.label} <Mono>{TYPES[column.type ?? "text"]}</Mono>
+      </span>
+      <Stack>
+        <Line>
+          <Picker
+            inline
+            label={`${name} takes`}
+            value={codeOf(source)}
+            options={options}
+            onChange={(code) => onChange(sourceOf(code, source))}
+          />
+          {source?.kind === "fixed" ? (
+            <InSentence
+              name={`${name}, always`}
+              type="text"
+              size={24}
+              value={source.text}
+              onChange={(text) => onChange({ kind: "fixed", text })}
+            />
+          ) : null}
+        </Line>
+        {source?.kind === "composed" ? (
+          <WrittenWords
+            label={`${name}: the text`}
+            value={source.text}
+            subjects={subjects}
+            parts={parts}
+            onChange={(text) => onChange({ kind: "composed", text })}
+          />
+        ) : null}
+      </Stack>
+    </Fragment>
+  );
+}
+
+const NONE = [
+  { code: "add", label: "a new row is added" },
+  { code: "leave", label: "nothing is done" },
+  { code: "ask", label: "somebody has to decide" },
+];
+const SEVERAL = [
+  { code: "ask", label: "somebody has to decide" },
+  { code: "first", label: "the oldest is changed" },
+  { code: "last", label: "the newest is changed" },
+  { code: "all", label: "all are changed" },
+  { code: "add", label: "a new row is added" },
+  { code: "leave", label: "nothing is done" },
+];
+
+const named = ({ key, label }: Column) => ({ code: key, label });
+
+function Matching({ act, register, onChange }: EditorProps<File> & { register: Register }) {
+  const { matching } = act;
+  const filled = register.columns.filter(({ key }) => act.columns?.[key]);
+  if (!matching) return null;
+  const free = filled.filter(({ key }) => !matching.columns.includes(key));
+  const set = (change: Partial<typeof matching>) =>
+    onChange({ ...act, matching: { ...matching, ...change } });
+  return (
+    <>
+      <Line>
+        It is the row that is alike in
+        {matching.columns.map((key, at) => (
+          <Picker
+            key={key}
+            inline
+            label={`Alike in, ${at + 1}`}
+            options={[
+              ...filled.filter((one) => one.key === key || free.includes(one)).map(named),
+              ...(matching.columns.length > 1 ? [{ code: LEFT_OUT, label: "not this one" }] : []),
+            ]}
+            value={key}
+            onChange={(next) =>
+              set({
+                columns: matching.columns
+                  .map((one) => (one === key ? next : one))
+                  .filter((one) => one !== LEFT_OUT),
+              })
+            }
+          />
+        ))}
+        {free.length ? (
+          <Picker
+            inline
+            label="Alike in another column too"
+            placeholder="and also"
+            options={free.map(named)}
+            value={null}
+            onChange={(key) => set({ columns: [...matching.columns, key] })}
+          />
+        ) : null}
+      </Line>
+      <Line>
+        Where there is none,
+        <Picker
+          inline
+          label="Where there is no such row"
+          options={NONE}
+          value={matching.none ?? "add"}
+          onChange={(none) => set({ none: none as "add" })}
+        />
+        and where there are several,
+        <Picker
+          inline
+          label="Where there are several such rows"
+          options={SEVERAL}
+          value={matching.several ?? "ask"}
+          onChange={(several) => set({ several: several as "ask" })}
+        />
+      </Line>
+    </>
+  );
+}
+
+export function FileEditor(props: EditorProps<File>) {
+  const { act, subjects, parts, rosters, known, onChange } = props;
+  const register = known.find(({ id }) => id === act.register_id);
+  const roster = rosters.find(({ code }) => code === act.per);
+  const all = roster ? [...roster.inner, ...subjects] : subjects;
+  const columns = act.columns ?? {};
+  const set = (column: string, source: Source | null) => {
+    const rest = Object.entries(columns).filter(([key]) => key !== column);
+    const next = source ? [...rest, [column, source] as const] : rest;
+    onChange({ ...act, columns: Object.fromEntries(next) });
+  };
+  const first = register?.columns.find(({ key }) => columns[key])?.key;
+  return (
+    <Stack>
+      <Line>
+        File to register
+        <Picker
+          inline
+          label="Register"
+          options={known.map(({ id, name }) => ({ code: id, label: name }))}
+          value={register ? act.register_id : null}
+          onChange={(id) => {
+            const next = known.find((one) => one.id === id);
+            if (!next) return;
+            onChange({ ...act, register_id: id, columns: likeNamed(next, all), matching: null });
+          }}
+        />
+        {rosters.length ? (
+          <Picker
+            inline
+            label="How many rows"
+            options={[
+              { code: "", label: "one row" },
+              ...rosters.map(({ code, label }) => ({ code, label: `a row for each of ${label}` })),
+            ]}
+            value={act.per ?? ""}
+            onChange={(per) => onChange({ ...act, per })}
+          />
+        ) : null}
+        <Picker
+          inline
+          label="A new row or one that is there"
+          options={[
+            { code: "add", label: "that is new" },
+            { code: "update", label: "or bring one up to date" },
+          ]}
+          value={act.matching ? "update" : "add"}
+          onChange={(how) =>
+            onChange({
+              ...act,
+              matching: how === "add" || !first ? null : { columns: [first], none: "add" },
+            })
+          }
+        />
+      </Line>
+      {register ? (
+        <>
+          <Mapping>
+            {register.columns.map((column) => (
+              <OneColumn
+                key={column.key}
+                column={column}
+                source={columns[column.key]}
+                subjects={all}
+                parts={parts}
+                onChange={(source) => set(column.key, source)}
+              />
+            ))}
+          </Mapping>
+          <Matching {...props} register={register} />
+        </>
+      ) : null}
+    </Stack>
+  );
+}

@@ -1,0 +1,243 @@
+/** What dispatch has not done yet, of all entries: done again, skipped, and all sending paused. */
+import { useInfiniteQuery, queryOptions, useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Ledger } from "../../ui/Ledger";
+import { Actions, Sheet } from "../../ui/Sheet";
+import { Strip } from "../../ui/Strip";
+import { Mono, Quiet } from "../../ui/text";
+import { entryNumber } from "../document";
+import { useRight } from "../shell/rights";
+import { Empty, Loaded } from "../shell/states";
+import { useDoing } from "../useDoing";
+import { when } from "../when";
+import { Line } from "./kit";
+import type { Dispatch, Register } from "./rules";
+
+type Run = Schema<"OpenRunOut">;
+
+const path = (id: string) => ({ params: { path: { id } } });
+
+export const openRuns = (id: string) =>
+  queryOptions({
+    queryKey: ["runs", id],
+    queryFn: () => got(client.GET("/api/questionnaires/{id}/runs", path(id))),
+    refetchInterval: 5_000,
+  });
+
+const Whole = styled.div`
+  padding: 20px clamp(14px, 2.4vw, 30px) 40px;
+  display: grid;
+  gap: 12px;
+  min-width: 0;
+  h2 {
+    font-size: 22px;
+  }
+`;
+
+function useOlderRuns(id: string) {
+  return useInfiniteQuery({
+    queryKey: ["runs", id, "older"],
+    initialPageParam: null as Run | null,
+    queryFn: ({ pageParam: last }) =>
+      got(
+        client.GET("/api/questionnaires/{id}/runs", {
+          params: {
+            path: { id },
+            query: last ? { before: last.changed, before_id: last.id } : {},
+          },
+        }),
+      ),
+    getNextPageParam: (page) => (page.more ? (page.runs.at(-1) ?? null) : null),
+    refetchInterval: 5_000,
+  });
+}
+
+function what(run: Run, known: readonly Register[]): string {
+  switch (run.kind) {
+    case "notice":
+      return run.to ? `Notice to ${run.to}` : "Notice";
+    case "row": {
+      const register = known.find(({ id }) => id === run.register_id);
+      return register ? `Row in ${register.name}` : "Row in a register";
+    }
+    case "status":
+      return "Status";
+  }
+}
+
+function ruleName(run: Run, rules: Dispatch): string {
+  if (run.rule === "otherwise") return "Otherwise";
+  const at = (rules.rules ?? []).findIndex(({ key }) => key === run.rule);
+  return at < 0 ? "a rule that is gone" : `Rule ${at + 1}`;
+}
+
+function standing(run: Run, paused: boolean): string {
+  if (run.state === "failed") return "Somebody has to see to it";
+  if (paused) return "Waits, since sending is paused";
+  const next = run.next_try ? when(run.next_try) : "soon";
+  return run.state === "failing" ? `Tried ${run.tries} times, again ${next}` : `Goes out ${next}`;
+}
+
+interface ToolsProps {
+  id: string;
+  run: Run;
+}
+
+const changes = (id: string) => [["runs", id], ["dispatch", id], ["entry", id], ["registers"]];
+
+function Skipping({ id, run }: ToolsProps) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const skipping = useDoing(
+    () =>
+      got(
+        client.POST("/api/questionnaires/{id}/runs/skipped", {
+          ...path(id),
+          body: { ids: [run.id], reason },
+        }),
+      ),
+    changes(id),
+    () => setOpen(false),
+  );
+  return (
+    <>
+      <Button weight="word" onPress={() => setOpen(true)}>
+        Skip
+      </Button>
+      <Sheet title="Skip it" open={open} onClose={() => setOpen(false)}>
+        {skipping.error ? <Strip tone="wrong">{skipping.error.message}</Strip> : null}
+        <Field
+          label="Reason"
+          help="It stands with the entry and on the trail."
+          value={reason}
+          maxLength={300}
+          onChange={setReason}
+          autoFocus
+        />
+        <Actions>
+          <Button onPress={() => setOpen(false)}>Cancel</Button>
+          <Button
+            weight="main"
+            isDisabled={!reason.trim() || skipping.isPending}
+            onPress={() => skipping.mutate()}
+          >
+            Skip
+          </Button>
+        </Actions>
+      </Sheet>
+    </>
+  );
+}
+
+function Tools({ id, run }: ToolsProps) {
+  const again = useDoing(
+    () =>
+      got(
+        client.POST("/api/questionnaires/{id}/runs/again", {
+          ...path(id),
+          body: { ids: [run.id] },
+        }),
+      ),
+    changes(id),
+  );
+  const wrong = again.error?.message ?? again.data?.find((one) => one.wrong)?.wrong;
+  return (
+    <Line>
+      <Button weight="word" isDisabled={again.isPending} onPress={() => again.mutate()}>
+        Do it again
+      </Button>
+      <Skipping id={id} run={run} />
+      {wrong ? <Strip tone="wrong">{wrong}</Strip> : null}
+    </Line>
+  );
+}
+
+function Sending({ id, paused }: { id: string; paused: string | null }) {
+  const putting = useDoing(
+    (pause: boolean) =>
+      got(client.PUT("/api/questionnaires/{id}/sending", { ...path(id), body: { paused: pause } })),
+    [["runs", id]],
+  );
+  return (
+    <Line>
+      {paused ? <Strip>Nothing is sent since {when(paused)}. Rows are still filed.</Strip> : null}
+      <Button isDisabled={putting.isPending} onPress={() => putting.mutate(!paused)}>
+        {paused ? "Go on sending" : "Pause all sending"}
+      </Button>
+    </Line>
+  );
+}
+
+interface RunsProps {
+  id: string;
+  rules: Dispatch;
+  known: readonly Register[];
+}
+
+export function Runs({ id, rules, known }: RunsProps) {
+  const writes = useRight("write");
+  const first = useQuery(openRuns(id));
+  const older = useOlderRuns(id);
+  const runs = older.data?.pages.flatMap((page) => page.runs) ?? first.data?.runs ?? [];
+  return (
+    <Loaded query={first}>
+      {({ paused }) => (
+        <Whole>
+          <div>
+            <h2>Not done yet</h2>
+            <Quiet>What waits to be sent, is tried again, or somebody has to see to.</Quiet>
+          </div>
+          {writes ? <Sending id={id} paused={paused} /> : null}
+          {runs.length ? (
+            <Ledger name="Not done yet">
+              <thead>
+                <tr>
+                  <th scope="col">Entry</th>
+                  <th scope="col">What</th>
+                  <th scope="col">By</th>
+                  <th scope="col">How it stands</th>
+                  {writes ? <th scope="col">To do</th> : null}
+                </tr>
+              </thead>
+              <tbody>
+                {runs.map((run) => (
+                  <tr key={run.id}>
+                    <td>
+                      <Link to="/q/$id/entries" params={{ id }} search={{ entry: run.entry_id }}>
+                        <Mono>{entryNumber(run.entry_number)}</Mono>
+                      </Link>
+                    </td>
+                    <td>{what(run, known)}</td>
+                    <td>{ruleName(run, rules)}</td>
+                    <td>
+                      {standing(run, paused !== null)}
+                      {run.last_error ? <p>{run.last_error}</p> : null}
+                    </td>
+                    {writes ? (
+                      <td>
+                        <Tools id={id} run={run} />
+                      </td>
+                    ) : null}
+                  </tr>
+                ))}
+              </tbody>
+            </Ledger>
+          ) : (
+            <Empty title="Everything is done">
+              <p>What waits or fails stands here until it is done or skipped.</p>
+            </Empty>
+          )}
+          {older.hasNextPage ? (
+            <Button onPress={() => void older.fetchNextPage()}>Show older</Button>
+          ) : null}
+        </Whole>
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,21 @@
+/** What every editor of an act is given. */
+import type { Schema } from "../../client/client";
+import type { Subject } from "../subjects";
+import type { Register } from "./rules";
+import type { Part, rostersOf } from "./subjects";
+
+/** What rules can name. */
+export interface Around {
+  subjects: readonly Subject[];
+  parts: readonly Part[];
+  rosters: ReturnType<typeof rostersOf>;
+  languages: readonly string[];
+  known: readonly Register[];
+  teams: readonly Part[];
+  statuses: readonly Schema<"RuleChoice">[];
+}
+
+export interface EditorProps<A> extends Around {
+  act: A;
+  onChange: (act: A) => void;
+}
