@@ -1,6 +1,6 @@
 """Dispatch rules and their rehearsal."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, Field
@@ -47,13 +47,16 @@ class DispatchOut(DispatchBody):
     statuses: list[RuleChoice]
 
 
-class RulesIn(BaseModel):
-    dispatch: Dispatch
+class WrittenRules(BaseModel):
+    """Rules that are being written, which may not be rules yet."""
+
+    dispatch: dict[str, Any]
 
 
-class Rehearse(RulesIn):
+class Rehearse(BaseModel):
     """`number` picks a past entry, the newest up to it; without it the newest of all."""
 
+    dispatch: Dispatch
     number: int | None = None
 
 
@@ -104,7 +107,9 @@ class NotDoneOut(EffectOut):
     left_out: bool
 
 
-AnyEffect = Annotated[RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut, Field(discriminator="kind")]
+AnyEffect = Annotated[
+    RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut, Field(discriminator="kind")
+]
 
 
 class Rehearsal(BaseModel):
@@ -172,7 +177,7 @@ async def save_dispatch(
 
 @router.post("/{id}/dispatch/faults")
 async def check_dispatch(
-    id: UUID, body: RulesIn, context: CurrentContext, account: CurrentAccount
+    id: UUID, body: WrittenRules, context: CurrentContext, account: CurrentAccount
 ) -> list[Fault]:
     """What keeps rules that are being written from being applied."""
     return list(await dispatch_rules.check(context, account, id, body.dispatch))

@@ -21,6 +21,8 @@ OTHERWISE = "otherwise"
 
 
 def _mail_address(written: str) -> str:
+    if not written.strip():
+        raise ValueError("Write the mail address.")
     try:
         return email(written)
     except CheckFailed:

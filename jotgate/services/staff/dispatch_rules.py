@@ -3,6 +3,7 @@
 import asyncio
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
@@ -10,6 +11,7 @@ from jotgate.core.dispatch.effects import Effect, Planned, RowPlanned
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.planning import planned
+from jotgate.core.dispatch.reading import read_rules
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.clearance import opened
@@ -107,13 +109,15 @@ async def save(
         return await _state(conn, id, saved.revision, rules, (), known)
 
 
-async def check(context: Context, account: Account, id: UUID, rules: Dispatch) -> tuple[Fault, ...]:
-    """What is wrong with rules as they are being written."""
+async def check(context: Context, account: Account, id: UUID, written: Any) -> tuple[Fault, ...]:
+    """What is wrong with rules as they are being written, in JSON."""
+    rules, unread = read_rules(written)
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
         known = await known_to(conn, id, context.clock.now())
-        return await _faults(conn, id, rules, await _usable(conn, account, known, before))
+        usable = await _usable(conn, account, known, before)
+        return unread or await _faults(conn, id, rules, usable)
 
 
 @dataclass(frozen=True)

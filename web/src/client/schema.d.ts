@@ -8518,10 +8518,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** RulesIn */
-        RulesIn: {
-            dispatch: components["schemas"]["Dispatch"];
-        };
         /**
          * RunOut
          * @description What dispatch did with an entry: a row in a register, a letter, a status. `last_error` says
@@ -9899,6 +9895,16 @@ export interface components {
             total: number;
             /** Result */
             result: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * WrittenRules
+         * @description Rules that are being written, which may not be rules yet.
+         */
+        WrittenRules: {
+            /** Dispatch */
+            dispatch: {
                 [key: string]: unknown;
             };
         };
@@ -14149,7 +14155,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RulesIn"];
+                "application/json": components["schemas"]["WrittenRules"];
             };
         };
         responses: {

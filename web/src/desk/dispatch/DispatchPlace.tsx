@@ -141,7 +141,7 @@ function Editor(props: EditorProps) {
   const { id, start, doc, known } = props;
   const writes = useRight("write");
   const editing = useRules(id, start);
-  const { kept, rules, saving, changed, faults } = editing;
+  const { kept, rules, saving, changed, faults, usable } = editing;
   const [runs, setRuns] = useState(false);
   const undone = useQuery(openRuns(id)).data?.counts ?? {};
   const waiting = Object.values(undone).reduce((sum, one) => sum + one, 0);
@@ -154,7 +154,7 @@ function Editor(props: EditorProps) {
         {writes ? (
           <Button
             weight="main"
-            isDisabled={!changed || saving.isPending || faults.length > 0}
+            isDisabled={!changed || saving.isPending || !usable}
             onPress={() => saving.mutate(kept.revision)}
           >
             {changed ? "Apply the changes" : "Applied"}
@@ -166,7 +166,15 @@ function Editor(props: EditorProps) {
       ) : (
         <Whole>
           <Rules {...props} around={aroundOf(props)} editing={editing} />
-          <Rehearsal id={id} rules={rules} known={known} doc={doc} around={aroundOf(props)} />
+          <Rehearsal
+            id={id}
+            rules={rules}
+            known={known}
+            doc={doc}
+            around={aroundOf(props)}
+            faults={faults}
+            usable={usable}
+          />
         </Whole>
       )}
     </>

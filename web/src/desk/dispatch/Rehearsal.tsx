@@ -1,9 +1,9 @@
 /** Rehearsal: exactly what the rules would do with a past entry. Nothing is sent. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 
-import { client, ApiError, got, type Schema } from "../../client/client";
+import { client, ApiError, got, type Fault, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
@@ -56,6 +56,9 @@ interface RehearsalProps {
   known: readonly Register[];
   doc: Doc;
   around: Around;
+  /** What keeps the rules from being used, as far as that is known yet. */
+  faults: readonly Fault[];
+  usable: Dispatch | null;
 }
 
 type Result = Schema<"Rehearsal">;
@@ -97,27 +100,27 @@ function Outcomes({ result, rules }: { result: Result; rules: Dispatch }) {
 }
 
 export function Rehearsal(props: RehearsalProps) {
-  const { id, rules, known, doc, around } = props;
+  const { id, rules, known, doc, around, faults, usable } = props;
   const total = useQuery(questionnaire(id)).data?.entries ?? 0;
   const [number, setNumber] = useState<number | null>(null);
-  const tried = useDeferredValue(rules);
   const query = useQuery({
-    queryKey: ["rehearsal", id, number, tried],
+    queryKey: ["rehearsal", id, number, usable],
     queryFn: () =>
       got(
         client.POST("/api/questionnaires/{id}/rehearsals", {
           params: { path: { id } },
-          body: { dispatch: tried, number },
+          body: { dispatch: usable ?? {}, number },
         }),
       ),
-    enabled: total > 0,
+    enabled: total > 0 && usable !== null,
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 10_000,
   });
   const result = query.data;
-  const fault =
+  const refused =
     query.error instanceof ApiError ? (query.error.faults[0]?.message ?? query.error.message) : "";
+  const fault = faults[0]?.message ?? refused;
   const step = (to: number | null | undefined, name: string) => (
     <Button isDisabled={to == null} onPress={() => setNumber(to ?? null)}>
       {name}

@@ -1,6 +1,6 @@
 /** The rules under edit: kept apart from those that are in force until they are applied. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 
 import { ApiError, client, got, type Fault, type Schema } from "../../client/client";
 import { dispatch as rulesOf } from "../data";
@@ -9,36 +9,35 @@ import type { Dispatch } from "./rules";
 
 const CHECKED_AFTER = 350;
 
+interface Checked {
+  faults: readonly Fault[];
+  /** The rules that can be used as they stand, once that is known. */
+  usable: Dispatch | null;
+}
+
 /** What keeps the rules from being applied, as they are being written. */
-function useFaults(id: string, rules: Dispatch, changed: boolean): readonly Fault[] {
+function useChecked(id: string, rules: Dispatch, changed: boolean): Checked {
   const written = useRested(JSON.stringify(rules), CHECKED_AFTER);
+  const read = useMemo(() => JSON.parse(written) as Dispatch, [written]);
   const checking = useQuery({
     queryKey: ["dispatch faults", id, written],
     queryFn: () =>
       got(
         client.POST("/api/questionnaires/{id}/dispatch/faults", {
           params: { path: { id } },
-          body: { dispatch: JSON.parse(written) as Dispatch },
+          body: { dispatch: { ...read } },
         }),
       ),
     enabled: changed,
     placeholderData: keepPreviousData,
     retry: false,
   });
-  const { error } = checking;
-  if (error instanceof ApiError && error.faults.length) return placed(error.faults, rules);
-  return checking.data ?? [];
+  const faults = checking.data ?? NONE;
+  const known = checking.isSuccess && !checking.isPlaceholderData;
+  return { faults, usable: known && !faults.length ? read : null };
 }
 
-/** Faults of what could not be read at all, by the keys of rules in place of their positions. */
-export function placed(faults: readonly Fault[], rules: Dispatch): Fault[] {
-  return faults.map((fault) => {
-    const [, number, rest = ""] = /rules\/(\d+)(.*)$/.exec(fault.at) ?? [];
-    const key = number === undefined ? undefined : rules.rules?.[Number(number)]?.key;
-    if (key) return { ...fault, at: `rules/${key}${rest}` };
-    return fault.at.includes("otherwise") ? { ...fault, at: "otherwise" } : fault;
-  });
-}
+const NONE: readonly Fault[] = [];
 
 export function useRules(id: string, start: Schema<"DispatchOut">) {
   const queries = useQueryClient();
@@ -59,8 +58,10 @@ export function useRules(id: string, start: Schema<"DispatchOut">) {
     },
   });
   const changed = JSON.stringify(rules) !== JSON.stringify(kept.dispatch);
-  const live = useFaults(id, rules, changed);
-  return { kept, rules, setRules, saving, changed, faults: changed ? live : kept.faults };
+  const live = useChecked(id, rules, changed);
+  const { faults } = kept;
+  const checked = changed ? live : { faults, usable: faults.length ? null : kept.dispatch };
+  return { kept, rules, setRules, saving, changed, ...checked };
 }
 
 /** The rules were saved by somebody else: both can be looked at, one is chosen. */
