@@ -53,6 +53,8 @@ def demo(
         for email, name, _role in ACCOUNTS:
             typer.echo(f"  {email:<20} {name}: {SAYS[name]}")
         typer.echo(f"\n  The password of each is {PASSWORD}")
+        bench = installation.settings.webhook_bench_port
+        typer.echo(f"  What other systems are told lies at http://127.0.0.1:{bench}/")
 
     _run("bin/demo", port, open_it, greet, tell, watch=watch)
 
@@ -159,6 +161,17 @@ def mail_room() -> None:
     signal.signal(signal.SIGINT, lambda *_: stop.set())
     stop.wait()
     room.stop()
+
+
+@app.command("webhook-bench")
+def webhook_bench() -> None:
+    """Run the simulated receiver of calls."""
+    from jotgate.adapters.simulated.webhook_bench import serve_bench
+
+    settings = Settings()
+    if settings.webhook_bench is None:
+        raise SystemExit("Set JOTGATE_WEBHOOK_BENCH to the folder that takes the calls.")
+    serve_bench(settings.webhook_bench, settings.webhook_bench_port)
 
 
 @app.command("identity-provider")

@@ -1,4 +1,5 @@
-"""What is written from the code: the description of the API, the schema of questionnaires, and what
+"""What is written from the code: the description of the API, the schemas of questionnaires and of
+calls, and what
 the front end has to know of kinds and languages."""
 
 import json
@@ -7,6 +8,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from jotgate.core.dispatch.call_body import SCHEMA as CALL
 from jotgate.core.formats import document
 from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, NOT_ASKED, OPERATORS, UNORDERED
 from jotgate.core.words import right_to_left
@@ -21,6 +23,7 @@ def files() -> Mapping[Path, str]:
     return {
         ROOT / "docs/openapi.json": _json(create_app(Settings(), open_context).openapi()) + "\n",
         ROOT / "docs/questionnaire.schema.json": _json(document.schema()) + "\n",
+        ROOT / "docs/call.schema.json": _json(CALL) + "\n",
         ROOT / "web/src/client/kinds.ts": kinds(),
     }
 

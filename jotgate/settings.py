@@ -76,6 +76,15 @@ class Settings(BaseSettings):
     mail_room: Path | None = Field(
         None, description="The folder of the simulated mail room; without it there is none."
     )
+    calls_private: bool = Field(
+        False,
+        description="Let dispatch call systems in private networks, and without TLS. Without it, "
+        "nobody who writes rules can have this server call what only it can reach.",
+    )
+    webhook_bench: Path | None = Field(
+        None, description="The folder of the simulated webhook bench; without it there is none."
+    )
+    webhook_bench_port: int = Field(2580, description="The port that the webhook bench listens on.")
     files: Path = Field(
         ROOT / ".data" / "files",
         description="The folder of files that respondents sent and of what pages show.",

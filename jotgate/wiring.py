@@ -4,6 +4,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import timedelta
 
+from jotgate.adapters.calls import HttpCalls
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProvider, OpenIdProviders
@@ -42,6 +43,7 @@ def build_context(settings: Settings) -> Context:
         queue=ProcrastinateQueue(),
         mail=SmtpMail(_mail_server(settings), settings.mail_from),
         mail_room=FolderMailRoom(settings.mail_room) if settings.mail_room else None,
+        calls=HttpCalls(settings.calls_private),
         files=FolderFiles(settings.files),
         inspector=PillowInspector(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),

@@ -70,7 +70,8 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     looking = asyncio.gather(
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
         *(
-            every(JOBS_AGAIN, "sent notices", lambda: tasks.send_notices(context), usual=True)
+            every(JOBS_AGAIN, "sent", lambda one=send: one(context), usual=True)  # type: ignore[misc]
+            for send in (tasks.send_notices, tasks.make_calls)
             for _ in range(concurrency)
         ),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),

@@ -13,6 +13,7 @@ import pytest
 from cryptography.fernet import Fernet
 from hypothesis import settings
 
+from jotgate.adapters.calls import HttpCalls
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProviders
@@ -180,6 +181,7 @@ async def context(
         queue=ProcrastinateQueue(),
         mail=post,
         mail_room=None,
+        calls=HttpCalls(private=True),
         files=FolderFiles(tmp_path / "files"),
         inspector=PillowInspector(reading),
         proofs=proofs,

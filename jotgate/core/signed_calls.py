@@ -42,3 +42,8 @@ def holds(call: SignedCall, secrets: Iterable[bytes], now: datetime) -> bool:
 
 def written(secret: bytes) -> str:
     return f"{PREFIX}{base64.b64encode(secret).decode()}"
+
+
+def read_written(secret: str) -> bytes:
+    """A secret as `written` gives it. Raises ValueError."""
+    return base64.b64decode(secret.removeprefix(PREFIX), validate=True)

@@ -24,7 +24,7 @@ from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
-from jotgate.demo.rules import make_registers, set_rules
+from jotgate.demo.rules import called, make_registers, set_rules
 from jotgate.demo.ways import (
     DISTRICTS,
     VOLUNTEERS,
@@ -121,11 +121,14 @@ async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
             if await account_store.by_email(conn, ACCOUNTS[0][0], now):
                 raise SetupError("The demo data came in only in part. Start over: bin/demo --fresh")
         say("Loading the demo data")
-        await _load(context, settings.oidc_issuer, say)
+        port = settings.webhook_bench_port if settings.webhook_bench else None
+        await _load(context, settings.oidc_issuer, port, say)
         return True
 
 
-async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> None:
+async def _load(
+    context: Context, issuer: str, bench: int | None, say: Callable[[str], None]
+) -> None:
     """Accounts come last in a load, so that a load that was cut off is seen as not done."""
     random = Random(20261125)
     now = context.clock.now()
@@ -144,13 +147,15 @@ async def _load(context: Context, issuer: str, say: Callable[[str], None]) -> No
     await held_once(lambda at: replace(context, clock=FixedClock(at)), coordinator, wells, now)
     by_leaflet = await leaflets(context, coordinator, wells)
     await onward(context, coordinator, wells, ids["sampling_visit"])
-    await set_rules(context, coordinator, wells, made, now=False)
+    await set_rules(context, coordinator, wells, made)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
         by = by_leaflet if name == "private_well_check" else {}
         await _entries(context, coordinator, ids[name], count, random, now, by)
     await handle(context, coordinator, wells)
-    await set_rules(context, coordinator, wells, made, now=True)
+    await set_rules(
+        context, coordinator, wells, made, now=await called(context, coordinator, wells, bench)
+    )
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))

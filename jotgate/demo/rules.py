@@ -9,7 +9,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column, Register
 from jotgate.demo.ways import DISTRICTS
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, registers
+from jotgate.services.staff import dispatch_rules, hooks, registers
 
 SORT, WELLS, BOTTLES = "To sort by hand", "Wells", "Bottles"
 
@@ -94,21 +94,31 @@ RECEIPT = {
 }
 
 
-def _rules(made: dict[str, Register], now: bool) -> Dispatch:
-    """With what is sent and set `now`, or as it was before: filing alone."""
+async def called(context: Context, coordinator: Account, id: UUID, bench: int | None) -> list[UUID]:
+    """Two systems at the webhook bench, where there is one: of one nobody answers any more."""
+    found = []
+    for name, path in (("Laboratory", "calls"), ("Old laboratory", "gone")) if bench else ():
+        address = f"http://127.0.0.1:{bench}/{path}"
+        found.append((await hooks.add(context, coordinator, id, name, address)).hook.id)
+    return found
+
+
+def _rules(made: dict[str, Register], now: list[UUID] | None) -> Dispatch:
+    """With what is sent and set now, and which systems are called; or as it was before: filing
+    alone."""
     rules: list[dict[str, Any]] = []
     for code, name in DISTRICTS.items():
-        acts = [_household(made[name]), *([CREW] if now and code == "saltings" else [])]
+        acts = [_household(made[name]), *([CREW] if now is not None and code == "saltings" else [])]
         when = {"op": "is", "item": "district", "value": code}
         rules.append({"key": code, "when": when, "acts": acts})
     wells = {"op": "answered", "item": "wells"}
     rules.append({"key": "wells", "catches": False, "when": wells, "acts": [_wells(made[WELLS])]})
-    if now:
-        rules += _now(made)
+    if now is not None:
+        rules += _now(made, now)
     return Dispatch.model_validate({"rules": rules, "otherwise": [_household(made[SORT])]})
 
 
-def _now(made: dict[str, Register]) -> list[dict[str, Any]]:
+def _now(made: dict[str, Register], called: list[UUID]) -> list[dict[str, Any]]:
     bottle = _from(kit="kit", household="name", used="entry.arrived")
     found = {"columns": ["kit"], "none": "ask", "several": "ask"}
     return [
@@ -116,7 +126,10 @@ def _now(made: dict[str, Register]) -> list[dict[str, Any]]:
             "key": "bottles",
             "catches": False,
             "when": {"op": "answered", "item": "kit"},
-            "acts": [_file(made[BOTTLES], bottle, matching=found)],
+            "acts": [
+                _file(made[BOTTLES], bottle, matching=found),
+                *({"kind": "call", "hook_id": str(one)} for one in called[:1]),
+            ],
             "note": "Bottles are added to the register when they are sent out.",
         },
         {
@@ -124,6 +137,15 @@ def _now(made: dict[str, Register]) -> list[dict[str, Any]]:
             "catches": False,
             "acts": [RECEIPT, {"kind": "status", "status": "received"}],
         },
+        *(
+            {
+                "key": "old",
+                "catches": False,
+                "when": {"op": "includes", "item": "uses", "value": "livestock"},
+                "acts": [{"kind": "call", "hook_id": str(one)}],
+            }
+            for one in called[1:]
+        ),
         {
             "key": "weekend",
             "catches": False,
@@ -136,7 +158,11 @@ def _now(made: dict[str, Register]) -> list[dict[str, Any]]:
 
 
 async def set_rules(
-    context: Context, coordinator: Account, id: UUID, made: dict[str, Register], now: bool
+    context: Context,
+    coordinator: Account,
+    id: UUID,
+    made: dict[str, Register],
+    now: list[UUID] | None = None,
 ) -> None:
     saved = await dispatch_rules.find(context, coordinator, id)
     await dispatch_rules.save(context, coordinator, id, _rules(made, now), saved.revision)

@@ -84,6 +84,14 @@ async def send_notices(context: Context) -> int:
     return count
 
 
+async def make_calls(context: Context) -> int:
+    """Make calls that are due; how many."""
+    count = 0
+    while count < AT_ONCE and await sending.call_due(context):
+        count += 1
+    return count
+
+
 async def look_at_gates(context: Context) -> int:
     """Give back places that were held for too long, and offer those that are free; how many."""
     count = await holding.let_go_over(context)

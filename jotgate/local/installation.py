@@ -142,8 +142,14 @@ def _same_port(file: Path) -> int:
 
 
 def _outside(folder: Path, people: Mapping[str, Known]) -> dict[str, Any]:
-    """What settings say of the simulated mail room and identity provider."""
-    told: dict[str, Any] = {"smtp_port": cluster.free_port(), "mail_room": folder / "mail-room"}
+    """What settings say of the simulated mail room, webhook bench and identity provider."""
+    told: dict[str, Any] = {
+        "smtp_port": cluster.free_port(),
+        "mail_room": folder / "mail-room",
+        "webhook_bench": folder / "webhook-bench",
+        "webhook_bench_port": _same_port(folder / "webhook-bench-port"),
+        "calls_private": True,
+    }
     if people:
         known = folder / "people.json"
         known.write_text(json.dumps(dict(people)), encoding="utf-8")
@@ -193,6 +199,8 @@ def start_processes(installation: Installation, host: str = "127.0.0.1") -> Proc
     try:
         if settings.mail_room is not None:
             processes.start("mail room", ("-m", "jotgate", "mail-room"))
+        if settings.webhook_bench is not None:
+            processes.start("webhook bench", ("-m", "jotgate", "webhook-bench"))
         if settings.identity_people is not None:
             processes.start("identity provider", ("-m", "jotgate", "identity-provider"))
         processes.start("worker", ("-m", "jotgate", "worker"))

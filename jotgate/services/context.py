@@ -17,6 +17,7 @@ from jotgate.core.proof import Proof
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
+from jotgate.ports.calls import Calls
 from jotgate.ports.files import FileInspector, Files
 from jotgate.ports.identity import Provider, Providers
 from jotgate.ports.ids import Ids
@@ -94,6 +95,7 @@ class Context:
     queue: Queue
     mail: Mail
     mail_room: MailRoom | None
+    calls: Calls
     files: Files
     inspector: FileInspector
     proofs: Proofs

@@ -1,6 +1,6 @@
 """Runs: what dispatch did with an entry, one line for each effect, each once."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -13,6 +13,7 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
+    cast,
     func,
     insert,
     select,
@@ -21,7 +22,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.core.records.dispatch import Run, RunState
+from jotgate.core.records.dispatch import Run, RunKind, RunState
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
 from jotgate.store.entries import entries
 from jotgate.store.questionnaires import questionnaires
@@ -49,7 +50,7 @@ runs = Table(
         ["entries.questionnaire_id", "entries.id"],
         ondelete="CASCADE",
     ),
-    Index("ix_runs_due", "next_try", postgresql_where=text("next_try is not null")),
+    Index("ix_runs_due", "kind", "next_try", postgresql_where=text("next_try is not null")),
     Index(
         "ix_runs_open",
         "questionnaire_id",
@@ -105,11 +106,17 @@ def _paused() -> Any:
     )
 
 
-async def take_due(conn: Connection, now: datetime) -> list[Run]:
-    """The run that is due for longest, with those of its batch, locked so that two workers never do
-    them at once; none where nothing is due, or its questionnaire sends nothing for now."""
+async def take_due(conn: Connection, kind: RunKind, now: datetime) -> list[Run]:
+    """The run of a kind that is due for longest, with those of its batch, locked so that two
+    workers never do them at once; none where nothing is due, or its questionnaire sends nothing
+    for now."""
     r = runs.c
-    query = select(*_RUN).where(r.next_try <= now, ~_paused()).order_by(r.next_try).limit(1)
+    query = (
+        select(*_RUN)
+        .where(r.kind == kind, r.next_try <= now, ~_paused())
+        .order_by(r.next_try)
+        .limit(1)
+    )
     query = query.with_for_update(of=runs, skip_locked=True)
     row = (await conn.execute(query)).one_or_none()
     if row is None:
@@ -129,15 +136,14 @@ async def mark(
     error: str | None,
     now: datetime,
     next_try: datetime | None = None,
+    answered: Mapping[str, Any] | None = None,
 ) -> None:
-    """Note the outcome of a try."""
-    await conn.execute(
-        update(runs)
-        .where(runs.c.id.in_(ids))
-        .values(
-            state=state, last_error=error, changed=now, next_try=next_try, tries=runs.c.tries + 1
-        )
-    )
+    """Note the outcome of a try, and what was `answered`."""
+    values: dict[str, Any] = {"state": state, "last_error": error, "changed": now}
+    values |= {"next_try": next_try, "tries": runs.c.tries + 1}
+    if answered is not None:
+        values["detail"] = runs.c.detail.concat(cast({"answered": dict(answered)}, JSONB))
+    await conn.execute(update(runs).where(runs.c.id.in_(ids)).values(**values))
 
 
 async def find(

@@ -1,24 +1,31 @@
 """What the worker does with an entry, each effect once."""
 
 import asyncio
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
+import jsonschema
+import orjson
 import pytest
 from sqlalchemy import text
 
+from jotgate.adapters.calls import HttpCalls
 from jotgate.core.common.errors import AlreadyThere, Invalid, NotFound
+from jotgate.core.dispatch.call_body import SCHEMA as CALL_SCHEMA
 from jotgate.core.dispatch.due import TRIES
 from jotgate.core.dispatch.effects import NoticePlanned
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.handling import Handling
 from jotgate.core.records.dispatch import Run
 from jotgate.core.registers.columns import Register
+from jotgate.core.signed_calls import written
+from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.dispatch.sending import send_due
-from jotgate.services.staff import dispatch_rules, entries, handling, registers, runs
+from jotgate.services.dispatch.sending import call_due, send_due
+from jotgate.services.staff import dispatch_rules, entries, handling, hooks, registers, runs
 from tests.conftest import Clock, Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.scenes import SECRET, Scene, rules
@@ -310,3 +317,91 @@ async def test_rules_that_cannot_work_are_refused(scene: Scene, context: Context
     with pytest.raises(Invalid) as refused:
         await dispatch_rules.save(context, scene.coordinator, scene.id, wrong, 2)
     assert [fault.code for fault in refused.value.faults] == ["restricted"]
+
+
+async def called(scene: Scene, address: str) -> Any:
+    """A system at an address, that every entry is told to."""
+    made = await hooks.add(scene.context, scene.coordinator, scene.id, "Lab", address)
+    await ruled(scene, otherwise=({"kind": "call", "hook_id": str(made.hook.id)},))
+    return made
+
+
+async def call_all(context: Context) -> int:
+    count = 0
+    while await call_due(context):
+        count += 1
+    return count
+
+
+class OtherSystem:
+    """Takes calls, or refuses as many as it is told to."""
+
+    def __init__(self) -> None:
+        self.calls: list[Call] = []
+        self.failures = 0
+
+    def fault_of(self, address: str) -> str:
+        return HttpCalls(private=True).fault_of(address)
+
+    async def send(self, call: Call) -> Answered:
+        self.calls.append(call)
+        if self.failures:
+            self.failures -= 1
+            raise CallFailed("It answered with status 503.", Answered(503, "later\0"))
+        return Answered(200, "thank you")
+
+
+async def test_another_system_is_called_with_what_is_open(
+    scene: Scene, context: Context, clock: Clock
+) -> None:
+    """The body is as its schema says; the same id each time; both secrets while both are good."""
+    other = OtherSystem()
+    context = replace(context, calls=other)
+    made = await called(scene, "https://lab.example.org/calls")
+    await arrived(scene, "a", "district=saltings", drinkers="4", ill=True, illness=SECRET)
+    other.failures = 1
+    assert await call_all(context) == 1
+    failing = (await done(scene))[0]
+    assert (failing.state, failing.last_error) == ("failing", "It answered with status 503.")
+    assert failing.detail["answered"] == {"status": 503, "words": "later\ufffd"}
+    newer = await hooks.rotate(scene.context, scene.coordinator, scene.id, made.hook.id)
+    clock.move(timedelta(minutes=1))
+    assert await call_all(context) == 1
+    assert (await done(scene))[0].state == "done"
+    first, second = other.calls
+    assert first.id == second.id == str(failing.id)
+    assert [written(one) for one in second.secrets] == [newer.secret, made.secret]
+    body = orjson.loads(second.body)
+    jsonschema.Draft202012Validator(CALL_SCHEMA).validate(body)
+    assert body["data"]["answers"]["drinkers"] == "4"
+    assert SECRET not in second.body.decode()
+    clock.move(timedelta(hours=25))
+    await arrived(scene, "b")
+    await call_all(context)
+    assert [written(one) for one in other.calls[-1].secrets] == [newer.secret]
+
+
+async def test_a_system_that_is_called_stays_until_no_rule_does(
+    scene: Scene, context: Context
+) -> None:
+    made = await called(scene, "https://lab.example.org/calls")
+    with pytest.raises(Invalid, match="A rule calls it"):
+        await hooks.remove(context, scene.coordinator, scene.id, made.hook.id)
+    await ruled(scene, otherwise=(notice("x"),))
+    await hooks.remove(context, scene.coordinator, scene.id, made.hook.id)
+    assert await hooks.every(context, scene.coordinator, scene.id) == {}
+    with pytest.raises(NotFound):
+        await hooks.rotate(context, scene.coordinator, scene.id, made.hook.id)
+
+
+@pytest.mark.parametrize(
+    ("name", "address", "code"),
+    [("Lab", "https://x.example.org/", "taken"), ("New", "ftp://x.example.org/", "no_address")],
+)
+async def test_a_name_is_taken_once_and_an_address_has_to_be_one(
+    scene: Scene, context: Context, name: str, address: str, code: str
+) -> None:
+    await called(scene, "https://lab.example.org/calls")
+    with pytest.raises(Invalid) as refused:
+        await hooks.add(context, scene.coordinator, scene.id, name, address)
+    assert [fault.code for fault in refused.value.faults] == [code]

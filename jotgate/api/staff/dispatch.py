@@ -9,6 +9,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.common.errors import Fault
 from jotgate.core.dispatch.effects import (
+    CallPlanned,
     NoticePlanned,
     NotPlanned,
     Outcome,
@@ -94,6 +95,14 @@ class NoticePlannedOut(EffectOut):
     gathered: Literal["at_once", "hourly", "daily"]
 
 
+class CallPlannedOut(EffectOut):
+    """A call with this body, in JSON."""
+
+    kind: Literal["call"] = "call"
+    hook_id: UUID
+    body: dict[str, Any]
+
+
 class StatusPlannedOut(EffectOut):
     kind: Literal["status"] = "status"
     status: str
@@ -108,7 +117,8 @@ class NotDoneOut(EffectOut):
 
 
 AnyEffect = Annotated[
-    RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut, Field(discriminator="kind")
+    RowPlannedOut | NoticePlannedOut | CallPlannedOut | StatusPlannedOut | NotDoneOut,
+    Field(discriminator="kind"),
 ]
 
 
@@ -137,7 +147,7 @@ def _dispatch(state: DispatchState) -> DispatchOut:
     )
 
 
-def _effect(shown: Rehearsed) -> RowPlannedOut | NoticePlannedOut | StatusPlannedOut | NotDoneOut:
+def _effect(shown: Rehearsed) -> AnyEffect:
     effect = shown.effect
     at = {**vars(effect.at), "why_not": shown.why_not}
     match effect:
@@ -155,6 +165,8 @@ def _effect(shown: Rehearsed) -> RowPlannedOut | NoticePlannedOut | StatusPlanne
                 language=effect.language,
                 gathered=effect.gathered,
             )
+        case CallPlanned():
+            return CallPlannedOut(**at, hook_id=effect.hook_id, body=dict(effect.body))
         case StatusPlanned():
             return StatusPlannedOut(**at, status=effect.status)
         case NotPlanned():

@@ -18,6 +18,13 @@ from jotgate.services.staff import runs
 router = routes("/api/questionnaires", "handling")
 
 
+class AnsweredOut(BaseModel):
+    """What the other system answered to a call: the status of HTTP, and its first words."""
+
+    status: int
+    words: str
+
+
 class RunOut(BaseModel):
     """What dispatch did with an entry: a row in a register, a letter, a status. `last_error` says
     why it was not done, `next_try` when it is tried again."""
@@ -32,6 +39,8 @@ class RunOut(BaseModel):
     register_id: UUID | None
     row: int | None
     status: str | None
+    hook_id: UUID | None
+    answered: AnsweredOut | None
     tries: int
     last_error: str | None
     next_try: datetime | None
@@ -65,6 +74,8 @@ def run_out(run: Run) -> RunOut:
         register_id=detail.get("register_id"),
         row=detail.get("row"),
         status=detail.get("status"),
+        hook_id=detail.get("hook_id"),
+        answered=detail.get("answered"),
         tries=run.tries,
         last_error=run.last_error,
         next_try=run.next_try,

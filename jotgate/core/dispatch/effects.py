@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 from uuid import UUID
 
 from jotgate.core.dispatch.rules import Matching, Quiet
@@ -49,6 +49,15 @@ class NoticePlanned:
 
 
 @dataclass(frozen=True)
+class CallPlanned:
+    """A call to another system with a body of JSON."""
+
+    at: Place
+    hook_id: UUID
+    body: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
 class StatusPlanned:
     at: Place
     status: str
@@ -60,12 +69,12 @@ class NotPlanned:
     where there is simply nothing to do, such as a letter to an address that was not given."""
 
     at: Place
-    kind: Literal["row", "notice", "status"]
+    kind: Literal["row", "notice", "call", "status"]
     why: str
     left_out: bool = False
 
 
-Effect = RowPlanned | NoticePlanned | StatusPlanned | NotPlanned
+Effect = RowPlanned | NoticePlanned | CallPlanned | StatusPlanned | NotPlanned
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from jotgate.core.dispatch.rows import fitting
 from jotgate.core.dispatch.rules import (
     OTHERWISE,
     Act,
+    Call,
     Composed,
     Dispatch,
     FileRow,
@@ -75,6 +76,8 @@ def _acts(acts: tuple[Act, ...], at: str, scope: Scope) -> Iterator[Fault]:
             case Notice():
                 yield from _to(act, here, scope)
                 yield from _words(act, here, scope)
+            case Call() if act.hook_id not in scope.known.hooks:
+                yield Fault(code="no_hook", at=here, message="Choose what is called.")
             case SetStatus() if act.status not in scope.known.around.statuses:
                 yield Fault(code="no_status", at=here, message="Choose a status.")
 

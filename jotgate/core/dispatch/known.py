@@ -9,10 +9,20 @@ from jotgate.core.registers.columns import Register
 
 
 @dataclass(frozen=True)
+class Hook:
+    """Another system that is called, by its address on the web."""
+
+    id: UUID
+    name: str
+    address: str
+
+
+@dataclass(frozen=True)
 class Known:
-    """Registers by id, the mail addresses of teams, and what stands around the
+    """Registers and systems to call by id, the mail addresses of teams, and what stands around the
     questionnaire's entries."""
 
     registers: Mapping[UUID, Register] = field(default_factory=dict)
+    hooks: Mapping[UUID, Hook] = field(default_factory=dict)
     teams: Mapping[UUID, tuple[str, ...]] = field(default_factory=dict)
     around: Around = NOTHING_AROUND

@@ -9,7 +9,9 @@ from jotgate.core.common.values import Values
 from jotgate.core.conditions.condition import holds
 from jotgate.core.conditions.saved import in_full
 from jotgate.core.contacts.contact import Contact
+from jotgate.core.dispatch.call_body import call_body
 from jotgate.core.dispatch.effects import (
+    CallPlanned,
     Effect,
     NotPlanned,
     Outcome,
@@ -24,6 +26,7 @@ from jotgate.core.dispatch.rows import rows
 from jotgate.core.dispatch.rules import (
     OTHERWISE,
     Act,
+    Call,
     Dispatch,
     FileRow,
     Notice,
@@ -105,6 +108,8 @@ def _effects(rule: str, acts: tuple[Act, ...], subject: Subject) -> Iterator[Eff
                     yield from rows(at, act, register, subject.words, subject.plan)
             case Notice():
                 yield from _letters(at, act, subject)
+            case Call():
+                yield _call(at, act, subject)
             case SetStatus():
                 yield StatusPlanned(at, act.status)
 
@@ -113,3 +118,10 @@ def _letters(at: Place, act: Notice, subject: Subject) -> Iterator[Effect]:
     own, language = subject.words, subject.entry.language
     answered = subject.in_language(language) if language and act.to.kind == "answer" else own
     yield from letters(at, act, answered, subject.known.teams)
+
+
+def _call(at: Place, act: Call, subject: Subject) -> Effect:
+    if act.hook_id not in subject.known.hooks:
+        why = "What is to be called is gone. Name another in the rule, then do this again."
+        return NotPlanned(at, "call", why)
+    return CallPlanned(at, act.hook_id, call_body(subject.plan, subject.entry))

@@ -127,6 +127,13 @@ class Notice(Part):
     quiet: Quiet | None = None
 
 
+class Call(Part):
+    """A call to another system, with what is open of the entry."""
+
+    kind: Literal["call"]
+    hook_id: UUID
+
+
 class SetStatus(Part):
     """Set the entry's status."""
 
@@ -134,7 +141,7 @@ class SetStatus(Part):
     status: Key
 
 
-Act = Annotated[FileRow | Notice | SetStatus, Field(discriminator="kind")]
+Act = Annotated[FileRow | Notice | Call | SetStatus, Field(discriminator="kind")]
 
 
 class Rule(Part):

@@ -8,6 +8,7 @@ from uuid import UUID, uuid5
 from jotgate.core.common.errors import Invalid, NoPlace
 from jotgate.core.dispatch.due import due
 from jotgate.core.dispatch.effects import (
+    CallPlanned,
     Effect,
     NoticePlanned,
     NotPlanned,
@@ -59,6 +60,10 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
             return _waiting(context, run, subject, effect)
         case RowPlanned():
             return await _filed(conn, run, subject, effect)
+        case CallPlanned():
+            detail = {"hook_id": str(effect.hook_id), "body": dict(effect.body)}
+            waits = replace(run, kind="call", state="waiting", tries=0, detail=detail)
+            return replace(waits, next_try=run.changed)
         case StatusPlanned():
             return await _handled(context, conn, run, effect)
 

@@ -9,7 +9,7 @@ from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.planning import Subject, subject_of
 from jotgate.core.entries.entry import Entry
 from jotgate.services.context import Context
-from jotgate.store import accounts, parts, questionnaires, registers
+from jotgate.store import accounts, hooks, parts, questionnaires, registers
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
 from jotgate.store.links import named_links
@@ -21,7 +21,12 @@ async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> K
     links = await named_links.every(conn, questionnaire_id)
     statuses = {one.key: one.name for one in handling.value.statuses} if handling else {}
     around = Around({str(one.id): one.name for one in links}, statuses)
-    return Known(await registers.every(conn), await _teams(conn, now), around)
+    return Known(
+        await registers.every(conn),
+        await hooks.every(conn, questionnaire_id),
+        await _teams(conn, now),
+        around,
+    )
 
 
 async def _teams(conn: Connection, now: datetime) -> dict[UUID, tuple[str, ...]]:

@@ -1,39 +1,91 @@
-"""The worker's side of what is sent of entries: one letter after the other, each again until it is
-taken or somebody has to see to it."""
+"""The worker's side of what is sent of entries: letters and calls one after the other, each again
+until it is taken or somebody has to see to it.
 
+Runs are locked meanwhile. When the worker ends between the other side's yes and the commit, the
+same goes out again under the same name: the Message-ID of a letter, the id of a call.
+"""
+
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID, uuid5
+
+import orjson
 
 from jotgate.core.dispatch.due import TRIES, pause_after
 from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
 from jotgate.core.records.dispatch import Run
+from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.context import Context
+from jotgate.services.hook_secrets import open_secret
 from jotgate.services.letters import from_office
-from jotgate.store import runs
+from jotgate.store import hooks, runs
+from jotgate.store.base import Connection
 
 
 async def send_due(context: Context) -> bool:
-    """Send what is due for longest; whether anything was.
-
-    Its runs are locked meanwhile. When the worker ends between the mail server's yes and the
-    commit, the same letter goes out again under the same Message-ID.
-    """
+    """Send the letter that is due for longest; whether any was."""
     async with context.engine.begin() as conn:
-        found = await runs.take_due(conn, context.clock.now())
+        found = await runs.take_due(conn, "notice", context.clock.now())
         if not found:
             return False
-        ids = [run.id for run in found]
         try:
             await context.mail.send(await from_office(context, _letter(found)))
         except MailFailed as failed:
-            now, tries = context.clock.now(), max(run.tries for run in found) + 1
-            over = failed.for_good or tries >= TRIES
-            again = None if over else now + pause_after(tries)
-            told = str(failed)[:500]
-            await runs.mark(conn, ids, "failed" if over else "failing", told, now, again)
+            await _failed(context, conn, found, str(failed), failed.for_good)
         else:
-            await runs.mark(conn, ids, "done", None, context.clock.now())
+            await runs.mark(conn, [run.id for run in found], "done", None, context.clock.now())
     return True
+
+
+async def call_due(context: Context) -> bool:
+    """Make the call that is due for longest; whether any was."""
+    async with context.engine.begin() as conn:
+        found = await runs.take_due(conn, "call", context.clock.now())
+        for run in found:
+            try:
+                answered = await context.calls.send(await _call(context, conn, run))
+            except CallFailed as failed:
+                told = _told(failed.answered)
+                await _failed(context, conn, [run], str(failed), failed.for_good, told)
+            else:
+                now = context.clock.now()
+                await runs.mark(conn, [run.id], "done", None, now, answered=_told(answered))
+    return bool(found)
+
+
+async def _failed(
+    context: Context,
+    conn: Connection,
+    found: list[Run],
+    why: str,
+    for_good: bool,
+    answered: Mapping[str, Any] | None = None,
+) -> None:
+    """Note a try that failed, and when there is another."""
+    ids, now = [run.id for run in found], context.clock.now()
+    tries = max(run.tries for run in found) + 1
+    over = for_good or tries >= TRIES
+    again = None if over else now + pause_after(tries)
+    await runs.mark(conn, ids, "failed" if over else "failing", why[:500], now, again, answered)
+
+
+def _told(answered: Answered | None) -> dict[str, Any] | None:
+    if answered is None:
+        return None
+    words = answered.words.replace("\0", "\ufffd")[:500]
+    return {"status": answered.status, "words": words}
+
+
+async def _call(context: Context, conn: Connection, run: Run) -> Call:
+    """Raises CallFailed where what is to be called is gone."""
+    hook_id = UUID(run.detail["hook_id"])
+    found = await hooks.sealed(conn, hook_id, context.clock.now())
+    if found is None:
+        raise CallFailed("What is to be called is gone. Skip this.", for_good=True)
+    address, sealed = found
+    secrets = [open_secret(context, hook_id, one) for one in sealed]
+    return Call(str(run.id), address, orjson.dumps(run.detail["body"]), secrets)
 
 
 def _letter(found: list[Run]) -> Letter:

@@ -92,7 +92,7 @@ async def _open(conn: Connection, id: UUID, run_id: UUID) -> Run:
 
 async def _again(context: Context, conn: Connection, run: Run, entry: Entry) -> Run:
     now = context.clock.now()
-    if run.kind == "notice" and run.detail:
+    if run.kind in ("notice", "call") and run.detail:
         return replace(run, state="waiting", next_try=now, tries=0, changed=now, last_error=None)
     newest = await newest_plan(context, conn, run.questionnaire_id)
     entry = await sealed_by_now(context, conn, entry, newest)

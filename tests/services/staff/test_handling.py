@@ -91,7 +91,7 @@ async def test_a_status_that_is_used_stays(wells: Kits) -> None:
     sent = await wells.send("a")
     await handle(wells, sent.id, status="sampled")
     for kept in ("Sampled", "Cancelled"):
-        with pytest.raises(Invalid, match="Entries have this status, or the gate or a rule names it"):
+        with pytest.raises(Invalid, match="Entries have this status, or the gate"):
             await save(wells, statuses(kept, "Lost"), revision)
     revision = await save(wells, statuses("Cancelled", "Sampled"), revision)
     with pytest.raises(Stale):

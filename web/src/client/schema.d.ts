@@ -2289,6 +2289,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/hooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Hook */
+        get: operations["every_hook"];
+        put?: never;
+        /** Add Hook */
+        post: operations["add_hook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/hooks/{hook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Hook */
+        put: operations["change_hook"];
+        post?: never;
+        /**
+         * Remove Hook
+         * @description Not while a rule calls it.
+         */
+        delete: operations["remove_hook"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/hooks/{hook_id}/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Secret
+         * @description The one before is good for a day more.
+         */
+        post: operations["new_secret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/links/settings": {
         parameters: {
             query?: never;
@@ -3017,6 +3076,16 @@ export interface components {
             item: string;
         };
         /**
+         * AnsweredOut
+         * @description What the other system answered to a call: the status of HTTP, and its first words.
+         */
+        AnsweredOut: {
+            /** Status */
+            status: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * AnswersIn
          * @description The answers so far, of all pages, by key, and the query string of the link.
          *
@@ -3211,6 +3280,53 @@ export interface components {
              * @default
              */
             new_list?: string;
+        };
+        /**
+         * Call
+         * @description A call to another system, with what is open of the entry.
+         */
+        Call: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "call";
+            /**
+             * Hook Id
+             * Format: uuid
+             */
+            hook_id: string;
+        };
+        /**
+         * CallPlannedOut
+         * @description A call with this body, in JSON.
+         */
+        CallPlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "call";
+            /**
+             * Hook Id
+             * Format: uuid
+             */
+            hook_id: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
         };
         /** CalledOut */
         CalledOut: {
@@ -4059,7 +4175,7 @@ export interface components {
              * Otherwise
              * @default []
              */
-            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["SetStatus"])[];
+            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"])[];
         };
         /** DispatchBody */
         DispatchBody: {
@@ -5195,6 +5311,25 @@ export interface components {
             /** Labels */
             labels: string[];
         };
+        /** HookIn */
+        HookIn: {
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+        };
+        /** HookOut */
+        HookOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+        };
         /**
          * Hours
          * @description Open on these days of the week (1 is Monday, ISO 8601) between two times of day; where the
@@ -6185,6 +6320,23 @@ export interface components {
             /** Columns */
             columns: components["schemas"]["Column"][];
         };
+        /**
+         * NewSecretOut
+         * @description `secret` is shown once.
+         */
+        NewSecretOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /** Secret */
+            secret: string;
+        };
         /** NewToken */
         NewToken: {
             /** Name */
@@ -6247,7 +6399,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "row" | "notice" | "status";
+            of: "row" | "notice" | "call" | "status";
             /** Left Out */
             left_out: boolean;
         };
@@ -6642,7 +6794,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "row" | "notice" | "status";
+            kind: "row" | "notice" | "call" | "status";
             /**
              * State
              * @enum {string}
@@ -6658,6 +6810,9 @@ export interface components {
             row: number | null;
             /** Status */
             status: string | null;
+            /** Hook Id */
+            hook_id: string | null;
+            answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;
             /** Last Error */
@@ -8208,7 +8363,7 @@ export interface components {
                 [key: string]: "acted" | "caught" | "passed_over" | "does_not_hold" | "off";
             };
             /** Effects */
-            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
         };
         /**
          * Rehearse
@@ -8491,7 +8646,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["SetStatus"])[];
+            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"])[];
             /**
              * Catches
              * @default true
@@ -8537,7 +8692,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "row" | "notice" | "status";
+            kind: "row" | "notice" | "call" | "status";
             /**
              * State
              * @enum {string}
@@ -8553,6 +8708,9 @@ export interface components {
             row: number | null;
             /** Status */
             status: string | null;
+            /** Hook Id */
+            hook_id: string | null;
+            answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;
             /** Last Error */
@@ -9533,7 +9691,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -14723,6 +14881,170 @@ export interface operations {
             };
         };
     };
+    every_hook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_hook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewSecretOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_hook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                hook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_hook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                hook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_secret: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                hook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewSecretOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     links_part_of: {
         parameters: {
             query?: never;
@@ -15989,7 +16311,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -16027,7 +16349,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

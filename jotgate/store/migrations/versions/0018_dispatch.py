@@ -19,9 +19,32 @@ def upgrade() -> None:
     op.add_column("entries", sa.Column("language", sa.String(), server_default="", nullable=False))
     op.add_column("entry_ways", sa.Column("claims", JSONB))
     op.add_column("questionnaires", sa.Column("sending_paused", sa.DateTime(timezone=True)))
+    _hooks()
     _runs()
     _rows()
     _rules()
+
+
+def _hooks() -> None:
+    op.create_table(
+        "hooks",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
+        sa.Column("name", sa.String(), nullable=False),
+        sa.Column("address", sa.String(), nullable=False),
+        sa.Column("sealed", sa.LargeBinary(), nullable=False),
+        sa.Column("before", sa.LargeBinary()),
+        sa.Column("before_until", sa.DateTime(timezone=True)),
+        sa.Column("made", sa.DateTime(timezone=True), nullable=False),
+        sa.PrimaryKeyConstraint("id", name="pk_hooks"),
+        sa.ForeignKeyConstraint(
+            ["questionnaire_id"],
+            ["questionnaires.id"],
+            name="fk_hooks_questionnaire_id",
+            ondelete="CASCADE",
+        ),
+        sa.UniqueConstraint("questionnaire_id", "name", name="uq_hooks_questionnaire_id_name"),
+    )
 
 
 def _runs() -> None:
@@ -36,7 +59,7 @@ def _runs() -> None:
     )
     some = "state in ('waiting', 'failing', 'failed')"
     for name, columns, where in (
-        ("ix_runs_due", ["next_try"], "next_try is not null"),
+        ("ix_runs_due", ["kind", "next_try"], "next_try is not null"),
         ("ix_runs_open", ["questionnaire_id", "changed"], some),
         ("ix_runs_batch", ["batch"], "batch is not null"),
     ):

@@ -23,6 +23,7 @@ const Whole = styled.div`
 const REMOVE = {
   file: "Do not file",
   notice: "Remove this notice",
+  call: "Remove this call",
   status: "Do not set a status",
 };
 
@@ -32,6 +33,24 @@ function Editor({ act, onChange, ...rest }: EditorProps<Act>) {
       return <FileEditor act={act} onChange={onChange} {...rest} />;
     case "notice":
       return <NoticeEditor act={act} onChange={onChange} {...rest} />;
+    case "call":
+      return (
+        <Line>
+          Call
+          <Picker
+            inline
+            label="What is called"
+            options={rest.hooks.map(({ id, name, address }) => ({
+              code: id,
+              label: name,
+              detail: address,
+            }))}
+            value={act.hook_id || null}
+            onChange={(hook_id) => onChange({ ...act, hook_id })}
+          />
+          with what is open of the entry, signed
+        </Line>
+      );
     case "status":
       return (
         <Line>
@@ -68,7 +87,7 @@ interface NewActProps {
 
 export function NewAct({ around, onAdd }: NewActProps) {
   const [making, setMaking] = useState(false);
-  const { subjects, known, statuses } = around;
+  const { subjects, known, hooks, statuses } = around;
   const file = (register: Register) =>
     onAdd({
       kind: "file",
@@ -92,6 +111,16 @@ export function NewAct({ around, onAdd }: NewActProps) {
       ) : null}
       <Button onPress={() => setMaking(true)}>File to a new register</Button>
       <Button onPress={() => onAdd(emptyNotice)}>Send a notice</Button>
+      {hooks.length ? (
+        <Picker
+          inline
+          label="Call another system"
+          placeholder="Call another system"
+          options={hooks.map(({ id, name }) => ({ code: id, label: name }))}
+          value={null}
+          onChange={(hook_id) => onAdd({ kind: "call", hook_id })}
+        />
+      ) : null}
       {statuses.length ? (
         <Button onPress={() => onAdd({ kind: "status", status: "" })}>Set a status</Button>
       ) : null}

@@ -16,6 +16,7 @@ import { useRight } from "../shell/rights";
 import { Empty, Loaded, Waiting } from "../shell/states";
 import { CopyRules } from "./CopyRules";
 import type { Around } from "./editors";
+import { Hooks, hooksOf } from "./Hooks";
 import { Line } from "./kit";
 import { Rehearsal } from "./Rehearsal";
 import { addRule, type Dispatch, type Register, type RuleSpot } from "./rules";
@@ -48,12 +49,13 @@ const List = styled.ol`
 
 interface EditorProps {
   id: string;
+  hooks: readonly Schema<"HookOut">[];
   start: Schema<"DispatchOut">;
   doc: Doc;
   known: readonly Register[];
 }
 
-function aroundOf({ start, doc, known }: EditorProps): Around {
+function aroundOf({ start, doc, known, hooks }: EditorProps): Around {
   return {
     subjects: openSubjects(doc, start),
     parts: partsOf(doc),
@@ -61,6 +63,7 @@ function aroundOf({ start, doc, known }: EditorProps): Around {
     languages: doc.languages ?? ["en"],
     known,
     teams: start.teams.map(({ code, name }) => ({ code, label: name })),
+    hooks,
     statuses: start.statuses,
   };
 }
@@ -131,6 +134,7 @@ function Rules({ id, around, editing }: RulesProps) {
             Add a rule
           </Button>
           <CopyRules id={id} rules={rules} onCopied={change} />
+          <Hooks id={id} />
         </Line>
       ) : null}
     </Left>
@@ -162,7 +166,7 @@ function Editor(props: EditorProps) {
         ) : null}
       </PlaceActions>
       {runs ? (
-        <Runs id={id} rules={rules} known={known} />
+        <Runs id={id} rules={rules} known={known} hooks={props.hooks} />
       ) : (
         <Whole>
           <Rules {...props} around={aroundOf(props)} editing={editing} />
@@ -186,6 +190,7 @@ export function DispatchPlace() {
   const rules = useQuery(rulesOf(id));
   const published = useQuery(edition(id));
   const known = useQuery(registers);
+  const called = useQuery(hooksOf(id));
   if (published.error instanceof ApiError && published.error.status === 404) {
     return (
       <Empty title="No rules yet">
@@ -201,8 +206,15 @@ export function DispatchPlace() {
   return (
     <Loaded query={rules}>
       {(start) =>
-        published.data && known.data ? (
-          <Editor key={id} id={id} start={start} doc={published.data.document} known={known.data} />
+        published.data && known.data && called.data ? (
+          <Editor
+            key={id}
+            id={id}
+            start={start}
+            doc={published.data.document}
+            known={known.data}
+            hooks={called.data}
+          />
         ) : (
           <Waiting />
         )

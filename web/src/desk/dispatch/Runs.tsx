@@ -58,13 +58,17 @@ function useOlderRuns(id: string) {
   });
 }
 
-function what(run: Run, known: readonly Register[]): string {
+function what(run: Run, { known, hooks }: RunsProps): string {
   switch (run.kind) {
     case "notice":
       return run.to ? `Notice to ${run.to}` : "Notice";
     case "row": {
       const register = known.find(({ id }) => id === run.register_id);
       return register ? `Row in ${register.name}` : "Row in a register";
+    }
+    case "call": {
+      const hook = hooks.find(({ id }) => id === run.hook_id);
+      return hook ? `Call of ${hook.name}` : "Call";
     }
     case "status":
       return "Status";
@@ -178,9 +182,11 @@ interface RunsProps {
   id: string;
   rules: Dispatch;
   known: readonly Register[];
+  hooks: readonly Schema<"HookOut">[];
 }
 
-export function Runs({ id, rules, known }: RunsProps) {
+export function Runs(props: RunsProps) {
+  const { id, rules } = props;
   const writes = useRight("write");
   const first = useQuery(openRuns(id));
   const older = useOlderRuns(id);
@@ -213,11 +219,12 @@ export function Runs({ id, rules, known }: RunsProps) {
                         <Mono>{entryNumber(run.entry_number)}</Mono>
                       </Link>
                     </td>
-                    <td>{what(run, known)}</td>
+                    <td>{what(run, props)}</td>
                     <td>{ruleName(run, rules)}</td>
                     <td>
                       {standing(run, paused !== null)}
                       {run.last_error ? <p>{run.last_error}</p> : null}
+                      {run.answered?.words ? <Mono>{run.answered.words.slice(0, 120)}</Mono> : null}
                     </td>
                     {writes ? (
                       <td>

@@ -12,6 +12,7 @@ export interface Around {
   languages: readonly string[];
   known: readonly Register[];
   teams: readonly Part[];
+  hooks: readonly Schema<"HookOut">[];
   statuses: readonly Schema<"RuleChoice">[];
 }
 

@@ -4,7 +4,7 @@ import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Picker } from "../../ui/Picker";
-import { Quiet } from "../../ui/text";
+import { Mono, Quiet } from "../../ui/text";
 import { cellWords } from "../office/columns";
 import type { Around } from "./editors";
 import type { Register } from "./rules";
@@ -157,7 +157,7 @@ interface ShownProps {
   around: Around;
 }
 
-const OF = { row: "No row", notice: "No letter", status: "No status" };
+const OF = { row: "No row", notice: "No letter", call: "No call", status: "No status" };
 
 export function Shown({ effect, known, around }: ShownProps) {
   switch (effect.kind) {
@@ -165,6 +165,19 @@ export function Shown({ effect, known, around }: ShownProps) {
       return <Letter effect={effect} />;
     case "row":
       return <Filed effect={effect} known={known} />;
+    case "call":
+      return (
+        <Box>
+          <header>
+            Call{" "}
+            <b>{around.hooks.find(({ id }) => id === effect.hook_id)?.name ?? "another system"}</b>,
+            signed
+          </header>
+          <pre>
+            <Mono>{JSON.stringify(effect.body, null, 2)}</Mono>
+          </pre>
+        </Box>
+      );
     case "status":
       return (
         <Box>

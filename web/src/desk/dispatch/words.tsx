@@ -3,7 +3,7 @@ import { count } from "../document";
 import type { Around } from "./editors";
 import type { Act, File, Notice } from "./rules";
 
-export const ACTS = { file: "File", notice: "Notice", status: "Set" };
+export const ACTS = { file: "File", notice: "Notice", call: "Call", status: "Set" };
 
 function fileWords(act: File, { known, rosters }: Around) {
   const register = known.find(({ id }) => id === act.register_id);
@@ -43,6 +43,10 @@ export function actWords(act: Act, around: Around) {
         </>
       );
     }
+    case "call":
+      return (
+        <b>{around.hooks.find(({ id }) => id === act.hook_id)?.name ?? "something that is gone"}</b>
+      );
     case "status":
       return (
         <>

@@ -94,7 +94,9 @@ function told({ kind, state, subject, to, tries }: Schema<"RunOut">): string {
   const whom = kind === "notice" && to ? ` to ${to}` : "";
   switch (state) {
     case "done":
-      return kind === "notice" ? `${what} sent${whom}` : `${what} set`;
+      return kind === "notice"
+        ? `${what} sent${whom}`
+        : `${what} ${kind === "call" ? "taken" : "set"}`;
     case "waiting":
       return `${what} waits to be sent${whom}`;
     case "failing":

@@ -1,0 +1,72 @@
+"""What another system is told of an entry: the body of a call, and its JSON Schema."""
+
+from datetime import UTC
+from typing import Any
+
+from jotgate.core.entries.entry import Entry
+from jotgate.core.walking.plan import Plan
+
+ARRIVED = "entry.arrived"
+
+
+def call_body(plan: Plan, entry: Entry) -> dict[str, Any]:
+    """What is sent of an entry with open answers only; `type` and `timestamp` are as the Standard
+    Webhooks specification has them."""
+    arrived = entry.arrived.astimezone(UTC).isoformat().replace("+00:00", "Z")
+    title = plan.questionnaire.title
+    return {
+        "type": ARRIVED,
+        "timestamp": arrived,
+        "data": {
+            "questionnaire": str(entry.questionnaire_id),
+            "title": title.get(plan.questionnaire.first_language, ""),
+            "entry": str(entry.id),
+            "number": entry.number,
+            "edition": entry.edition,
+            "arrived": arrived,
+            "finish": entry.finish,
+            "language": entry.language,
+            "about": entry.about,
+            "answers": dict(entry.answers),
+        },
+    }
+
+
+def _object(**members: dict[str, Any]) -> dict[str, Any]:
+    return {
+        "type": "object",
+        "properties": members,
+        "required": list(members),
+        "additionalProperties": False,
+    }
+
+
+_TEXT, _MOMENT = {"type": "string"}, {"type": "string", "format": "date-time"}
+_ID = {"type": "string", "format": "uuid"}
+_COUNT = {"type": "integer", "minimum": 1}
+
+SCHEMA: dict[str, Any] = {
+    "$schema": "https://json-schema.org/draft/2020-12/schema",
+    "title": "What Jot Gate tells another system when an entry has arrived",
+    **_object(
+        type={"const": ARRIVED},
+        timestamp=_MOMENT,
+        data=_object(
+            questionnaire=_ID,
+            title=_TEXT,
+            entry=_ID,
+            number=_COUNT,
+            edition=_COUNT,
+            arrived=_MOMENT,
+            finish={"type": "string", "description": "Empty where it is restricted."},
+            language=_TEXT,
+            about={"type": ["string", "null"]},
+            answers={
+                "type": "object",
+                "description": "By key, without restricted ones. The schema of a questionnaire's "
+                "entries says what each can be.",
+            },
+        ),
+    ),
+}
+"""JSON Schema 2020-12 of `call_body`."""

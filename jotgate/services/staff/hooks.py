@@ -1,0 +1,120 @@
+"""Other systems that rules may call: named, changed, given new secrets, and removed."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import timedelta
+from uuid import UUID
+
+from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.dispatch.known import Hook
+from jotgate.core.dispatch.rules import Call
+from jotgate.core.records.accounts import Account
+from jotgate.core.signed_calls import written
+from jotgate.services.context import Context
+from jotgate.services.hook_secrets import seal_secret
+from jotgate.services.staff.questionnaires import there
+from jotgate.services.staff.rights import needs
+from jotgate.services.trail import note
+from jotgate.store import hooks, questionnaires
+
+BOTH_GOOD = timedelta(hours=24)
+"""How long calls are signed with the secret before as well, once there is a new one."""
+
+MOST = 20
+
+
+@dataclass(frozen=True)
+class NewSecret:
+    """`secret` is shown once, as it is written down."""
+
+    hook: Hook
+    secret: str
+
+
+async def every(context: Context, account: Account, id: UUID) -> Mapping[UUID, Hook]:
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
+        return await hooks.every(conn, id)
+
+
+def _sound(context: Context, name: str, address: str) -> tuple[str, str]:
+    """Name and address as they are kept. Raises Invalid."""
+    named, trimmed = " ".join(name.split()), address.strip()
+    fault = context.calls.fault_of(trimmed)
+    if fault:
+        raise Invalid(fault, [Fault(code="no_address", at="address", message=fault)])
+    return named, trimmed
+
+
+def _taken(name: str) -> Invalid:
+    message = f"There is one named {name} already. Give this one another name."
+    return Invalid(message, [Fault(code="taken", at="name", message=message)])
+
+
+async def add(context: Context, account: Account, id: UUID, name: str, address: str) -> NewSecret:
+    """Raises Invalid."""
+    named, trimmed = _sound(context, name, address)
+    hook, secret = Hook(context.ids.id(), named, trimmed), context.sealed_links.secret()
+    try:
+        async with context.engine.begin() as conn:
+            await needs(conn, account, "write", id)
+            if len(await hooks.every(conn, id)) >= MOST:
+                raise Invalid(f"There are {MOST} already. Remove one that is not called any more.")
+            sealed = seal_secret(context, hook.id, secret)
+            await hooks.add(conn, id, hook, sealed, context.clock.now())
+            await note(context, conn, account.id, "hook_added", id, name=named)
+    except AlreadyThere:
+        raise _taken(named) from None
+    return NewSecret(hook, written(secret))
+
+
+async def change(
+    context: Context, account: Account, id: UUID, hook_id: UUID, name: str, address: str
+) -> Hook:
+    """Raises Invalid, NotFound."""
+    named, trimmed = _sound(context, name, address)
+    try:
+        async with context.engine.begin() as conn:
+            await needs(conn, account, "write", id)
+            if not await hooks.put(conn, id, hook_id, name=named, address=trimmed):
+                raise NotFound("There is no such system.")
+            await note(context, conn, account.id, "hook_changed", id, name=named)
+    except AlreadyThere:
+        raise _taken(named) from None
+    return Hook(hook_id, named, trimmed)
+
+
+async def rotate(context: Context, account: Account, id: UUID, hook_id: UUID) -> NewSecret:
+    """A new secret; calls are signed with the one before as well for a while."""
+    secret = context.sealed_links.secret()
+    now = context.clock.now()
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        hook = (await hooks.every(conn, id)).get(hook_id)
+        before = await hooks.sealed(conn, hook_id, now)
+        if hook is None or before is None:
+            raise NotFound("There is no such system.")
+        await hooks.put(
+            conn,
+            id,
+            hook_id,
+            sealed=seal_secret(context, hook_id, secret),
+            before=before[1][0],
+            before_until=now + BOTH_GOOD,
+        )
+        await note(context, conn, account.id, "hook_secret_made", id, name=hook.name)
+    return NewSecret(hook, written(secret))
+
+
+async def remove(context: Context, account: Account, id: UUID, hook_id: UUID) -> None:
+    """Raises Invalid where a rule calls it, NotFound."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        hook = (await hooks.every(conn, id)).get(hook_id)
+        if hook is None:
+            raise NotFound("There is no such system.")
+        acts = there(await questionnaires.dispatch(conn, id)).value.acts()
+        if any(isinstance(act, Call) and act.hook_id == hook_id for act in acts):
+            raise Invalid("A rule calls it. Take that out of the rule first.")
+        await hooks.remove(conn, id, hook_id)
+        await note(context, conn, account.id, "hook_removed", id, name=hook.name)
