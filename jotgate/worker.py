@@ -5,6 +5,7 @@ import signal
 import time
 from collections.abc import Awaitable, Callable
 from contextlib import suppress
+from functools import partial
 
 import structlog
 
@@ -70,7 +71,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
     looking = asyncio.gather(
         every(CLEAR_AGAIN, "cleared away", lambda: tasks.clear_away(context)),
         *(
-            every(JOBS_AGAIN, "sent", lambda one=send: one(context), usual=True)  # type: ignore[misc]
+            every(JOBS_AGAIN, "sent", partial(send, context), usual=True)
             for send in (tasks.send_notices, tasks.make_calls)
             for _ in range(concurrency)
         ),
@@ -91,6 +92,8 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
                 await asyncio.wait_for(stop.wait(), PAUSES[min(max(failures, 1), len(PAUSES)) - 1])
     finally:
         looking.cancel()
+        with suppress(asyncio.CancelledError):
+            await looking
         await context.close()
 
 

@@ -172,6 +172,30 @@ async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
 
 
+_rules: OrderedDict[tuple[UUID, int], Dispatch] = OrderedDict()
+RULES_KEPT = 200
+
+
+async def dispatching(conn: Connection, id: UUID) -> tuple[int, Dispatch, int | None] | None:
+    """The revision of the rules, the rules and the newest edition. Rules at a revision never
+    change: they are read once."""
+    q = questionnaires.c
+    query = select(q.dispatch_revision, q.edition).where(q.id == id)
+    row = (await conn.execute(query)).one_or_none()
+    if row is None:
+        return None
+    known = _rules.get((id, row.dispatch_revision))
+    if known is None:
+        saved = await dispatch(conn, id)
+        if saved is None:
+            return None
+        known = _rules[id, saved.revision] = saved.value
+        if len(_rules) > RULES_KEPT:
+            _rules.popitem(last=False)
+        return saved.revision, known, row.edition
+    return row.dispatch_revision, known, row.edition
+
+
 async def handling(conn: Connection, id: UUID) -> Saved[Handling] | None:
     return await _part(conn, id, "handling")
 

@@ -1,6 +1,6 @@
 """Registers, the rows that are filed to them, and what became of each row."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import asdict
 from datetime import datetime
 from typing import Any
@@ -92,9 +92,11 @@ def _register(id: UUID, name: str, columns: list[dict[str, Any]]) -> Register:
     return Register(id=id, name=name, columns=parsed)
 
 
-async def every(conn: Connection) -> dict[UUID, Register]:
-    """All registers by id, in the order of their names."""
+async def every(conn: Connection, ids: Collection[UUID] | None = None) -> dict[UUID, Register]:
+    """Registers by id, in the order of their names; those of `ids` where that is given."""
     query = select(registers.c.id, registers.c.name, registers.c.columns).order_by(registers.c.name)
+    if ids is not None:
+        query = query.where(registers.c.id.in_(ids))
     return {row[0]: _register(*row) for row in await conn.execute(query)}
 
 

@@ -79,10 +79,10 @@ class Wells:
 
         self.do(save)
 
-    def send(self, key: str, district: str = "saltings") -> Submitted:
+    def send(self, key: str, district: str = "saltings", name: str = "Ines") -> Submitted:
         async def sent(context: Context, owner: Account) -> Submitted:
             whole = key.rjust(20, "0")
-            answers = Answers("", 1, {"name": "Ines", "district": district}, seen=Seen(whole))
+            answers = Answers("", 1, {"name": name, "district": district}, seen=Seen(whole))
             return await submitting.submit(context, self.address, answers, whole)
 
         return self.do(sent)

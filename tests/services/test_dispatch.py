@@ -25,7 +25,15 @@ from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.sending import call_due, send_due
-from jotgate.services.staff import dispatch_rules, entries, handling, hooks, registers, runs
+from jotgate.services.staff import (
+    dispatch_changes,
+    dispatch_rules,
+    entries,
+    handling,
+    hooks,
+    registers,
+    runs,
+)
 from tests.conftest import Clock, Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.scenes import SECRET, Scene, rules
@@ -405,3 +413,21 @@ async def test_a_name_is_taken_once_and_an_address_has_to_be_one(
     with pytest.raises(Invalid) as refused:
         await hooks.add(context, scene.coordinator, scene.id, name, address)
     assert [fault.code for fault in refused.value.faults] == [code]
+
+
+async def test_what_a_change_means_is_told_and_nothing_is_done(
+    scene: Scene, context: Context, post: Post
+) -> None:
+    for key, link in (("a", "district=saltings"), ("b", "district=millbeck")):
+        await arrived(scene, key, link)
+    kept = rules(scene.saltings, scene.rest)
+    same = await dispatch_changes.differences(context, scene.coordinator, scene.id, kept, None)
+    assert (same.looked_at, same.changed, same.next) == (2, (), None)
+    moved = rules(scene.rest, scene.rest)
+    found = await dispatch_changes.differences(context, scene.coordinator, scene.id, moved, None)
+    (one,) = found.changed
+    assert (one.number, len(one.difference.gone), len(one.difference.new)) == (1, 1, 1)
+    older = await dispatch_changes.differences(context, scene.coordinator, scene.id, moved, 1)
+    assert older.looked_at == 0
+    assert await counted(scene) == {"Saltings": 1, "Rest": 1}
+    assert await send_all(context) == 1

@@ -19,7 +19,8 @@ from jotgate.core.dispatch.effects import (
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
-from jotgate.services.staff import dispatch_rules
+from jotgate.services.staff import dispatch_changes, dispatch_rules
+from jotgate.services.staff.dispatch_changes import OtherwiseDone
 from jotgate.services.staff.dispatch_rules import DispatchState, Rehearsed
 
 router = routes("/api/questionnaires", "dispatch")
@@ -193,6 +194,56 @@ async def check_dispatch(
 ) -> list[Fault]:
     """What keeps rules that are being written from being applied."""
     return list(await dispatch_rules.check(context, account, id, body.dispatch))
+
+
+class ChangedEntry(BaseModel):
+    """An entry for which something else would be done: the rules that catch it before and
+    after, what is done no more and what anew."""
+
+    id: UUID
+    number: int
+    caught_before: str | None
+    caught_after: str | None
+    gone: list[AnyEffect]
+    new: list[AnyEffect]
+
+
+class DifferencesIn(BaseModel):
+    """Entries with a number under `before` where it is given, the newest otherwise."""
+
+    dispatch: Dispatch
+    before: int | None = None
+
+
+class DifferencesOut(BaseModel):
+    """Among so many entries that were looked at; older ones follow before `next`."""
+
+    looked_at: int
+    entries: list[ChangedEntry]
+    next: int | None
+
+
+@router.post("/{id}/dispatch/differences")
+async def compare_dispatch(
+    id: UUID, body: DifferencesIn, context: CurrentContext, account: CurrentAccount
+) -> DifferencesOut:
+    """What a change of the rules means for past entries. Nothing is done."""
+    found = await dispatch_changes.differences(context, account, id, body.dispatch, body.before)
+    return DifferencesOut(
+        looked_at=found.looked_at, next=found.next, entries=[_changed(one) for one in found.changed]
+    )
+
+
+def _changed(one: OtherwiseDone) -> ChangedEntry:
+    told = one.difference
+    return ChangedEntry(
+        id=one.id,
+        number=one.number,
+        caught_before=told.caught_before,
+        caught_after=told.caught_after,
+        gone=[_effect(Rehearsed(effect)) for effect in told.gone],
+        new=[_effect(Rehearsed(effect)) for effect in told.new],
+    )
 
 
 @router.post("/{id}/rehearsals")

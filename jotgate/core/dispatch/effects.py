@@ -23,13 +23,15 @@ class Place:
 
 @dataclass(frozen=True)
 class RowPlanned:
-    """A row for a register, or for the row there that is alike in the cells `alike`."""
+    """A row for a register, or for the row there that is alike in the cells `alike`, whose columns
+    are called `found_by`."""
 
     at: Place
     register_id: UUID
     values: Mapping[str, Cell]
     matching: Matching | None = None
     alike: Mapping[str, Cell] | None = None
+    found_by: str = ""
 
 
 @dataclass(frozen=True)

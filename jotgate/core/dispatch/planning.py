@@ -1,7 +1,7 @@
 """What dispatch rules do with one entry. Restricted answers are not given to this, so that none can
 leave."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from jotgate.core.common.today import today_in
@@ -19,7 +19,7 @@ from jotgate.core.dispatch.effects import (
     Planned,
     StatusPlanned,
 )
-from jotgate.core.dispatch.facts import fact_items, fact_values
+from jotgate.core.dispatch.facts import Around, fact_items, fact_values
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.letters import letters
 from jotgate.core.dispatch.rows import rows
@@ -37,6 +37,7 @@ from jotgate.core.dispatch.texts import Words
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import values_of
+from jotgate.core.items import Item
 from jotgate.core.walking.plan import Plan
 
 
@@ -61,8 +62,19 @@ def subject_of(plan: Plan, entry: Entry, contact: Contact | None, known: Known) 
     """An `entry` that has open answers only, and the contact that it is of."""
     now = today_in(plan.questionnaire.time_zone, entry.arrived).now
     values = {**values_of(plan.items, entry.answers), **fact_values(entry, now, contact)}
-    facts = fact_items(plan.questionnaire, known.around)
+    facts = _facts(plan, known.around)
     return Subject(plan, entry, values, Words(Reader(plan), values, facts, entry.number), known)
+
+
+def _facts(plan: Plan, around: Around) -> Mapping[str, Item]:
+    """The facts of entries, made once for an edition while nothing around it changes."""
+    at = ("facts", tuple(around.links.items()), tuple(around.statuses.items()))
+    found: Mapping[str, Item] | None = plan.made.get(at)
+    if found is None:
+        for other in [one for one in plan.made if isinstance(one, tuple) and one[0] == "facts"]:
+            del plan.made[other]
+        found = plan.made[at] = fact_items(plan.questionnaire, around)
+    return found
 
 
 def planned(dispatch: Dispatch, subject: Subject) -> Planned:

@@ -49,12 +49,14 @@ def _row(at: Place, act: FileRow, register: Register, words: Words) -> Effect:
         return NotPlanned(at, "row", told)
     if act.matching is None:
         return RowPlanned(at, register.id, values)
+    labels = {one.key: one.label for one in register.columns}
     alike = {key: values[key] for key in act.matching.columns if key in values}
-    if len(alike) < len(act.matching.columns):
-        missing = next(key for key in act.matching.columns if key not in alike)
-        told = f"The row is found by {missing}, which this entry leaves empty."
+    missing = [labels.get(key, key) for key in act.matching.columns if key not in alike]
+    if missing:
+        told = f"The row is found by {missing[0]}, which this entry leaves empty."
         return NotPlanned(at, "row", told)
-    return RowPlanned(at, register.id, values, act.matching, alike)
+    found_by = ", ".join(labels[key] for key in act.matching.columns)
+    return RowPlanned(at, register.id, values, act.matching, alike, found_by)
 
 
 def _cell(column: Column, source: Source, words: Words) -> Cell | None:

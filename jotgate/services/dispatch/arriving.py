@@ -15,15 +15,16 @@ from jotgate.core.dispatch.effects import (
     RowPlanned,
     StatusPlanned,
 )
+from jotgate.core.dispatch.needs import needs_of
 from jotgate.core.dispatch.planning import Subject, planned
 from jotgate.core.dispatch.rules import SetStatus
 from jotgate.core.entries.about import Thing, thing
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import known_to, subject
+from jotgate.services.dispatch.known import known_for, subject
 from jotgate.services.dispatch.rows import NotFiled, file_row
 from jotgate.services.handling import Change, change_entry
-from jotgate.services.resealing import newest_plan, sealed_by_now
+from jotgate.services.resealing import sealed_by_now
 from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
 
@@ -32,19 +33,23 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
     """Do what the rules say with an entry. One that has runs already was dispatched before and is
     left alone. An act that cannot be done is noted as a run that failed, and stops no other."""
     async with context.restricted.begin() as conn:
-        saved = await questionnaires.dispatch(conn, questionnaire_id)
+        saved = await questionnaires.dispatching(conn, questionnaire_id)
         if saved is None:
             return
-        if any(isinstance(act, SetStatus) for act in saved.value.acts()):
+        revision, rules, edition = saved
+        if any(isinstance(act, SetStatus) for act in rules.acts()):
             await questionnaires.gate(conn, questionnaire_id, keep=True)
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return
-        newest = await newest_plan(context, conn, questionnaire_id)
+        newest = await context.plan(conn, questionnaire_id, edition) if edition else None
         entry = await sealed_by_now(context, conn, entry, newest)
-        known = await known_to(conn, questionnaire_id, context.clock.now())
+        needs = context.needs.find((questionnaire_id, revision))
+        if needs is None:
+            needs = context.needs.keep((questionnaire_id, revision), needs_of(rules))
+        known = await known_for(conn, questionnaire_id, needs, context.clock.now())
         about = await subject(context, conn, entry, known)
-        effects = planned(saved.value, about).effects
+        effects = planned(rules, about).effects
         done = [await start(context, conn, about, effect) for effect in effects]
         await runs.add_all(conn, done)
 

@@ -6,6 +6,7 @@ from uuid import UUID
 from jotgate.core.contacts.contact import Contact
 from jotgate.core.dispatch.facts import Around
 from jotgate.core.dispatch.known import Known
+from jotgate.core.dispatch.needs import Needs
 from jotgate.core.dispatch.planning import Subject, subject_of
 from jotgate.core.entries.entry import Entry
 from jotgate.services.context import Context
@@ -25,6 +26,19 @@ async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> K
         await registers.every(conn),
         await hooks.every(conn, questionnaire_id),
         await _teams(conn, now),
+        around,
+    )
+
+
+async def known_for(conn: Connection, questionnaire_id: UUID, rules: Needs, now: datetime) -> Known:
+    """What these rules speak of, and nothing else."""
+    around = Around()
+    if rules.around:
+        around = (await known_to(conn, questionnaire_id, now)).around
+    return Known(
+        await registers.every(conn, rules.registers) if rules.registers else {},
+        await hooks.every(conn, questionnaire_id) if rules.hooks else {},
+        await _teams(conn, now) if rules.teams else {},
         around,
     )
 

@@ -42,7 +42,7 @@ async def meant(conn: Connection, effect: RowPlanned, lock: bool = False) -> Row
     if matching is None or effect.alike is None:
         return RowMeant(())
     found = await registers.alike(conn, effect.register_id, effect.alike, lock)
-    by = ", ".join(matching.columns)
+    by = effect.found_by
     if not found:
         return _none(matching.none, by)
     if len(found) == 1:

@@ -2021,6 +2021,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/dispatch/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Dispatch
+         * @description What a change of the rules means for past entries. Nothing is done.
+         */
+        post: operations["compare_dispatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/rehearsals": {
         parameters: {
             query?: never;
@@ -3479,6 +3499,28 @@ export interface components {
             says: string;
         };
         /**
+         * ChangedEntry
+         * @description An entry for which something else would be done: the rules that catch it before and
+         *     after, what is done no more and what anew.
+         */
+        ChangedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Caught Before */
+            caught_before: string | null;
+            /** Caught After */
+            caught_after: string | null;
+            /** Gone */
+            gone: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            /** New */
+            new: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+        };
+        /**
          * ChangedOut
          * @description What became of one of them: `wrong` is empty, or why it stays as it was.
          */
@@ -4163,6 +4205,27 @@ export interface components {
              * @enum {string}
              */
             unit?: "minutes" | "hours" | "days" | "weeks" | "months" | "years";
+        };
+        /**
+         * DifferencesIn
+         * @description Entries with a number under `before` where it is given, the newest otherwise.
+         */
+        DifferencesIn: {
+            dispatch: components["schemas"]["Dispatch"];
+            /** Before */
+            before?: number | null;
+        };
+        /**
+         * DifferencesOut
+         * @description Among so many entries that were looked at; older ones follow before `next`.
+         */
+        DifferencesOut: {
+            /** Looked At */
+            looked_at: number;
+            /** Entries */
+            entries: components["schemas"]["ChangedEntry"][];
+            /** Next */
+            next: number | null;
         };
         /** Dispatch */
         Dispatch: {
@@ -14324,6 +14387,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fault"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_dispatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DifferencesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferencesOut"];
                 };
             };
             /** @description Default Response */

@@ -178,6 +178,7 @@ function Editor(props: EditorProps) {
             around={aroundOf(props)}
             faults={faults}
             usable={usable}
+            changed={changed}
           />
         </Whole>
       )}

@@ -36,6 +36,11 @@ const Secret = styled.code`
   user-select: all;
 `;
 
+const Form = styled.form`
+  display: grid;
+  gap: 10px;
+`;
+
 function Shown({ secret }: { secret: string }) {
   return (
     <Strip tone="calm">
@@ -106,7 +111,7 @@ function Adding({ id }: { id: string }) {
   );
   const other = otherFault(adding.error, FIELDS);
   return (
-    <form
+    <Form
       onSubmit={(event) => {
         event.preventDefault();
         if (name.trim() && address.trim()) adding.mutate();
@@ -138,7 +143,7 @@ function Adding({ id }: { id: string }) {
           Add
         </Button>
       </Actions>
-    </form>
+    </Form>
   );
 }
 

@@ -10,6 +10,7 @@ import { sentence } from "../condition/words";
 import { questionnaire } from "../data";
 import { entryNumber, say, type Doc } from "../document";
 import { sticky } from "../shell/Section";
+import { Differences } from "./Differences";
 import type { Around } from "./editors";
 import { Shown } from "./effects";
 import type { Dispatch, Register } from "./rules";
@@ -59,6 +60,8 @@ interface RehearsalProps {
   /** What keeps the rules from being used, as far as that is known yet. */
   faults: readonly Fault[];
   usable: Dispatch | null;
+  /** Whether they differ from those in force. */
+  changed: boolean;
 }
 
 type Result = Schema<"Rehearsal">;
@@ -100,7 +103,7 @@ function Outcomes({ result, rules }: { result: Result; rules: Dispatch }) {
 }
 
 export function Rehearsal(props: RehearsalProps) {
-  const { id, rules, known, doc, around, faults, usable } = props;
+  const { id, rules, known, doc, around, faults, usable, changed } = props;
   const total = useQuery(questionnaire(id)).data?.entries ?? 0;
   const [number, setNumber] = useState<number | null>(null);
   const query = useQuery({
@@ -154,6 +157,9 @@ export function Rehearsal(props: RehearsalProps) {
           {result.effects.length ? null : <Quiet>Nothing would happen.</Quiet>}
           <Outcomes result={result} rules={rules} />
         </>
+      ) : null}
+      {changed ? (
+        <Differences id={id} usable={usable} around={around} onLook={(to) => setNumber(to)} />
       ) : null}
     </Side>
   );
