@@ -57,6 +57,7 @@ runs = Table(
         "changed",
         postgresql_where=text("state in ('waiting', 'failing', 'failed')"),
     ),
+    Index("ix_runs_failed", "questionnaire_id", postgresql_where=text("state = 'failed'")),
     Index("ix_runs_batch", "batch", postgresql_where=text("batch is not null")),
 )
 """Runs that are to be done have the moment of their `next_try`; those of one `batch` go out in one
@@ -191,4 +192,16 @@ async def open_counts(
     found: dict[UUID, dict[RunState, int]] = {}
     for id, state, number in await conn.execute(query.group_by(r.questionnaire_id, r.state)):
         found.setdefault(id, {})[state] = number
+    return found
+
+
+async def failed_counts(conn: Connection, questionnaire_id: UUID | None = None) -> dict[UUID, int]:
+    """How many runs wait for somebody, by questionnaire; of one where it is named."""
+    r = runs.c
+    query = select(r.questionnaire_id, func.count()).where(r.state == text("'failed'"))
+    if questionnaire_id is not None:
+        query = query.where(r.questionnaire_id == questionnaire_id)
+    found: dict[UUID, int] = {}
+    for id, number in await conn.execute(query.group_by(r.questionnaire_id)):
+        found[id] = number
     return found

@@ -1,9 +1,8 @@
 """Processes that are killed in the middle: nothing acknowledged is lost, nothing is done twice."""
 
-import shutil
 import threading
 import time
-from collections.abc import AsyncIterator, Callable, Iterator
+from collections.abc import AsyncIterator, Callable
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from dataclasses import dataclass
@@ -22,31 +21,11 @@ from jotgate.local.cluster import Cluster, SetupError, free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import MOST_RESTARTS, Processes, web_arguments
 from jotgate.wiring import open_context
-from tests.conftest import reachable_folder
 from tests.scenes import Scene, set_scene
 
 pytestmark = pytest.mark.long
 
 WORKER = ("-m", "jotgate", "worker")
-
-
-@pytest.fixture
-def installation() -> Iterator[Installation]:
-    folder = reachable_folder()
-    opened = open_installation(folder, free_port())
-    yield opened
-    opened.stop()
-    shutil.rmtree(folder)
-
-
-@pytest.fixture
-def processes(installation: Installation) -> Iterator[Processes]:
-    started = Processes(
-        {**installation.environment(), "JOTGATE_PUBLIC_PER_MINUTE": "1000000"},
-        installation.folder / "jotgate.log",
-    )
-    yield started
-    started.stop()
 
 
 async def staged(installation: Installation) -> tuple[str, UUID]:

@@ -18,8 +18,6 @@ from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.staff import gate
 from jotgate.wiring import open_context
 from tests.local.test_failures import WORKER, rows, until
-from tests.local.test_failures import installation as installation
-from tests.local.test_failures import processes as processes
 from tests.scenes import published, set_scene
 from tests.services.public.kits import kits
 

@@ -32,6 +32,7 @@ from jotgate.services.staff import (
     handling,
     hooks,
     registers,
+    rehearsing,
     runs,
 )
 from tests.conftest import Clock, Post
@@ -243,7 +244,7 @@ async def test_a_row_is_brought_up_to_date(scene: Scene, context: Context) -> No
     assert await rows(scene, scene.rest) == [{"name": "Ines", "drinkers": "2"}]
     taken = await scene.submit("c", drinkers="5")
     tried = Dispatch.model_validate({"otherwise": [act]})
-    shown = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, tried, 3)
+    shown = await rehearsing.rehearse(context, scene.coordinator, scene.id, tried, 3)
     ((moved,),) = (one.rows for one in shown.effects)
     assert (moved.before, moved.after) == ({"drinkers": "2"}, {"drinkers": "5"})
     await dispatch_entry(context, scene.id, taken.id)
@@ -306,14 +307,14 @@ async def test_a_status_is_set_and_one_that_is_gone_is_told(scene: Scene, contex
 
 async def test_rehearsal_shows_and_does_nothing(scene: Scene, context: Context, post: Post) -> None:
     with pytest.raises(NotFound):
-        await dispatch_rules.rehearse(context, scene.coordinator, scene.id, Dispatch(), None)
+        await rehearsing.rehearse(context, scene.coordinator, scene.id, Dispatch(), None)
     await scene.submit("a", "district=saltings")
     await scene.submit("b")
     tried = rules(scene.saltings, scene.rest)
-    found = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, tried, 1)
+    found = await rehearsing.rehearse(context, scene.coordinator, scene.id, tried, 1)
     assert (found.entry.number, found.planned.caught_by) == (1, "saltings")
     assert any(isinstance(one.effect, NoticePlanned) for one in found.effects)
-    found = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, tried, None)
+    found = await rehearsing.rehearse(context, scene.coordinator, scene.id, tried, None)
     assert (found.entry.number, found.planned.caught_by) == (2, None)
     assert set((await counted(scene)).values()) == {0}
     assert await send_all(context) == 0

@@ -9,7 +9,7 @@ from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.services import resealing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers
+from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers, rehearsing
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import Scene, clear, published, save
@@ -89,7 +89,7 @@ async def test_a_rehearsal_shows_nothing_of_it(scene: Scene, context: Context) -
     await scene.submit("a", drinkers="4")
     saved = await dispatch_rules.find(context, scene.coordinator, scene.id)
     await restrict(scene, "drinkers")
-    found = await dispatch_rules.rehearse(context, scene.coordinator, scene.id, saved.rules, None)
+    found = await rehearsing.rehearse(context, scene.coordinator, scene.id, saved.rules, None)
     assert "drinkers" not in found.entry.answers
     assert found.effects
     for one in found.effects:

@@ -18,7 +18,10 @@ Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, ma
 
 
 class DeskLineOut(SummaryOut):
+    """`failed` is how much of dispatch waits for somebody."""
+
     arrivals: list[int]
+    failed: int
 
 
 class NewQuestionnaire(BaseModel):
@@ -54,6 +57,7 @@ async def desk_lines(context: CurrentContext, account: CurrentAccount) -> list[D
         DeskLineOut(
             **summary_out(line, context).model_dump(),
             arrivals=list(line.arrivals),
+            failed=line.failed,
         )
         for line in await desk.desk(context, account)
     ]

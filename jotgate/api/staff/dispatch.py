@@ -19,9 +19,10 @@ from jotgate.core.dispatch.effects import (
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
-from jotgate.services.staff import dispatch_changes, dispatch_rules
+from jotgate.services.staff import dispatch_changes, dispatch_rules, rehearsing
 from jotgate.services.staff.dispatch_changes import OtherwiseDone
-from jotgate.services.staff.dispatch_rules import DispatchState, Rehearsed
+from jotgate.services.staff.dispatch_rules import DispatchState
+from jotgate.services.staff.rehearsing import Rehearsed
 
 router = routes("/api/questionnaires", "dispatch")
 
@@ -72,7 +73,9 @@ class EffectOut(BaseModel):
 
 
 class RowMovedOut(BaseModel):
-    id: int
+    """A row that changes; without an id it is one that an act before would have added."""
+
+    id: int | None
     before: dict[str, Cell]
     after: dict[str, Cell]
 
@@ -153,7 +156,10 @@ def _effect(shown: Rehearsed) -> AnyEffect:
     at = {**vars(effect.at), "why_not": shown.why_not}
     match effect:
         case RowPlanned():
-            rows = [RowMovedOut(**vars(row)) for row in shown.rows]
+            rows = [
+                RowMovedOut(**{**vars(row), "id": row.id if row.id > 0 else None})
+                for row in shown.rows
+            ]
             values = dict(effect.values)
             return RowPlannedOut(**at, register_id=effect.register_id, values=values, rows=rows)
         case NoticePlanned():
@@ -250,7 +256,7 @@ def _changed(one: OtherwiseDone) -> ChangedEntry:
 async def rehearse(
     id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
 ) -> Rehearsal:
-    found = await dispatch_rules.rehearse(context, account, id, body.dispatch, body.number)
+    found = await rehearsing.rehearse(context, account, id, body.dispatch, body.number)
     return Rehearsal(
         number=found.entry.number,
         earlier=found.beside[0],

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import datetime
 from uuid import UUID, uuid5
 
-from jotgate.core.common.errors import Invalid, NoPlace
+from jotgate.core.common.errors import Invalid, NoPlace, TooManyTries
 from jotgate.core.dispatch.due import due
 from jotgate.core.dispatch.effects import (
     CallPlanned,
@@ -24,6 +24,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_for, subject
 from jotgate.services.dispatch.rows import NotFiled, file_row
 from jotgate.services.handling import Change, change_entry
+from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.resealing import sealed_by_now
 from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
@@ -62,6 +63,8 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
             done = replace(run, kind=effect.kind, last_error=effect.why)
             return replace(done, state="left_out" if effect.left_out else "failed")
         case NoticePlanned():
+            if effect.to_visitor and not await _may_write(context, conn, effect.to):
+                return replace(run, kind="notice", state="left_out", last_error=ENOUGH)
             return _waiting(context, run, subject, effect)
         case RowPlanned():
             return await _filed(conn, run, subject, effect)
@@ -71,6 +74,20 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
             return replace(waits, next_try=run.changed)
         case StatusPlanned():
             return await _handled(context, conn, run, effect)
+
+
+RECEIPTS = 10
+"""Receipts to one address in a day: whoever answers can write down anybody's."""
+
+ENOUGH = f"This address has got {RECEIPTS} receipts today, so nothing was sent."
+
+
+async def _may_write(context: Context, conn: Connection, address: str) -> bool:
+    try:
+        await allow(context, conn, {name_of("receipts", address.lower()): RECEIPTS}, ENOUGH)
+    except TooManyTries:
+        return False
+    return True
 
 
 def _begun(context: Context, subject: Subject, effect: Effect) -> Run:

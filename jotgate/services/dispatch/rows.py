@@ -36,13 +36,18 @@ class RowMeant:
     changed: tuple[Row, ...]
 
 
-async def meant(conn: Connection, effect: RowPlanned, lock: bool = False) -> RowMeant:
-    """Which rows an effect changes. Raises NotFiled."""
-    matching = effect.matching
-    if matching is None or effect.alike is None:
+async def alike(conn: Connection, effect: RowPlanned, lock: bool = False) -> list[Row]:
+    """The rows that are alike in what an effect looks for, the oldest first."""
+    if effect.alike is None:
+        return []
+    return await registers.alike(conn, effect.register_id, effect.alike, lock)
+
+
+def meant(effect: RowPlanned, found: Sequence[Row]) -> RowMeant:
+    """Which of the rows that are alike an effect changes. Raises NotFiled."""
+    matching, by = effect.matching, effect.found_by
+    if matching is None:
         return RowMeant(())
-    found = await registers.alike(conn, effect.register_id, effect.alike, lock)
-    by = effect.found_by
     if not found:
         return _none(matching.none, by)
     if len(found) == 1:
@@ -86,7 +91,7 @@ async def file_row(
 ) -> Filed:
     """Raises NotFiled."""
     entry, rule = subject.entry, effect.at.rule
-    found = (await meant(conn, effect, lock=True)).changed
+    found = meant(effect, await alike(conn, effect, lock=True)).changed
     if not found:
         source = (entry.questionnaire_id, entry.id, entry.number)
         id = await registers.file(conn, effect.register_id, effect.values, source, about, now)

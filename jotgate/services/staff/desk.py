@@ -16,7 +16,7 @@ from jotgate.services.context import Context
 from jotgate.services.staff.gate_standing import Brief, brief
 from jotgate.services.staff.questionnaires import add, there
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
-from jotgate.store import questionnaires, queue, tallies
+from jotgate.store import questionnaires, queue, runs, tallies
 from jotgate.store.gate import places
 
 DAYS_DRAWN = 14
@@ -25,12 +25,13 @@ DAYS_DRAWN = 14
 @dataclass(frozen=True)
 class DeskLine:
     """A questionnaire on the desk. `arrivals` counts entries by day, today last; `brief` is how its
-    gate stands."""
+    gate stands, `failed` how many runs of dispatch wait for somebody."""
 
     summary: Summary
     rights: tuple[Right, ...]
     arrivals: tuple[int, ...]
     brief: Brief
+    failed: int = 0
 
 
 async def desk(context: Context, account: Account) -> list[DeskLine]:
@@ -39,8 +40,9 @@ async def desk(context: Context, account: Account) -> list[DeskLine]:
         known = await roles(conn, account, "questionnaire")
         found = await questionnaires.summaries(conn)
         totals = await places.totals(conn)
+        failed = await runs.failed_counts(conn)
     return [
-        _line(context, line, role, totals.get(line.id, {}))
+        _line(context, line, role, totals.get(line.id, {}), failed.get(line.id, 0))
         for line in found
         if (role := known.of(line.id))
     ]
@@ -53,14 +55,18 @@ async def line(context: Context, account: Account, id: UUID) -> DeskLine:
         found = there(await questionnaires.summary(conn, id))
         role = await role_in(conn, account, "questionnaire", id)
         totals = await places.totals(conn, id)
-    return _line(context, found, role, totals.get(id, {}))
+        failed = await runs.failed_counts(conn, id)
+    return _line(context, found, role, totals.get(id, {}), failed.get(id, 0))
 
 
-def _line(context: Context, summary: Summary, role: Role | None, counts: Counts) -> DeskLine:
+def _line(
+    context: Context, summary: Summary, role: Role | None, counts: Counts, failed: int
+) -> DeskLine:
     today = context.clock.now().replace(hour=0, minute=0, second=0, microsecond=0)
     days = [today - timedelta(days=back) for back in reversed(range(DAYS_DRAWN))]
     arrivals = tuple(summary.days.get(day.date().isoformat(), 0) for day in days)
-    return DeskLine(summary, rights_of(role), arrivals, brief(context, summary, counts))
+    standing = brief(context, summary, counts)
+    return DeskLine(summary, rights_of(role), arrivals, standing, failed)
 
 
 OVERDUE = timedelta(minutes=1)

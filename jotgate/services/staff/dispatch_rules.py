@@ -6,27 +6,20 @@ from dataclasses import dataclass, replace
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import Fault, Invalid, NotFound
-from jotgate.core.dispatch.effects import Effect, Planned, RowPlanned
+from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
-from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.reading import read_rules
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire
-from jotgate.core.entries.clearance import opened
-from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
-from jotgate.core.registers.cells import Cell
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import known_to, subject
-from jotgate.services.dispatch.rows import NotFiled, brought, meant
-from jotgate.services.resealing import newest_plan
+from jotgate.services.dispatch.known import known_to
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs, roles
 from jotgate.services.trail import note
-from jotgate.store import editions, entries, parts, questionnaires, runs
+from jotgate.store import editions, parts, questionnaires, runs
 from jotgate.store.base import Connection
 
 
@@ -118,75 +111,3 @@ async def check(context: Context, account: Account, id: UUID, written: Any) -> t
         known = await known_to(conn, id, context.clock.now())
         usable = await _usable(conn, account, known, before)
         return unread or await _faults(conn, id, rules, usable)
-
-
-@dataclass(frozen=True)
-class RowMoved:
-    """A row that is there: the cells that change, as they are and as they become."""
-
-    id: int
-    before: Mapping[str, Cell]
-    after: Mapping[str, Cell]
-
-
-@dataclass(frozen=True)
-class Rehearsed:
-    """What would come of an effect: of a row that is brought up to date what changes, and why it
-    would not be done."""
-
-    effect: Effect
-    rows: tuple[RowMoved, ...] = ()
-    why_not: str = ""
-
-
-@dataclass(frozen=True)
-class Rehearsal:
-    """`beside` are the numbers of the entries before and after it."""
-
-    entry: Entry
-    beside: tuple[int | None, int | None]
-    planned: Planned
-    effects: tuple[Rehearsed, ...]
-
-
-async def rehearse(
-    context: Context,
-    account: Account,
-    questionnaire_id: UUID,
-    rules: Dispatch,
-    number: int | None,
-) -> Rehearsal:
-    """What `rules` would do with a past entry, the newest up to `number`; nothing is done.
-
-    Rows of a register that `account` may not read are not shown. Raises NotFound, Invalid.
-    """
-    async with context.engine.connect() as conn:
-        await needs(conn, account, "review", questionnaire_id)
-        before = None if number is None else number + 1
-        found = await entries.newest(conn, questionnaire_id, before, 1)
-        if not found:
-            raise NotFound("There is no entry to rehearse with.")
-        plan = await context.plan(conn, questionnaire_id, found[0].edition)
-        newest = await newest_plan(context, conn, questionnaire_id)
-        known = await known_to(conn, questionnaire_id, context.clock.now())
-        faults = await asyncio.to_thread(problems, rules, plan.written, known)
-        if faults:
-            raise Invalid("The rules cannot be used as they stand.", faults)
-        entry, _ = opened(found[0], plan, newest)
-        result = planned(rules, await subject(context, conn, entry, known))
-        own = await roles(conn, account, "register")
-        readable = frozenset(id for id in known.registers if reaches(own.of(id), IN_THING["read"]))
-        beside = await entries.beside(conn, questionnaire_id, entry.number)
-        shown = [await _rehearsed(conn, one, readable) for one in result.effects]
-    return Rehearsal(entry, beside, result, tuple(shown))
-
-
-async def _rehearsed(conn: Connection, effect: Effect, readable: frozenset[UUID]) -> Rehearsed:
-    if not isinstance(effect, RowPlanned) or effect.register_id not in readable:
-        return Rehearsed(effect)
-    try:
-        rows = (await meant(conn, effect)).changed
-    except NotFiled as why:
-        return Rehearsed(effect, why_not=str(why))
-    moved = [(row.id, *brought(row, dict(effect.values))) for row in rows]
-    return Rehearsed(effect, tuple(RowMoved(*one) for one in moved))

@@ -4117,7 +4117,10 @@ export interface components {
             /** Freed */
             freed: string[];
         };
-        /** DeskLineOut */
+        /**
+         * DeskLineOut
+         * @description `failed` is how much of dispatch waits for somebody.
+         */
         DeskLineOut: {
             /**
              * Id
@@ -4156,6 +4159,8 @@ export interface components {
             most: number | null;
             /** Arrivals */
             arrivals: number[];
+            /** Failed */
+            failed: number;
         };
         /**
          * DetailOut
@@ -8630,10 +8635,13 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
-        /** RowMovedOut */
+        /**
+         * RowMovedOut
+         * @description A row that changes; without an id it is one that an act before would have added.
+         */
         RowMovedOut: {
             /** Id */
-            id: number;
+            id: number | null;
             /** Before */
             before: {
                 [key: string]: string | boolean | string[];

@@ -144,6 +144,8 @@ const gate = createRoute({
 const dispatch = createRoute({
   getParentRoute: () => place,
   path: "dispatch",
+  validateSearch: (search: Record<string, unknown>): { runs?: "open" } =>
+    search["runs"] === "open" ? { runs: "open" } : {},
   component: lazyRouteComponent(() => import("./dispatch/DispatchPlace"), "DispatchPlace"),
 });
 const entries = createRoute({

@@ -61,6 +61,7 @@ def _runs() -> None:
     for name, columns, where in (
         ("ix_runs_due", ["kind", "next_try"], "next_try is not null"),
         ("ix_runs_open", ["questionnaire_id", "changed"], some),
+        ("ix_runs_failed", ["questionnaire_id"], "state = 'failed'"),
         ("ix_runs_batch", ["batch"], "batch is not null"),
     ):
         op.create_index(name, "runs", columns, postgresql_where=sa.text(where))

@@ -1,6 +1,6 @@
 /** Dispatch: what happens when an entry arrives, as sentences, with a rehearsal beside them. */
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -146,13 +146,22 @@ function Editor(props: EditorProps) {
   const writes = useRight("write");
   const editing = useRules(id, start);
   const { kept, rules, saving, changed, faults, usable } = editing;
-  const [runs, setRuns] = useState(false);
+  const runs = useSearch({ from: "/q/$id/dispatch" }).runs === "open";
+  const navigate = useNavigate();
   const undone = useQuery(openRuns(id)).data?.counts ?? {};
   const waiting = Object.values(undone).reduce((sum, one) => sum + one, 0);
   return (
     <>
       <PlaceActions>
-        <Button aria-pressed={runs} onPress={() => setRuns(!runs)}>
+        <Button
+          onPress={() =>
+            void navigate({
+              to: "/q/$id/dispatch",
+              params: { id },
+              search: runs ? {} : { runs: "open" },
+            })
+          }
+        >
           {runs ? "Rules" : waiting ? `Not done yet: ${waiting}` : "Not done yet"}
         </Button>
         {writes ? (

@@ -102,6 +102,9 @@ function Letter({ effect }: { effect: Extract<Effect, { kind: "notice" }> }) {
   );
 }
 
+const rowName = ({ id }: { id: number | null }) =>
+  id === null ? "the row that was just added" : `row ${id}`;
+
 function Filed({ effect, known }: { effect: Extract<Effect, { kind: "row" }>; known: Known }) {
   const register = known.find(({ id }) => id === effect.register_id);
   const changes = effect.rows.length > 0;
@@ -110,11 +113,11 @@ function Filed({ effect, known }: { effect: Extract<Effect, { kind: "row" }>; kn
     <Box>
       <header>
         {register?.name ?? "A register"},{" "}
-        <b>{changes ? `row ${effect.rows.map(({ id }) => id).join(", ")} changes` : "new row"}</b>
+        <b>{changes ? `${effect.rows.map(rowName).join(", ")} changes` : "new row"}</b>
       </header>
       {effect.why_not ? <Not>{effect.why_not}</Not> : null}
       {effect.rows.map((row) => (
-        <dl key={row.id}>
+        <dl key={row.id ?? "new"}>
           {columns
             .filter(({ key }) => key in row.after)
             .map((column) => (

@@ -190,10 +190,24 @@ function DeskLine({ line, chosen, onChosen }: LineProps) {
           ? count(line.entries, "entry")
           : `${line.taken ?? 0} of ${line.most} places`}
         {today ? <Quiet> {today} today</Quiet> : null}
+        {line.failed && line.rights.includes("review") ? (
+          <Failed>
+            <Link to="/q/$id/dispatch" params={{ id: line.id }} search={{ runs: "open" }}>
+              {count(line.failed, "act")} of dispatch not done
+            </Link>
+          </Failed>
+        ) : null}
       </span>
     </Row>
   );
 }
+
+const Failed = styled.span`
+  display: block;
+  a {
+    color: var(--rust);
+  }
+`;
 
 const Overdue = styled.p`
   background: var(--ochre-soft);

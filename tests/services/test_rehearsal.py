@@ -1,0 +1,166 @@
+"""Rehearsal is the truth: what it shows of any rules and entry is what the run then does."""
+
+from dataclasses import replace
+from random import Random
+from typing import Any
+from uuid import UUID
+
+import orjson
+from sqlalchemy import text
+
+from jotgate.core.dispatch.effects import (
+    CallPlanned,
+    NoticePlanned,
+    NotPlanned,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.handling import Handling
+from jotgate.core.records.dispatch import Run
+from jotgate.services.context import Context
+from jotgate.services.dispatch.arriving import dispatch_entry
+from jotgate.services.dispatch.sending import call_due, send_due
+from jotgate.services.staff import dispatch_rules, entries, handling, hooks, registers, rehearsing
+from jotgate.services.staff.rehearsing import Rehearsed
+from tests.conftest import Post
+from tests.core.dispatch.rules import composed, file, notice, rule
+from tests.documents import is_
+from tests.scenes import Scene
+from tests.services.test_dispatch import OtherSystem
+
+CASES = 80
+
+SAID = ("Ines", "<b>Ada</b> & co", "نور", "a\u202eb", "[x](https://y.example)", "=1+1", "x" * 40)
+TEXTS = ("{name}", "{name|nobody} in {district}", "{source:code}{entry_number}", "no slot")
+
+
+def acts(random: Random, scene: Scene, hook: UUID) -> list[dict[str, Any]]:
+    """Any kind of act, that goes well or not."""
+    register = random.choice([scene.saltings.id, scene.rest.id])
+    name: Any = random.choice(
+        ["name", composed(random.choice(TEXTS)), {"kind": "fixed", "text": "F"}]
+    )
+    drinkers: Any = random.choice(["drinkers", composed("{drinkers}"), composed("{name}")])
+    matching = {
+        "columns": random.choice([["name"], ["name", "drinkers"]]),
+        "none": random.choice(["add", "leave", "ask"]),
+        "several": random.choice(["first", "last", "all", "add", "leave", "ask"]),
+    }
+    filed = file(register, name=name, drinkers=drinkers)
+    whom = random.choice(["a@example.org", {"kind": "answer", "name": "name"}])
+    found = [
+        random.choice([filed, {**filed, "matching": matching}]),
+        notice(
+            random.choice(TEXTS),
+            random.choice(TEXTS),
+            whom,
+            whole=random.random() < 0.5,
+            gathered=random.choice(["at_once", "hourly", "daily"]),
+        ),
+        {"kind": "call", "hook_id": str(hook)},
+        {"kind": "status", "status": "in"},
+    ]
+    return random.sample(found, random.randint(1, 4))
+
+
+def rules_of(random: Random, scene: Scene, hook: UUID) -> Dispatch:
+    conditions = [
+        None,
+        is_("source", "own"),
+        is_("entry.weekday", "wed"),
+        {"op": "at_least", "item": "drinkers", "value": "3"},
+        {"op": "unanswered", "item": "contact.name"},
+    ]
+    made = [
+        rule(
+            f"r{n}",
+            random.choice(conditions),
+            *acts(random, scene, hook),
+            catches=random.random() < 0.5,
+            off=random.random() < 0.1,
+        )
+        for n in range(random.randint(0, 4))
+    ]
+    return Dispatch.model_validate({"rules": made, "otherwise": acts(random, scene, hook)[:2]})
+
+
+def same(shown: Rehearsed, run: Run) -> str:
+    """Hold a run against what was shown of it; which kind of thing it was."""
+    effect = shown.effect
+    match effect:
+        case NotPlanned():
+            state = "left_out" if effect.left_out else "failed"
+            assert (run.kind, run.state, run.last_error) == (effect.kind, state, effect.why)
+            return "not planned"
+        case NoticePlanned():
+            detail = [getattr(effect, name) for name in ("to", "subject", "plain", "html")]
+            assert [run.detail[name] for name in ("to", "subject", "plain", "html")] == detail
+            return "notice"
+        case CallPlanned():
+            assert run.detail == {"hook_id": str(effect.hook_id), "body": effect.body}
+            return "call"
+        case StatusPlanned():
+            assert (run.kind, run.state) == ("status", "done")
+            return "status"
+        case RowPlanned():
+            if shown.why_not:
+                assert run.state in ("failed", "left_out")
+                assert run.last_error == shown.why_not
+                return "no row"
+            assert run.detail["added"] is not bool(shown.rows)
+            assert not shown.rows or shown.rows[0].id in (run.detail["row"], -1, -2, -3, -4)
+            return "changed" if shown.rows else "added"
+
+
+async def test_what_is_shown_is_what_is_done(scene: Scene, context: Context, post: Post) -> None:
+    """One entry after the other, each under rules of its own. Every kind of effect comes about."""
+    random = Random(1)
+    statuses = Handling.model_validate({"statuses": [{"key": "in", "name": "In"}]})
+    await handling.save(context, scene.coordinator, scene.id, statuses, 1)
+    address = "https://lab.example.org/"
+    hook = (await hooks.add(context, scene.coordinator, scene.id, "Lab", address)).hook.id
+    seen: dict[str, int] = {}
+    for number in range(CASES):
+        saved = await dispatch_rules.find(context, scene.coordinator, scene.id)
+        rules = rules_of(random, scene, hook)
+        await dispatch_rules.save(context, scene.coordinator, scene.id, rules, saved.revision)
+        given = {"drinkers": str(random.randint(1, 5))} if random.random() < 0.7 else {}
+        taken = await scene.submit(f"k{number}", name=random.choice(SAID), **given)
+        shown = await rehearsing.rehearse(context, scene.coordinator, scene.id, rules, taken.number)
+        await dispatch_entry(context, scene.id, taken.id)
+        read = await entries.read(context, scene.coordinator, scene.id, taken.id)
+        runs = {(run.rule, run.position, run.part): run for run in read.runs}
+        places = [vars(one.effect.at) for one in shown.effects]
+        assert set(runs) == {tuple(place.values()) for place in places}
+        for one in shown.effects:
+            at = one.effect.at
+            kind = same(one, runs[at.rule, at.position, at.part])
+            seen[kind] = seen.get(kind, 0) + 1
+    wanted = {"not planned", "notice", "call", "status", "no row", "changed", "added"}
+    assert set(seen) == wanted, seen
+    assert (await registers.every(context, scene.coordinator))[0].rows
+    await all_is_sent_as_shown(scene, context, post)
+
+
+async def all_is_sent_as_shown(scene: Scene, context: Context, post: Post) -> None:
+    """Byte for byte: letters and calls as they stand in their runs."""
+    other = OtherSystem()
+    told = replace(context, calls=other)
+    async with context.engine.connect() as conn:
+        query = "select id, kind, detail from runs where state = 'waiting' and batch is null"
+        waiting = {str(one.id): one for one in await conn.execute(text(query))}
+    while await send_due(told) or await call_due(told):
+        pass
+    for letter in post.letters:
+        detail = waiting[letter.id].detail
+        assert (letter.to, letter.subject, letter.body) == (
+            detail["to"],
+            detail["subject"],
+            detail["plain"],
+        )
+        assert detail["html"] in letter.html
+    for call in other.calls:
+        assert orjson.loads(call.body) == waiting[call.id].detail["body"]
+    assert post.letters
+    assert other.calls
