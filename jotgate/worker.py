@@ -23,6 +23,9 @@ JOBS_AGAIN = 0.25
 """Seconds between two looks for jobs: those who ask for one do not say so, since that would have
 all submissions wait for each other."""
 
+SENDERS = 3
+"""Notices that are sent at once, and calls: each holds a connection to the database meanwhile."""
+
 LOOK_AGAIN = 5.0
 """Seconds between two looks for jobs of dead workers."""
 
@@ -73,7 +76,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
         *(
             every(JOBS_AGAIN, "sent", partial(send, context), usual=True)
             for send in (tasks.send_notices, tasks.make_calls)
-            for _ in range(concurrency)
+            for _ in range(SENDERS)
         ),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
