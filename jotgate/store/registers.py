@@ -183,3 +183,19 @@ async def newest(conn: Connection, register_id: UUID, before: int | None, limit:
         query = query.where(rows.c.id < before)
     found = await conn.execute(query.order_by(rows.c.id.desc()).limit(limit))
     return [_row(row) for row in found]
+
+
+async def row(conn: Connection, register_id: UUID, id: int) -> tuple[Row, UUID, UUID] | None:
+    """A row, and the questionnaire and the entry that it came from."""
+    query = select(*_ROW, rows.c.questionnaire_id, rows.c.entry_id).where(
+        rows.c.register_id == register_id, rows.c.id == id
+    )
+    found = (await conn.execute(query)).one_or_none()
+    return None if found is None else (_row(found[:-2]), found[-2], found[-1])
+
+
+async def changes_of(conn: Connection, row_id: int, limit: int) -> list[RowChange]:
+    """What became of a row, the last first."""
+    c = row_changes.c
+    query = select(*(c[name] for name in RowChange.__annotations__)).where(c.row_id == row_id)
+    return [RowChange(*one) for one in await conn.execute(query.order_by(c.id.desc()).limit(limit))]

@@ -199,6 +199,7 @@ NEEDS: Mapping[str, str] = {
     f"get {R}": ONE_S_OWN,
     f"post {R}": "begin",
     f"get {R}/{{id}}": "read",
+    f"get {R}/{{id}}/rows/{{row_id}}": "read",
     f"get {R}/{{id}}/parts": "share",
     f"post {R}/{{id}}/parts": "share",
     f"delete {R}/{{id}}/parts/{{part_id}}": "share",
@@ -360,6 +361,7 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
     values = {
         "{id}": str(id if own else uuid4()),
         "{number}": "1",
+        "{row_id}": "1",
         "{version}": "1",
         "{language}": "es",
         "{person}": str(OTHER),

@@ -112,9 +112,23 @@ def test_rules_are_written_rehearsed_and_applied(browser: Browser, wells: Wells)
     wells.send("third", name="Ada")
     wells.send("fourth", name="Ben")
     browser.soon(lambda: len(rows(wells, register)) == 2)
+    history_is_told(browser, register)
     browser.resize(320, 800)
     browser.fits()
     browser.resize(1280, 800)
+
+
+def history_is_told(browser: Browser, register: UUID) -> None:
+    """The row leads back to its entry, and says what became of it, also after a reload."""
+    browser.open(f"{browser.base}/desk/registers/{register}")
+    row = browser.soon(lambda: browser.driver.find_elements(By.CSS_SELECTOR, "tbody a"))[-1].text
+    browser.press("link", row)
+    browser.reads("What happened to it", "Filed")
+    browser.driver.refresh()
+    browser.reads("What happened to it", "entry 0002")
+    browser.accessible()
+    browser.press("button", "Close")
+    browser.soon(lambda: "What happened to it" not in browser.text())
 
 
 @pytest.mark.usefixtures("processes")

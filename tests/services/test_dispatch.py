@@ -33,6 +33,7 @@ from jotgate.services.staff import (
     hooks,
     registers,
     rehearsing,
+    removing,
     runs,
 )
 from tests.conftest import Clock, Post
@@ -432,3 +433,24 @@ async def test_what_a_change_means_is_told_and_nothing_is_done(
     assert older.looked_at == 0
     assert await counted(scene) == {"Saltings": 1, "Rest": 1}
     assert await send_all(context) == 1
+
+
+async def test_a_row_knows_what_became_of_it_and_where_it_came_from(
+    scene: Scene, context: Context
+) -> None:
+    act = file(scene.rest.id, NAMED, name="name", drinkers="drinkers")
+    await ruled(scene, otherwise=(act,))
+    first = await arrived(scene, "a", drinkers="2")
+    await arrived(scene, "b", drinkers="5")
+    (row,) = (await registers.page(context, scene.coordinator, scene.rest.id, None)).rows
+    read = await registers.row(context, scene.coordinator, scene.rest.id, row.id)
+    assert read.source == (scene.id, first)
+    changed, filed = read.changes
+    assert (changed.before, changed.after) == ({"drinkers": "2"}, {"drinkers": "5"})
+    assert (changed.entry_number, changed.rule) == (2, "otherwise")
+    assert (filed.before, filed.after) == (None, {"name": "Ines", "drinkers": "2"})
+    await removing.remove(context, scene.coordinator, scene.id, first)
+    read = await registers.row(context, scene.coordinator, scene.rest.id, row.id)
+    assert (read.source, read.gone) == (None, True)
+    with pytest.raises(NotFound):
+        await registers.row(context, scene.coordinator, scene.saltings.id, row.id)

@@ -1,18 +1,18 @@
 """Registers: listing, adding, reading their rows."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.dispatch import Row
+from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.columns import Column, Register
-from jotgate.core.rights import Right, rights_of
+from jotgate.core.rights import IN_THING, Right, reaches, rights_of
 from jotgate.services.context import Context
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
-from jotgate.store import registers
+from jotgate.store import accounts, entries, registers
 
 PER_PAGE = 100
 
@@ -77,3 +77,40 @@ async def page(context: Context, account: Account, id: UUID, before: int | None)
         found = await registers.newest(conn, id, before, PER_PAGE + 1)
         rights = rights_of(await role_in(conn, account, "register", id))
     return RegisterPage(register, rights, tuple(found[:PER_PAGE]), len(found) > PER_PAGE)
+
+
+CHANGES = 200
+"""Changes of a row that are told, the last ones."""
+
+
+@dataclass(frozen=True)
+class RowRead:
+    """A row with what became of it, the last first; `names` are those of the people who changed it.
+    `source` is the questionnaire and the entry that it came from, where the reader may see that;
+    `gone` tells that the entry was deleted."""
+
+    register: Register
+    row: Row
+    changes: tuple[RowChange, ...]
+    names: Mapping[UUID, str]
+    source: tuple[UUID, UUID] | None
+    gone: bool
+
+
+async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowRead:
+    """Raises NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id, "register")
+        register = (await registers.every(conn, [id])).get(id)
+        found = await registers.row(conn, id, row_id)
+        if register is None or found is None:
+            raise NotFound("There is no such row.")
+        one, questionnaire_id, entry_id = found
+        changes = await registers.changes_of(conn, row_id, CHANGES)
+        people = {change.account_id for change in changes if change.account_id}
+        names = {p.id: p.name for p in await accounts.people(conn) if p.id in people}
+        role = await role_in(conn, account, "questionnaire", questionnaire_id)
+        entry = await entries.entry(conn, questionnaire_id, entry_id)
+    may_see = reaches(role, IN_THING["read"]) and entry is not None
+    source = (questionnaire_id, entry_id) if may_see else None
+    return RowRead(register, one, tuple(changes), names, source, entry is None)

@@ -2923,6 +2923,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/registers/{id}/rows/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Register Row */
+        get: operations["register_row"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trail": {
         parameters: {
             query?: never;
@@ -8636,6 +8653,32 @@ export interface components {
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /**
+         * RowChangeOut
+         * @description What was changed of a row, by somebody or by the rule of an entry; it was filed where
+         *     `before` is null. Cells that were or became empty are not there.
+         */
+        RowChangeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /** Rule */
+            rule: string;
+            /** Entry Number */
+            entry_number: number | null;
+            /** Before */
+            before: {
+                [key: string]: string | boolean | string[];
+            } | null;
+            /** After */
+            after: {
+                [key: string]: string | boolean | string[];
+            };
+        };
+        /**
          * RowMovedOut
          * @description A row that changes; without an id it is one that an act before would have added.
          */
@@ -8703,6 +8746,24 @@ export interface components {
             };
             /** Rows */
             rows: components["schemas"]["RowMovedOut"][];
+        };
+        /**
+         * RowRead
+         * @description A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
+         *     it came from, where one may see that; `gone` tells that the entry was deleted.
+         */
+        RowRead: {
+            row: components["schemas"]["RegisterRowOut"];
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Changes */
+            changes: components["schemas"]["RowChangeOut"][];
+            /** Questionnaire Id */
+            questionnaire_id: string | null;
+            /** Entry Id */
+            entry_id: string | null;
+            /** Gone */
+            gone: boolean;
         };
         /**
          * Rule
@@ -16396,6 +16457,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RegisterPage"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowRead"];
                 };
             };
             /** @description Default Response */

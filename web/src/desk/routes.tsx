@@ -44,6 +44,8 @@ const registers = createRoute({
 const register = createRoute({
   getParentRoute: () => office,
   path: "registers/$registerId",
+  validateSearch: (search: Record<string, unknown>): { row?: number } =>
+    typeof search["row"] === "number" ? { row: search["row"] } : {},
   component: lazyRouteComponent(() => import("./office/RegisterRoom"), "RegisterRoom"),
 });
 const mailRoom = createRoute({

@@ -1,5 +1,5 @@
 /** One register: the rows that were filed to it. */
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 
 import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
@@ -11,10 +11,13 @@ import { Broken, Empty, Waiting } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { useOlder } from "../useOlder";
 import { cellWords } from "./columns";
+import { RowPane } from "./RowPane";
 import { when } from "../when";
 
 export function RegisterRoom() {
   const id = useParams({ from: "/office/registers/$registerId" }).registerId;
+  const { row } = useSearch({ from: "/office/registers/$registerId" });
+  const navigate = useNavigate();
   const query = useOlder(
     ["register", id],
     (before) => registerPage(id, before),
@@ -38,6 +41,16 @@ export function RegisterRoom() {
           </Link>
         ) : null}
       </RoomHead>
+      {row ? (
+        <RowPane
+          key={row}
+          id={id}
+          row={row}
+          onClose={() =>
+            void navigate({ to: "/registers/$registerId", params: { registerId: id }, search: {} })
+          }
+        />
+      ) : null}
       {rows.length ? (
         <Ledger name={`Register ${register.name}`}>
           <thead>
@@ -60,7 +73,13 @@ export function RegisterRoom() {
             {rows.map((row) => (
               <tr key={row.id}>
                 <td>
-                  <Mono>{row.id}</Mono>
+                  <Link
+                    to="/registers/$registerId"
+                    params={{ registerId: id }}
+                    search={{ row: row.id }}
+                  >
+                    <Mono>{row.id}</Mono>
+                  </Link>
                 </td>
                 {register.columns.map((column) => (
                   <td key={column.key} data-number={column.type === "number" || undefined}>

@@ -1,0 +1,137 @@
+/** One row of a register: what it holds, where it came from, and what became of it. */
+import { queryOptions, useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import styled from "styled-components";
+
+import { client, got, type Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Quiet } from "../../ui/text";
+import { entryNumber } from "../document";
+import { Loaded } from "../shell/states";
+import { ThingName } from "../shell/ThingName";
+import { when } from "../when";
+import { cellWords } from "./columns";
+
+type Read = Schema<"RowRead">;
+type Change = Read["changes"][number];
+
+const rowOf = (id: string, row: number) =>
+  queryOptions({
+    queryKey: ["register", id, "row", row],
+    queryFn: () =>
+      got(
+        client.GET("/api/registers/{id}/rows/{row_id}", {
+          params: { path: { id, row_id: row } },
+        }),
+      ),
+  });
+
+const Side = styled.aside`
+  background: var(--paper);
+  border: 1px solid var(--line);
+  padding: 16px 20px;
+  margin-bottom: 14px;
+  display: grid;
+  gap: 10px;
+  overflow-wrap: anywhere;
+  dl {
+    display: grid;
+    grid-template-columns: minmax(90px, auto) minmax(0, 1fr);
+    gap: 2px 12px;
+  }
+  dt {
+    color: var(--ink-2);
+  }
+  header {
+    display: flex;
+    gap: 10px;
+    justify-content: space-between;
+  }
+  li {
+    border-top: 1px solid var(--line);
+    padding: 6px 0;
+  }
+`;
+
+function Said({ change, columns }: { change: Change; columns: Read["columns"] }) {
+  const label = (key: string) => columns.find((one) => one.key === key);
+  if (!change.before) return <span>Filed</span>;
+  const keys = Object.keys(change.after);
+  return keys.map((key) => (
+    <div key={key}>
+      {label(key)?.label ?? key} <del>{cellWords(change.before?.[key], label(key)) || "empty"}</del>{" "}
+      to <b>{cellWords(change.after[key], label(key)) || "empty"}</b>
+    </div>
+  ));
+}
+
+function by({ who, entry_number, rule }: Change): string {
+  if (who) return who;
+  const entry = entry_number === null ? "" : ` of entry ${entryNumber(entry_number)}`;
+  if (!rule) return `by a rule${entry}`;
+  return rule === "otherwise" ? `by Otherwise${entry}` : `by the rule ${rule}${entry}`;
+}
+
+function Source({ read }: { read: Read }) {
+  const number = entryNumber(read.row.entry_number);
+  if (read.gone) return <Quiet>From entry {number}, which was deleted.</Quiet>;
+  if (!read.questionnaire_id || !read.entry_id) return <Quiet>From entry {number}.</Quiet>;
+  return (
+    <p>
+      From{" "}
+      <Link
+        to="/q/$id/entries"
+        params={{ id: read.questionnaire_id }}
+        search={{ entry: read.entry_id }}
+      >
+        entry {number}
+      </Link>
+    </p>
+  );
+}
+
+interface RowPaneProps {
+  id: string;
+  row: number;
+  onClose: () => void;
+}
+
+export function RowPane({ id, row, onClose }: RowPaneProps) {
+  return (
+    <Side aria-label={`Row ${row}`}>
+      <header>
+        <h2>Row {row}</h2>
+        <Button weight="word" onPress={onClose}>
+          Close
+        </Button>
+      </header>
+      <Loaded query={useQuery(rowOf(id, row))}>
+        {(read) => (
+          <>
+            <Source read={read} />
+            {read.row.about ? <ThingName thing={read.row.about} /> : null}
+            <dl>
+              {read.columns.map((column) => (
+                <div key={column.key} style={{ display: "contents" }}>
+                  <dt>{column.label}</dt>
+                  <dd>{cellWords(read.row.values[column.key], column) || <Quiet>empty</Quiet>}</dd>
+                </div>
+              ))}
+            </dl>
+            <h3>What happened to it</h3>
+            <ul>
+              {read.changes.map((change, at) => (
+                <li key={at}>
+                  <Said change={change} columns={read.columns} />
+                  <Quiet>
+                    {by(change)}, {when(change.at)}
+                  </Quiet>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </Loaded>
+    </Side>
+  );
+}
