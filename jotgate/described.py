@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from jotgate.core.dispatch.call_body import SCHEMA as CALL
+from jotgate.core.dispatch.rows import COLUMNS
 from jotgate.core.formats import document
 from jotgate.core.items.kinds import COUNTED, KINDS, MEASURED, NOT_ASKED, OPERATORS, UNORDERED
 from jotgate.core.words import right_to_left
@@ -54,6 +55,7 @@ def kinds() -> str:
         _const(
             "MEASURED", "What of an answer is held against another, by what it holds.", MEASURED
         ),
+        _const("COLUMNS", "What columns of registers take an answer, by what it holds.", COLUMNS),
         _const("COUNTED", "What can be several in one answer.", sorted(COUNTED)),
         _const("UNORDERED", "Measures of which none is more than another.", sorted(UNORDERED)),
         _const(

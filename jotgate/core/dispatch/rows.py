@@ -83,7 +83,7 @@ def _given(column: Column, value: Value, said: str) -> object:
     return stored if known and not isinstance(stored, Mapping) else said
 
 
-_COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
+COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
     "number": ("number",),
     "day": ("date",),
     "time": ("time",),
@@ -100,4 +100,4 @@ that are written, or not: that shows with each entry."""
 
 def fitting(item: Item | None) -> tuple[ColumnType, ...]:
     """The column types that can take answers of `item`, or a fact of the visitor."""
-    return ("text", "long_text", *_COLUMNS.get(holding(item) if item else "text", ()))
+    return ("text", "long_text", *COLUMNS.get(holding(item) if item else "text", ()))

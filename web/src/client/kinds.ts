@@ -413,6 +413,42 @@ export const MEASURED = {
  "entries": "number"
 } as const;
 
+/** What columns of registers take an answer, by what it holds. */
+export const COLUMNS = {
+ "number": [
+  "number"
+ ],
+ "day": [
+  "date"
+ ],
+ "time": [
+  "time"
+ ],
+ "moment": [
+  "date_time"
+ ],
+ "truth": [
+  "yes_no"
+ ],
+ "pick": [
+  "pick_one"
+ ],
+ "picks": [
+  "pick_many"
+ ],
+ "order": [
+  "pick_many"
+ ],
+ "text": [
+  "pick_one",
+  "number",
+  "date",
+  "email",
+  "phone",
+  "web_address"
+ ]
+} as const;
+
 /** What can be several in one answer. */
 export const COUNTED = [
  "entries",

@@ -1,5 +1,6 @@
 /** What the columns of a register take, as the server has it. */
 import type { Schema } from "../../client/client";
+import { COLUMNS } from "../../client/kinds";
 import { holdsOf } from "../condition/words";
 import type { Subject } from "../subjects";
 import { whole } from "../when";
@@ -23,17 +24,7 @@ export const TYPES: Record<ColumnType, string> = {
   web_address: "web address",
 };
 
-const TAKES: Partial<Record<ReturnType<typeof holdsOf>, readonly ColumnType[]>> = {
-  number: ["number"],
-  day: ["date"],
-  time: ["time"],
-  moment: ["date_time"],
-  truth: ["yes_no"],
-  pick: ["pick_one"],
-  picks: ["pick_many"],
-  order: ["pick_many"],
-  text: ["pick_one", "number", "date", "email", "phone", "web_address"],
-};
+const TAKES: Partial<Record<ReturnType<typeof holdsOf>, readonly ColumnType[]>> = COLUMNS;
 
 /** Whether a column of a type can take what a subject holds. */
 export function fits(type: ColumnType | undefined, subject: Subject): boolean {
