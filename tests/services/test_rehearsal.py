@@ -27,7 +27,7 @@ from tests.conftest import Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.documents import is_
 from tests.scenes import Scene
-from tests.services.test_dispatch import OtherSystem
+from tests.services.dispatching import OtherSystem
 
 CASES = 80
 
