@@ -3,15 +3,17 @@
 from datetime import UTC
 from typing import Any
 
+from jotgate.core.common.values import Values
+from jotgate.core.entries.about import about
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 
 ARRIVED = "entry.arrived"
 
 
-def call_body(plan: Plan, entry: Entry) -> dict[str, Any]:
-    """What is sent of an entry with open answers only; `type` and `timestamp` are as the Standard
-    Webhooks specification has them."""
+def call_body(plan: Plan, entry: Entry, values: Values) -> dict[str, Any]:
+    """What is sent of an entry with open answers only, whose `values` those are; `type` and
+    `timestamp` are as the Standard Webhooks specification has them."""
     arrived = entry.arrived.astimezone(UTC).isoformat().replace("+00:00", "Z")
     title = plan.questionnaire.title
     return {
@@ -26,7 +28,7 @@ def call_body(plan: Plan, entry: Entry) -> dict[str, Any]:
             "arrived": arrived,
             "finish": entry.finish,
             "language": entry.language,
-            "about": entry.about,
+            "about": about(plan, values),
             "answers": dict(entry.answers),
         },
     }

@@ -136,4 +136,4 @@ def _call(at: Place, act: Call, subject: Subject) -> Effect:
     if act.hook_id not in subject.known.hooks:
         why = "What is to be called is gone. Name another in the rule, then do this again."
         return NotPlanned(at, "call", why)
-    return CallPlanned(at, act.hook_id, call_body(subject.plan, subject.entry))
+    return CallPlanned(at, act.hook_id, call_body(subject.plan, subject.entry, subject.values))

@@ -10,14 +10,14 @@ from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.reading import read_rules
-from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.rules import Dispatch, Notice, ToTeam
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to
 from jotgate.services.staff.questionnaires import save_part, there
-from jotgate.services.staff.rights import needs, roles
+from jotgate.services.staff.rights import needs, role_in, roles
 from jotgate.services.trail import note
 from jotgate.store import editions, parts, questionnaires, runs
 from jotgate.store.base import Connection
@@ -25,8 +25,8 @@ from jotgate.store.base import Connection
 
 @dataclass(frozen=True)
 class DispatchState:
-    """The rules, what is wrong with them, how many entries each has acted on, and the teams that
-    they can write to, by id."""
+    """The rules, what is wrong with them, how many entries each has acted on, and by id the teams
+    that they can write to: those that they do, for people who only read."""
 
     revision: int
     rules: Dispatch
@@ -70,18 +70,24 @@ async def find(context: Context, account: Account, id: UUID) -> DispatchState:
         saved = there(await questionnaires.dispatch(conn, id))
         known = await known_to(conn, id, context.clock.now())
         found = await _faults(conn, id, saved.value, known)
-        return await _state(conn, id, saved.revision, saved.value, found, known)
+        return await _state(conn, account, id, saved.revision, saved.value, found, known)
 
 
 async def _state(
     conn: Connection,
+    account: Account,
     id: UUID,
     revision: int,
     rules: Dispatch,
     faults: tuple[Fault, ...],
     known: Known,
 ) -> DispatchState:
-    teams = {team.id: team.name for team in await parts.every_team(conn)}
+    writes = reaches(await role_in(conn, account, "questionnaire", id), IN_THING["write"])
+    named = {
+        act.to.team_id for act in rules.acts() if isinstance(act, Notice) and act.to.kind == "team"
+    }
+    every = await parts.every_team(conn)
+    teams = {team.id: team.name for team in every if writes or team.id in named}
     counts = await runs.counts(conn, id)
     return DispatchState(revision, rules, faults, counts, known, teams)
 
@@ -99,7 +105,7 @@ async def save(
             raise Invalid("The rules cannot be used as they stand.", found)
         saved = await save_part(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
         await note(context, conn, account.id, "dispatch_changed", id)
-        return await _state(conn, id, saved.revision, rules, (), known)
+        return await _state(conn, account, id, saved.revision, rules, (), known)
 
 
 async def check(context: Context, account: Account, id: UUID, written: Any) -> tuple[Fault, ...]:

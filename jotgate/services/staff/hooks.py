@@ -1,7 +1,7 @@
 """Other systems that rules may call: named, changed, given new secrets, and removed."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from uuid import UUID
 
@@ -9,11 +9,12 @@ from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.dispatch.known import Hook
 from jotgate.core.dispatch.rules import Call
 from jotgate.core.records.accounts import Account
+from jotgate.core.rights import IN_THING, reaches
 from jotgate.core.signed_calls import written
 from jotgate.services.context import Context
 from jotgate.services.hook_secrets import seal_secret
 from jotgate.services.staff.questionnaires import there
-from jotgate.services.staff.rights import needs
+from jotgate.services.staff.rights import needs, role_in
 from jotgate.services.trail import note
 from jotgate.store import hooks, questionnaires
 
@@ -32,9 +33,14 @@ class NewSecret:
 
 
 async def every(context: Context, account: Account, id: UUID) -> Mapping[UUID, Hook]:
+    """By id; without their addresses, which can hold a secret, for those who only read."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "review", id)
-        return await hooks.every(conn, id)
+        found = await hooks.every(conn, id)
+        role = await role_in(conn, account, "questionnaire", id)
+    if reaches(role, IN_THING["write"]):
+        return found
+    return {key: replace(one, address="") for key, one in found.items()}
 
 
 def _sound(context: Context, name: str, address: str) -> tuple[str, str]:

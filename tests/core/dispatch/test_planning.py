@@ -1,5 +1,6 @@
 """Rules: which acts on an entry, and what it does."""
 
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 from uuid import UUID
@@ -10,10 +11,18 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from jotgate.core.contacts.contact import Contact
-from jotgate.core.dispatch.effects import NoticePlanned, NotPlanned, RowPlanned, StatusPlanned
+from jotgate.core.dispatch.effects import (
+    CallPlanned,
+    NoticePlanned,
+    NotPlanned,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.known import Hook
 from jotgate.core.dispatch.rules import Dispatch, Notice
 from tests.core.dispatch.rules import (
     CREW,
+    KNOWN,
     OWN,
     POSTER,
     A,
@@ -248,3 +257,21 @@ def test_exactly_one_catches_whatever_the_rules(made: list[tuple[bool, bool, boo
     assert [one.at.rule for one in result.effects] == wanted + ([] if catching else ["otherwise"])
     assert result.caught_by == (f"r{catching[0]}" if catching else None)
     assert set(result.outcomes) == {one["key"] for one in written} | {"otherwise"}
+
+
+def test_a_call_has_no_about_that_is_restricted_by_now() -> None:
+    """The entry's own note of what it is about is from when that was open."""
+    thing = asked("carried", "well", about={"name": {"en": ""}, "address": ""})
+    document = plan(page("p", asked("short_text", "name"), thing))
+    called = UUID(int=4)
+    known = replace(KNOWN, hooks={called: Hook(called, "Lab", "https://lab.example.org/")})
+    act = {"kind": "call", "hook_id": str(called)}
+    for answers, told in (({"well": "W1"}, "W1"), ({}, None)):
+        found = run(
+            rules(otherwise=(act,)), answers, plan=document, known=known, about="W1"
+        ).effects
+        (call,) = found
+        assert isinstance(call, CallPlanned)
+        assert call.body["data"]["about"] == told
+    (gone,) = run(rules(otherwise=(act,))).effects
+    assert isinstance(gone, NotPlanned)
