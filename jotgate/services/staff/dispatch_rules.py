@@ -83,9 +83,8 @@ async def _state(
     known: Known,
 ) -> DispatchState:
     writes = reaches(await role_in(conn, account, "questionnaire", id), IN_THING["write"])
-    named = {
-        act.to.team_id for act in rules.acts() if isinstance(act, Notice) and act.to.kind == "team"
-    }
+    letters = (act.to for act in rules.acts() if isinstance(act, Notice))
+    named = {to.team_id for to in letters if isinstance(to, ToTeam)}
     every = await parts.every_team(conn)
     teams = {team.id: team.name for team in every if writes or team.id in named}
     counts = await runs.counts(conn, id)
