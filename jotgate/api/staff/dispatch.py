@@ -40,10 +40,12 @@ class RuleChoice(BaseModel):
 
 
 class DispatchOut(DispatchBody):
-    """`counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
-    `links` and `statuses` are what rules can name beside the questionnaire."""
+    """`hints` are what is likely not meant. `counts` tells by rule key, and for `otherwise`, how
+    many entries it has acted on; `teams`, `links` and `statuses` are what rules can name beside the
+    questionnaire."""
 
     faults: list[Fault]
+    hints: list[Fault]
     counts: dict[str, int]
     teams: list[RuleChoice]
     links: list[RuleChoice]
@@ -143,7 +145,8 @@ def _dispatch(state: DispatchState) -> DispatchOut:
     return DispatchOut(
         revision=state.revision,
         dispatch=state.rules,
-        faults=list(state.faults),
+        faults=list(state.checked.faults),
+        hints=list(state.checked.hints),
         counts=dict(state.counts),
         teams=[RuleChoice(code=str(id), name=name) for id, name in state.teams.items()],
         links=[RuleChoice(code=code, name=name) for code, name in around.links.items()],
@@ -194,12 +197,20 @@ async def save_dispatch(
     return _dispatch(saved)
 
 
+class CheckedOut(BaseModel):
+    """What keeps rules from being applied, and what in them is likely not meant."""
+
+    faults: list[Fault]
+    hints: list[Fault]
+
+
 @router.post("/{id}/dispatch/faults")
 async def check_dispatch(
     id: UUID, body: WrittenRules, context: CurrentContext, account: CurrentAccount
-) -> list[Fault]:
-    """What keeps rules that are being written from being applied."""
-    return list(await dispatch_rules.check(context, account, id, body.dispatch))
+) -> CheckedOut:
+    """Look at rules that are being written."""
+    found = await dispatch_rules.check(context, account, id, body.dispatch)
+    return CheckedOut(faults=list(found.faults), hints=list(found.hints))
 
 
 class ChangedEntry(BaseModel):

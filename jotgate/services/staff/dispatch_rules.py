@@ -8,9 +8,11 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.dispatch.faults import problems
+from jotgate.core.dispatch.hints import Hint, hints
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.reading import read_rules
 from jotgate.core.dispatch.rules import Dispatch, Notice, ToTeam
+from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
@@ -24,30 +26,41 @@ from jotgate.store.base import Connection
 
 
 @dataclass(frozen=True)
+class Checked:
+    """What keeps rules from being used as they stand, and what in them is likely not meant."""
+
+    faults: tuple[Fault, ...]
+    hints: tuple[Hint, ...] = ()
+
+
+@dataclass(frozen=True)
 class DispatchState:
     """The rules, what is wrong with them, how many entries each has acted on, and by id the teams
     that they can write to: those that they do, for people who only read."""
 
     revision: int
     rules: Dispatch
-    faults: tuple[Fault, ...]
+    checked: Checked
     counts: Mapping[str, int]
     known: Known
     teams: Mapping[UUID, str]
 
 
-async def _faults(conn: Connection, id: UUID, rules: Dispatch, known: Known) -> tuple[Fault, ...]:
+async def _checked(conn: Connection, id: UUID, rules: Dispatch, known: Known) -> Checked:
     """Rules speak of the newest edition, before that of the draft."""
     number = there(await questionnaires.summary(conn, id)).edition
     if number is not None:
         document = there(await editions.edition(conn, id, number))
     else:
         document = there(await questionnaires.draft(conn, id)).value
-    return await asyncio.to_thread(_problems, rules, document, known)
+    signs_in = bool((await questionnaires.sign_in(conn, id)).providers)
+    return await asyncio.to_thread(_looked_at, rules, document, known, signs_in)
 
 
-def _problems(rules: Dispatch, document: str, known: Known) -> tuple[Fault, ...]:
-    return problems(rules, Questionnaire.model_validate_json(document), known)
+def _looked_at(rules: Dispatch, document: str, known: Known, signs_in: bool) -> Checked:
+    questionnaire = Questionnaire.model_validate_json(document)
+    faults = problems(rules, questionnaire, known)
+    return Checked(faults, hints(rules, scope_of(questionnaire, known), signs_in))
 
 
 async def _usable(
@@ -69,7 +82,7 @@ async def find(context: Context, account: Account, id: UUID) -> DispatchState:
         await needs(conn, account, "review", id)
         saved = there(await questionnaires.dispatch(conn, id))
         known = await known_to(conn, id, context.clock.now())
-        found = await _faults(conn, id, saved.value, known)
+        found = await _checked(conn, id, saved.value, known)
         return await _state(conn, account, id, saved.revision, saved.value, found, known)
 
 
@@ -79,7 +92,7 @@ async def _state(
     id: UUID,
     revision: int,
     rules: Dispatch,
-    faults: tuple[Fault, ...],
+    checked: Checked,
     known: Known,
 ) -> DispatchState:
     writes = reaches(await role_in(conn, account, "questionnaire", id), IN_THING["write"])
@@ -88,7 +101,7 @@ async def _state(
     every = await parts.every_team(conn)
     teams = {team.id: team.name for team in every if writes or team.id in named}
     counts = await runs.counts(conn, id)
-    return DispatchState(revision, rules, faults, counts, known, teams)
+    return DispatchState(revision, rules, checked, counts, known, teams)
 
 
 async def save(
@@ -99,15 +112,15 @@ async def save(
         await needs(conn, account, "write", id)
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
         known = await _usable(conn, account, await known_to(conn, id, context.clock.now()), before)
-        found = await _faults(conn, id, rules, known)
-        if found:
-            raise Invalid("The rules cannot be used as they stand.", found)
+        found = await _checked(conn, id, rules, known)
+        if found.faults:
+            raise Invalid("The rules cannot be used as they stand.", found.faults)
         saved = await save_part(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
         await note(context, conn, account.id, "dispatch_changed", id)
-        return await _state(conn, account, id, saved.revision, rules, (), known)
+        return await _state(conn, account, id, saved.revision, rules, found, known)
 
 
-async def check(context: Context, account: Account, id: UUID, written: Any) -> tuple[Fault, ...]:
+async def check(context: Context, account: Account, id: UUID, written: Any) -> Checked:
     """What is wrong with rules as they are being written, in JSON."""
     rules, unread = read_rules(written)
     async with context.engine.connect() as conn:
@@ -115,4 +128,4 @@ async def check(context: Context, account: Account, id: UUID, written: Any) -> t
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
         known = await known_to(conn, id, context.clock.now())
         usable = await _usable(conn, account, known, before)
-        return unread or await _faults(conn, id, rules, usable)
+        return Checked(unread) if unread else await _checked(conn, id, rules, usable)

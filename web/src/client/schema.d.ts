@@ -2012,7 +2012,7 @@ export interface paths {
         put?: never;
         /**
          * Check Dispatch
-         * @description What keeps rules that are being written from being applied.
+         * @description Look at rules that are being written.
          */
         post: operations["check_dispatch"];
         delete?: never;
@@ -3576,6 +3576,16 @@ export interface components {
             statuses?: string[];
         };
         /**
+         * CheckedOut
+         * @description What keeps rules from being applied, and what in them is likely not meant.
+         */
+        CheckedOut: {
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Hints */
+            hints: components["schemas"]["Fault"][];
+        };
+        /**
          * Choice
          * @description What can be picked in a column.
          */
@@ -4270,7 +4280,7 @@ export interface components {
         };
         /**
          * DispatchOut
-         * @description `counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
+         * @description `hints` are what is likely not meant, `counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
          *     `links` and `statuses` are what rules can name beside the questionnaire.
          */
         DispatchOut: {
@@ -4279,6 +4289,8 @@ export interface components {
             dispatch: components["schemas"]["Dispatch"];
             /** Faults */
             faults: components["schemas"]["Fault"][];
+            /** Hints */
+            hints: components["schemas"]["Fault"][];
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -14455,7 +14467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fault"][];
+                    "application/json": components["schemas"]["CheckedOut"];
                 };
             };
             /** @description Default Response */

@@ -17,7 +17,7 @@ import { Empty, Loaded, Waiting } from "../shell/states";
 import { CopyRules } from "./CopyRules";
 import type { Around } from "./editors";
 import { Hooks, hooksOf } from "./Hooks";
-import { Line } from "./kit";
+import { Care, Line } from "./kit";
 import { Rehearsal } from "./Rehearsal";
 import { addRule, type Dispatch, type Register, type RuleSpot } from "./rules";
 import { RuleRow } from "./RuleRow";
@@ -75,7 +75,7 @@ interface RulesProps extends EditorProps {
 
 function Rules({ id, around, editing }: RulesProps) {
   const writes = useRight("write");
-  const { kept, rules, setRules, saving, faults } = editing;
+  const { kept, rules, setRules, saving, faults, hints } = editing;
   const [chosen, setChosen] = useState<RuleSpot | null>(null);
   const theirs = newer(saving.error);
   const change = (next: Dispatch) => {
@@ -107,6 +107,11 @@ function Rules({ id, around, editing }: RulesProps) {
           {writes ? "Add a rule, or say what happens with every entry under Otherwise." : ""}
         </p>
       )}
+      {hints
+        .filter(({ at }) => at === "rules")
+        .map(({ message }) => (
+          <Care key={message}>{message}</Care>
+        ))}
       <List>
         {spots.map((spot) => (
           <RuleRow
@@ -117,6 +122,7 @@ function Rules({ id, around, editing }: RulesProps) {
             around={around}
             chosen={chosen}
             faults={faults}
+            hints={hints}
             onChange={change}
             onChoose={writes ? setChosen : null}
           />

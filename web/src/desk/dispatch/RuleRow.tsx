@@ -12,7 +12,7 @@ import { ConditionEditor } from "../condition/ConditionEditor";
 import { sentence } from "../condition/words";
 import { ActEditor, NewAct } from "./ActEditor";
 import type { Around } from "./editors";
-import { Line, Wrong } from "./kit";
+import { Care, Line, Wrong } from "./kit";
 import {
   actsOf,
   catches,
@@ -96,6 +96,7 @@ export interface RuleRowProps {
   around: Around;
   chosen: RuleSpot | null;
   faults: readonly Fault[];
+  hints: readonly Fault[];
   count: number | undefined;
   onChange: (dispatch: Dispatch) => void;
   /** Null for those who read only. */
@@ -237,11 +238,11 @@ function standing(rule: Rule | undefined, count: number | undefined): string {
 }
 
 export function RuleRow(props: RuleRowProps) {
-  const { spot, dispatch, around, chosen, faults, count, onChoose } = props;
+  const { spot, dispatch, around, chosen, faults, hints, count, onChoose } = props;
   const rule = ruleAt(dispatch, spot);
   const open = chosen === spot;
   const place = rule ? `rules/${rule.key}` : "otherwise";
-  const wrong = faults.filter(({ at }) => at === place || at.startsWith(`${place}/`));
+  const here = ({ at }: Fault) => at === place || at.startsWith(`${place}/`);
   const says = <Sentence rule={rule} around={around} />;
   return (
     <Row $chosen={open} data-off={rule?.off || undefined}>
@@ -258,8 +259,11 @@ export function RuleRow(props: RuleRowProps) {
         )}
         {open ? <Editing {...props} /> : <Done {...props} />}
         {rule?.note && !open ? <Quiet>{rule.note}</Quiet> : null}
-        {wrong.map((fault) => (
+        {faults.filter(here).map((fault) => (
           <Wrong key={fault.at + fault.message}>{fault.message}</Wrong>
+        ))}
+        {hints.filter(here).map((hint) => (
+          <Care key={hint.message}>{hint.message}</Care>
         ))}
       </div>
       <Quiet>{standing(rule, count)}</Quiet>

@@ -11,6 +11,8 @@ const CHECKED_AFTER = 350;
 
 interface Checked {
   faults: readonly Fault[];
+  /** What is likely not meant, and keeps nothing from being applied. */
+  hints: readonly Fault[];
   /** The rules that can be used as they stand, once that is known. */
   usable: Dispatch | null;
 }
@@ -32,12 +34,12 @@ function useChecked(id: string, rules: Dispatch, changed: boolean): Checked {
     placeholderData: keepPreviousData,
     retry: false,
   });
-  const faults = checking.data ?? NONE;
+  const { faults, hints } = checking.data ?? NONE;
   const known = checking.isSuccess && !checking.isPlaceholderData;
-  return { faults, usable: known && !faults.length ? read : null };
+  return { faults, hints, usable: known && !faults.length ? read : null };
 }
 
-const NONE: readonly Fault[] = [];
+const NONE = { faults: [], hints: [] };
 
 export function useRules(id: string, start: Schema<"DispatchOut">) {
   const queries = useQueryClient();
@@ -59,8 +61,8 @@ export function useRules(id: string, start: Schema<"DispatchOut">) {
   });
   const changed = JSON.stringify(rules) !== JSON.stringify(kept.dispatch);
   const live = useChecked(id, rules, changed);
-  const { faults } = kept;
-  const checked = changed ? live : { faults, usable: faults.length ? null : kept.dispatch };
+  const { faults, hints } = kept;
+  const checked = changed ? live : { faults, hints, usable: faults.length ? null : kept.dispatch };
   return { kept, rules, setRules, saving, changed, ...checked };
 }
 
