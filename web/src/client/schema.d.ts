@@ -4280,8 +4280,9 @@ export interface components {
         };
         /**
          * DispatchOut
-         * @description `hints` are what is likely not meant, `counts` tells by rule key, and for `otherwise`, how many entries it has acted on; `teams`,
-         *     `links` and `statuses` are what rules can name beside the questionnaire.
+         * @description `hints` are what is likely not meant. `counts` tells by rule key, and for `otherwise`, how
+         *     many entries it has acted on; `teams`, `links` and `statuses` are what rules can name beside the
+         *     questionnaire.
          */
         DispatchOut: {
             /** Revision */
