@@ -1,5 +1,6 @@
 """The tasks of the worker, and taking up again what a dead worker left."""
 
+from collections.abc import Awaitable, Callable
 from uuid import UUID
 
 from procrastinate import App, RetryStrategy
@@ -70,24 +71,23 @@ async def clear_away(context: Context) -> int:
 
 async def send_letters(context: Context) -> int:
     """Send letters to contacts that are due; how many."""
-    count = 0
-    while count < AT_ONCE and await mailing.send_due(context):
-        count += 1
-    return count
+    return await _while_due(mailing.send_due, context)
 
 
 async def send_notices(context: Context) -> int:
     """Send notices that are due; how many."""
-    count = 0
-    while count < AT_ONCE and await sending.send_due(context):
-        count += 1
-    return count
+    return await _while_due(sending.send_due, context)
 
 
 async def make_calls(context: Context) -> int:
     """Make calls that are due; how many."""
+    return await _while_due(sending.call_due, context)
+
+
+async def _while_due(send: Callable[[Context], Awaitable[bool]], context: Context) -> int:
+    """Send one after the other while any is due; how many."""
     count = 0
-    while count < AT_ONCE and await sending.call_due(context):
+    while count < AT_ONCE and await send(context):
         count += 1
     return count
 

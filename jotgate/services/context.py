@@ -10,7 +10,6 @@ from typing import TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, TooHeavy
-from jotgate.core.dispatch.needs import Needs
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.opening import Opening
 from jotgate.core.office import Office
@@ -121,8 +120,6 @@ class Context:
         default_factory=lambda: Recent(PLANS_KEPT)
     )
 
-    needs: Recent[tuple[UUID, int], Needs] = field(default_factory=lambda: Recent(PLANS_KEPT))
-    """What dispatch rules at a revision speak of."""
     stripes: Recent[UUID, set[int]] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     """Those of tallies that this process counts in now; it begins with `first_stripe`."""
     first_stripe: int = field(default_factory=lambda: secrets.randbelow(STRIPES))

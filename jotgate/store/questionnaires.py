@@ -172,28 +172,12 @@ async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
 
 
-_rules: OrderedDict[tuple[UUID, int], Dispatch] = OrderedDict()
-RULES_KEPT = 200
-
-
-async def dispatching(conn: Connection, id: UUID) -> tuple[int, Dispatch, int | None] | None:
-    """The revision of the rules, the rules and the newest edition. Rules at a revision never
-    change: they are read once."""
+async def dispatching(conn: Connection, id: UUID) -> tuple[Dispatch, int | None] | None:
+    """The rules and the newest edition."""
     q = questionnaires.c
-    query = select(q.dispatch_revision, q.edition).where(q.id == id)
+    query = select(q.dispatch_revision, q.dispatch, q.edition).where(q.id == id)
     row = (await conn.execute(query)).one_or_none()
-    if row is None:
-        return None
-    known = _rules.get((id, row.dispatch_revision))
-    if known is None:
-        saved = await dispatch(conn, id)
-        if saved is None:
-            return None
-        known = _rules[id, saved.revision] = saved.value
-        if len(_rules) > RULES_KEPT:
-            _rules.popitem(last=False)
-        return saved.revision, known, row.edition
-    return row.dispatch_revision, known, row.edition
+    return row and (_part_at("dispatch", id, row[0], row[1]), row[2])
 
 
 async def handling(conn: Connection, id: UUID) -> Saved[Handling] | None:
@@ -267,7 +251,7 @@ def as_public_state(row: Sequence[Any]) -> PublicState:
     id, gate, revision, edition, frames, sign_in = row
     return PublicState(
         id,
-        _gate_at(id, revision, gate),
+        _part_at("gate", id, revision, gate),
         revision,
         edition,
         tuple(frames or ()),
@@ -275,17 +259,18 @@ def as_public_state(row: Sequence[Any]) -> PublicState:
     )
 
 
-_gates: OrderedDict[tuple[UUID, int], Gate] = OrderedDict()
-GATES_KEPT = 1_000
+_parts: OrderedDict[tuple[PartName, UUID, int], Any] = OrderedDict()
+PARTS_KEPT = 1_000
 
 
-def _gate_at(id: UUID, revision: int, gate: Any) -> Gate:
-    """The gate at a revision, which never changes: it is read once."""
-    known = _gates.get((id, revision))
+def _part_at(name: PartName, id: UUID, revision: int, stored: Any) -> Any:
+    """A part at a revision, which never changes: it is read once."""
+    at = (name, id, revision)
+    known = _parts.get(at)
     if known is None:
-        known = _gates[id, revision] = Gate.model_validate(gate)
-        if len(_gates) > GATES_KEPT:
-            _gates.popitem(last=False)
+        known = _parts[at] = _PARTS[name].model_validate(stored)
+        if len(_parts) > PARTS_KEPT:
+            _parts.popitem(last=False)
     return known
 
 

@@ -181,18 +181,13 @@ async def still_open(
     return [(Run(*row[:-1]), row[-1]) for row in await conn.execute(query)]
 
 
-async def open_counts(
-    conn: Connection, questionnaire_id: UUID | None = None
-) -> dict[UUID, dict[RunState, int]]:
-    """How many runs are not done, by questionnaire and state; of one where it is named."""
+async def open_counts(conn: Connection, questionnaire_id: UUID) -> dict[RunState, int]:
+    """How many runs are not done, by state."""
     r = runs.c
-    query = select(r.questionnaire_id, r.state, func.count()).where(r.state.in_(OPEN))
-    if questionnaire_id is not None:
-        query = query.where(r.questionnaire_id == questionnaire_id)
-    found: dict[UUID, dict[RunState, int]] = {}
-    for id, state, number in await conn.execute(query.group_by(r.questionnaire_id, r.state)):
-        found.setdefault(id, {})[state] = number
-    return found
+    query = select(r.state, func.count()).where(
+        r.questionnaire_id == questionnaire_id, r.state.in_(OPEN)
+    )
+    return {row[0]: row[1] for row in await conn.execute(query.group_by(r.state))}
 
 
 async def failed_counts(conn: Connection, questionnaire_id: UUID | None = None) -> dict[UUID, int]:
@@ -201,7 +196,4 @@ async def failed_counts(conn: Connection, questionnaire_id: UUID | None = None) 
     query = select(r.questionnaire_id, func.count()).where(r.state == text("'failed'"))
     if questionnaire_id is not None:
         query = query.where(r.questionnaire_id == questionnaire_id)
-    found: dict[UUID, int] = {}
-    for id, number in await conn.execute(query.group_by(r.questionnaire_id)):
-        found[id] = number
-    return found
+    return {row[0]: row[1] for row in await conn.execute(query.group_by(r.questionnaire_id))}

@@ -14,7 +14,7 @@ from datetime import UTC, datetime
 from hashlib import sha256
 from html import escape
 from pathlib import Path
-from typing import Any, Literal, get_args
+from typing import Any, Literal
 
 import uvicorn
 from fastapi import FastAPI, HTTPException, Request
@@ -25,7 +25,6 @@ from starlette.responses import Response
 from jotgate.core.signed_calls import SignedCall, holds, read_written
 
 Mode = Literal["take", "fail", "slow", "garbage", "cut", "redirect", "gone"]
-MODES: tuple[Mode, ...] = get_args(Mode)
 
 SLOW = 30.0
 

@@ -16,7 +16,7 @@ from jotgate.core.dispatch.effects import (
     RowPlanned,
     StatusPlanned,
 )
-from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.rules import Dispatch, Gathered
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
 from jotgate.services.staff import dispatch_changes, dispatch_rules, rehearsing
@@ -98,7 +98,7 @@ class NoticePlannedOut(EffectOut):
     plain: str
     html: str
     language: str
-    gathered: Literal["at_once", "hourly", "daily"]
+    gathered: Gathered
 
 
 class CallPlannedOut(EffectOut):

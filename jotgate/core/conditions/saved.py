@@ -40,6 +40,8 @@ def expanded(document: T, saved: tuple[SavedCondition, ...]) -> T:
 
 def in_full(condition: Condition, saved: tuple[SavedCondition, ...]) -> Condition:
     """`condition` with each use of a saved one replaced by what that one says."""
+    if not saved:
+        return condition
     found: Condition = _meant(condition, {one.key: one.when for one in saved})
     return found
 

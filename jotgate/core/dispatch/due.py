@@ -1,12 +1,9 @@
 """When a letter goes out: at once or gathered, not in quiet hours, and again after it failed."""
 
 from datetime import datetime, time, timedelta
-from typing import Literal
 from zoneinfo import ZoneInfo
 
-from jotgate.core.dispatch.rules import Quiet
-
-Gathered = Literal["at_once", "hourly", "daily"]
+from jotgate.core.dispatch.rules import Gathered, Quiet
 
 DAILY_AT = time(7)
 """When letters that are gathered daily go out, in the questionnaire's time zone."""

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 from uuid import UUID
 
-from jotgate.core.dispatch.rules import Matching, Quiet
+from jotgate.core.dispatch.rules import Gathered, Matching, Quiet
+from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
 
 Outcome = Literal["acted", "caught", "passed_over", "does_not_hold", "off"]
@@ -45,7 +46,7 @@ class NoticePlanned:
     plain: str
     html: str
     language: str
-    gathered: Literal["at_once", "hourly", "daily"] = "at_once"
+    gathered: Gathered = "at_once"
     quiet: Quiet | None = None
     to_visitor: bool = False
 
@@ -71,7 +72,7 @@ class NotPlanned:
     where there is simply nothing to do, such as a letter to an address that was not given."""
 
     at: Place
-    kind: Literal["row", "notice", "call", "status"]
+    kind: RunKind
     why: str
     left_out: bool = False
 

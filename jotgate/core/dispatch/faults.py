@@ -7,7 +7,6 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS, is_language
 from jotgate.core.conditions.condition import named
 from jotgate.core.conditions.saved import in_full
-from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rows import fitting
 from jotgate.core.dispatch.rules import (
     OTHERWISE,
@@ -24,8 +23,7 @@ from jotgate.core.dispatch.rules import (
     ToAnswer,
     ToTeam,
 )
-from jotgate.core.dispatch.scope import Scope, scope_of
-from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.dispatch.scope import Scope
 from jotgate.core.items import Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
@@ -35,10 +33,9 @@ from jotgate.core.registers.columns import Column, Register
 LONGEST_SUBJECT = 200
 
 
-def problems(dispatch: Dispatch, questionnaire: Questionnaire, known: Known) -> tuple[Fault, ...]:
-    """What is wrong with `dispatch` for this questionnaire; empty when it can be used. Rules that
-    are off may be unfinished."""
-    scope = scope_of(questionnaire, known)
+def problems(dispatch: Dispatch, scope: Scope) -> tuple[Fault, ...]:
+    """What is wrong with `dispatch` for a questionnaire; empty when it can be used. Rules that are
+    off may be unfinished."""
     found: list[Fault] = []
     for rule in dispatch.rules:
         if rule.off:

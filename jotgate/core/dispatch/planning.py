@@ -4,7 +4,7 @@ leave."""
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from jotgate.core.common.today import today_in
+from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
 from jotgate.core.conditions.condition import holds
 from jotgate.core.conditions.saved import in_full
@@ -43,10 +43,12 @@ from jotgate.core.walking.plan import Plan
 
 @dataclass(frozen=True)
 class Subject:
-    """An entry with all that rules may know of it: `values` are its open answers and its facts."""
+    """An entry with all that rules may know of it: `values` are its open answers and its facts,
+    `today` is when it arrived."""
 
     plan: Plan
     entry: Entry
+    today: Today
     values: Values
     words: Words
     known: Known
@@ -60,10 +62,10 @@ class Subject:
 
 def subject_of(plan: Plan, entry: Entry, contact: Contact | None, known: Known) -> Subject:
     """An `entry` that has open answers only, and the contact that it is of."""
-    now = today_in(plan.questionnaire.time_zone, entry.arrived).now
-    values = {**values_of(plan.items, entry.answers), **fact_values(entry, now, contact)}
-    facts = _facts(plan, known.around)
-    return Subject(plan, entry, values, Words(Reader(plan), values, facts, entry.number), known)
+    today = today_in(plan.questionnaire.time_zone, entry.arrived)
+    values = {**values_of(plan.items, entry.answers), **fact_values(entry, today.now, contact)}
+    words = Words(Reader(plan), values, _facts(plan, known.around), entry.number)
+    return Subject(plan, entry, today, values, words, known)
 
 
 def _facts(plan: Plan, around: Around) -> Mapping[str, Item]:
@@ -99,8 +101,7 @@ def _outcome(rule: Rule, subject: Subject, is_caught: bool) -> Outcome:
         return "off"
     if rule.when is not None:
         when = in_full(rule.when, subject.plan.written.saved)
-        today = today_in(subject.plan.questionnaire.time_zone, subject.entry.arrived)
-        if not holds(when, subject.values, today):
+        if not holds(when, subject.values, subject.today):
             return "does_not_hold"
     if not rule.catches:
         return "acted"
@@ -117,7 +118,7 @@ def _effects(rule: str, acts: tuple[Act, ...], subject: Subject) -> Iterator[Eff
                     why = "Its register is gone. Name another in the rule, then do this again."
                     yield NotPlanned(at, "row", why)
                 else:
-                    yield from rows(at, act, register, subject.words, subject.plan)
+                    yield from rows(at, act, register, subject.words)
             case Notice():
                 yield from _letters(at, act, subject)
             case Call():

@@ -13,10 +13,9 @@ from jotgate.core.items import Item, holding
 from jotgate.core.items.kinds import Holds
 from jotgate.core.registers.cells import Cell, NotFit, read_cell
 from jotgate.core.registers.columns import PICKED, Column, ColumnType, Register
-from jotgate.core.walking.plan import Plan
 
 
-def rows(at: Place, act: FileRow, register: Register, words: Words, plan: Plan) -> Iterator[Effect]:
+def rows(at: Place, act: FileRow, register: Register, words: Words) -> Iterator[Effect]:
     """One row, or one for each entry of a roster, with what belongs to all of them repeated."""
     if not act.per:
         yield _row(at, act, register, words)

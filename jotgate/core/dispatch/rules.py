@@ -5,7 +5,9 @@ catch are passed over. A rule that does not catch acts whenever it holds. What `
 done where no rule caught the entry.
 """
 
+from dataclasses import dataclass
 from datetime import time
+from functools import cached_property
 from typing import Annotated, Literal
 from uuid import UUID
 
@@ -102,6 +104,8 @@ class ToAnswer(Part):
     name: Named
 
 
+Gathered = Literal["at_once", "hourly", "daily"]
+
 Recipient = Annotated[ToAddress | ToTeam | ToAnswer, Field(discriminator="kind")]
 
 
@@ -123,7 +127,7 @@ class Notice(Part):
     subject: Text = {}
     body: Text = {}
     whole: bool = False
-    gathered: Literal["at_once", "hourly", "daily"] = "at_once"
+    gathered: Gathered = "at_once"
     quiet: Quiet | None = None
 
 
@@ -155,6 +159,17 @@ class Rule(Part):
     note: Annotated[str, StringConstraints(max_length=500)] = ""
 
 
+@dataclass(frozen=True)
+class Needs:
+    """What rules speak of beside their questionnaire: registers by id; whether systems are called,
+    teams written to, and whether what stands around the entries is named: links and statuses."""
+
+    registers: frozenset[UUID]
+    hooks: bool
+    teams: bool
+    around: bool
+
+
 class Dispatch(Part):
     rules: tuple[Rule, ...] = Field((), max_length=200)
     otherwise: tuple[Act, ...] = Field((), max_length=20)
@@ -166,3 +181,13 @@ class Dispatch(Part):
     def filed_to(self) -> frozenset[UUID]:
         """The registers that rules file to."""
         return frozenset(act.register_id for act in self.acts() if isinstance(act, FileRow))
+
+    @cached_property
+    def needs(self) -> Needs:
+        acts, said = self.acts(), self.model_dump_json()
+        return Needs(
+            registers=self.filed_to(),
+            hooks=any(isinstance(act, Call) for act in acts),
+            teams=any(isinstance(act, Notice) and isinstance(act.to, ToTeam) for act in acts),
+            around="entry.link" in said or "entry.status" in said,
+        )

@@ -82,7 +82,7 @@ class Words:
         item = self.reader.plan.items.get(name) or self.facts.get(name)
         if form == "list" and isinstance(value, tuple) and item is not None:
             return "\n".join(f"- {self.reader.reads(item, (one,))}" for one in value)
-        said = self.reader.reads(item, value) if item is not None else _plainly(value, self.reader)
+        said = self.reader.reads(item, value) if item is not None else _plainly(value)
         return " ".join(said.split()) if form == "line" else said
 
     def filled(self, template: str, tamed: Callable[[str], str] = str) -> str:
@@ -137,7 +137,7 @@ def _written(value: Value, form: str, reader: Reader) -> str | None:
     return None
 
 
-def _plainly(value: Value, reader: Reader) -> str:
+def _plainly(value: Value) -> str:
     """A value that no item is behind: a fact of the visitor, or a part of an answer."""
     if isinstance(value, time):
         return value.isoformat("minutes")

@@ -15,17 +15,15 @@ from jotgate.core.dispatch.effects import (
     RowPlanned,
     StatusPlanned,
 )
-from jotgate.core.dispatch.needs import needs_of
 from jotgate.core.dispatch.planning import Subject, planned
 from jotgate.core.dispatch.rules import SetStatus
-from jotgate.core.entries.about import Thing, thing
+from jotgate.core.entries.about import thing
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import known_for, subject
+from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import NotFiled, file_row
 from jotgate.services.handling import Change, change_entry
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.services.resealing import sealed_by_now
 from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
 
@@ -37,19 +35,13 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
         saved = await questionnaires.dispatching(conn, questionnaire_id)
         if saved is None:
             return
-        revision, rules, edition = saved
+        rules, edition = saved
         if any(isinstance(act, SetStatus) for act in rules.acts()):
             await questionnaires.gate(conn, questionnaire_id, keep=True)
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return
-        newest = await context.plan(conn, questionnaire_id, edition) if edition else None
-        entry = await sealed_by_now(context, conn, entry, newest)
-        needs = context.needs.find((questionnaire_id, revision))
-        if needs is None:
-            needs = context.needs.keep((questionnaire_id, revision), needs_of(rules))
-        known = await known_for(conn, questionnaire_id, needs, context.clock.now())
-        about = await subject(context, conn, entry, known)
+        about = await subject_by_now(context, conn, entry, rules, edition)
         effects = planned(rules, about).effects
         done = [await start(context, conn, about, effect) for effect in effects]
         await runs.add_all(conn, done)
@@ -133,7 +125,8 @@ def _batch(run: Run, effect: NoticePlanned, at: datetime) -> UUID:
 
 async def _filed(conn: Connection, run: Run, subject: Subject, effect: RowPlanned) -> Run:
     try:
-        row = await file_row(conn, subject, effect, _thing(subject), run.changed)
+        about = thing(subject.plan, subject.values)
+        row = await file_row(conn, subject, effect, about, run.changed)
     except NotFiled as why:
         told = replace(run, last_error=str(why), detail=_register(effect))
         return replace(told, state="left_out" if why.left_out else "failed")
@@ -142,10 +135,6 @@ async def _filed(conn: Connection, run: Run, subject: Subject, effect: RowPlanne
 
 def _register(effect: RowPlanned) -> dict[str, str]:
     return {"register_id": str(effect.register_id)}
-
-
-def _thing(subject: Subject) -> Thing | None:
-    return thing(subject.plan, subject.values)
 
 
 async def _handled(context: Context, conn: Connection, run: Run, effect: StatusPlanned) -> Run:

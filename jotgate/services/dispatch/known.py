@@ -4,12 +4,13 @@ from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.contacts.contact import Contact
-from jotgate.core.dispatch.facts import Around
+from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
 from jotgate.core.dispatch.known import Known
-from jotgate.core.dispatch.needs import Needs
 from jotgate.core.dispatch.planning import Subject, subject_of
+from jotgate.core.dispatch.rules import Dispatch, Needs
 from jotgate.core.entries.entry import Entry
 from jotgate.services.context import Context
+from jotgate.services.resealing import sealed_by_now
 from jotgate.store import accounts, hooks, parts, questionnaires, registers
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
@@ -18,28 +19,30 @@ from jotgate.store.links import named_links
 
 async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> Known:
     """What rules of a questionnaire can name: every register, whoever may see it."""
-    handling = await questionnaires.handling(conn, questionnaire_id)
-    links = await named_links.every(conn, questionnaire_id)
-    statuses = {one.key: one.name for one in handling.value.statuses} if handling else {}
-    around = Around({str(one.id): one.name for one in links}, statuses)
     return Known(
         await registers.every(conn),
         await hooks.every(conn, questionnaire_id),
         await _teams(conn, now),
-        around,
+        await _around(conn, questionnaire_id),
     )
 
 
-async def known_for(conn: Connection, questionnaire_id: UUID, rules: Needs, now: datetime) -> Known:
-    """What these rules speak of, and nothing else."""
-    around = Around()
-    if rules.around:
-        around = (await known_to(conn, questionnaire_id, now)).around
+async def _around(conn: Connection, questionnaire_id: UUID) -> Around:
+    handling = await questionnaires.handling(conn, questionnaire_id)
+    links = await named_links.every(conn, questionnaire_id)
+    statuses = {one.key: one.name for one in handling.value.statuses} if handling else {}
+    return Around({str(one.id): one.name for one in links}, statuses)
+
+
+async def _known_for(
+    conn: Connection, questionnaire_id: UUID, needs: Needs, now: datetime
+) -> Known:
+    """What rules that need this speak of, and nothing else."""
     return Known(
-        await registers.every(conn, rules.registers) if rules.registers else {},
-        await hooks.every(conn, questionnaire_id) if rules.hooks else {},
-        await _teams(conn, now) if rules.teams else {},
-        around,
+        await registers.every(conn, needs.registers) if needs.registers else {},
+        await hooks.every(conn, questionnaire_id) if needs.hooks else {},
+        await _teams(conn, now) if needs.teams else {},
+        await _around(conn, questionnaire_id) if needs.around else NOTHING_AROUND,
     )
 
 
@@ -66,3 +69,15 @@ async def subject(context: Context, conn: Connection, entry: Entry, known: Known
     if entry.contact_id is not None:
         contact = await contacts.find(conn, entry.contact_id)
     return subject_of(plan, entry, contact, known)
+
+
+async def subject_by_now(
+    context: Context, conn: Connection, entry: Entry, rules: Dispatch, edition: int | None
+) -> Subject:
+    """An entry, which is locked, as `rules` may know it: what the newest `edition` restricts is
+    sealed by then."""
+    id = entry.questionnaire_id
+    newest = await context.plan(conn, id, edition) if edition else None
+    entry = await sealed_by_now(context, conn, entry, newest)
+    known = await _known_for(conn, id, rules.needs, context.clock.now())
+    return await subject(context, conn, entry, known)

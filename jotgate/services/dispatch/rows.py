@@ -29,13 +29,6 @@ class Filed:
     added: bool
 
 
-@dataclass(frozen=True)
-class RowMeant:
-    """What filing comes to: rows that are there and are changed, none where one is added."""
-
-    changed: tuple[Row, ...]
-
-
 async def alike(conn: Connection, effect: RowPlanned, lock: bool = False) -> list[Row]:
     """The rows that are alike in what an effect looks for, the oldest first."""
     if effect.alike is None:
@@ -43,37 +36,38 @@ async def alike(conn: Connection, effect: RowPlanned, lock: bool = False) -> lis
     return await registers.alike(conn, effect.register_id, effect.alike, lock)
 
 
-def meant(effect: RowPlanned, found: Sequence[Row]) -> RowMeant:
-    """Which of the rows that are alike an effect changes. Raises NotFiled."""
+def meant(effect: RowPlanned, found: Sequence[Row]) -> Sequence[Row]:
+    """Which of the rows that are alike an effect changes; none where one is added. Raises
+    NotFiled."""
     matching, by = effect.matching, effect.found_by
     if matching is None:
-        return RowMeant(())
+        return ()
     if not found:
         return _none(matching.none, by)
     if len(found) == 1:
-        return RowMeant(tuple(found))
+        return found
     return _several(matching.several, found, by)
 
 
-def _none(what: str, by: str) -> RowMeant:
+def _none(what: str, by: str) -> Sequence[Row]:
     if what == "add":
-        return RowMeant(())
+        return ()
     told = f"No row is alike in {by}."
     if what == "leave":
         raise NotFiled(told, left_out=True)
     raise NotFiled(f"{told} Add it to the register, then do this again.")
 
 
-def _several(what: str, found: Sequence[Row], by: str) -> RowMeant:
+def _several(what: str, found: Sequence[Row], by: str) -> Sequence[Row]:
     match what:
         case "first":
-            return RowMeant((found[0],))
+            return found[:1]
         case "last":
-            return RowMeant((found[-1],))
+            return found[-1:]
         case "all":
-            return RowMeant(tuple(found))
+            return found
         case "add":
-            return RowMeant(())
+            return ()
     told = f"{len(found)} rows are alike in {by}."
     if what == "leave":
         raise NotFiled(told, left_out=True)
@@ -91,7 +85,7 @@ async def file_row(
 ) -> Filed:
     """Raises NotFiled."""
     entry, rule = subject.entry, effect.at.rule
-    found = meant(effect, await alike(conn, effect, lock=True)).changed
+    found = meant(effect, await alike(conn, effect, lock=True))
     if not found:
         source = (entry.questionnaire_id, entry.id, entry.number)
         id = await registers.file(conn, effect.register_id, effect.values, source, about, now)

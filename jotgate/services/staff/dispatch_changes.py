@@ -4,19 +4,19 @@ import asyncio
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid
 from jotgate.core.dispatch.differences import Difference, difference
-from jotgate.core.dispatch.faults import problems
-from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.planning import Subject, planned, subject_of
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.entries.clearance import opened
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import known_to, subject
+from jotgate.services.dispatch.known import known_to
 from jotgate.services.resealing import newest_plan
+from jotgate.services.staff.dispatch_rules import refuse_unusable
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.store import entries, questionnaires
+from jotgate.store.contacts import contacts
 
 AT_ONCE = 200
 """Entries that are looked at for one answer."""
@@ -51,16 +51,17 @@ async def differences(
         kept = there(await questionnaires.dispatch(conn, id)).value
         known = await known_to(conn, id, context.clock.now())
         newest = await newest_plan(context, conn, id)
+        if newest is not None:
+            await refuse_unusable(rules, newest, known)
         found = await entries.newest(conn, id, before, AT_ONCE + 1)
+        named = {entry.contact_id for entry in found if entry.contact_id}
+        known_contacts = await contacts.of_ids(conn, named) if named else {}
         subjects: list[Subject] = []
         for entry in found[:AT_ONCE]:
             plan = await context.plan(conn, id, entry.edition)
             open_one, _ = opened(entry, plan, newest)
-            subjects.append(await subject(context, conn, open_one, known))
-    if newest is not None:
-        faults = await asyncio.to_thread(problems, rules, newest.written, known)
-        if faults:
-            raise Invalid("The rules cannot be used as they stand.", faults)
+            contact = known_contacts.get(entry.contact_id) if entry.contact_id else None
+            subjects.append(subject_of(plan, open_one, contact, known))
     changed = await asyncio.to_thread(_compared, kept, rules, subjects)
     more = len(found) > AT_ONCE
     return Differences(len(subjects), changed, found[AT_ONCE - 1].number if more else None)

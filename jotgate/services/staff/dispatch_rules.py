@@ -1,4 +1,4 @@
-"""The dispatch rules of a questionnaire: reading, saving and rehearsing them."""
+"""The dispatch rules of a questionnaire: reading, checking and saving them."""
 
 import asyncio
 from collections.abc import Mapping
@@ -16,6 +16,7 @@ from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
+from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to
 from jotgate.services.staff.questionnaires import save_part, there
@@ -58,9 +59,22 @@ async def _checked(conn: Connection, id: UUID, rules: Dispatch, known: Known) ->
 
 
 def _looked_at(rules: Dispatch, document: str, known: Known, signs_in: bool) -> Checked:
-    questionnaire = Questionnaire.model_validate_json(document)
-    faults = problems(rules, questionnaire, known)
-    return Checked(faults, hints(rules, scope_of(questionnaire, known), signs_in))
+    scope = scope_of(Questionnaire.model_validate_json(document), known)
+    return Checked(problems(rules, scope), hints(rules, scope, signs_in))
+
+
+def _refuse(faults: tuple[Fault, ...]) -> None:
+    if faults:
+        raise Invalid("The rules cannot be used as they stand.", faults)
+
+
+async def refuse_unusable(rules: Dispatch, plan: Plan, known: Known) -> None:
+    """Raise Invalid for rules that cannot be used with an edition."""
+    _refuse(await asyncio.to_thread(_faults_with, rules, plan, known))
+
+
+def _faults_with(rules: Dispatch, plan: Plan, known: Known) -> tuple[Fault, ...]:
+    return problems(rules, scope_of(plan.written, known))
 
 
 async def _usable(
@@ -113,8 +127,7 @@ async def save(
         before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
         known = await _usable(conn, account, await known_to(conn, id, context.clock.now()), before)
         found = await _checked(conn, id, rules, known)
-        if found.faults:
-            raise Invalid("The rules cannot be used as they stand.", found.faults)
+        _refuse(found.faults)
         saved = await save_part(conn, id, "dispatch", rules, revision, questionnaires.dispatch)
         await note(context, conn, account.id, "dispatch_changed", id)
         return await _state(conn, account, id, saved.revision, rules, found, known)

@@ -1,13 +1,11 @@
 """Rehearsal: what rules would do with a past entry, and nothing done."""
 
-import asyncio
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.errors import NotFound
 from jotgate.core.dispatch.effects import Effect, Planned, RowPlanned
-from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.entries.clearance import opened
@@ -20,6 +18,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.rows import NotFiled, alike, brought, meant
 from jotgate.services.resealing import newest_plan
+from jotgate.services.staff.dispatch_rules import refuse_unusable
 from jotgate.services.staff.rights import needs, roles
 from jotgate.store import entries
 from jotgate.store.base import Connection
@@ -75,9 +74,7 @@ async def rehearse(
         plan = await context.plan(conn, questionnaire_id, found[0].edition)
         newest = await newest_plan(context, conn, questionnaire_id)
         known = await known_to(conn, questionnaire_id, context.clock.now())
-        faults = await asyncio.to_thread(problems, rules, plan.written, known)
-        if faults:
-            raise Invalid("The rules cannot be used as they stand.", faults)
+        await refuse_unusable(rules, plan, known)
         entry, _ = opened(found[0], plan, newest)
         result = planned(rules, await subject(context, conn, entry, known))
         own = await roles(conn, account, "register")
@@ -117,7 +114,7 @@ async def _rehearsed(
         return Rehearsed(effect)
     found = so_far.alike(effect, await alike(conn, effect)) if effect.matching else []
     try:
-        rows = meant(effect, found).changed
+        rows = meant(effect, found)
     except NotFiled as why:
         return Rehearsed(effect, why_not=str(why))
     so_far.put(effect, rows, entry)

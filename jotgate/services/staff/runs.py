@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.dispatch.effects import Place
 from jotgate.core.dispatch.planning import planned
 from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
@@ -14,8 +15,7 @@ from jotgate.core.records.dispatch import Run, RunState
 from jotgate.core.records.trail import Action
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import start
-from jotgate.services.dispatch.known import known_to, subject
-from jotgate.services.resealing import newest_plan, sealed_by_now
+from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.staff.many import Changed, each
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
@@ -48,7 +48,7 @@ async def page(
     async with context.engine.connect() as conn:
         await needs(conn, account, "review", id)
         found = await runs.still_open(conn, id, states, before, PER_PAGE + 1)
-        counts = (await runs.open_counts(conn, id)).get(id, {})
+        counts = await runs.open_counts(conn, id)
         paused = await questionnaires.sending_paused(conn, id)
     return OpenRuns(tuple(found[:PER_PAGE]), len(found) > PER_PAGE, counts, paused)
 
@@ -94,14 +94,11 @@ async def _again(context: Context, conn: Connection, run: Run, entry: Entry) -> 
     now = context.clock.now()
     if run.kind in ("notice", "call") and run.detail:
         return replace(run, state="waiting", next_try=now, tries=0, changed=now, last_error=None)
-    newest = await newest_plan(context, conn, run.questionnaire_id)
-    entry = await sealed_by_now(context, conn, entry, newest)
-    known = await known_to(conn, run.questionnaire_id, now)
-    rules = there(await questionnaires.dispatch(conn, run.questionnaire_id)).value
-    about = await subject(context, conn, entry, known)
-    place = (run.rule, run.position, run.part)
+    rules, edition = there(await questionnaires.dispatching(conn, run.questionnaire_id))
+    about = await subject_by_now(context, conn, entry, rules, edition)
+    place = Place(run.rule, run.position, run.part)
     for effect in planned(rules, about).effects:
-        if (effect.at.rule, effect.at.position, effect.at.part) == place:
+        if effect.at == place:
             made = await start(context, conn, about, effect)
             return replace(made, id=run.id, tries=run.tries + made.tries)
     raise Invalid("By the rules as they are now there is nothing to do here. Skip it.")

@@ -6,6 +6,7 @@ from uuid import UUID
 import pytest
 
 from jotgate.core.dispatch.faults import problems
+from jotgate.core.dispatch.scope import scope_of
 from tests.core.dispatch.rules import (
     CREW,
     KNOWN,
@@ -20,11 +21,13 @@ from tests.core.dispatch.rules import (
 )
 from tests.documents import is_
 
+SCOPE = scope_of(PLAN.questionnaire, KNOWN)
+
 TO_NAME = {"kind": "answer", "name": "name"}
 
 
 def codes(*acts: dict[str, Any]) -> list[str]:
-    found = problems(rules(otherwise=acts), PLAN.questionnaire, KNOWN)
+    found = problems(rules(otherwise=acts), SCOPE)
     return [fault.code for fault in found]
 
 
@@ -72,7 +75,7 @@ def test_an_act(act: dict[str, Any], wanted: list[str]) -> None:
 
 
 def of_rule(*made: Any) -> list[str]:
-    return [fault.code for fault in problems(rules(*made), PLAN.questionnaire, KNOWN)]
+    return [fault.code for fault in problems(rules(*made), SCOPE)]
 
 
 @pytest.mark.parametrize(

@@ -26,8 +26,9 @@ TO_CLAIM = {"kind": "answer", "name": "claim.email"}
 def told(*made: Any, otherwise: tuple[Any, ...] = (), signs_in: bool = False) -> list[str]:
     """The codes of the hints, of rules that can be used."""
     dispatch = rules(*made, otherwise=otherwise)
-    assert problems(dispatch, DOCUMENT, KNOWN) == ()
-    return [one.code for one in hints(dispatch, scope_of(DOCUMENT, KNOWN), signs_in)]
+    scope = scope_of(DOCUMENT, KNOWN)
+    assert problems(dispatch, scope) == ()
+    return [one.code for one in hints(dispatch, scope, signs_in)]
 
 
 @pytest.mark.parametrize(

@@ -8,6 +8,7 @@ import pytest
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.finishing import to_keep
 from jotgate.core.publishing.drafts import depending
@@ -130,7 +131,7 @@ def test_what_is_set_free_is_open_and_so_is_what_depends_on_it_alone() -> None:
 def test_rules_may_use_nothing_that_depends() -> None:
     pages = page("p", ILL, item("yes_no", "x", shown_when=WHEN))
     rules = {"rules": [{"key": "r", "when": is_("x", True), "acts": []}]}
-    (fault, _) = problems(Dispatch.model_validate(rules), questionnaire(pages), Known())
+    (fault, _) = problems(Dispatch.model_validate(rules), scope_of(questionnaire(pages), Known()))
     assert fault.message == (
         "x is restricted, since it depends on ill. It cannot decide or leave through a rule."
     )

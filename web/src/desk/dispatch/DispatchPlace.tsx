@@ -21,7 +21,7 @@ import { Care, Line } from "./kit";
 import { Rehearsal } from "./Rehearsal";
 import { addRule, type Dispatch, type Register, type RuleSpot } from "./rules";
 import { RuleRow } from "./RuleRow";
-import { openRuns, Runs } from "./Runs";
+import { Runs, useOpenRuns } from "./Runs";
 import { openSubjects, partsOf, rostersOf } from "./subjects";
 import { newer, useRules } from "./useRules";
 
@@ -154,7 +154,7 @@ function Editor(props: EditorProps) {
   const { kept, rules, saving, changed, faults, usable } = editing;
   const runs = useSearch({ from: "/q/$id/dispatch" }).runs === "open";
   const navigate = useNavigate();
-  const undone = useQuery(openRuns(id)).data?.counts ?? {};
+  const undone = useOpenRuns(id).data?.pages[0]?.counts ?? {};
   const waiting = Object.values(undone).reduce((sum, one) => sum + one, 0);
   return (
     <>

@@ -6,6 +6,7 @@ import { InSentence } from "../../ui/InSentence";
 import { Picker } from "../../ui/Picker";
 import { Toggle } from "../../ui/Toggle";
 import { holdsOf } from "../condition/words";
+import { languageName } from "../languages";
 import type { EditorProps } from "./editors";
 import { Line, Stack } from "./kit";
 import type { Notice } from "./rules";
@@ -121,9 +122,6 @@ function When({ act, onChange }: EditorProps<Notice>) {
   );
 }
 
-const nameOf = (code: string) =>
-  new Intl.DisplayNames(["en"], { type: "language" }).of(code) ?? code;
-
 export function NoticeEditor(props: EditorProps<Notice>) {
   const { act, subjects, parts, languages, onChange } = props;
   const [language, setLanguage] = useState(languages[0] ?? "en");
@@ -141,7 +139,7 @@ export function NoticeEditor(props: EditorProps<Notice>) {
           <Picker
             inline
             label="Language of the words"
-            options={languages.map((code) => ({ code, label: nameOf(code) }))}
+            options={languages.map((code) => ({ code, label: languageName(code) }))}
             value={language}
             onChange={setLanguage}
           />

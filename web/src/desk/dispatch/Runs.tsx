@@ -1,5 +1,4 @@
 /** What dispatch has not done yet, of all entries: done again, skipped, and all sending paused. */
-import { useInfiniteQuery, queryOptions, useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
@@ -13,8 +12,9 @@ import { Strip } from "../../ui/Strip";
 import { Mono, Quiet } from "../../ui/text";
 import { entryNumber } from "../document";
 import { useRight } from "../shell/rights";
-import { Empty, Loaded } from "../shell/states";
+import { Broken, Empty, Waiting } from "../shell/states";
 import { useDoing } from "../useDoing";
+import { useOlder } from "../useOlder";
 import { when } from "../when";
 import { Line } from "./kit";
 import type { Dispatch, Register } from "./rules";
@@ -23,12 +23,22 @@ type Run = Schema<"OpenRunOut">;
 
 const path = (id: string) => ({ params: { path: { id } } });
 
-export const openRuns = (id: string) =>
-  queryOptions({
-    queryKey: ["runs", id],
-    queryFn: () => got(client.GET("/api/questionnaires/{id}/runs", path(id))),
-    refetchInterval: 5_000,
-  });
+/** What is not done, a page at a time; looked at again every few seconds. */
+export const useOpenRuns = (id: string) =>
+  useOlder<Schema<"RunPage">, Run>(
+    ["runs", id],
+    (last) =>
+      got(
+        client.GET("/api/questionnaires/{id}/runs", {
+          params: {
+            path: { id },
+            query: last ? { before: last.changed, before_id: last.id } : {},
+          },
+        }),
+      ),
+    (page) => page.runs.at(-1),
+    5_000,
+  );
 
 const Whole = styled.div`
   padding: 20px clamp(14px, 2.4vw, 30px) 40px;
@@ -39,24 +49,6 @@ const Whole = styled.div`
     font-size: 22px;
   }
 `;
-
-function useOlderRuns(id: string) {
-  return useInfiniteQuery({
-    queryKey: ["runs", id, "older"],
-    initialPageParam: null as Run | null,
-    queryFn: ({ pageParam: last }) =>
-      got(
-        client.GET("/api/questionnaires/{id}/runs", {
-          params: {
-            path: { id },
-            query: last ? { before: last.changed, before_id: last.id } : {},
-          },
-        }),
-      ),
-    getNextPageParam: (page) => (page.more ? (page.runs.at(-1) ?? null) : null),
-    refetchInterval: 5_000,
-  });
-}
 
 function what(run: Run, { known, hooks }: RunsProps): string {
   switch (run.kind) {
@@ -185,66 +177,72 @@ interface RunsProps {
   hooks: readonly Schema<"HookOut">[];
 }
 
-export function Runs(props: RunsProps) {
+function Table({ runs, paused, ...props }: RunsProps & { runs: Run[]; paused: boolean }) {
   const { id, rules } = props;
   const writes = useRight("write");
-  const first = useQuery(openRuns(id));
-  const older = useOlderRuns(id);
-  const runs = older.data?.pages.flatMap((page) => page.runs) ?? first.data?.runs ?? [];
   return (
-    <Loaded query={first}>
-      {({ paused }) => (
-        <Whole>
-          <div>
-            <h2>Not done yet</h2>
-            <Quiet>What waits to be sent, is tried again, or somebody has to see to.</Quiet>
-          </div>
-          {writes ? <Sending id={id} paused={paused} /> : null}
-          {runs.length ? (
-            <Ledger name="Not done yet">
-              <thead>
-                <tr>
-                  <th scope="col">Entry</th>
-                  <th scope="col">What</th>
-                  <th scope="col">By</th>
-                  <th scope="col">How it stands</th>
-                  {writes ? <th scope="col">To do</th> : null}
-                </tr>
-              </thead>
-              <tbody>
-                {runs.map((run) => (
-                  <tr key={run.id}>
-                    <td>
-                      <Link to="/q/$id/entries" params={{ id }} search={{ entry: run.entry_id }}>
-                        <Mono>{entryNumber(run.entry_number)}</Mono>
-                      </Link>
-                    </td>
-                    <td>{what(run, props)}</td>
-                    <td>{ruleName(run, rules)}</td>
-                    <td>
-                      {standing(run, paused !== null)}
-                      {run.last_error ? <p>{run.last_error}</p> : null}
-                      {run.answered?.words ? <Mono>{run.answered.words.slice(0, 120)}</Mono> : null}
-                    </td>
-                    {writes ? (
-                      <td>
-                        <Tools id={id} run={run} />
-                      </td>
-                    ) : null}
-                  </tr>
-                ))}
-              </tbody>
-            </Ledger>
-          ) : (
-            <Empty title="Everything is done">
-              <p>What waits or fails stands here until it is done or skipped.</p>
-            </Empty>
-          )}
-          {older.hasNextPage ? (
-            <Button onPress={() => void older.fetchNextPage()}>Show older</Button>
-          ) : null}
-        </Whole>
+    <Ledger name="Not done yet">
+      <thead>
+        <tr>
+          <th scope="col">Entry</th>
+          <th scope="col">What</th>
+          <th scope="col">By</th>
+          <th scope="col">How it stands</th>
+          {writes ? <th scope="col">To do</th> : null}
+        </tr>
+      </thead>
+      <tbody>
+        {runs.map((run) => (
+          <tr key={run.id}>
+            <td>
+              <Link to="/q/$id/entries" params={{ id }} search={{ entry: run.entry_id }}>
+                <Mono>{entryNumber(run.entry_number)}</Mono>
+              </Link>
+            </td>
+            <td>{what(run, props)}</td>
+            <td>{ruleName(run, rules)}</td>
+            <td>
+              {standing(run, paused)}
+              {run.last_error ? <p>{run.last_error}</p> : null}
+              {run.answered?.words ? <Mono>{run.answered.words.slice(0, 120)}</Mono> : null}
+            </td>
+            {writes ? (
+              <td>
+                <Tools id={id} run={run} />
+              </td>
+            ) : null}
+          </tr>
+        ))}
+      </tbody>
+    </Ledger>
+  );
+}
+
+export function Runs(props: RunsProps) {
+  const writes = useRight("write");
+  const query = useOpenRuns(props.id);
+  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
+  const pages = query.data?.pages;
+  if (!pages) return <Waiting />;
+  const runs = pages.flatMap((page) => page.runs);
+  const paused = pages[0]?.paused ?? null;
+  return (
+    <Whole>
+      <div>
+        <h2>Not done yet</h2>
+        <Quiet>What waits to be sent, is tried again, or somebody has to see to.</Quiet>
+      </div>
+      {writes ? <Sending id={props.id} paused={paused} /> : null}
+      {runs.length ? (
+        <Table {...props} runs={runs} paused={paused !== null} />
+      ) : (
+        <Empty title="Everything is done">
+          <p>What waits or fails stands here until it is done or skipped.</p>
+        </Empty>
       )}
-    </Loaded>
+      {query.hasNextPage ? (
+        <Button onPress={() => void query.fetchNextPage()}>Show older</Button>
+      ) : null}
+    </Whole>
   );
 }

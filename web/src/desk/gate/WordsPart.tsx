@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
+import { languageName } from "../languages";
 import { partsOf, REASONS, type Gate, type Reason } from "./data";
 import { Part, Sentence } from "./Part";
 
@@ -80,8 +81,4 @@ export function WordsPart({ gate, own, languages, writes, faultAt, onChange }: W
       </Quiet>
     </Part>
   );
-}
-
-function languageName(code: string): string {
-  return new Intl.DisplayNames(["en"], { type: "language" }).of(code) ?? code;
 }

@@ -1,4 +1,5 @@
 /** A letter to a list, or to pasted addresses, each with a pass: written, seen, sent off. */
+import { languageName } from "../languages";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
@@ -47,8 +48,6 @@ interface WordsProps {
   errorAt: (at: string) => string | undefined;
 }
 
-const NAMES = new Intl.DisplayNames("en", { type: "language" });
-
 function Words({ languages, subject, body, onSubject, onBody, errorAt }: WordsProps) {
   const own = useQuery(contactFields).data ?? [];
   const [language, setLanguage] = useState(languages[0] ?? "en");
@@ -61,7 +60,7 @@ function Words({ languages, subject, body, onSubject, onBody, errorAt }: WordsPr
           <Choose
             name="Language of the letter"
             value={language}
-            options={languages.map((code) => ({ code, label: NAMES.of(code) ?? code }))}
+            options={languages.map((code) => ({ code, label: languageName(code) }))}
             onChange={setLanguage}
           />
           , for contacts with that language. Without words of their own they get the first one.
