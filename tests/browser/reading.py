@@ -114,11 +114,22 @@ class Browser:
             busy = not found.is_enabled() or found.get_attribute("aria-disabled") == "true"
             return None if busy else found
 
-        element = self.soon(free)
-        self.driver.execute_script(
-            "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", element
-        )
-        element.send_keys(Keys.SPACE if role in ("radio", "switch") else Keys.ENTER)
+        self._press(free, Keys.SPACE if role in ("radio", "switch") else Keys.ENTER)
+
+    def _press(self, find: Callable[[], WebElement | None], key: str) -> None:
+        """Send a key to what is found; where it was drawn anew meanwhile, to what stands there."""
+
+        def sent() -> bool:
+            element = find()
+            if not element:
+                return False
+            self.driver.execute_script(
+                "arguments[0].scrollIntoView({block:'center'}); arguments[0].focus()", element
+            )
+            element.send_keys(key)
+            return True
+
+        self.soon(sent)
 
     def write(self, name: str, text: str, *, over: bool = False) -> None:
         field = self.named("textbox", name)
@@ -183,8 +194,14 @@ class Browser:
         self.named("textbox", "Password")
 
     def place(self, name: str) -> None:
-        self.press("link", name)
-        self.soon(lambda: self.driver.current_url.partition("?")[0].endswith(f"/{name.lower()}"))
+        """Go to a place of the questionnaire that is open, or is about to open.
+
+        By its address: the desk that is being left has a room with the name of a place.
+        """
+        end = f"/{name.lower()}"
+        css = f'a[href^="/desk/q/"][href$="{end}"]'
+        self._press(lambda: self.driver.find_element(By.CSS_SELECTOR, css), Keys.ENTER)
+        self.soon(lambda: self.driver.current_url.partition("?")[0].endswith(end))
 
     def accessible(self) -> None:
         """No violation of WCAG 2.2 A and AA that axe-core finds, and no sideways scrolling."""
