@@ -25,7 +25,8 @@ from jotgate.local.processes import Processes
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import desk, dispatch_changes, dispatch_rules, people, registers
+from jotgate.services.staff import desk, dispatch_changes, dispatch_rules, people
+from jotgate.services.staff.registers import registers
 from jotgate.store import accounts
 from jotgate.wiring import open_context
 

@@ -16,7 +16,8 @@ from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import dispatch_rules, gate, people, questionnaires, registers
+from jotgate.services.staff import dispatch_rules, gate, people, questionnaires
+from jotgate.services.staff.registers import registers
 from jotgate.store import parts
 from tests.documents import is_, well_check
 

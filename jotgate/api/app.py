@@ -37,6 +37,7 @@ from jotgate.api.staff import (
     people,
     proof,
     questionnaires,
+    register_grid,
     registers,
     runs,
     sharing,
@@ -99,6 +100,7 @@ ROUTERS = (
     office.router,
     identity_providers.router,
     registers.router,
+    register_grid.router,
     trail.router,
 )
 """The public ones first: routes are tried in order, and theirs are asked for most. They are taken

@@ -9,7 +9,8 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column, Register
 from jotgate.demo.ways import DISTRICTS
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, hooks, registers
+from jotgate.services.staff import dispatch_rules, hooks
+from jotgate.services.staff.registers import registers
 
 SORT, WELLS, BOTTLES = "To sort by hand", "Wells", "Bottles"
 

@@ -1,4 +1,4 @@
-"""Who has a draft open, and where in it: rows that are forgotten after moments."""
+"""Who has a draft or a register open, and where in it: rows that are forgotten after moments."""
 
 from datetime import datetime, timedelta
 from uuid import UUID
@@ -8,19 +8,20 @@ from sqlalchemy.dialects.postgresql import insert
 
 from jotgate.core.records.questionnaires import Present
 from jotgate.store.accounts import accounts
-from jotgate.store.base import Connection, metadata, questionnaire_key, time_column, uuid_column
+from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 presence = Table(
     "presence",
     metadata,
-    questionnaire_key(),
+    uuid_column("thing_id", primary_key=True),
     Column("tab", String, primary_key=True),
     uuid_column("account_id", ForeignKey("accounts.id", ondelete="CASCADE")),
     Column("at", String, nullable=False),
     time_column("seen"),
     prefixes=["UNLOGGED"],
 )
-"""Unlogged: after a crash of the database nobody is there, and the next sign of life says so."""
+"""`thing_id` is of a questionnaire or a register. Unlogged: after a crash of the database nobody
+is there, and the next sign of life says so."""
 
 GONE = timedelta(seconds=12)
 """After this long without a sign of life a tab counts as closed."""
@@ -29,7 +30,7 @@ GONE = timedelta(seconds=12)
 async def note(conn: Connection, id: UUID, tab: str, account: UUID, at: str, now: datetime) -> None:
     """Somebody is there; tabs that have been silent for long are forgotten."""
     values = {"account_id": account, "at": at, "seen": now}
-    query = insert(presence).values(questionnaire_id=id, tab=tab, **values)
+    query = insert(presence).values(thing_id=id, tab=tab, **values)
     await conn.execute(query.on_conflict_do_update(constraint="pk_presence", set_=values))
     await conn.execute(delete(presence).where(presence.c.seen < now - 10 * GONE))
 
@@ -40,7 +41,7 @@ async def others(conn: Connection, id: UUID, tab: str, now: datetime) -> list[Pr
         select(presence.c.tab, accounts.c.name, presence.c.at)
         .join(accounts, accounts.c.id == presence.c.account_id)
         .where(
-            presence.c.questionnaire_id == id,
+            presence.c.thing_id == id,
             presence.c.tab != tab,
             presence.c.seen > now - GONE,
         )

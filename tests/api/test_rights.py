@@ -199,7 +199,16 @@ NEEDS: Mapping[str, str] = {
     f"get {R}": ONE_S_OWN,
     f"post {R}": "begin",
     f"get {R}/{{id}}": "read",
+    f"put {R}/{{id}}": "write",
+    f"get {R}/{{id}}/order": "read",
+    f"get {R}/{{id}}/rows": "read",
     f"get {R}/{{id}}/rows/{{row_id}}": "read",
+    f"post {R}/{{id}}/rows/remove": "write",
+    f"post {R}/{{id}}/news": "read",
+    f"post {R}/{{id}}/cells": "write",
+    f"post {R}/{{id}}/views": "read",
+    f"put {R}/{{id}}/views/{{view_id}}": "read",
+    f"delete {R}/{{id}}/views/{{view_id}}": "read",
     f"get {R}/{{id}}/parts": "share",
     f"post {R}/{{id}}/parts": "share",
     f"delete {R}/{{id}}/parts/{{part_id}}": "share",
@@ -287,6 +296,12 @@ BODIES: Mapping[str, Any] = {
     "post /api/identity-providers/look": {"provider": PROVIDER, "secret": "s"},
     f"post {Q}/{{id}}/links/mailings": {"name": "L", "text": LETTER, "to": "a@example.org"},
     f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
+    f"put {R}/{{id}}": {"revision": 99, "name": "R", "columns": [{"key": "a", "label": "A"}]},
+    f"post {R}/{{id}}/rows/remove": {"ids": [1]},
+    f"post {R}/{{id}}/news": {"view": {}, "since": 0, "tab": "t"},
+    f"post {R}/{{id}}/cells": {"added": [{}]},
+    f"post {R}/{{id}}/views": {"name": "V", "view": {}},
+    f"put {R}/{{id}}/views/{{view_id}}": {"name": "W", "view": {}},
     f"post {R}": {"name": "New", "columns": [{"key": "a", "label": "A"}]},
     f"post {Q}/{{id}}/trial/page": {
         "edition": 1,
@@ -373,6 +388,8 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
         path = f"{before}{uuid4()}{rest.partition('}')[2]}"
     if path.endswith("/links/qr"):
         return f"{path}?address=x"
+    if path.endswith("/rows"):
+        return f"{path}?ids=1"
     return f"{path}?name=x.png" if path.endswith(NAMED) else path
 
 

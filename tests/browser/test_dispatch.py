@@ -16,9 +16,11 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column
 from jotgate.local.installation import Installation
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, hooks, registers
+from jotgate.services.staff import dispatch_rules, hooks
+from jotgate.services.staff.registers import registers
 from tests.browser.reading import Browser
 from tests.browser.wells import Wells
+from tests.register_rows import rows_of
 
 
 def made_register(wells: Wells) -> tuple[UUID, str]:
@@ -61,8 +63,8 @@ def rows(wells: Wells, register: UUID) -> list[dict[str, Any]]:
     """The oldest first."""
 
     async def read(context: Context, owner: Account) -> list[dict[str, Any]]:
-        found = await registers.page(context, owner, register, None)
-        return [dict(row.values) for row in reversed(found.rows)]
+        found = await rows_of(context, owner, register)
+        return [dict(row.values) for row in reversed(found)]
 
     return wells.do(read)
 

@@ -15,8 +15,9 @@ from jotgate.services.staff import (
     dispatch_rules,
     entries,
     hooks,
-    registers,
 )
+from jotgate.services.staff.registers import registers
+from tests.register_rows import rows_of
 from tests.scenes import Scene
 
 
@@ -37,8 +38,8 @@ async def counted(scene: Scene) -> dict[str, int]:
 
 async def rows(scene: Scene, register: Register) -> list[dict[str, Any]]:
     """The cells of each row, the oldest first."""
-    found = await registers.page(scene.context, scene.coordinator, register.id, None)
-    return [row.values for row in reversed(found.rows)]
+    found = await rows_of(scene.context, scene.coordinator, register.id)
+    return [row.values for row in reversed(found)]
 
 
 async def ruled(scene: Scene, *made: Any, otherwise: tuple[Any, ...] = ()) -> None:

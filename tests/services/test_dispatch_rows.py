@@ -10,11 +10,12 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.staff import (
-    registers,
     rehearsing,
     removing,
 )
+from jotgate.services.staff.registers import registers
 from tests.core.dispatch.rules import file
+from tests.register_rows import rows_of
 from tests.scenes import Scene
 from tests.services.dispatching import (
     NAMED,
@@ -43,7 +44,7 @@ async def test_a_row_is_brought_up_to_date(scene: Scene, context: Context) -> No
         query = 'select "before", "after", entry_number from row_changes order by id'
         noted = [tuple(one) for one in await conn.execute(text(query))]
     assert noted[1:] == [({"drinkers": "2"}, {"drinkers": "5"}, 3)]
-    assert noted[0][:2] == (None, {"name": "Ines", "drinkers": "2"})
+    assert noted[0][:2] == ({}, {"name": "Ines", "drinkers": "2"})
 
 
 @pytest.mark.parametrize(
@@ -90,13 +91,17 @@ async def test_a_row_knows_what_became_of_it_and_where_it_came_from(
     await ruled(scene, otherwise=(act,))
     first = await arrived(scene, "a", drinkers="2")
     await arrived(scene, "b", drinkers="5")
-    (row,) = (await registers.page(context, scene.coordinator, scene.rest.id, None)).rows
+    (row,) = await rows_of(context, scene.coordinator, scene.rest.id)
     read = await registers.row(context, scene.coordinator, scene.rest.id, row.id)
     assert read.source == (scene.id, first)
     changed, filed = read.changes
     assert (changed.before, changed.after) == ({"drinkers": "2"}, {"drinkers": "5"})
     assert (changed.entry_number, changed.rule) == (2, "otherwise")
-    assert (filed.before, filed.after) == (None, {"name": "Ines", "drinkers": "2"})
+    assert (filed.did, filed.before, filed.after) == (
+        "filed",
+        {},
+        {"name": "Ines", "drinkers": "2"},
+    )
     await removing.remove(context, scene.coordinator, scene.id, first)
     read = await registers.row(context, scene.coordinator, scene.rest.id, row.id)
     assert (read.source, read.gone) == (None, True)

@@ -21,7 +21,8 @@ from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.sending import call_due, send_due
-from jotgate.services.staff import dispatch_rules, entries, handling, hooks, registers, rehearsing
+from jotgate.services.staff import dispatch_rules, entries, handling, hooks, rehearsing
+from jotgate.services.staff.registers import registers
 from jotgate.services.staff.rehearsing import Rehearsed
 from tests.conftest import Post
 from tests.core.dispatch.rules import composed, file, notice, rule

@@ -9,9 +9,10 @@ from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.services import resealing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import dispatch_rules, entries, questionnaires, registers, rehearsing
+from jotgate.services.staff import dispatch_rules, entries, questionnaires, rehearsing
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
+from tests.register_rows import rows_of
 from tests.scenes import Scene, clear, published, save
 from tests.services.public.test_uploads import Sender, of, picture, sender
 
@@ -76,7 +77,7 @@ async def test_an_entry_of_the_edition_before_is_sealed_when_it_arrives(
     taken = await scene.submit("late", link="district=saltings", drinkers="4")
     await dispatch_entry(context, scene.id, taken.id)
     assert "drinkers" not in (await lying(context))[0]
-    rows = (await registers.page(context, scene.coordinator, scene.saltings.id, None)).rows
+    rows = await rows_of(context, scene.coordinator, scene.saltings.id)
     assert [row.values.get("drinkers") for row in rows] == [None]
     async with context.engine.connect() as conn:
         (letter,) = await conn.execute(text("select detail from runs where kind = 'notice'"))

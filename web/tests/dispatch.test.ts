@@ -1,7 +1,7 @@
 /** Changes to dispatch rules, and what fits where. */
 import { describe, expect, test } from "vitest";
 
-import { columnFor, cellWords, fits, TYPES, type ColumnType } from "../src/desk/office/columns";
+import { columnFor, cellWords, fits, TYPES, type ColumnType } from "../src/desk/registers/columns";
 import {
   addRule,
   duplicateRule,

@@ -1,4 +1,4 @@
-"""Registers and their rows."""
+"""Registers, their columns, and single rows with what became of them."""
 
 from datetime import datetime
 from typing import Annotated
@@ -9,13 +9,17 @@ from pydantic import BaseModel, Field, StringConstraints
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.entries import ThingOut, thing_out
-from jotgate.core.records.dispatch import Row
+from jotgate.core.records.dispatch import Row, RowDid
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column, Register
+from jotgate.core.registers.views import RowView, SavedView, ViewName
 from jotgate.core.rights import IN_THING, Right
-from jotgate.services.staff import registers
+from jotgate.services.staff.registers import columns, registers
+from jotgate.services.staff.registers.columns import ColumnsGiven
 
 router = routes("/api", "registers")
+
+RegisterName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 
 
 class RegisterOut(BaseModel):
@@ -27,23 +31,57 @@ class RegisterOut(BaseModel):
 
 
 class NewRegister(BaseModel):
-    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    name: RegisterName
     columns: list[Column] = Field(min_length=1, max_length=100)
 
 
+class PersonNamed(BaseModel):
+    """Somebody whom cells name; `here` is false of who has left the office."""
+
+    id: str
+    name: str
+    here: bool
+
+
+class RegisterViewOut(BaseModel):
+    """A view that is kept; `for_all` or for oneself alone."""
+
+    id: UUID
+    name: str
+    for_all: bool
+    view: RowView
+
+
+class RegisterRead(BaseModel):
+    register_: Register = Field(alias="register")
+    rights: list[Right]
+    rows: int
+    views: list[RegisterViewOut]
+    people: list[PersonNamed]
+
+
 class RegisterRowOut(BaseModel):
+    """`entry_number` is null of a row that was written by hand."""
+
     id: int
     values: dict[str, Cell]
-    entry_number: int
+    entry_number: int | None
     filed: datetime
     about: ThingOut | None = None
 
 
-class RegisterPage(BaseModel):
-    register_: Register = Field(alias="register")
-    rights: list[Right]
-    rows: list[RegisterRowOut]
-    more: bool
+def row_out(row: Row) -> RegisterRowOut:
+    return RegisterRowOut(
+        id=row.id,
+        values=row.values,
+        entry_number=row.entry_number,
+        filed=row.filed,
+        about=thing_out(row.about),
+    )
+
+
+def view_out(one: SavedView) -> RegisterViewOut:
+    return RegisterViewOut(id=one.id, name=one.name, for_all=one.account_id is None, view=one.view)
 
 
 @router.get("/registers")
@@ -71,27 +109,72 @@ async def add_register(
 
 
 @router.get("/registers/{id}")
-async def register_page(
-    id: UUID, context: CurrentContext, account: CurrentAccount, before: int | None = None
-) -> RegisterPage:
-    found = await registers.page(context, account, id, before)
-    return RegisterPage(
+async def read_register(id: UUID, context: CurrentContext, account: CurrentAccount) -> RegisterRead:
+    found = await registers.read(context, account, id)
+    return RegisterRead(
         register=found.register,
         rights=list(found.rights),
-        rows=[_row(row) for row in found.rows],
-        more=found.more,
+        rows=found.rows,
+        views=[view_out(one) for one in found.views],
+        people=[
+            PersonNamed(id=id, name=one.name, here=one.here) for id, one in found.people.items()
+        ],
     )
 
 
+class RegisterIn(BaseModel):
+    """What a register becomes over `revision`. With `clear` cells that cannot be kept in what their
+    column becomes are cleared; without it nothing is changed where there are any."""
+
+    revision: int
+    name: RegisterName
+    columns: list[Column] = Field(min_length=1, max_length=100)
+    clear: bool = False
+
+
+class UnfitCell(BaseModel):
+    row: int
+    column: str
+    said: str
+    why: str
+
+
+class RegisterChanged(BaseModel):
+    """The register by now. It was not changed where cells are `unfit`: how many, and the first."""
+
+    register_: Register = Field(alias="register")
+    unfit: int
+    told: list[UnfitCell]
+
+
+@router.put("/registers/{id}")
+async def put_register(
+    id: UUID, body: RegisterIn, context: CurrentContext, account: CurrentAccount
+) -> RegisterChanged:
+    given = ColumnsGiven(body.revision, body.name, body.columns, body.clear)
+    found = await columns.put(context, account, id, given)
+    told = [UnfitCell(**vars(one)) for one in found.told]
+    return RegisterChanged(register=found.register, unfit=found.unfit, told=told)
+
+
+class RegisterViewIn(BaseModel):
+    """`for_all` needs the right to change the register."""
+
+    name: ViewName
+    for_all: bool = False
+    view: RowView
+
+
 class RowChangeOut(BaseModel):
-    """What was changed of a row, by somebody or by the rule of an entry; it was filed where
-    `before` is null. Cells that were or became empty are not there."""
+    """What was done to a row, by somebody or by the rule of an entry. Cells that were or became
+    empty are not there."""
 
     at: datetime
+    did: RowDid
     who: str
     rule: str
     entry_number: int | None
-    before: dict[str, Cell] | None
+    before: dict[str, Cell]
     after: dict[str, Cell]
 
 
@@ -102,6 +185,7 @@ class RowRead(BaseModel):
     row: RegisterRowOut
     columns: list[Column]
     changes: list[RowChangeOut]
+    removed: datetime | None
     questionnaire_id: UUID | None
     entry_id: UUID | None
     gone: bool
@@ -114,24 +198,22 @@ async def register_row(
     found = await registers.row(context, account, id, row_id)
     source = found.source or (None, None)
     return RowRead(
-        row=_row(found.row),
+        row=row_out(found.row),
         columns=list(found.register.columns),
         changes=[
             RowChangeOut(
                 at=one.at,
+                did=one.did,
                 who=found.names.get(one.account_id, "") if one.account_id else "",
                 rule=one.rule,
                 entry_number=one.entry_number,
-                before=None if one.before is None else dict(one.before),
+                before=dict(one.before),
                 after=dict(one.after),
             )
             for one in found.changes
         ],
+        removed=found.row.removed,
         questionnaire_id=source[0],
         entry_id=source[1],
         gone=found.gone,
     )
-
-
-def _row(row: Row) -> RegisterRowOut:
-    return RegisterRowOut(**{**vars(row), "about": thing_out(row.about)})

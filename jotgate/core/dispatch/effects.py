@@ -1,13 +1,15 @@
 """What dispatch does with an entry: effects in order, and why each rule acted or did not."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal
 from uuid import UUID
 
 from jotgate.core.dispatch.rules import Gathered, Matching, Quiet
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.columns import Register
+from jotgate.core.registers.values import with_computed
 
 Outcome = Literal["acted", "caught", "passed_over", "does_not_hold", "off"]
 
@@ -30,9 +32,14 @@ class RowPlanned:
     at: Place
     register_id: UUID
     values: Mapping[str, Cell]
+    register: Register = field(compare=False)
     matching: Matching | None = None
     alike: Mapping[str, Cell] | None = None
     found_by: str = ""
+
+    def brought(self, cells: Mapping[str, Cell]) -> dict[str, Cell]:
+        """The cells of a row once it is brought up to date."""
+        return with_computed(self.register.columns, {**cells, **self.values})
 
 
 @dataclass(frozen=True)

@@ -27,7 +27,7 @@ from jotgate.core.dispatch.scope import Scope
 from jotgate.core.items import Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
-from jotgate.core.registers.cells import NotFit, read_cell
+from jotgate.core.registers.cells import NotFit, Where, read_cell
 from jotgate.core.registers.columns import Column, Register
 
 LONGEST_SUBJECT = 200
@@ -115,7 +115,7 @@ def _columns(act: FileRow, register: Register, at: str, scope: Scope) -> Iterato
                 yield from _from_entry(source, column, here, scope)
             case Fixed():
                 try:
-                    read_cell(column, source.text)
+                    read_cell(column, source.text, Where(people=scope.known.people))
                 except NotFit as why:
                     yield Fault(code="wrong_type", at=here, message=f"{column.label}: {why}")
             case Composed():

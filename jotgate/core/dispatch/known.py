@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from uuid import UUID
 
 from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
+from jotgate.core.registers.cells import Person
 from jotgate.core.registers.columns import Register
 
 
@@ -19,10 +20,11 @@ class Hook:
 
 @dataclass(frozen=True)
 class Known:
-    """Registers and systems to call by id, the mail addresses of teams, and what stands around the
-    questionnaire's entries."""
+    """Registers and systems to call by id, the mail addresses of teams, what stands around the
+    questionnaire's entries, and the people of the office."""
 
     registers: Mapping[UUID, Register] = field(default_factory=dict)
     hooks: Mapping[UUID, Hook] = field(default_factory=dict)
     teams: Mapping[UUID, tuple[str, ...]] = field(default_factory=dict)
     around: Around = NOTHING_AROUND
+    people: Mapping[str, Person] = field(default_factory=dict)

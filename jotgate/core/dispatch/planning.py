@@ -38,6 +38,7 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import values_of
 from jotgate.core.items import Item
+from jotgate.core.registers.cells import Where
 from jotgate.core.walking.plan import Plan
 
 
@@ -52,6 +53,11 @@ class Subject:
     values: Values
     words: Words
     known: Known
+
+    @property
+    def where(self) -> Where:
+        """Where cells of rows are written."""
+        return Where(self.today.zone, self.known.people)
 
     def in_language(self, language: str) -> Words:
         """The words about it in another language."""
@@ -118,7 +124,7 @@ def _effects(rule: str, acts: tuple[Act, ...], subject: Subject) -> Iterator[Eff
                     why = "Its register is gone. Name another in the rule, then do this again."
                     yield NotPlanned(at, "row", why)
                 else:
-                    yield from rows(at, act, register, subject.words)
+                    yield from rows(at, act, register, subject.words, subject.where)
             case Notice():
                 yield from _letters(at, act, subject)
             case Call():

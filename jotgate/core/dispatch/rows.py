@@ -11,14 +11,17 @@ from jotgate.core.dispatch.texts import Words, value_of
 from jotgate.core.entries.stored import as_json
 from jotgate.core.items import Item, holding
 from jotgate.core.items.kinds import Holds
-from jotgate.core.registers.cells import Cell, NotFit, read_cell
+from jotgate.core.registers.cells import Cell, NotFit, Where, read_cell
 from jotgate.core.registers.columns import PICKED, Column, ColumnType, Register
+from jotgate.core.registers.values import with_computed
 
 
-def rows(at: Place, act: FileRow, register: Register, words: Words) -> Iterator[Effect]:
+def rows(
+    at: Place, act: FileRow, register: Register, words: Words, where: Where
+) -> Iterator[Effect]:
     """One row, or one for each entry of a roster, with what belongs to all of them repeated."""
     if not act.per:
-        yield _row(at, act, register, words)
+        yield _row(at, act, register, words, where)
         return
     each = entries_of(words.values.get(act.per))
     if not each:
@@ -26,17 +29,17 @@ def rows(at: Place, act: FileRow, register: Register, words: Words) -> Iterator[
         yield NotPlanned(at, "row", why, left_out=True)
     for part, entry in enumerate(each):
         inner = Words(words.reader, {**words.values, **entry}, words.facts, words.number)
-        yield _row(replace(at, part=part), act, register, inner)
+        yield _row(replace(at, part=part), act, register, inner, where)
 
 
-def _row(at: Place, act: FileRow, register: Register, words: Words) -> Effect:
+def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where) -> Effect:
     values: dict[str, Cell] = {}
     for column in register.columns:
         source = act.columns.get(column.key)
         if source is None:
             continue
         try:
-            cell = _cell(column, source, words)
+            cell = _cell(column, source, words, where)
         except NotFit as why:
             told = f"{column.label}: {why} Change the rule or the column, then do this again."
             return NotPlanned(at, "row", told)
@@ -47,7 +50,7 @@ def _row(at: Place, act: FileRow, register: Register, words: Words) -> Effect:
         told = f"{register.name} has no column {gone[0]} any more. Change the rule."
         return NotPlanned(at, "row", told)
     if act.matching is None:
-        return RowPlanned(at, register.id, values)
+        return RowPlanned(at, register.id, with_computed(register.columns, values), register)
     labels = {one.key: one.label for one in register.columns}
     alike = {key: values[key] for key in act.matching.columns if key in values}
     missing = [labels.get(key, key) for key in act.matching.columns if key not in alike]
@@ -55,19 +58,20 @@ def _row(at: Place, act: FileRow, register: Register, words: Words) -> Effect:
         told = f"The row is found by {missing[0]}, which this entry leaves empty."
         return NotPlanned(at, "row", told)
     found_by = ", ".join(labels[key] for key in act.matching.columns)
-    return RowPlanned(at, register.id, values, act.matching, alike, found_by)
+    return RowPlanned(at, register.id, values, register, act.matching, alike, found_by)
 
 
-def _cell(column: Column, source: Source, words: Words) -> Cell | None:
+def _cell(column: Column, source: Source, words: Words, where: Where) -> Cell | None:
     """Raises NotFit."""
     if isinstance(source, Fixed):
-        return read_cell(column, source.text)
+        return read_cell(column, source.text, where)
     if isinstance(source, Composed):
-        return read_cell(column, words.filled(source.text))
+        return read_cell(column, words.filled(source.text), where)
     value = value_of(words.values, source.name)
     if value is None:
-        return None if source.name not in words.plain else read_cell(column, words.of(source.name))
-    return read_cell(column, _given(column, value, words.of(source.name)))
+        known = source.name in words.plain
+        return read_cell(column, words.of(source.name), where) if known else None
+    return read_cell(column, _given(column, value, words.of(source.name)), where)
 
 
 def _given(column: Column, value: Value, said: str) -> object:
@@ -91,7 +95,7 @@ COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
     "pick": ("pick_one",),
     "picks": ("pick_many",),
     "order": ("pick_many",),
-    "text": ("pick_one", "number", "date", "email", "phone", "web_address"),
+    "text": ("pick_one", "number", "date", "email", "phone", "web_address", "person"),
 }
 """The types of column, beside texts, that can take what an item holds. A text may fit any of those
 that are written, or not: that shows with each entry."""

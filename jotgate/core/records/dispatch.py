@@ -41,20 +41,25 @@ class Run:
 class Row:
     id: int
     values: dict[str, Cell]
-    entry_number: int
+    entry_number: int | None
     filed: datetime
     about: Thing | None = None
+    removed: datetime | None = None
+
+
+RowDid = Literal["filed", "changed", "removed", "restored"]
 
 
 @dataclass(frozen=True)
 class RowChange:
-    """What was changed of a row: the cells as they were and as they became, empty ones left out.
-    It was filed where `before` is None. Done by somebody, or by the rule of an entry."""
+    """What was done to a row: the cells that became others, as they were and as they became, empty
+    ones left out. Done by somebody, or by the rule of an entry."""
 
     row_id: int
     at: datetime
+    did: RowDid
     account_id: UUID | None
     rule: str
     entry_number: int | None
-    before: Mapping[str, Cell] | None
+    before: Mapping[str, Cell]
     after: Mapping[str, Cell]

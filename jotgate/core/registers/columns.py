@@ -6,6 +6,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from jotgate.core.common.part import Code, Key, Part
+from jotgate.core.conditions.formulas import Formula
 
 ColumnType = Literal[
     "text",
@@ -20,6 +21,9 @@ ColumnType = Literal[
     "email",
     "phone",
     "web_address",
+    "person",
+    "files",
+    "computed",
 ]
 COLUMN_TYPES: tuple[ColumnType, ...] = get_args(ColumnType)
 
@@ -36,12 +40,14 @@ class Choice(Part):
 
 
 class Column(Part):
-    """Only one that is picked from has `options`, each code once."""
+    """Only one that is picked from has `options`, each code once; only a computed one a `formula`,
+    from other columns of its row."""
 
     key: Key
     label: Label
     type: ColumnType = "text"
     options: tuple[Choice, ...] = Field((), max_length=500)
+    formula: Formula | None = None
 
     @model_validator(mode="after")
     def _picked_from(self) -> Self:
@@ -49,6 +55,8 @@ class Column(Part):
             raise ValueError("a column that is picked from has options, and no other has")
         if len({one.code for one in self.options}) != len(self.options):
             raise ValueError("two options have the same code")
+        if (self.type == "computed") != (self.formula is not None):
+            raise ValueError("a computed column has a formula, and no other has")
         return self
 
 
@@ -58,3 +66,8 @@ class Register(BaseModel):
     id: UUID
     name: str
     columns: tuple[Column, ...]
+    revision: int = 1
+
+    @property
+    def names_people(self) -> bool:
+        return any(column.type == "person" for column in self.columns)

@@ -9,12 +9,14 @@ from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.planning import Subject, subject_of
 from jotgate.core.dispatch.rules import Dispatch, Needs
 from jotgate.core.entries.entry import Entry
+from jotgate.core.registers.cells import Person
 from jotgate.services.context import Context
 from jotgate.services.resealing import sealed_by_now
-from jotgate.store import accounts, hooks, parts, questionnaires, registers
+from jotgate.store import accounts, hooks, parts, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
 from jotgate.store.links import named_links
+from jotgate.store.registers import registers
 
 
 async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> Known:
@@ -24,6 +26,7 @@ async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> K
         await hooks.every(conn, questionnaire_id),
         await _teams(conn, now),
         await _around(conn, questionnaire_id),
+        await people(conn, now),
     )
 
 
@@ -38,12 +41,23 @@ async def _known_for(
     conn: Connection, questionnaire_id: UUID, needs: Needs, now: datetime
 ) -> Known:
     """What rules that need this speak of, and nothing else."""
+    found = await registers.every(conn, needs.registers) if needs.registers else {}
     return Known(
-        await registers.every(conn, needs.registers) if needs.registers else {},
+        found,
         await hooks.every(conn, questionnaire_id) if needs.hooks else {},
         await _teams(conn, now) if needs.teams else {},
         await _around(conn, questionnaire_id) if needs.around else NOTHING_AROUND,
+        await people(conn, now) if any(one.names_people for one in found.values()) else {},
     )
+
+
+async def people(conn: Connection, now: datetime) -> dict[str, Person]:
+    """The people of the office as columns name them, by id, in the order of their names; those who
+    have left too."""
+    return {
+        str(one.id): Person(one.name, one.email, one.state(now) == "active")
+        for one in await accounts.people(conn)
+    }
 
 
 async def _teams(conn: Connection, now: datetime) -> dict[UUID, tuple[str, ...]]:

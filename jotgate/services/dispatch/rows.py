@@ -4,13 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from jotgate.core.common.errors import Unavailable
 from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.core.dispatch.planning import Subject
 from jotgate.core.entries.about import Thing
 from jotgate.core.records.dispatch import Row, RowChange
-from jotgate.core.registers.cells import Cell
-from jotgate.store import registers
+from jotgate.core.registers.edits import differences
 from jotgate.store.base import Connection
+from jotgate.store.registers import registers, rows
 
 
 class NotFiled(Exception):
@@ -19,6 +20,13 @@ class NotFiled(Exception):
     def __init__(self, why: str, left_out: bool = False) -> None:
         super().__init__(why)
         self.left_out = left_out
+
+
+class ColumnsChanged(Unavailable):
+    """The columns of the register were changed just now: the entry is to be planned anew."""
+
+    def __init__(self) -> None:
+        super().__init__("The columns of the register were changed just now. Try again.")
 
 
 @dataclass(frozen=True)
@@ -33,7 +41,7 @@ async def alike(conn: Connection, effect: RowPlanned, lock: bool = False) -> lis
     """The rows that are alike in what an effect looks for, the oldest first."""
     if effect.alike is None:
         return []
-    return await registers.alike(conn, effect.register_id, effect.alike, lock)
+    return await rows.alike(conn, effect.register_id, effect.alike, lock)
 
 
 def meant(effect: RowPlanned, found: Sequence[Row]) -> Sequence[Row]:
@@ -74,28 +82,29 @@ def _several(what: str, found: Sequence[Row], by: str) -> Sequence[Row]:
     raise NotFiled(f"{told} Leave one of them in the register, then do this again.")
 
 
-def brought(row: Row, values: dict[str, Cell]) -> tuple[dict[str, Cell], dict[str, Cell]]:
-    """The cells of a row that change, as they are and as they become."""
-    changed = {key: cell for key, cell in values.items() if row.values.get(key) != cell}
-    return {key: row.values[key] for key in changed if key in row.values}, changed
-
-
 async def file_row(
     conn: Connection, subject: Subject, effect: RowPlanned, about: Thing | None, now: datetime
 ) -> Filed:
-    """Raises NotFiled."""
+    """Raises NotFiled, ColumnsChanged."""
     entry, rule = subject.entry, effect.at.rule
     found = meant(effect, await alike(conn, effect, lock=True))
     if not found:
         source = (entry.questionnaire_id, entry.id, entry.number)
-        id = await registers.file(conn, effect.register_id, effect.values, source, about, now)
-        change = RowChange(id, now, None, rule, entry.number, None, effect.values)
-        await registers.note_change(conn, change)
+        id = await rows.file(
+            conn, effect.register_id, effect.register.revision, effect.values, source, about, now
+        )
+        if id is None:
+            raise ColumnsChanged
+        change = RowChange(id, now, "filed", None, rule, entry.number, {}, effect.values)
+        await rows.note_changes(conn, [change])
         return Filed(id, True)
+    if not await registers.is_at(conn, effect.register_id, effect.register.revision):
+        raise ColumnsChanged
     for row in found:
-        before, after = brought(row, dict(effect.values))
-        if after:
-            await registers.put(conn, row.id, {**row.values, **after})
-            change = RowChange(row.id, now, None, rule, entry.number, before, after)
-            await registers.note_change(conn, change)
+        cells = effect.brought(row.values)
+        before, after = differences(row.values, cells)
+        if before or after:
+            await rows.put(conn, row.id, cells)
+            change = RowChange(row.id, now, "changed", None, rule, entry.number, before, after)
+            await rows.note_changes(conn, [change])
     return Filed(found[0].id, False)

@@ -13,10 +13,11 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.edits import differences
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
-from jotgate.services.dispatch.rows import NotFiled, alike, brought, meant
+from jotgate.services.dispatch.rows import NotFiled, alike, meant
 from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.dispatch_rules import refuse_unusable
 from jotgate.services.staff.rights import needs, roles
@@ -104,7 +105,7 @@ class _SoFar:
         known = self.rows.setdefault(effect.register_id, {})
         new = Row(-len(known) - 1, {}, entry.number, entry.arrived)
         for row in changed or (new,):
-            known[row.id] = replace(row, values={**row.values, **effect.values})
+            known[row.id] = replace(row, values=effect.brought(row.values))
 
 
 async def _rehearsed(
@@ -118,5 +119,5 @@ async def _rehearsed(
     except NotFiled as why:
         return Rehearsed(effect, why_not=str(why))
     so_far.put(effect, rows, entry)
-    moved = [(row.id, *brought(row, dict(effect.values))) for row in rows]
+    moved = [(row.id, *differences(row.values, effect.brought(row.values))) for row in rows]
     return Rehearsed(effect, tuple(RowMoved(*one) for one in moved))

@@ -16,8 +16,10 @@ EMPTY: tuple[Any, ...] = ("", "  ", None, [])
 
 
 def column(type: str) -> Column:
-    picks = {"options": USES} if type in PICKED else {}
-    return Column.model_validate({"key": "c", "label": "C", "type": type, **picks})
+    more: dict[str, Any] = {"options": USES} if type in PICKED else {}
+    if type == "computed":
+        more = {"formula": {"do": "count", "of": ["d"]}}
+    return Column.model_validate({"key": "c", "label": "C", "type": type, **more})
 
 
 @pytest.mark.parametrize(

@@ -445,7 +445,8 @@ export const COLUMNS = {
   "date",
   "email",
   "phone",
-  "web_address"
+  "web_address",
+  "person"
  ]
 } as const;
 

@@ -2913,9 +2913,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Register Page */
-        get: operations["register_page"];
-        put?: never;
+        /** Read Register */
+        get: operations["read_register"];
+        /** Put Register */
+        put: operations["put_register"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2935,6 +2936,132 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Order Rows */
+        get: operations["order_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rows
+         * @description Those of these rows that are there; `ids` with commas between them.
+         */
+        get: operations["read_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Register News */
+        post: operations["register_news"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write Cells */
+        post: operations["write_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/rows/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Rows
+         * @description The ids of those that were there.
+         */
+        post: operations["remove_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add View */
+        post: operations["add_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/registers/{id}/views/{view_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put View */
+        put: operations["put_view"];
+        post?: never;
+        /** Remove View */
+        delete: operations["remove_view"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3478,6 +3605,21 @@ export interface components {
             about?: components["schemas"]["About"] | null;
         };
         /**
+         * CellEdit
+         * @description What is given for a cell, as it is written or as it was; `before` is what stood there when
+         *     one looked at it.
+         */
+        CellEdit: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Given */
+            given: boolean | string | string[] | null;
+            /** Before */
+            before: boolean | string | string[] | null;
+        };
+        /**
          * CellOut
          * @description `labels` are what its values are called; `most` is null for no limit.
          */
@@ -3494,6 +3636,66 @@ export interface components {
             waiting: number;
             /** Most */
             most: number | null;
+        };
+        /**
+         * CellRefused
+         * @description An edit that was not made, with why. `now` is what stands in the cell where somebody else
+         *     changed it; rows to add are counted from -1 down.
+         */
+        CellRefused: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "unfit" | "changed" | "no_row" | "no_column";
+            /** Why */
+            why: string;
+            /** Now */
+            now: string | boolean | string[] | null;
+        };
+        /**
+         * CellsIn
+         * @description Cells of rows that are there, and rows to add. With `partly` what fits is written where
+         *     something else does not. Moments without an offset are meant in the time zone `zone`, or where
+         *     the office is.
+         */
+        CellsIn: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: components["schemas"]["CellEdit"][];
+            /**
+             * Added
+             * @default []
+             */
+            added?: {
+                [key: string]: boolean | string | string[] | null;
+            }[];
+            /**
+             * Partly
+             * @default false
+             */
+            partly?: boolean;
+            /** Zone */
+            zone?: string | null;
+        };
+        /**
+         * CellsOut
+         * @description The rows as they are by now, those that were added last. Nothing was written where `taken` is
+         *     false.
+         */
+        CellsOut: {
+            /** Taken */
+            taken: boolean;
+            /** Rows */
+            rows: components["schemas"]["RegisterRowOut"][];
+            /** Refused */
+            refused: components["schemas"]["CellRefused"][];
         };
         /**
          * ChangeBanked
@@ -3660,7 +3862,8 @@ export interface components {
         };
         /**
          * Column
-         * @description Only one that is picked from has `options`, each code once.
+         * @description Only one that is picked from has `options`, each code once; only a computed one a `formula`,
+         *     from other columns of its row.
          */
         Column: {
             /** Key */
@@ -3672,12 +3875,14 @@ export interface components {
              * @default text
              * @enum {string}
              */
-            type?: "text" | "long_text" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "email" | "phone" | "web_address";
+            type?: "text" | "long_text" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "email" | "phone" | "web_address" | "person" | "files" | "computed";
             /**
              * Options
              * @default []
              */
             options?: components["schemas"]["Choice"][];
+            /** Formula */
+            formula?: (components["schemas"]["Sum"] | components["schemas"]["Count"] | components["schemas"]["Difference"] | components["schemas"]["Score"] | components["schemas"]["First"]) | null;
         };
         /** ColumnOut */
         ColumnOut: {
@@ -5548,6 +5753,24 @@ export interface components {
             items: components["schemas"]["JottedOut"][];
         };
         /**
+         * Laid
+         * @description How a column stands in the grid; `width` is in pixels, `away` that it is not shown.
+         */
+        Laid: {
+            /** Column */
+            column: string;
+            /**
+             * Width
+             * @default 160
+             */
+            width?: number;
+            /**
+             * Away
+             * @default false
+             */
+            away?: boolean;
+        };
+        /**
          * LearnedOut
          * @description `read` says in what the visitor reads it, empty where they cannot; `unsure` that it is too
          *     short to be looked for; `leaks` that it is sealed and was found all the same.
@@ -6453,6 +6676,23 @@ export interface components {
             expires: string;
         };
         /**
+         * NewsWanted
+         * @description What is new to `view` since a mark. `tab` tells apart where one has the register open, `at`
+         *     is the cell in which one is: row and column.
+         */
+        NewsWanted: {
+            view: components["schemas"]["RowView"];
+            /** Since */
+            since: number;
+            /** Tab */
+            tab: string;
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+        };
+        /**
          * NextStep
          * @description What else is needed to sign in; `ticket` goes back with it.
          */
@@ -6991,6 +7231,13 @@ export interface components {
              */
             full?: boolean;
         };
+        /** OtherHere */
+        OtherHere: {
+            /** Name */
+            name: string;
+            /** At */
+            at: string;
+        };
         /**
          * OutlineIn
          * @description `taken` are keys that the new questions may not have.
@@ -7441,6 +7688,18 @@ export interface components {
             note?: string;
             /** Until */
             until?: string | null;
+        };
+        /**
+         * PersonNamed
+         * @description Somebody whom cells name; `here` is false of who has left the office.
+         */
+        PersonNamed: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Here */
+            here: boolean;
         };
         /**
          * PersonOut
@@ -8398,6 +8657,56 @@ export interface components {
             name: string;
             /** Columns */
             columns: components["schemas"]["Column"][];
+            /**
+             * Revision
+             * @default 1
+             */
+            revision?: number;
+        };
+        /**
+         * RegisterChanged
+         * @description The register by now. It was not changed where cells are `unfit`: how many, and the first.
+         */
+        RegisterChanged: {
+            register: components["schemas"]["Register"];
+            /** Unfit */
+            unfit: number;
+            /** Told */
+            told: components["schemas"]["UnfitCell"][];
+        };
+        /**
+         * RegisterIn
+         * @description What a register becomes over `revision`. With `clear` cells that cannot be kept in what their
+         *     column becomes are cleared; without it nothing is changed where there are any.
+         */
+        RegisterIn: {
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /**
+             * Clear
+             * @default false
+             */
+            clear?: boolean;
+        };
+        /**
+         * RegisterNews
+         * @description With `many` too much was written to be told: the order is to be asked anew.
+         */
+        RegisterNews: {
+            /** Rows */
+            rows: components["schemas"]["RowWritten"][];
+            /** Many */
+            many: boolean;
+            /** Mark */
+            mark: number;
+            /** Revision */
+            revision: number;
+            /** Others */
+            others: components["schemas"]["OtherHere"][];
         };
         /** RegisterOut */
         RegisterOut: {
@@ -8415,17 +8724,22 @@ export interface components {
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
         };
-        /** RegisterPage */
-        RegisterPage: {
+        /** RegisterRead */
+        RegisterRead: {
             register: components["schemas"]["Register"];
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
             /** Rows */
-            rows: components["schemas"]["RegisterRowOut"][];
-            /** More */
-            more: boolean;
+            rows: number;
+            /** Views */
+            views: components["schemas"]["RegisterViewOut"][];
+            /** People */
+            people: components["schemas"]["PersonNamed"][];
         };
-        /** RegisterRowOut */
+        /**
+         * RegisterRowOut
+         * @description `entry_number` is null of a row that was written by hand.
+         */
         RegisterRowOut: {
             /** Id */
             id: number;
@@ -8434,13 +8748,43 @@ export interface components {
                 [key: string]: string | boolean | string[];
             };
             /** Entry Number */
-            entry_number: number;
+            entry_number: number | null;
             /**
              * Filed
              * Format: date-time
              */
             filed: string;
             about?: components["schemas"]["ThingOut"] | null;
+        };
+        /**
+         * RegisterViewIn
+         * @description `for_all` needs the right to change the register.
+         */
+        RegisterViewIn: {
+            /** Name */
+            name: string;
+            /**
+             * For All
+             * @default false
+             */
+            for_all?: boolean;
+            view: components["schemas"]["RowView"];
+        };
+        /**
+         * RegisterViewOut
+         * @description A view that is kept; `for_all` or for oneself alone.
+         */
+        RegisterViewOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** For All */
+            for_all: boolean;
+            view: components["schemas"]["RowView"];
         };
         /**
          * Rehearsal
@@ -8667,8 +9011,8 @@ export interface components {
         };
         /**
          * RowChangeOut
-         * @description What was changed of a row, by somebody or by the rule of an entry; it was filed where
-         *     `before` is null. Cells that were or became empty are not there.
+         * @description What was done to a row, by somebody or by the rule of an entry. Cells that were or became
+         *     empty are not there.
          */
         RowChangeOut: {
             /**
@@ -8676,6 +9020,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Did
+             * @enum {string}
+             */
+            did: "filed" | "changed" | "removed" | "restored";
             /** Who */
             who: string;
             /** Rule */
@@ -8685,11 +9034,21 @@ export interface components {
             /** Before */
             before: {
                 [key: string]: string | boolean | string[];
-            } | null;
+            };
             /** After */
             after: {
                 [key: string]: string | boolean | string[];
             };
+        };
+        /**
+         * RowGroup
+         * @description So many rows that follow each other and have the same cell; null where it is empty.
+         */
+        RowGroup: {
+            /** Cell */
+            cell: string | boolean | string[] | null;
+            /** Rows */
+            rows: number;
         };
         /**
          * RowMovedOut
@@ -8706,6 +9065,23 @@ export interface components {
             after: {
                 [key: string]: string | boolean | string[];
             };
+        };
+        /**
+         * RowOrder
+         * @description The ids of the rows that a view shows, in its order. `more` tells that there are others
+         *     behind the last one; `mark` is for what is written later; `revision` is of the columns.
+         */
+        RowOrder: {
+            /** Ids */
+            ids: number[];
+            /** Groups */
+            groups: components["schemas"]["RowGroup"][];
+            /** More */
+            more: boolean;
+            /** Mark */
+            mark: number;
+            /** Revision */
+            revision: number;
         };
         /**
          * RowOut
@@ -8771,12 +9147,70 @@ export interface components {
             columns: components["schemas"]["Column"][];
             /** Changes */
             changes: components["schemas"]["RowChangeOut"][];
+            /** Removed */
+            removed: string | null;
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
             entry_id: string | null;
             /** Gone */
             gone: boolean;
+        };
+        /**
+         * RowView
+         * @description `search` is found in what cells say. Rows stand by `sort`, then the newest first; with
+         *     `group` in the order of that column, each of its values with its rows. `frozen` columns stay at
+         *     the start; `columns` that are not named follow as the register has them.
+         */
+        RowView: {
+            /**
+             * Search
+             * @default
+             */
+            search?: string;
+            /** Filter */
+            filter?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Sort
+             * @default []
+             */
+            sort?: components["schemas"]["SortBy"][];
+            /** Group */
+            group?: string | null;
+            /**
+             * Columns
+             * @default []
+             */
+            columns?: components["schemas"]["Laid"][];
+            /**
+             * Frozen
+             * @default 0
+             */
+            frozen?: number;
+        };
+        /**
+         * RowWritten
+         * @description A row that was written; `fits` tells whether the view shows it.
+         */
+        RowWritten: {
+            row: components["schemas"]["RegisterRowOut"];
+            /** Fits */
+            fits: boolean;
+            /** Removed */
+            removed: boolean;
+        };
+        /**
+         * RowsMoved
+         * @description Rows to take out, or to put `back`.
+         */
+        RowsMoved: {
+            /** Ids */
+            ids: number[];
+            /**
+             * Back
+             * @default false
+             */
+            back?: boolean;
         };
         /**
          * Rule
@@ -9302,6 +9736,19 @@ export interface components {
             when: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
             /** To */
             to: components["schemas"]["ToPage"] | components["schemas"]["ToFinish"];
+        };
+        /**
+         * SortBy
+         * @description Empty cells come last either way.
+         */
+        SortBy: {
+            /** Column */
+            column: string;
+            /**
+             * Descending
+             * @default false
+             */
+            descending?: boolean;
         };
         /**
          * StandingOut
@@ -9836,7 +10283,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -9876,6 +10323,17 @@ export interface components {
             older: number;
             /** Unknown */
             unknown: string[];
+        };
+        /** UnfitCell */
+        UnfitCell: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Said */
+            said: string;
+            /** Why */
+            why: string;
         };
         /**
          * VersionOut
@@ -16450,11 +16908,9 @@ export interface operations {
             };
         };
     };
-    register_page: {
+    read_register: {
         parameters: {
-            query?: {
-                before?: number | null;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -16469,7 +16925,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RegisterPage"];
+                    "application/json": components["schemas"]["RegisterRead"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterChanged"];
                 };
             };
             /** @description Default Response */
@@ -16515,6 +17006,278 @@ export interface operations {
             };
         };
     };
+    order_rows: {
+        parameters: {
+            query?: {
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOrder"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_rows: {
+        parameters: {
+            query: {
+                ids: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterRowOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_news: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewsWanted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterNews"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellsOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsMoved"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterViewOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                view_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegisterViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterViewOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                view_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     trail_page: {
         parameters: {
             query?: {
@@ -16523,7 +17286,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -16561,7 +17324,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

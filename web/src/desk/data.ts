@@ -225,13 +225,6 @@ export const entryPage = (id: string, before: number | null, about = "", archive
     }),
   );
 
-export const registerPage = (id: string, before: number | null) =>
-  got(
-    client.GET("/api/registers/{id}", {
-      params: { path: { id }, query: before === null ? {} : { before } },
-    }),
-  );
-
 /** Which lines of the trail are wanted. */
 export type TrailFilter = NonNullable<paths["/api/trail"]["get"]["parameters"]["query"]>;
 

@@ -9,6 +9,7 @@ import {
 } from "@tanstack/react-router";
 
 import { me, questionnaire } from "./data";
+import type { RowView } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
@@ -39,14 +40,17 @@ const desk = createRoute({
 const registers = createRoute({
   getParentRoute: () => office,
   path: "registers",
-  component: lazyRouteComponent(() => import("./office/RegistersRoom"), "RegistersRoom"),
+  component: lazyRouteComponent(() => import("./registers/RegistersRoom"), "RegistersRoom"),
 });
 const register = createRoute({
-  getParentRoute: () => office,
+  getParentRoute: () => root,
   path: "registers/$registerId",
-  validateSearch: (search: Record<string, unknown>): { row?: number } =>
-    typeof search["row"] === "number" ? { row: search["row"] } : {},
-  component: lazyRouteComponent(() => import("./office/RegisterRoom"), "RegisterRoom"),
+  validateSearch: (search: Record<string, unknown>): { row?: number; view?: RowView } => ({
+    ...(typeof search["row"] === "number" ? { row: search["row"] } : {}),
+    // The server says what of a view in an address cannot be looked at.
+    ...(search["view"] && typeof search["view"] === "object" ? { view: search["view"] } : {}),
+  }),
+  component: lazyRouteComponent(() => import("./registers/RegisterRoom"), "RegisterRoom"),
 });
 const mailRoom = createRoute({
   getParentRoute: () => office,
@@ -172,7 +176,6 @@ export const routerOf = (queries: QueryClient) =>
       office.addChildren([
         desk,
         registers,
-        register,
         registerPeople,
         mailRoom,
         trail,
@@ -183,6 +186,7 @@ export const routerOf = (queries: QueryClient) =>
         contactsImport,
         signIn,
       ]),
+      register,
       place.addChildren([first, script, map, links, gate, dispatch, entries, placePeople]),
     ]),
   });

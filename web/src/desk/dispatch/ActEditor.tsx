@@ -4,8 +4,8 @@ import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import { NewRegister } from "../office/NewRegister";
-import { columnFor } from "../office/columns";
+import { NewRegister } from "../registers/NewRegister";
+import { columnFor } from "../registers/columns";
 import { isFact } from "../subjects";
 import type { Around, EditorProps } from "./editors";
 import { FileEditor } from "./FileEditor";

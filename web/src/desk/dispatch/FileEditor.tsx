@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { InSentence } from "../../ui/InSentence";
 import { Picker } from "../../ui/Picker";
 import { Mono } from "../../ui/text";
-import { fits, TYPES } from "../office/columns";
+import { fits, TYPES } from "../registers/columns";
 import type { Subject } from "../subjects";
 import type { EditorProps } from "./editors";
 import { Line, Stack } from "./kit";

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import type { Schema } from "../../client/client";
 import { Picker } from "../../ui/Picker";
 import { Mono, Quiet } from "../../ui/text";
-import { cellWords } from "../office/columns";
+import { cellWords } from "../registers/columns";
 import type { Around } from "./editors";
 import type { Register } from "./rules";
 

@@ -3,7 +3,7 @@ import type { Schema } from "../../client/client";
 import type { Subject } from "../subjects";
 import { BLANK } from "../condition/edit";
 import { keyFrom } from "../keys";
-import { fits } from "../office/columns";
+import { fits } from "../registers/columns";
 
 export type Dispatch = Schema<"Dispatch">;
 export type Rule = Schema<"Rule">;

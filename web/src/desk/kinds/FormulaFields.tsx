@@ -33,11 +33,15 @@ function suits(does: Formula["do"], subject: Subject): boolean {
   return true;
 }
 
-function begin(does: Formula["do"], subjects: readonly Subject[]): Formula {
+export function begin(
+  does: Formula["do"],
+  subjects: readonly Subject[],
+  edge: FormulaPartsProps["edge"],
+): Formula {
   const key = subjects.find((subject) => suits(does, subject))?.key ?? "question";
   switch (does) {
     case "difference":
-      return { do: "difference", since: key, until: "today", unit: "days" };
+      return { do: "difference", since: key, until: edge[0]?.code ?? key, unit: "days" };
     case "score":
       return { do: "score", points: { [key]: {} } };
     default:
@@ -52,21 +56,56 @@ interface FormulaProps extends Setting {
 }
 
 export function FormulaFields({ item, doc, subjects, set }: FormulaProps) {
-  const { formula } = item;
+  const keyed = everyKeyed(doc);
+  return (
+    <>
+      <FormulaParts
+        formula={item.formula}
+        subjects={subjects}
+        codesOf={(key) =>
+          codesOf(
+            doc,
+            keyed.find((one) => one.key === key),
+          )
+        }
+        edge={TODAY}
+        onChange={(formula) => set({ formula })}
+      />
+      <Toggle isSelected={item.visible ?? false} onChange={(visible) => set({ visible })}>
+        The respondent sees it
+      </Toggle>
+    </>
+  );
+}
+
+const TODAY = [{ code: "today", label: "today" }];
+
+interface FormulaPartsProps {
+  formula: Formula;
+  subjects: readonly Subject[];
+  /** What points are given for, by what is asked. */
+  codesOf: (key: string) => readonly { code: string; label: string }[];
+  /** What time can be counted from beside days that are known. */
+  edge: readonly { code: string; label: string }[];
+  onChange: (formula: Formula) => void;
+}
+
+/** How a value follows from others. */
+export function FormulaParts(props: FormulaPartsProps) {
+  const { formula, subjects, codesOf: codes, edge, onChange: into } = props;
   const usable = subjects.filter((subject) => suits(formula.do, subject));
-  const into = (next: Formula) => set({ formula: next });
   return (
     <>
       <Picker
         label="It is"
         options={DOES}
         value={formula.do}
-        onChange={(code) => into(begin(code as Formula["do"], subjects))}
+        onChange={(code) => into(begin(code as Formula["do"], subjects, edge))}
       />
       {formula.do === "difference" ? (
-        <Difference formula={formula} usable={usable} onChange={into} />
+        <Difference formula={formula} usable={usable} edge={edge} onChange={into} />
       ) : formula.do === "score" ? (
-        <Score formula={formula} doc={doc} usable={usable} onChange={into} />
+        <Score formula={formula} codes={codes} usable={usable} onChange={into} />
       ) : (
         usable.map(({ key, label }) => {
           const among = formula.of.includes(key);
@@ -89,9 +128,6 @@ export function FormulaFields({ item, doc, subjects, set }: FormulaProps) {
           );
         })
       )}
-      <Toggle isSelected={item.visible ?? false} onChange={(visible) => set({ visible })}>
-        The respondent sees it
-      </Toggle>
     </>
   );
 }
@@ -102,11 +138,13 @@ interface PartProps<F> {
   onChange: (formula: Formula) => void;
 }
 
-function Difference({ formula, usable, onChange }: PartProps<Schema<"Difference">>) {
-  const edges = [
-    { code: "today", label: "today" },
-    ...usable.map(({ key, label }) => ({ code: key, label })),
-  ];
+function Difference({
+  formula,
+  usable,
+  edge,
+  onChange,
+}: PartProps<Schema<"Difference">> & Pick<FormulaPartsProps, "edge">) {
+  const edges = [...edge, ...usable.map(({ key, label }) => ({ code: key, label }))];
   return (
     <>
       <Picker
@@ -151,8 +189,12 @@ function codesOf(doc: Doc, item: Item | undefined): { code: string; label: strin
     : [];
 }
 
-function Score({ formula, doc, usable, onChange }: PartProps<Schema<"Score">> & { doc: Doc }) {
-  const keyed = everyKeyed(doc);
+function Score({
+  formula,
+  codes,
+  usable,
+  onChange,
+}: PartProps<Schema<"Score">> & { codes: FormulaPartsProps["codesOf"] }) {
   return (
     <>
       {usable.map(({ key, label }) => {
@@ -173,10 +215,7 @@ function Score({ formula, doc, usable, onChange }: PartProps<Schema<"Score">> & 
             </Toggle>
             {points ? (
               <Pair>
-                {codesOf(
-                  doc,
-                  keyed.find((one) => one.key === key),
-                ).map((option) => (
+                {codes(key).map((option) => (
                   <Bound
                     key={option.code}
                     label={option.label}

@@ -10,7 +10,7 @@ import { entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { when } from "../when";
-import { cellWords } from "./columns";
+import { cellWords, type People } from "./columns";
 
 type Read = Schema<"RowRead">;
 type Change = Read["changes"][number];
@@ -24,14 +24,16 @@ const rowOf = (id: string, row: number) =>
           params: { path: { id, row_id: row } },
         }),
       ),
+    refetchInterval: 4000,
   });
 
 const Side = styled.aside`
   background: var(--paper);
-  border: 1px solid var(--line);
+  border-inline-start: 1px solid var(--line);
   padding: 16px 20px;
-  margin-bottom: 14px;
+  overflow: auto;
   display: grid;
+  align-content: start;
   gap: 10px;
   overflow-wrap: anywhere;
   dl {
@@ -53,14 +55,23 @@ const Side = styled.aside`
   }
 `;
 
-function Said({ change, columns }: { change: Change; columns: Read["columns"] }) {
+interface SaidProps {
+  change: Change;
+  columns: Read["columns"];
+  people: People;
+}
+
+function Said({ change, columns, people }: SaidProps) {
   const label = (key: string) => columns.find((one) => one.key === key);
-  if (!change.before) return <span>Filed</span>;
+  if (change.did === "removed") return <div>Deleted</div>;
+  if (change.did === "restored") return <div>Put back</div>;
+  if (change.did === "filed") return <div>{change.rule ? "Filed" : "Added"}</div>;
   const keys = Object.keys(change.after);
   return keys.map((key) => (
     <div key={key}>
-      {label(key)?.label ?? key} <del>{cellWords(change.before?.[key], label(key)) || "empty"}</del>{" "}
-      to <b>{cellWords(change.after[key], label(key)) || "empty"}</b>
+      {label(key)?.label ?? key}{" "}
+      <del>{cellWords(change.before[key], label(key), people) || "empty"}</del> to{" "}
+      <b>{cellWords(change.after[key], label(key), people) || "empty"}</b>
     </div>
   ));
 }
@@ -73,6 +84,7 @@ function by({ who, entry_number, rule }: Change): string {
 }
 
 function Source({ read }: { read: Read }) {
+  if (read.row.entry_number === null) return <Quiet>Added by hand.</Quiet>;
   const number = entryNumber(read.row.entry_number);
   if (read.gone) return <Quiet>From entry {number}, which was deleted.</Quiet>;
   if (!read.questionnaire_id || !read.entry_id) return <Quiet>From entry {number}.</Quiet>;
@@ -93,10 +105,11 @@ function Source({ read }: { read: Read }) {
 interface RowPaneProps {
   id: string;
   row: number;
+  people: People;
   onClose: () => void;
 }
 
-export function RowPane({ id, row, onClose }: RowPaneProps) {
+export function RowPane({ id, row, people, onClose }: RowPaneProps) {
   return (
     <Side aria-label={`Row ${row}`}>
       <header>
@@ -114,7 +127,9 @@ export function RowPane({ id, row, onClose }: RowPaneProps) {
               {read.columns.map((column) => (
                 <div key={column.key} style={{ display: "contents" }}>
                   <dt>{column.label}</dt>
-                  <dd>{cellWords(read.row.values[column.key], column) || <Quiet>empty</Quiet>}</dd>
+                  <dd>
+                    {cellWords(read.row.values[column.key], column, people) || <Quiet>empty</Quiet>}
+                  </dd>
                 </div>
               ))}
             </dl>
@@ -122,7 +137,7 @@ export function RowPane({ id, row, onClose }: RowPaneProps) {
             <ul>
               {read.changes.map((change, at) => (
                 <li key={at}>
-                  <Said change={change} columns={read.columns} />
+                  <Said change={change} columns={read.columns} people={people} />
                   <Quiet>
                     {by(change)}, {when(change.at)}
                   </Quiet>

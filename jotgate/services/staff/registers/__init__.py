@@ -1,0 +1,1 @@
+"""Registers as staff work in them."""

@@ -1,0 +1,162 @@
+"""Registers: listing, adding, reading their rows."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import TypeVar
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.registers.cells import Person, Where
+from jotgate.core.registers.columns import Column, Register
+from jotgate.core.registers.columns_changed import column_faults
+from jotgate.core.registers.views import SavedView
+from jotgate.core.rights import IN_THING, Right, reaches, rights_of
+from jotgate.services import office
+from jotgate.services.context import Context
+from jotgate.services.dispatch.known import people
+from jotgate.services.staff.rights import in_office, needs, role_in, roles
+from jotgate.services.trail import note
+from jotgate.store import accounts, entries
+from jotgate.store.base import Connection
+from jotgate.store.registers import ordered, registers, rows
+
+F = TypeVar("F")
+
+
+@dataclass(frozen=True)
+class RegisterLine:
+    """A register in the list of them, with its number of rows."""
+
+    register: Register
+    rows: int
+    rights: tuple[Right, ...]
+
+
+async def every(context: Context, account: Account) -> list[RegisterLine]:
+    """The registers that `account` has a part in, in the order of their names."""
+    async with context.engine.connect() as conn:
+        known = await roles(conn, account, "register")
+        found = await registers.every(conn)
+        counts = await rows.counts(conn)
+    return [
+        RegisterLine(register, counts.get(id, 0), rights_of(role))
+        for id, register in found.items()
+        if (role := known.of(id))
+    ]
+
+
+async def add(context: Context, account: Account, name: str, columns: Sequence[Column]) -> Register:
+    """Make a register. Raises Invalid for a taken name, or columns that do not go together."""
+    in_office(account, "begin")
+    refuse_faulty(columns)
+    register = Register(id=context.ids.id(), name=" ".join(name.split()), columns=tuple(columns))
+    with named(register.name):
+        async with context.engine.begin() as conn:
+            await registers.add(conn, register)
+            await note(context, conn, account.id, "register_created", name=register.name)
+    return register
+
+
+def refuse_faulty(columns: Sequence[Column]) -> None:
+    """Raise Invalid for columns that do not go together."""
+    faults = list(column_faults(columns))
+    if faults:
+        raise Invalid(faults[0].message, faults)
+
+
+@contextmanager
+def named(name: str) -> Iterator[None]:
+    """Raise Invalid where a register has the name already."""
+    try:
+        yield
+    except AlreadyThere:
+        message = f"There is a register named {name}. Give this one another name."
+        raise Invalid(message, [Fault(code="taken", at="name", message=message)]) from None
+
+
+@dataclass(frozen=True)
+class RegisterRead:
+    """A register as `rights` let somebody work in it: the views that they have, the people whom
+    columns name, by id, and how many rows there are."""
+
+    register: Register
+    rights: tuple[Right, ...]
+    rows: int
+    views: tuple[SavedView, ...]
+    people: Mapping[str, Person]
+
+
+async def read(context: Context, account: Account, id: UUID) -> RegisterRead:
+    """Raises NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id, "register")
+        register = there((await registers.every(conn, [id])).get(id))
+        return RegisterRead(
+            register,
+            rights_of(await role_in(conn, account, "register", id)),
+            await ordered.count(conn, id),
+            tuple(await registers.views_of(conn, id, account.id)),
+            await people(conn, context.clock.now()) if register.names_people else {},
+        )
+
+
+def there(found: F | None) -> F:
+    if found is None:
+        raise NotFound("There is no such register.")
+    return found
+
+
+async def where_of(context: Context, conn: Connection, zone: str | None = None) -> Where:
+    """Where staff write cells: in a time zone or that of the office, with its people."""
+    zone = zone or (await office.current(context)).time_zone
+    return Where(ZoneInfo(zone), await people(conn, context.clock.now()))
+
+
+CHANGES = 200
+"""Changes of a row that are told, the last ones."""
+
+
+@dataclass(frozen=True)
+class RowRead:
+    """A row with what became of it, the last first; `names` are those of the people of the office.
+    `source` is the questionnaire and the entry that it came from, where the reader may see that;
+    `gone` tells that the entry was deleted."""
+
+    register: Register
+    row: Row
+    changes: tuple[RowChange, ...]
+    names: Mapping[UUID, str]
+    source: tuple[UUID, UUID] | None
+    gone: bool
+
+
+async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowRead:
+    """Raises NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id, "register")
+        register = (await registers.every(conn, [id])).get(id)
+        found = await rows.row(conn, id, row_id)
+        if register is None or found is None:
+            raise NotFound("There is no such row.")
+        one, questionnaire_id, entry_id = found
+        changes = await rows.changes_of(conn, row_id, CHANGES)
+        everybody = await accounts.people(conn)
+        source, gone = await _source(conn, account, questionnaire_id, entry_id)
+    names = {person.id: person.name for person in everybody}
+    return RowRead(register, one, tuple(changes), names, source, gone)
+
+
+async def _source(
+    conn: Connection, account: Account, questionnaire_id: UUID | None, entry_id: UUID | None
+) -> tuple[tuple[UUID, UUID] | None, bool]:
+    """Where a row came from, if `account` may see that, and whether the entry is gone."""
+    if questionnaire_id is None or entry_id is None:
+        return None, False
+    role = await role_in(conn, account, "questionnaire", questionnaire_id)
+    entry = await entries.entry(conn, questionnaire_id, entry_id)
+    may_see = reaches(role, IN_THING["read"]) and entry is not None
+    return (questionnaire_id, entry_id) if may_see else None, entry is None

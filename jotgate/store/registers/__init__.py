@@ -1,0 +1,1 @@
+"""Registers, their rows and how they are looked at."""

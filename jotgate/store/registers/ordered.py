@@ -1,0 +1,182 @@
+"""Rows of a register in the order of a view, and those that were written since a moment."""
+
+from collections.abc import Collection, Iterator, Sequence
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    ARRAY,
+    BigInteger,
+    ColumnElement,
+    Numeric,
+    Text,
+    and_,
+    collate,
+    func,
+    literal,
+    literal_column,
+    or_,
+    select,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+
+from jotgate.core.records.dispatch import Row
+from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.columns import Column
+from jotgate.core.registers.views import RowView
+from jotgate.store.base import Connection
+from jotgate.store.registers.rows import ROW, row_of, rows
+
+LANGUAGES = "und-x-icu"
+"""The collation of texts: the root order of the Unicode Collation Algorithm, as ICU has it."""
+
+_SEEN = literal_column("pg_snapshot_xmin(pg_current_snapshot())::text::bigint", BigInteger)
+"""What all transactions below this number wrote can be seen, and none of them is under way."""
+
+_BEGUN = literal_column("pg_snapshot_xmax(pg_current_snapshot())::text::bigint", BigInteger)
+"""No transaction from this number on can be seen; a database that was restored elsewhere can have
+rows with such."""
+
+
+def _under(key: str) -> ColumnElement[Any]:
+    """The cell under a key, as JSON."""
+    found: ColumnElement[Any] = rows.c["values"].op("->", return_type=JSONB())(literal(key, Text))
+    return found
+
+
+def _cell(column: Column) -> ColumnElement[Any]:
+    found: ColumnElement[Any] = rows.c["values"].op("->>", return_type=Text())(
+        literal(column.key, Text)
+    )
+    return found
+
+
+def _by(column: Column, people: Sequence[str]) -> ColumnElement[Any]:
+    """What a column is sorted by: numbers as such, options as they stand, people by `people`."""
+    cell = _cell(column)
+    match column.type:
+        case "number":
+            return cell.cast(Numeric)
+        case "computed":
+            numeric = column.formula is not None and column.formula.do != "first"
+            return cell.cast(Numeric) if numeric else cell
+        case "pick_one":
+            codes = [one.code for one in column.options]
+            return func.array_position(literal(codes, ARRAY(Text)), cell)
+        case "person":
+            return func.array_position(literal(list(people), ARRAY(Text)), cell)
+        case "files":
+            return func.jsonb_array_length(_under(column.key))
+        case "date" | "time" | "date_time" | "yes_no":
+            return collate(cell, "C")
+        case _:
+            return collate(func.lower(cell), LANGUAGES)
+
+
+def _there(register_id: UUID) -> ColumnElement[bool]:
+    return and_(rows.c.register_id == register_id, rows.c.removed.is_(None))
+
+
+def _found(words: str, columns: Sequence[Column]) -> ColumnElement[bool]:
+    """Each of the words in some cell, letter case ignored; of options in their labels."""
+    return and_(*(_has(word, columns) for word in words.split()))
+
+
+def _has(word: str, columns: Sequence[Column]) -> ColumnElement[bool]:
+    folded = word.casefold()
+    found: list[ColumnElement[bool]] = []
+    for column in columns:
+        if column.options:
+            codes = [one.code for one in column.options if folded in one.label.casefold()]
+            cell = _under(column.key)
+            if codes:
+                found.append(cell.op("?|")(literal(codes, ARRAY(Text))))
+        elif column.type not in ("yes_no", "files"):
+            found.append(func.strpos(func.lower(_cell(column)), folded) > 0)
+    return or_(*found) if found else literal(False)
+
+
+async def order(
+    conn: Connection,
+    register_id: UUID,
+    columns: Sequence[Column],
+    view: RowView,
+    people: Sequence[str],
+    limit: int,
+) -> list[tuple[int, Any]]:
+    """The ids of the rows with the words that are searched, in the order of the view, at most
+    `limit`, each with the cell that it is grouped by. The filter is not asked. `people` are ids
+    in the order of the names."""
+    by_key = {one.key: one for one in columns}
+    group = by_key.get(view.group or "")
+    query = select(rows.c.id, _under(group.key) if group else literal(None)).where(
+        _there(register_id)
+    )
+    if view.search:
+        query = query.where(_found(view.search, columns))
+    for one in view.order:
+        by = _by(by_key[one.column], people)
+        query = query.order_by((by.desc() if one.descending else by.asc()).nulls_last())
+        if one.column == view.group:
+            query = query.order_by(_under(one.column))
+    found = await conn.execute(query.order_by(rows.c.id.desc()).limit(limit))
+    return [(id, cell) for id, cell in found]
+
+
+async def alike_in(
+    conn: Connection, register_id: UUID, keys: Sequence[str], ids: Collection[int] | None = None
+) -> Iterator[tuple[dict[str, Cell], list[int]]]:
+    """What the rows say in some columns, each combination once with the ids of its rows; of `ids`
+    alone where they are given."""
+    named = [part for key in keys for part in (literal(key, Text), _under(key))]
+    cells = func.jsonb_strip_nulls(func.jsonb_build_object(*named)).label("cells")
+    query = select(cells, func.array_agg(rows.c.id)).where(_there(register_id)).group_by(cells)
+    if ids is not None:
+        query = query.where(_among(ids))
+    return ((found, there) for found, there in await conn.execute(query))
+
+
+def _among(ids: Collection[int]) -> ColumnElement[bool]:
+    return rows.c.id == func.any(literal(list(ids), ARRAY(BigInteger)))
+
+
+async def read(conn: Connection, register_id: UUID, ids: Collection[int]) -> list[Row]:
+    """Those of these rows that are there."""
+    query = select(*ROW).where(_there(register_id), _among(ids))
+    return [row_of(one) for one in await conn.execute(query)]
+
+
+async def mark(conn: Connection) -> int:
+    """For `written_since`: asked before rows are read, so that nothing is missed after it."""
+    found: int = (await conn.execute(select(_SEEN))).scalar_one()
+    return found
+
+
+async def written_since(conn: Connection, register_id: UUID, since: int, limit: int) -> list[Row]:
+    """The rows that were written since a mark, those that were removed too, at most `limit`; some
+    may have been seen before."""
+    query = select(*ROW).where(
+        rows.c.register_id == register_id, rows.c.touched >= since, rows.c.touched < _BEGUN
+    )
+    found = await conn.execute(query.order_by(rows.c.touched, rows.c.id).limit(limit))
+    return [row_of(one) for one in found]
+
+
+async def every(conn: Connection, register_id: UUID) -> list[int]:
+    """The ids of all rows, the oldest first."""
+    query = select(rows.c.id).where(_there(register_id)).order_by(rows.c.id)
+    return list((await conn.execute(query)).scalars())
+
+
+async def count(conn: Connection, register_id: UUID) -> int:
+    query = select(func.count()).select_from(rows).where(_there(register_id))
+    number: int = (await conn.execute(query)).scalar_one()
+    return number
+
+
+async def searched(
+    conn: Connection, register_id: UUID, columns: Sequence[Column], words: str, ids: Collection[int]
+) -> set[int]:
+    """Which of `ids` have the words."""
+    query = select(rows.c.id).where(_there(register_id), _among(ids), _found(words, columns))
+    return set((await conn.execute(query)).scalars())

@@ -1,0 +1,249 @@
+/** One register: its rows in a grid, and beside it what became of one of them. */
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import styled from "styled-components";
+
+import { Button } from "../../ui/Button";
+import { Quiet } from "../../ui/text";
+import { count } from "../document";
+import { Broken, Empty, Waiting } from "../shell/states";
+import { subjectsOf } from "./subjects";
+import { ColumnsSheet } from "./ColumnsSheet";
+import { registerRead, type RegisterRead, type RowView } from "./data";
+import { Foot } from "./Foot";
+import type { Grid } from "./Grid";
+import { GridView } from "./GridView";
+import type { HeadDeeds } from "./HeadCell";
+import { moved, placed, sortedBy, withAway, withWidth } from "./layout";
+import { RowPane } from "./RowPane";
+import { useGrid, useNews, useOrder, type Others } from "./useRegister";
+import { ViewBar } from "./ViewBar";
+import { Views } from "./Views";
+
+const Whole = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  &[data-beside] {
+    grid-template-columns: minmax(0, 1fr) 320px;
+  }
+  height: calc(100vh - 48px);
+  @media (max-width: 900px), (max-height: 560px) {
+    &,
+    &[data-beside] {
+      grid-template-columns: minmax(0, 1fr);
+      height: auto;
+    }
+  }
+`;
+
+const Left = styled.div`
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
+  min-height: 0;
+  @media (max-width: 900px), (max-height: 560px) {
+    [role="grid"] {
+      height: 60vh;
+    }
+  }
+`;
+
+const Top = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+  padding: 14px 20px 10px;
+  h1 {
+    font-size: 24px;
+  }
+  > span:last-child {
+    margin-inline-start: auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+  }
+`;
+
+/** What is looked at stands in the address. */
+function useView() {
+  const { view, row } = useSearch({ from: "/registers/$registerId" });
+  const id = useParams({ from: "/registers/$registerId" }).registerId;
+  const navigate = useNavigate();
+  const go = useCallback(
+    (next: { view?: RowView; row?: number }) =>
+      void navigate({
+        to: "/registers/$registerId",
+        params: { registerId: id },
+        search: (now) => ({ ...now, ...next }),
+        replace: true,
+      }),
+    [id, navigate],
+  );
+  const current = useMemo<RowView>(() => view ?? {}, [view]);
+  return {
+    id,
+    view: current,
+    row,
+    setView: useCallback((next: RowView) => go({ view: next }), [go]),
+    openRow: useCallback((next: number | undefined) => go({ row: next }), [go]),
+  };
+}
+
+export function RegisterRoom() {
+  const { id } = useView();
+  const query = useQuery(registerRead(id));
+  if (query.isError)
+    return <Broken error={query.error} onRetry={() => void query.refetch()} stands="page" />;
+  if (!query.data) return <Waiting />;
+  return <Opened key={id} read={query.data} />;
+}
+
+/** Who is in which cell. */
+function placesOf(others: Others): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  for (const { at, name } of others) {
+    const before = found.get(at);
+    if (at) found.set(at, before ? `${before}, ${name}` : name);
+  }
+  return found;
+}
+
+function Opened({ read }: { read: RegisterRead }) {
+  const { id, view, row, setView, openRow } = useView();
+  const { register, rights } = read;
+  const [isFiltering, setFiltering] = useState(false);
+  const [changing, setChanging] = useState<string | null>(null);
+  const [told, setTold] = useState("");
+  const grid = useGrid(id);
+  const ordered = useOrder(id, grid, view);
+  const ready = Boolean(ordered.data) && !ordered.isPlaceholderData;
+  const others = useNews(id, grid, view, register.revision ?? 1, ready);
+  const places = useMemo(() => placesOf(others), [others]);
+  const people = useMemo(() => new Map(read.people.map((one) => [one.id, one.name])), [read]);
+  const columns = useMemo(() => placed(register.columns, view), [register, view]);
+  const subjects = useMemo(() => subjectsOf(register.columns, people), [register, people]);
+  const mayWrite = rights.includes("write");
+  const deeds: HeadDeeds = {
+    sort: (key, descending) => setView(sortedBy(view, key, descending)),
+    filter: () => setFiltering(true),
+    group: (group) => setView({ ...view, group }),
+    freeze: (frozen) => setView({ ...view, frozen }),
+    widen: (key, width) => setView(withWidth(register.columns, view, key, width)),
+    move: (key, by) => setView(moved(register.columns, view, key, by)),
+    putAway: (key) => setView(withAway(register.columns, view, key, true)),
+    change: mayWrite ? setChanging : null,
+  };
+  return (
+    <Whole id="main" data-beside={row ? true : undefined}>
+      <Left>
+        <Heading read={read} grid={grid} others={others}>
+          <Views id={id} views={read.views} view={view} mayShare={mayWrite} onView={setView} />
+          {rights.includes("share") ? (
+            <Link to="/registers/$registerId/people" params={{ registerId: id }}>
+              People
+            </Link>
+          ) : null}
+          {mayWrite ? (
+            <>
+              <Button onPress={() => setChanging("")}>Columns</Button>
+              <Button weight="main" onPress={() => void grid.write([], [{}])}>
+                Add a row
+              </Button>
+            </>
+          ) : null}
+        </Heading>
+        <div>
+          <ViewBar
+            view={view}
+            columns={register.columns}
+            subjects={subjects}
+            isFiltering={isFiltering}
+            onFiltering={setFiltering}
+            onView={setView}
+          />
+        </div>
+        {ordered.isError ? (
+          <Broken error={ordered.error} onRetry={() => setView({})} stands="room" />
+        ) : ready && !grid.count && !read.rows ? (
+          <NoRows grid={grid} mayWrite={mayWrite} />
+        ) : (
+          <GridView
+            name={`Register ${register.name}`}
+            grid={grid}
+            columns={columns}
+            known={register.columns}
+            view={view}
+            people={people}
+            deeds={deeds}
+            mayWrite={mayWrite}
+            open={row}
+            others={places}
+            onOpenRow={openRow}
+            onTold={setTold}
+          />
+        )}
+        <Foot
+          grid={grid}
+          columns={register.columns}
+          total={read.rows}
+          more={ordered.data?.more ?? false}
+          told={told}
+          mayWrite={mayWrite}
+          onTold={setTold}
+        />
+      </Left>
+      {row ? (
+        <RowPane key={row} id={id} row={row} people={people} onClose={() => openRow(undefined)} />
+      ) : null}
+      <ColumnsSheet
+        open={changing !== null}
+        at={changing ?? ""}
+        read={read}
+        onClose={() => setChanging(null)}
+      />
+    </Whole>
+  );
+}
+
+function NoRows({ grid, mayWrite }: { grid: Grid; mayWrite: boolean }) {
+  useSyncExternalStore(grid.watch, grid.current);
+  return (
+    <Empty title="No rows yet">
+      <p>
+        A dispatch rule that files to this register puts its rows here.
+        {mayWrite ? " Or add them by hand." : ""}
+      </p>
+    </Empty>
+  );
+}
+
+interface HeadingProps {
+  read: RegisterRead;
+  grid: Grid;
+  others: Others;
+  children: React.ReactNode;
+}
+
+function Heading({ read, grid, others, children }: HeadingProps) {
+  useSyncExternalStore(grid.watch, grid.current);
+  const names = [...new Set(others.map(({ name }) => name))].join(", ");
+  const fresh = grid.fresh.size;
+  return (
+    <Top>
+      <Link to="/registers">Registers</Link>
+      <span aria-hidden>/</span>
+      <h1>{read.register.name}</h1>
+      <Quiet>
+        <span role="status">
+          {count(grid.count, "row")}
+          {fresh ? `, ${fresh} just arrived` : ""}
+        </span>
+        {names ? ` · ${names} here too` : ""}
+      </Quiet>
+      <span>{children}</span>
+    </Top>
+  );
+}

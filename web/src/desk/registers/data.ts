@@ -1,0 +1,84 @@
+/** Registers as the server has them. */
+import { queryOptions } from "@tanstack/react-query";
+
+import { client, got, type Schema } from "../../client/client";
+
+export type RegisterRead = Schema<"RegisterRead">;
+export type RowView = Schema<"RowView">;
+export type SortBy = Schema<"SortBy">;
+export type Laid = Schema<"Laid">;
+export type Row = Schema<"RegisterRowOut">;
+export type Order = Schema<"RowOrder">;
+export type News = Schema<"RegisterNews">;
+export type CellsIn = Schema<"CellsIn">;
+export type CellsOut = Schema<"CellsOut">;
+export type Refused = Schema<"CellRefused">;
+export type KeptView = Schema<"RegisterViewOut">;
+
+const at = (id: string) => ({ params: { path: { id } } });
+
+export const registerRead = (id: string) =>
+  queryOptions({
+    queryKey: ["register", id],
+    queryFn: () => got(client.GET("/api/registers/{id}", at(id))),
+  });
+
+/** What decides which rows there are and in what order; how columns are laid out does not. */
+export function asked({ search, filter, sort, group }: RowView): RowView {
+  return {
+    ...(search ? { search } : {}),
+    ...(filter ? { filter } : {}),
+    ...(sort?.length ? { sort } : {}),
+    ...(group ? { group } : {}),
+  };
+}
+
+export const orderOf = (id: string, view: RowView) =>
+  got(
+    client.GET("/api/registers/{id}/order", {
+      params: { path: { id }, query: { view: JSON.stringify(asked(view)) } },
+    }),
+  );
+
+export const rowsOf = (id: string, ids: readonly number[]) =>
+  got(
+    client.GET("/api/registers/{id}/rows", {
+      params: { path: { id }, query: { ids: ids.join(",") } },
+    }),
+  );
+
+export const newsOf = (id: string, view: RowView, since: number, tab: string, cell: string) =>
+  got(
+    client.POST("/api/registers/{id}/news", {
+      ...at(id),
+      body: { view: asked(view), since, tab, at: cell },
+    }),
+  );
+
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+export const writeCells = (id: string, body: CellsIn) =>
+  got(client.POST("/api/registers/{id}/cells", { ...at(id), body: { ...body, zone: ZONE } }));
+
+export const removeRows = (id: string, ids: number[], back: boolean) =>
+  got(client.POST("/api/registers/{id}/rows/remove", { ...at(id), body: { ids, back } }));
+
+export const putRegister = (id: string, body: Schema<"RegisterIn">) =>
+  got(client.PUT("/api/registers/{id}", { ...at(id), body }));
+
+export const keepView = (id: string, viewId: string | null, body: Schema<"RegisterViewIn">) =>
+  viewId === null
+    ? got(client.POST("/api/registers/{id}/views", { ...at(id), body }))
+    : got(
+        client.PUT("/api/registers/{id}/views/{view_id}", {
+          params: { path: { id, view_id: viewId } },
+          body,
+        }),
+      );
+
+export const removeView = (id: string, viewId: string) =>
+  got(
+    client.DELETE("/api/registers/{id}/views/{view_id}", {
+      params: { path: { id, view_id: viewId } },
+    }),
+  );
