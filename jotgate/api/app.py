@@ -38,6 +38,7 @@ from jotgate.api.staff import (
     proof,
     questionnaires,
     register_grid,
+    register_tables,
     registers,
     runs,
     sharing,
@@ -101,6 +102,7 @@ ROUTERS = (
     identity_providers.router,
     registers.router,
     register_grid.router,
+    register_tables.router,
     trail.router,
 )
 """The public ones first: routes are tried in order, and theirs are asked for most. They are taken

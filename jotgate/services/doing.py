@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
 from jotgate.core.records.work import Work, WorkKind
-from jotgate.services import bringing_contacts, mailing, making_passes, tables
+from jotgate.services import bringing_contacts, bringing_rows, mailing, making_passes, tables
 from jotgate.services.context import Context
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import work
@@ -23,6 +23,7 @@ _BY_KIND: Mapping[
     "make_mailing": mailing.make,
     "look_at_contacts": bringing_contacts.look,
     "bring_contacts": bringing_contacts.bring,
+    "bring_rows": bringing_rows.bring,
 }
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")

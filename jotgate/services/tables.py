@@ -1,7 +1,7 @@
 """Tables that people bring: read once in a process of their own, then kept sealed in pieces, so
 that whoever works on one holds a piece at a time."""
 
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
 from datetime import timedelta
 from uuid import UUID
 
@@ -11,7 +11,7 @@ from jotgate.core.answers.file_kinds import file_name
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.formats.table_in import AT_ONCE, Row, read_table
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.work import UploadedTable
+from jotgate.core.records.work import UploadedTable, Work, WorkKind
 from jotgate.services.context import Context
 from jotgate.store import work
 from jotgate.store.base import Connection
@@ -64,6 +64,22 @@ async def own(conn: Connection, account: Account, id: UUID) -> UploadedTable:
     if found is None or found.account_id != account.id:
         raise NotFound("This table is no longer there. Choose the file again.")
     return found
+
+
+async def ask(
+    context: Context,
+    conn: Connection,
+    account: Account,
+    kind: WorkKind,
+    table: UploadedTable,
+    said: Mapping[str, object],
+) -> Work:
+    """Have the worker do something with a table of `account`."""
+    now = context.clock.now()
+    id, total = context.ids.id(), table.rows
+    one = Work(id, account.id, None, kind, "waiting", 0, total, dict(said), {}, now)
+    await work.ask(conn, one, context.queue)
+    return one
 
 
 async def chunks(context: Context, table: UploadedTable) -> AsyncIterator[list[Row]]:

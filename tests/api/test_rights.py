@@ -200,6 +200,11 @@ NEEDS: Mapping[str, str] = {
     f"post {R}": "begin",
     f"get {R}/{{id}}": "read",
     f"put {R}/{{id}}": "write",
+    "post /api/register-tables": "begin",
+    f"post {R}/{{id}}/tables": "write",
+    f"post {R}/{{id}}/rows/bring": "write",
+    f"get {R}/{{id}}/work/{{work_id}}": "read",
+    f"get {R}/{{id}}/export": "read",
     f"get {R}/{{id}}/order": "read",
     f"get {R}/{{id}}/rows": "read",
     f"get {R}/{{id}}/rows/{{row_id}}": "read",
@@ -298,6 +303,7 @@ BODIES: Mapping[str, Any] = {
     f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
     f"put {R}/{{id}}": {"revision": 99, "name": "R", "columns": [{"key": "a", "label": "A"}]},
     f"post {R}/{{id}}/rows/remove": {"ids": [1]},
+    f"post {R}/{{id}}/rows/bring": {"table_id": str(OTHER), "columns": {"0": "name"}},
     f"post {R}/{{id}}/news": {"view": {}, "since": 0, "tab": "t"},
     f"post {R}/{{id}}/cells": {"added": [{}]},
     f"post {R}/{{id}}/views": {"name": "V", "view": {}},
@@ -393,7 +399,7 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
     return f"{path}?name=x.png" if path.endswith(NAMED) else path
 
 
-NAMED = ("/media", "/picture", "/tables", "/contact-tables")
+NAMED = ("/media", "/picture", "/tables", "/contact-tables", "/register-tables")
 """What takes a file asks for its name."""
 
 

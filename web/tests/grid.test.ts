@@ -2,11 +2,11 @@
 import { describe, expect, it } from "vitest";
 import fc from "fast-check";
 
-import { clear, copied, fillDown, paste, pressed } from "../src/desk/registers/actions";
-import { asText, blockOf } from "../src/desk/registers/clipboard";
+import { clear, copied, fillDown, paste, pressed } from "../src/desk/registers/grid/actions";
+import { asText, blockOf } from "../src/desk/registers/grid/clipboard";
 import { cellWords, type Cell, type Column } from "../src/desk/registers/columns";
 import type { CellsIn, CellsOut, Row } from "../src/desk/registers/data";
-import { Grid, HEAD } from "../src/desk/registers/Grid";
+import { Grid, HEAD } from "../src/desk/registers/grid/Grid";
 import {
   laidOut,
   moved,
@@ -14,8 +14,8 @@ import {
   sortedBy,
   withAway,
   withWidth,
-} from "../src/desk/registers/layout";
-import { linesOf } from "../src/desk/registers/lines";
+} from "../src/desk/registers/grid/layout";
+import { linesOf } from "../src/desk/registers/grid/lines";
 
 const COLUMNS: Column[] = [
   { key: "name", label: "Name", type: "text" },

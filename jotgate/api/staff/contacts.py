@@ -1,21 +1,19 @@
 """Contacts, their fields, and the lists that they are on."""
 
-from collections.abc import AsyncIterator
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
 from fastapi import Query
-from fastapi.responses import Response, StreamingResponse
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.entries import CalledOut, LinkedOut, linked_out
+from jotgate.api.tables import table_file
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.contacts.fields import ContactField
-from jotgate.core.formats.table import lines, write
-from jotgate.core.formats.table_in import Row
 from jotgate.services.staff.contacts import contacts, export, fields, lists
 from jotgate.services.staff.contacts.contacts import MOST_AT_ONCE
 
@@ -86,16 +84,7 @@ async def export_contacts(
 ) -> Response:
     """A table (CSV) of contacts."""
     head, rows = await export.table(context, account, words, list)
-    headers = {"Content-Disposition": 'attachment; filename="contacts.csv"'}
-    return StreamingResponse(
-        _as_csv(head, rows), media_type="text/csv; charset=utf-8", headers=headers
-    )
-
-
-async def _as_csv(head: tuple[str, ...], rows: AsyncIterator[list[Row]]) -> AsyncIterator[bytes]:
-    yield b"\xef\xbb\xbf" + write(head, []).encode()
-    async for some in rows:
-        yield lines(some).encode()
+    return table_file("contacts", "csv", head, rows)
 
 
 class ContactIn(BaseModel):

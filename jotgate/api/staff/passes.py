@@ -1,25 +1,21 @@
 """Passes: made of tables and lists, read again with their links, revoked."""
 
-from collections.abc import AsyncIterator
 from datetime import datetime
 from typing import Annotated, Any, Literal
-from urllib.parse import quote
 from uuid import UUID
 
 from fastapi import Query, Request
-from fastapi.responses import Response, StreamingResponse
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.links import BatchOut, Values, batch_out, pairs
-from jotgate.core.formats.table import lines, write
+from jotgate.api.tables import TableFormat, table_file
 from jotgate.core.records.work import UploadedTable, Work, WorkState
-from jotgate.services.context import Context
 from jotgate.services.staff.links import batches, passes
-from jotgate.services.staff.links.batches import BatchPage, LinkTable, PassLine
+from jotgate.services.staff.links.batches import BatchPage, PassLine
 from jotgate.services.staff.links.passes import NewPasses
-from jotgate.services.workbooks import workbook
 
 router = routes("/api/questionnaires/{id}/links", "links")
 
@@ -191,24 +187,8 @@ async def links_of_passes(
     batch_id: UUID,
     context: CurrentContext,
     account: CurrentAccount,
-    format: Literal["csv", "xlsx"] = "csv",
+    format: TableFormat = "csv",
 ) -> Response:
     """The table that the passes were made of, with a link in each row."""
     table = await batches.with_links(context, account, id, batch_id)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(table.name)}.{format}"}
-    if format == "csv":
-        kind = "text/csv; charset=utf-8"
-        return StreamingResponse(_as_csv(table), media_type=kind, headers=headers)
-    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-    return StreamingResponse(_as_xlsx(context, table), media_type=kind, headers=headers)
-
-
-async def _as_csv(table: LinkTable) -> AsyncIterator[bytes]:
-    yield b"\xef\xbb\xbf" + write(table.head, []).encode()
-    async for rows in table.rows:
-        yield lines(rows).encode()
-
-
-async def _as_xlsx(context: Context, table: LinkTable) -> AsyncIterator[bytes]:
-    async for piece in workbook(table.name, table.head, table.rows):
-        yield piece
+    return table_file(table.name, format, table.head, table.rows)

@@ -5,7 +5,9 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-WorkKind = Literal["make_passes", "make_mailing", "look_at_contacts", "bring_contacts"]
+WorkKind = Literal[
+    "make_passes", "make_mailing", "look_at_contacts", "bring_contacts", "bring_rows"
+]
 WorkState = Literal["waiting", "running", "done", "failed"]
 
 

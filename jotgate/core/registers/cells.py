@@ -49,7 +49,8 @@ def read_cell(column: Column, given: object, where: Where = ANYWHERE) -> Cell | 
     where that is empty. Raises NotFit."""
     if given is None or given == [] or (isinstance(given, str) and not given.strip()):
         return None
-    return _READING[column.type](column, given, where)
+    found = _READING[column.type](column, given, where)
+    return None if found == [] else found
 
 
 def _said(given: object) -> str:
@@ -93,7 +94,7 @@ def _time(column: Column, given: object, where: Where) -> str:
 def _clock(said: str) -> time:
     """A time of day, its hour with one digit or two. Raises ValueError."""
     found = time.fromisoformat(f"0{said}" if said[1:2] == ":" else said)
-    if found.tzinfo is not None:
+    if found.tzinfo is not None or ":" not in said:
         raise ValueError(said)
     return found
 

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from psycopg.types.json import Jsonb
 from sqlalchemy import (
     BigInteger,
     Column,
@@ -33,6 +34,7 @@ from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.cells import Cell
 from jotgate.store.base import (
     Connection,
+    copy_into,
     maybe_time_column,
     metadata,
     nothing,
@@ -182,6 +184,27 @@ async def locked(
     return {row.id: row for row in map(row_of, found)}
 
 
+async def add_many(
+    conn: Connection, register_id: UUID, some: Sequence[Mapping[str, Cell]], now: datetime
+) -> list[int]:
+    """Add many rows that come from no entry; their ids. The register is locked."""
+    ids = list((await conn.execute(_IDS, {"count": len(some)})).scalars())
+    await copy_into(
+        conn,
+        "register_rows",
+        ("id", "register_id", "values", "filed"),
+        ("int8", "uuid", "jsonb", "timestamptz"),
+        zip(ids, some, strict=True),
+        lambda one: (one[0], register_id, Jsonb(dict(one[1])), now),
+    )
+    return ids
+
+
+_IDS = text(
+    "select nextval(pg_get_serial_sequence('register_rows', 'id')) from generate_series(1, :count)"
+)
+
+
 async def set_removed(conn: Connection, ids: Collection[int], removed: datetime | None) -> None:
     """Take rows, which are locked, out of their register, or put them back."""
     query = update(rows).where(rows.c.id == func.any(literal(sorted(ids), ARRAY(BigInteger))))
@@ -193,6 +216,26 @@ async def note_changes(conn: Connection, changes: Sequence[RowChange]) -> None:
         return
     given = [vars(one) | {"before": dict(one.before), "after": dict(one.after)} for one in changes]
     await conn.execute(insert(row_changes), given)
+
+
+async def note_many(conn: Connection, changes: Sequence[RowChange]) -> None:
+    """`note_changes` for very many."""
+    await copy_into(
+        conn,
+        "row_changes",
+        ("row_id", "at", "did", "account_id", "rule", "before", "after"),
+        ("int8", "timestamptz", "text", "uuid", "text", "jsonb", "jsonb"),
+        changes,
+        lambda one: (
+            one.row_id,
+            one.at,
+            one.did,
+            one.account_id,
+            one.rule,
+            Jsonb(dict(one.before)),
+            Jsonb(dict(one.after)),
+        ),
+    )
 
 
 async def row(

@@ -9,13 +9,12 @@ from jotgate.core.common.errors import Fault, Invalid, NotFound
 from jotgate.core.contacts.bringing import proposed
 from jotgate.core.contacts.fields import BUILT_IN
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.work import UploadedTable, Work, WorkKind
+from jotgate.core.records.work import UploadedTable, Work
 from jotgate.services import tables
 from jotgate.services.context import Context
 from jotgate.services.staff.contacts.lists import sound_name
 from jotgate.services.staff.rights import in_office
 from jotgate.store import work
-from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, lists
 
 Known = Literal["update", "keep"]
@@ -44,7 +43,7 @@ async def look(
         known = {*BUILT_IN, *(one.key for one in await contacts.fields(conn))}
         _suit(table, columns, known)
         said = {"table_id": str(table.id), "columns": [[at, key] for at, key in columns.items()]}
-        return await _ask(context, conn, account, "look_at_contacts", table.rows, said)
+        return await tables.ask(context, conn, account, "look_at_contacts", table, said)
 
 
 def _suit(table: UploadedTable, columns: Mapping[int, str], known: set[str]) -> None:
@@ -92,21 +91,7 @@ async def bring(context: Context, account: Account, wanted: Bringing) -> Work:
             "list_id": wanted.list_id and str(wanted.list_id),
             "new_list": wanted.new_list,
         }
-        return await _ask(context, conn, account, "bring_contacts", table.rows, said)
-
-
-async def _ask(
-    context: Context,
-    conn: Connection,
-    account: Account,
-    kind: WorkKind,
-    total: int,
-    said: Mapping[str, object],
-) -> Work:
-    now = context.clock.now()
-    one = Work(context.ids.id(), account.id, None, kind, "waiting", 0, total, dict(said), {}, now)
-    await work.ask(conn, one, context.queue)
-    return one
+        return await tables.ask(context, conn, account, "bring_contacts", table, said)
 
 
 async def progress(context: Context, account: Account, work_id: UUID) -> Work:

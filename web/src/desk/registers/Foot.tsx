@@ -6,7 +6,7 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import type { Column } from "./columns";
-import type { Grid } from "./Grid";
+import type { Grid } from "./grid/Grid";
 
 const Line = styled.div`
   display: flex;

@@ -2,20 +2,23 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import { MenuTrigger } from "react-aria-components/Menu";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
+import { Deed, Deeds } from "../../ui/Deeds";
 import { Quiet } from "../../ui/text";
 import { count } from "../document";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { subjectsOf } from "./subjects";
 import { ColumnsSheet } from "./ColumnsSheet";
-import { registerRead, type RegisterRead, type RowView } from "./data";
+import { exportAddress, registerRead, type RegisterRead, type RowView } from "./data";
 import { Foot } from "./Foot";
-import type { Grid } from "./Grid";
-import { GridView } from "./GridView";
-import type { HeadDeeds } from "./HeadCell";
-import { moved, placed, sortedBy, withAway, withWidth } from "./layout";
+import type { Grid } from "./grid/Grid";
+import { GridView } from "./grid/GridView";
+import type { HeadDeeds } from "./grid/HeadCell";
+import { moved, placed, sortedBy, withAway, withWidth } from "./grid/layout";
+import { ImportSheet } from "./ImportSheet";
 import { RowPane } from "./RowPane";
 import { useGrid, useNews, useOrder, type Others } from "./useRegister";
 import { ViewBar } from "./ViewBar";
@@ -115,6 +118,7 @@ function Opened({ read }: { read: RegisterRead }) {
   const { id, view, row, setView, openRow } = useView();
   const { register, rights } = read;
   const [isFiltering, setFiltering] = useState(false);
+  const [isImporting, setImporting] = useState(false);
   const [changing, setChanging] = useState<string | null>(null);
   const [told, setTold] = useState("");
   const grid = useGrid(id);
@@ -146,8 +150,20 @@ function Opened({ read }: { read: RegisterRead }) {
               People
             </Link>
           ) : null}
+          <MenuTrigger>
+            <Button>Export</Button>
+            <Deeds aria-label="Export">
+              <Deed href={exportAddress(id, view, "csv")} download="">
+                CSV
+              </Deed>
+              <Deed href={exportAddress(id, view, "xlsx")} download="">
+                XLSX
+              </Deed>
+            </Deeds>
+          </MenuTrigger>
           {mayWrite ? (
             <>
+              <Button onPress={() => setImporting(true)}>Import</Button>
               <Button onPress={() => setChanging("")}>Columns</Button>
               <Button weight="main" onPress={() => void grid.write([], [{}])}>
                 Add a row
@@ -198,6 +214,15 @@ function Opened({ read }: { read: RegisterRead }) {
       {row ? (
         <RowPane key={row} id={id} row={row} people={people} onClose={() => openRow(undefined)} />
       ) : null}
+      <ImportSheet
+        open={isImporting}
+        id={id}
+        columns={register.columns}
+        onClose={() => {
+          setImporting(false);
+          void ordered.refetch();
+        }}
+      />
       <ColumnsSheet
         open={changing !== null}
         at={changing ?? ""}

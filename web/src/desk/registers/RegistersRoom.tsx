@@ -10,6 +10,7 @@ import { registers } from "../data";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { Empty, Loaded } from "../shell/states";
+import { FromTable } from "./FromTable";
 import { NewRegister } from "./NewRegister";
 
 export function RegistersRoom() {
@@ -17,12 +18,22 @@ export function RegistersRoom() {
   const query = useQuery(registers);
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
+  const [bringing, setBringing] = useState(false);
+  const open = (registerId: string) =>
+    void navigate({ to: "/registers/$registerId", params: { registerId } });
   return (
     <>
       <RoomHead>
         <h1>Registers</h1>
         <Quiet>Where filed rows land and are worked on</Quiet>
-        {begins ? <Button onPress={() => setMaking(true)}>New register</Button> : null}
+        {begins ? (
+          <span>
+            <Button onPress={() => setBringing(true)}>New from a file</Button>{" "}
+            <Button weight="main" onPress={() => setMaking(true)}>
+              New register
+            </Button>
+          </span>
+        ) : null}
       </RoomHead>
       <Loaded query={query}>
         {(found) =>
@@ -62,13 +73,9 @@ export function RegistersRoom() {
         open={making}
         columns={[]}
         onClose={() => setMaking(false)}
-        onMade={(register) =>
-          void navigate({
-            to: "/registers/$registerId",
-            params: { registerId: register.id },
-          })
-        }
+        onMade={(register) => open(register.id)}
       />
+      <FromTable open={bringing} onClose={() => setBringing(false)} onMade={open} />
     </>
   );
 }

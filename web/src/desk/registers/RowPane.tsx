@@ -66,7 +66,7 @@ function Said({ change, columns, people }: SaidProps) {
   if (change.did === "removed") return <div>Deleted</div>;
   if (change.did === "restored") return <div>Put back</div>;
   if (change.did === "filed") return <div>{change.rule ? "Filed" : "Added"}</div>;
-  const keys = Object.keys(change.after);
+  const keys = Object.keys({ ...change.before, ...change.after });
   return keys.map((key) => (
     <div key={key}>
       {label(key)?.label ?? key}{" "}

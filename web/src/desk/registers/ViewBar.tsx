@@ -10,7 +10,7 @@ import { sentence } from "../condition/words";
 import type { Subject } from "../subjects";
 import type { Column } from "./columns";
 import type { RowView } from "./data";
-import { laidOut, withAway } from "./layout";
+import { laidOut, withAway } from "./grid/layout";
 
 const Bar = styled.div`
   display: flex;

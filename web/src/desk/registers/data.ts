@@ -1,7 +1,7 @@
 /** Registers as the server has them. */
 import { queryOptions } from "@tanstack/react-query";
 
-import { client, got, type Schema } from "../../client/client";
+import { asBytes, client, got, type Schema } from "../../client/client";
 
 export type RegisterRead = Schema<"RegisterRead">;
 export type RowView = Schema<"RowView">;
@@ -82,3 +82,44 @@ export const removeView = (id: string, viewId: string) =>
       params: { path: { id, view_id: viewId } },
     }),
   );
+
+export const bringNewTable = (file: File) =>
+  got(
+    client.POST("/api/register-tables", {
+      params: { query: { name: file.name } },
+      ...asBytes(file),
+    }),
+  );
+
+export const bringTable = (id: string, file: File) =>
+  got(
+    client.POST("/api/registers/{id}/tables", {
+      params: { path: { id }, query: { name: file.name } },
+      ...asBytes(file),
+    }),
+  );
+
+export const bringRows = (id: string, body: Schema<"RowsBroughtIn">) =>
+  got(client.POST("/api/registers/{id}/rows/bring", { ...at(id), body: { ...body, zone: ZONE } }));
+
+/** Work under way: asked for until it has ended. */
+export const registerWork = (id: string, workId: string) =>
+  queryOptions({
+    queryKey: ["register work", workId],
+    queryFn: () =>
+      got(
+        client.GET("/api/registers/{id}/work/{work_id}", {
+          params: { path: { id, work_id: workId } },
+        }),
+      ),
+    refetchInterval: ({ state }) =>
+      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    gcTime: 0,
+  });
+
+export const exportAddress = (id: string, view: RowView, format: "csv" | "xlsx") =>
+  `/api/registers/${id}/export?${new URLSearchParams({
+    view: JSON.stringify({ ...asked(view), columns: view.columns ?? [] }),
+    format,
+    zone: ZONE,
+  }).toString()}`;

@@ -14,7 +14,7 @@ import {
   type News,
   type RowView,
 } from "./data";
-import { Grid } from "./Grid";
+import { Grid } from "./grid/Grid";
 
 /** Milliseconds between two looks at what is new. */
 const PAUSE = 1200;

@@ -1,7 +1,7 @@
 /** One row of the grid, or the head of a group. */
 import { memo, type ReactNode } from "react";
 
-import { cellWords, type People } from "./columns";
+import { cellWords, type People } from "../columns";
 import type { Grid } from "./Grid";
 import { spotKey } from "./Grid";
 import { isHead, groupAt, type Line } from "./lines";

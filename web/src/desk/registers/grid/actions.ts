@@ -1,6 +1,6 @@
 /** What can be done with what is selected: cleared, filled down, copied, pasted over. */
 import { asText, blockOf } from "./clipboard";
-import { cellWords, type Cell, type Column, type People } from "./columns";
+import { cellWords, type Cell, type Column, type People } from "../columns";
 import { HEAD, type AddedRow, type Given, type Grid } from "./Grid";
 import { isHead } from "./lines";
 

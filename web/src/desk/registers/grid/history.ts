@@ -1,5 +1,5 @@
 /** What was done in a grid and can be taken back. */
-import type { Cell } from "./columns";
+import type { Cell } from "../columns";
 
 export interface CellChange {
   row: number;

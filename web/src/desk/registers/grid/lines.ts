@@ -1,6 +1,6 @@
 /** What stands under each other in the grid: rows by their id, and above each group its head. */
-import type { Order } from "./data";
-import type { Cell } from "./columns";
+import type { Order } from "../data";
+import type { Cell } from "../columns";
 
 /** The head of a group is the number of the group, from -1 down. */
 export type Line = number;

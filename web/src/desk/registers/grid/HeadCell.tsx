@@ -1,12 +1,12 @@
 /** The head of a column: its name and type, and what can be done with it. */
 import { Button } from "react-aria-components/Button";
-import { Menu, MenuItem, MenuTrigger } from "react-aria-components/Menu";
-import { Popover } from "react-aria-components/Popover";
+import { MenuTrigger } from "react-aria-components/Menu";
 import { useRef, type PointerEvent } from "react";
 import styled from "styled-components";
 
-import { TYPES } from "./columns";
-import type { RowView } from "./data";
+import { Deed, Deeds } from "../../../ui/Deeds";
+import { TYPES } from "../columns";
+import type { RowView } from "../data";
 import type { Placed } from "./layout";
 
 const Open = styled(Button)`
@@ -24,24 +24,6 @@ const Open = styled(Button)`
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
-  }
-`;
-
-const Deeds = styled(Popover)`
-  background: var(--paper);
-  border: 1px solid var(--line-2);
-  border-radius: 4px;
-  min-width: 210px;
-  max-height: 70vh;
-  overflow: auto;
-`;
-
-const Deed = styled(MenuItem)`
-  padding: 6px 14px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused] {
-    background: var(--accent-soft);
   }
 `;
 
@@ -173,17 +155,15 @@ export function HeadCell(props: HeadCellProps) {
           </span>
           <small>{TYPES[column.type ?? "text"]}</small>
         </Open>
-        <Deeds>
-          <Menu
-            aria-label={column.label}
-            onAction={(id) => offered.find((one) => one.id === id)?.run()}
-          >
-            {offered.map(({ id, says }) => (
-              <Deed key={id} id={id}>
-                {says}
-              </Deed>
-            ))}
-          </Menu>
+        <Deeds
+          aria-label={column.label}
+          onAction={(id) => offered.find((one) => one.id === id)?.run()}
+        >
+          {offered.map(({ id, says }) => (
+            <Deed key={id} id={id}>
+              {says}
+            </Deed>
+          ))}
         </Deeds>
       </MenuTrigger>
       <Edge {...useEdge(props)} />

@@ -1,7 +1,7 @@
 /** The cell that is being written. */
 import { useCallback, useRef, useState } from "react";
 
-import { cellWords, type Cell, type Column, type People } from "./columns";
+import { cellWords, type Cell, type Column, type People } from "../columns";
 import type { Onward } from "./CellEditor";
 import type { Grid, Spot } from "./Grid";
 

@@ -1,7 +1,7 @@
 /** What a cell is written in: one line, or several for a long text; options are proposed. */
 import { useEffect, useRef, type KeyboardEvent } from "react";
 
-import type { Column, People } from "./columns";
+import type { Column, People } from "../columns";
 
 /** Where one goes from a cell that was written. */
 export type Onward = "down" | "up" | "right" | "left" | "stay";

@@ -4,9 +4,9 @@
  */
 import { dequal } from "dequal";
 
-import { ApiError } from "../../client/client";
-import type { Cell } from "./columns";
-import type { CellsIn, CellsOut, News, Order, Refused, Row } from "./data";
+import { ApiError } from "../../../client/client";
+import type { Cell } from "../columns";
+import type { CellsIn, CellsOut, News, Order, Refused, Row } from "../data";
 import { History, type CellChange, type Step } from "./history";
 import { isHead, linesOf, stepped, type Group, type Line } from "./lines";
 

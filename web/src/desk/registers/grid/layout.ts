@@ -1,6 +1,6 @@
 /** How the columns of a register stand in the grid, by the view. */
-import type { Column } from "./columns";
-import type { Laid, RowView } from "./data";
+import type { Column } from "../columns";
+import type { Laid, RowView } from "../data";
 
 export interface Placed {
   column: Column;

@@ -11,8 +11,8 @@ import {
 
 import { copied, paste, pressed, clear, type Told } from "./actions";
 import { CellEditor } from "./CellEditor";
-import { cellWords, type Column, type People } from "./columns";
-import type { RowView } from "./data";
+import { cellWords, type Column, type People } from "../columns";
+import type { RowView } from "../data";
 import { HEAD, type Grid } from "./Grid";
 import { GridFrame, Head } from "./GridFrame";
 import { cellId, GridLine, ROW_HEIGHT } from "./GridRow";
