@@ -189,6 +189,12 @@ async def newest(
     return [_entry(row) for row in await conn.execute(query)]
 
 
+async def count(conn: Connection, questionnaire_id: UUID) -> int:
+    query = select(func.count()).where(entries.c.questionnaire_id == questionnaire_id)
+    number: int = (await conn.execute(query)).scalar_one()
+    return number
+
+
 async def beside(
     conn: Connection, questionnaire_id: UUID, number: int
 ) -> tuple[int | None, int | None]:

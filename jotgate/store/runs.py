@@ -44,7 +44,8 @@ runs = Table(
     maybe_time_column("next_try"),
     uuid_column("batch", nullable=True),
     time_column("changed"),
-    UniqueConstraint("questionnaire_id", "entry_id", "rule", "position", "part"),
+    Column("round", Integer, nullable=False, server_default="0"),
+    UniqueConstraint("questionnaire_id", "entry_id", "rule", "position", "part", "round"),
     ForeignKeyConstraint(
         ["questionnaire_id", "entry_id"],
         ["entries.questionnaire_id", "entries.id"],

@@ -13,6 +13,7 @@ from sqlalchemy import (
     Integer,
     String,
     Table,
+    cast,
     delete,
     false,
     func,
@@ -84,6 +85,11 @@ async def end(
 ) -> None:
     query = update(work).where(work.c.id == id)
     await conn.execute(query.values(state=state, result=result, changed=now))
+
+
+async def ask_to_stop(conn: Connection, id: UUID) -> None:
+    said = work.c.arguments.concat(cast({"stop": True}, JSONB))
+    await conn.execute(update(work).where(work.c.id == id).values(arguments=said))
 
 
 async def forget(conn: Connection, before: datetime) -> None:

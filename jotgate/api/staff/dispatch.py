@@ -154,7 +154,7 @@ def _dispatch(state: DispatchState) -> DispatchOut:
     )
 
 
-def _effect(shown: Rehearsed) -> AnyEffect:
+def effect_out(shown: Rehearsed) -> AnyEffect:
     effect = shown.effect
     at = {**vars(effect.at), "why_not": shown.why_not}
     match effect:
@@ -258,8 +258,8 @@ def _changed(one: OtherwiseDone) -> ChangedEntry:
         number=one.number,
         caught_before=told.caught_before,
         caught_after=told.caught_after,
-        gone=[_effect(Rehearsed(effect)) for effect in told.gone],
-        new=[_effect(Rehearsed(effect)) for effect in told.new],
+        gone=[effect_out(Rehearsed(effect)) for effect in told.gone],
+        new=[effect_out(Rehearsed(effect)) for effect in told.new],
     )
 
 
@@ -274,5 +274,5 @@ async def rehearse(
         later=found.beside[1],
         caught_by=found.planned.caught_by,
         outcomes=dict(found.planned.outcomes),
-        effects=[_effect(effect) for effect in found.effects],
+        effects=[effect_out(effect) for effect in found.effects],
     )

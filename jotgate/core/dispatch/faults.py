@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS, is_language
-from jotgate.core.conditions.condition import named
+from jotgate.core.conditions.condition import Condition, named
 from jotgate.core.conditions.saved import in_full
 from jotgate.core.dispatch.rows import fitting
 from jotgate.core.dispatch.rules import (
@@ -57,8 +57,12 @@ def _condition(rule: Rule, scope: Scope, at: str) -> Iterator[Fault]:
     if rule.when is None:
         return
     when = in_full(rule.when, scope.questionnaire.saved)
+    yield from when_faults(when, scope, at, "This rule holds when")
+
+
+def when_faults(when: Condition, scope: Scope, at: str, lead: str) -> Iterator[Fault]:
+    """What is wrong with a condition on entries, in which saved ones are said in full."""
     missing = ("no_item", "which is not in the published edition")
-    lead = "This rule holds when"
     yield from condition_faults(when, scope.items, scope.first, at, lead, missing)
     for name in sorted(named(when)):
         yield from scope.restricted(name, at)

@@ -16,7 +16,8 @@ RunState = Literal["waiting", "done", "failing", "failed", "left_out", "skipped"
 
 @dataclass(frozen=True)
 class Run:
-    """One effect on one entry. `part` counts what one act does several times. `detail` of a row has
+    """One effect on one entry. `part` counts what one act does several times, `round` how often the
+    entry was replayed before. `detail` of a row has
     its register and row; of a notice the address and the letter; of a call what is called, the body
     and what was answered; of a status which one.
     `last_error` says why it was not done, `next_try` when it will be."""
@@ -35,6 +36,7 @@ class Run:
     next_try: datetime | None
     batch: UUID | None
     changed: datetime
+    round: int = 0
 
 
 @dataclass(frozen=True)

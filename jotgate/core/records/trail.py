@@ -35,6 +35,7 @@ Action = Literal[
     "gate_changed",
     "dispatch_changed",
     "run_again",
+    "replayed",
     "run_skipped",
     "sending_paused",
     "sending_resumed",

@@ -16,6 +16,7 @@ from jotgate.core.dispatch.effects import (
     StatusPlanned,
 )
 from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.replaying import detail_of
 from jotgate.core.dispatch.rules import SetStatus
 from jotgate.core.entries.about import thing
 from jotgate.core.records.dispatch import Run
@@ -49,7 +50,7 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
 
 async def start(context: Context, conn: Connection, subject: Subject, effect: Effect) -> Run:
     """Do an effect, or have it wait where something is to be sent: its run."""
-    run = _begun(context, subject, effect)
+    run = begun(context, subject, effect)
     match effect:
         case NotPlanned():
             done = replace(run, kind=effect.kind, last_error=effect.why)
@@ -61,8 +62,7 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
         case RowPlanned():
             return await _filed(conn, run, subject, effect)
         case CallPlanned():
-            detail = {"hook_id": str(effect.hook_id), "body": dict(effect.body)}
-            waits = replace(run, kind="call", state="waiting", tries=0, detail=detail)
+            waits = replace(run, kind="call", state="waiting", tries=0, detail=detail_of(effect))
             return replace(waits, next_try=run.changed)
         case StatusPlanned():
             return await _handled(context, conn, run, effect)
@@ -82,7 +82,8 @@ async def _may_write(context: Context, conn: Connection, address: str) -> bool:
     return True
 
 
-def _begun(context: Context, subject: Subject, effect: Effect) -> Run:
+def begun(context: Context, subject: Subject, effect: Effect) -> Run:
+    """The run of an effect, as one that is done at once."""
     return Run(
         id=context.ids.id(),
         questionnaire_id=subject.entry.questionnaire_id,
@@ -104,13 +105,7 @@ def _begun(context: Context, subject: Subject, effect: Effect) -> Run:
 def _waiting(context: Context, run: Run, subject: Subject, effect: NoticePlanned) -> Run:
     zone = subject.plan.questionnaire.time_zone
     at = due(run.changed, effect.gathered, effect.quiet, zone)
-    detail = {
-        "to": effect.to,
-        "subject": effect.subject,
-        "plain": effect.plain,
-        "html": effect.html,
-        "language": effect.language,
-    }
+    detail = detail_of(effect)
     waiting = replace(run, kind="notice", state="waiting", tries=0, detail=detail, next_try=at)
     if effect.gathered == "at_once":
         return waiting
@@ -139,7 +134,7 @@ def _register(effect: RowPlanned) -> dict[str, str]:
 
 async def _handled(context: Context, conn: Connection, run: Run, effect: StatusPlanned) -> Run:
     at, change = (run.questionnaire_id, run.entry_id), Change(status=effect.status)
-    handled = replace(run, kind="status", detail={"status": effect.status})
+    handled = replace(run, kind="status", detail=detail_of(effect))
     try:
         await change_entry(context, conn, None, *at, change)
     except NoPlace:

@@ -256,6 +256,21 @@ async def changes_of(conn: Connection, row_id: int, limit: int) -> list[RowChang
     return [RowChange(*one) for one in await conn.execute(query.order_by(c.id.desc()).limit(limit))]
 
 
+async def changed_by_hand(conn: Connection, row_id: int) -> set[str]:
+    """The columns of a row whose cells people changed."""
+    c = row_changes.c
+    query = select(c.before, c.after).where(c.row_id == row_id, c.account_id.is_not(None))
+    return {key for both in await conn.execute(query) for cells in both for key in cells}
+
+
+async def was_taken_out_by_hand(conn: Connection, row_id: int) -> bool:
+    """Whether it was somebody who took a row out the last time, and no replay."""
+    c = row_changes.c
+    query = select(c.account_id).where(c.row_id == row_id, c.did == "removed")
+    found = await conn.execute(query.order_by(c.id.desc()).limit(1))
+    return found.scalar_one_or_none() is not None
+
+
 async def counts(conn: Connection) -> dict[UUID, int]:
     query = select(rows.c.register_id, func.count()).where(rows.c.removed.is_(None))
     return {row[0]: row[1] for row in await conn.execute(query.group_by(rows.c.register_id))}

@@ -2941,6 +2941,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/dispatch/replay/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Replay
+         * @description What the rules in force would still do with past entries. Nothing is done.
+         */
+        post: operations["look_at_replay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/dispatch/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replay */
+        post: operations["replay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/dispatch/replay/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Replay Progress */
+        get: operations["replay_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/dispatch/replay/{work_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop Replay */
+        post: operations["stop_replay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/registers/{id}/order": {
         parameters: {
             query?: never;
@@ -4754,6 +4825,23 @@ export interface components {
             type: string;
             /** Picture */
             picture: boolean;
+        };
+        /**
+         * EntryLeft
+         * @description What a replay would do with an entry.
+         */
+        EntryLeft: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Effects */
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            /** Rows */
+            rows: components["schemas"]["RowLeft"][];
         };
         /**
          * EntryOut
@@ -8927,6 +9015,57 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["OperationOut"][];
         };
+        /**
+         * ReplayIn
+         * @description Which entries, and which kinds of effects are carried out; with `take_out` rows that no rule
+         *     would file any more are taken out of their registers. `revision` is of the rules.
+         */
+        ReplayIn: {
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+            /** When */
+            when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /** Kinds */
+            kinds: ("row" | "notice" | "call" | "status")[];
+            /**
+             * Take Out
+             * @default false
+             */
+            take_out?: boolean;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * ReplayLook
+         * @description Entries with these numbers, or all where there are none, of which `when` is true; those with
+         *     a number under `before` where that is given.
+         */
+        ReplayLook: {
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+            /** When */
+            when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /** Before */
+            before?: number | null;
+        };
+        /**
+         * ReplayLooked
+         * @description Among so many entries that were looked at; older ones follow before `next`.
+         */
+        ReplayLooked: {
+            /** Looked At */
+            looked_at: number;
+            /** Entries */
+            entries: components["schemas"]["EntryLeft"][];
+            /** Next */
+            next: number | null;
+        };
         /** ResetIn */
         ResetIn: {
             /** Email */
@@ -9153,6 +9292,19 @@ export interface components {
             cell: string | boolean | string[] | null;
             /** Rows */
             rows: number;
+        };
+        /**
+         * RowLeft
+         * @description A row that was filed and that no rule would file any more.
+         */
+        RowLeft: {
+            /**
+             * Register Id
+             * Format: uuid
+             */
+            register_id: string;
+            /** Row */
+            row: number;
         };
         /**
          * RowMovedOut
@@ -10410,7 +10562,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -17133,6 +17285,138 @@ export interface operations {
             };
         };
     };
+    look_at_replay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayLook"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayLooked"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replay_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_replay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     order_rows: {
         parameters: {
             query?: {
@@ -17577,7 +17861,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -17615,7 +17899,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

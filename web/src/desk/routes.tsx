@@ -150,8 +150,8 @@ const gate = createRoute({
 const dispatch = createRoute({
   getParentRoute: () => place,
   path: "dispatch",
-  validateSearch: (search: Record<string, unknown>): { runs?: "open" } =>
-    search["runs"] === "open" ? { runs: "open" } : {},
+  validateSearch: (search: Record<string, unknown>): { runs?: "open" | "replay" } =>
+    search["runs"] === "open" || search["runs"] === "replay" ? { runs: search["runs"] } : {},
   component: lazyRouteComponent(() => import("./dispatch/DispatchPlace"), "DispatchPlace"),
 });
 const entries = createRoute({

@@ -46,6 +46,7 @@ export const ACTIONS: Record<Action, string> = {
   hook_changed: "System to call changed",
   hook_secret_made: "Secret of a system made",
   hook_removed: "System to call removed",
+  replayed: "Rules replayed",
   register_created: "Register made",
   register_changed: "Columns of a register changed",
   rows_removed: "Rows deleted",

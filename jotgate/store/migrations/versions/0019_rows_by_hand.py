@@ -1,5 +1,6 @@
 """Rows of registers are written by hand, taken out and put back; who looks on finds what is new.
-Views of registers have names. Who is where is known of registers as of questionnaires."""
+Views of registers have names. Who is where is known of registers as of questionnaires. Entries are
+replayed."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -15,6 +16,15 @@ def upgrade() -> None:
     _rows()
     _views()
     _presence()
+    _rounds()
+
+
+def _rounds() -> None:
+    op.add_column("runs", sa.Column("round", sa.Integer(), server_default="0", nullable=False))
+    before = ["questionnaire_id", "entry_id", "rule", "position", "part"]
+    op.drop_constraint("uq_runs_" + "_".join(before), "runs", type_="unique")
+    named = [*before, "round"]
+    op.create_unique_constraint("uq_runs_" + "_".join(named), "runs", named)
 
 
 def _rows() -> None:

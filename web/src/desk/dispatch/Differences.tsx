@@ -12,7 +12,7 @@ import type { Dispatch } from "./rules";
 type Changed = Schema<"ChangedEntry">;
 type Effect = Changed["new"][number];
 
-const List = styled.ul`
+export const List = styled.ul`
   li {
     border-top: 1px solid var(--line);
     padding: 5px 0;
@@ -37,7 +37,7 @@ const List = styled.ul`
   }
 `;
 
-function named(effect: Effect, { known, hooks, statuses }: Around): string {
+export function named(effect: Effect, { known, hooks, statuses }: Around): string {
   switch (effect.kind) {
     case "row":
       return `row in ${known.find(({ id }) => id === effect.register_id)?.name ?? "a register"}`;

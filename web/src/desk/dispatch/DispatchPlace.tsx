@@ -19,6 +19,7 @@ import type { Around } from "./editors";
 import { Hooks, hooksOf } from "./Hooks";
 import { Care, Line } from "./kit";
 import { Rehearsal } from "./Rehearsal";
+import { Replay } from "./Replay";
 import { addRule, type Dispatch, type Register, type RuleSpot } from "./rules";
 import { RuleRow } from "./RuleRow";
 import { Runs, useOpenRuns } from "./Runs";
@@ -152,24 +153,23 @@ function Editor(props: EditorProps) {
   const writes = useRight("write");
   const editing = useRules(id, start);
   const { kept, rules, saving, changed, faults, usable } = editing;
-  const runs = useSearch({ from: "/q/$id/dispatch" }).runs === "open";
+  const { runs } = useSearch({ from: "/q/$id/dispatch" });
   const navigate = useNavigate();
+  const show = (next: "open" | "replay") =>
+    void navigate({
+      to: "/q/$id/dispatch",
+      params: { id },
+      search: runs === next ? {} : { runs: next },
+    });
   const undone = useOpenRuns(id).data?.pages[0]?.counts ?? {};
   const waiting = Object.values(undone).reduce((sum, one) => sum + one, 0);
   return (
     <>
       <PlaceActions>
-        <Button
-          onPress={() =>
-            void navigate({
-              to: "/q/$id/dispatch",
-              params: { id },
-              search: runs ? {} : { runs: "open" },
-            })
-          }
-        >
-          {runs ? "Rules" : waiting ? `Not done yet: ${waiting}` : "Not done yet"}
+        <Button onPress={() => show("open")}>
+          {runs === "open" ? "Rules" : waiting ? `Not done yet: ${waiting}` : "Not done yet"}
         </Button>
+        <Button onPress={() => show("replay")}>{runs === "replay" ? "Rules" : "Replay"}</Button>
         {writes ? (
           <Button
             weight="main"
@@ -180,8 +180,10 @@ function Editor(props: EditorProps) {
           </Button>
         ) : null}
       </PlaceActions>
-      {runs ? (
+      {runs === "open" ? (
         <Runs id={id} rules={rules} known={known} hooks={props.hooks} />
+      ) : runs === "replay" ? (
+        <Replay id={id} around={aroundOf(props)} revision={kept.revision} changed={changed} />
       ) : (
         <Whole>
           <Rules {...props} around={aroundOf(props)} editing={editing} />

@@ -88,6 +88,7 @@ const SAID: Record<Mark["action"], Said> = {
   hook_changed: ({ name }) => `changed ${String(name)}, a system to call`,
   hook_secret_made: ({ name }) => `made a new secret for ${String(name)}`,
   hook_removed: ({ name }) => `removed ${String(name)}, a system to call`,
+  replayed: (d) => `replayed the rules on past entries: ${text(d["entries"])}`,
   register_created: (d) => `made the register ${text(d["name"])}`,
   register_changed: (d) => `changed the columns of the register ${text(d["name"])}`,
   rows_removed: (d) => `deleted rows of a register: ${text(d["count"])}`,

@@ -1,0 +1,108 @@
+"""Replay: what it would do, having it done, and stopping it."""
+
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
+from jotgate.api.routes import routes
+from jotgate.api.staff.dispatch import AnyEffect, effect_out
+from jotgate.api.staff.passes import WorkOut, work_out
+from jotgate.core.conditions.condition import Condition
+from jotgate.core.records.dispatch import RunKind
+from jotgate.services.dispatch.replaying import Which
+from jotgate.services.staff import replays
+
+router = routes("/api/questionnaires/{id}/dispatch/replay", "dispatch")
+
+Numbers = Annotated[list[Annotated[int, Field(ge=1)]], Field(max_length=10_000)]
+
+
+class ReplayLook(BaseModel):
+    """Entries with these numbers, or all where there are none, of which `when` is true; those with
+    a number under `before` where that is given."""
+
+    numbers: Numbers = []
+    when: Condition | None = None
+    before: int | None = None
+
+
+class RowLeft(BaseModel):
+    """A row that was filed and that no rule would file any more."""
+
+    register_id: UUID
+    row: int
+
+
+class EntryLeft(BaseModel):
+    """What a replay would do with an entry."""
+
+    id: UUID
+    number: int
+    effects: list[AnyEffect]
+    rows: list[RowLeft]
+
+
+class ReplayLooked(BaseModel):
+    """Among so many entries that were looked at; older ones follow before `next`."""
+
+    looked_at: int
+    entries: list[EntryLeft]
+    next: int | None
+
+
+@router.post("/look")
+async def look_at_replay(
+    id: UUID, body: ReplayLook, context: CurrentContext, account: CurrentAccount
+) -> ReplayLooked:
+    """What the rules in force would still do with past entries. Nothing is done."""
+    which = Which(frozenset(body.numbers), body.when)
+    found = await replays.look(context, account, id, which, body.before)
+    return ReplayLooked(
+        looked_at=found.looked_at,
+        next=found.next,
+        entries=[
+            EntryLeft(
+                id=one.id,
+                number=one.number,
+                effects=[effect_out(effect) for effect in one.todo],
+                rows=[RowLeft(register_id=register, row=row) for register, row in one.rows],
+            )
+            for one in found.found
+        ],
+    )
+
+
+class ReplayIn(BaseModel):
+    """Which entries, and which kinds of effects are carried out; with `take_out` rows that no rule
+    would file any more are taken out of their registers. `revision` is of the rules."""
+
+    numbers: Numbers = []
+    when: Condition | None = None
+    kinds: list[RunKind] = Field(max_length=8)
+    take_out: bool = False
+    revision: int
+
+
+@router.post("", status_code=202)
+async def replay(
+    id: UUID, body: ReplayIn, context: CurrentContext, account: CurrentAccount
+) -> WorkOut:
+    which = Which(frozenset(body.numbers), body.when)
+    asked = await replays.ask(context, account, id, which, body.kinds, body.take_out, body.revision)
+    return work_out(asked)
+
+
+@router.get("/{work_id}")
+async def replay_progress(
+    id: UUID, work_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> WorkOut:
+    return work_out(await replays.progress(context, account, id, work_id))
+
+
+@router.post("/{work_id}/stop", status_code=204)
+async def stop_replay(
+    id: UUID, work_id: UUID, context: CurrentContext, account: CurrentAccount
+) -> None:
+    await replays.stop(context, account, id, work_id)

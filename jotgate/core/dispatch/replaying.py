@@ -1,0 +1,151 @@
+"""What is left to do for a past entry by the rules as they are now: nothing is done twice."""
+
+import json
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+from uuid import UUID
+
+from jotgate.core.dispatch.effects import (
+    CallPlanned,
+    Effect,
+    NoticePlanned,
+    NotPlanned,
+    Place,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.records.dispatch import Run, RunKind
+
+OPEN = ("waiting", "failing", "failed")
+
+
+@dataclass(frozen=True)
+class ToDo:
+    """An effect that is not done yet. `row` is the row that an earlier run filed for the entry in
+    the same register: it is brought up to date, and no other one added."""
+
+    effect: Effect
+    row: int | None = None
+
+
+@dataclass(frozen=True)
+class Left:
+    """What is left to do, in order, and the rows (register, row) that earlier runs added and no
+    rule would any more."""
+
+    todo: tuple[ToDo, ...]
+    rows: tuple[tuple[UUID, int], ...]
+
+
+def left(effects: Sequence[Effect], runs: Sequence[Run]) -> Left:
+    """What of `effects` the `runs` of the entry have not done. A letter, a call or a status counts
+    as done where one that is the same in every word was done, waits, was skipped or waits for
+    somebody."""
+    done = Counter(_mark(run.kind, run.detail) for run in runs if run.detail)
+    filed = _rows_of(runs)
+    todo: list[ToDo] = []
+    for effect in effects:
+        match effect:
+            case RowPlanned():
+                run = _filed(effect, filed)
+                if run is not None:
+                    filed.remove(run)
+                todo.append(ToDo(effect, int(run.detail["row"]) if run else None))
+            case NotPlanned():
+                if not effect.left_out and not _is_told(effect, runs):
+                    todo.append(ToDo(effect))
+            case _:
+                mark = _mark(*_of_effect(effect))
+                if done[mark]:
+                    done[mark] -= 1
+                else:
+                    todo.append(ToDo(effect))
+    return Left(tuple(todo), tuple(_no_more(filed)))
+
+
+def kind_of(effect: Effect) -> RunKind:
+    """What kind of run an effect becomes."""
+    if isinstance(effect, NotPlanned):
+        return effect.kind
+    return "row" if isinstance(effect, RowPlanned) else _of_effect(effect)[0]
+
+
+def detail_of(effect: NoticePlanned | CallPlanned | StatusPlanned) -> dict[str, Any]:
+    """What the run of an effect keeps of it."""
+    match effect:
+        case NoticePlanned():
+            return {
+                "to": effect.to,
+                "subject": effect.subject,
+                "plain": effect.plain,
+                "html": effect.html,
+                "language": effect.language,
+            }
+        case CallPlanned():
+            return {"hook_id": str(effect.hook_id), "body": dict(effect.body)}
+        case StatusPlanned():
+            return {"status": effect.status}
+
+
+_KINDS: dict[type, RunKind] = {
+    NoticePlanned: "notice",
+    CallPlanned: "call",
+    StatusPlanned: "status",
+}
+
+_SAME: dict[RunKind, tuple[str, ...]] = {
+    "notice": ("to", "subject", "plain", "language"),
+    "call": ("hook_id", "body"),
+    "status": ("status",),
+}
+"""By what of its detail a run is the same as another."""
+
+
+def _of_effect(
+    effect: NoticePlanned | CallPlanned | StatusPlanned,
+) -> tuple[RunKind, dict[str, Any]]:
+    return _KINDS[type(effect)], detail_of(effect)
+
+
+def _mark(kind: RunKind, detail: dict[str, Any]) -> str:
+    same = {name: detail.get(name) for name in _SAME.get(kind, ())}
+    return json.dumps([kind, same], sort_keys=True, default=str)
+
+
+def _rows_of(runs: Sequence[Run]) -> list[Run]:
+    """A run for each row that was filed: the last that wrote it, `added` if any of them did."""
+    found: dict[tuple[str, int], Run] = {}
+    for run in sorted(runs, key=lambda one: one.round):
+        if run.kind == "row" and "row" in run.detail:
+            at = (run.detail["register_id"], run.detail["row"])
+            before = found.get(at)
+            added = run.detail["added"] or (before is not None and before.detail["added"])
+            found[at] = replace(run, detail={**run.detail, "added": added})
+    return list(found.values())
+
+
+def _filed(effect: RowPlanned, filed: Sequence[Run]) -> Run | None:
+    """The run that filed the row of an effect: by the same act, or else the first in its
+    register."""
+    there = [run for run in filed if run.detail["register_id"] == str(effect.register_id)]
+    same = (run for run in there if Place(run.rule, run.position, run.part) == effect.at)
+    return next(same, there[0] if there else None)
+
+
+def _is_told(effect: NotPlanned, runs: Sequence[Run]) -> bool:
+    return any(
+        Place(run.rule, run.position, run.part) == effect.at
+        and run.kind == effect.kind
+        and run.last_error == effect.why
+        and run.state in OPEN
+        for run in runs
+    )
+
+
+def _no_more(filed: Sequence[Run]) -> Iterator[tuple[UUID, int]]:
+    """Rows that were added for the entry alone."""
+    for run in filed:
+        if run.detail["added"]:
+            yield UUID(run.detail["register_id"]), int(run.detail["row"])

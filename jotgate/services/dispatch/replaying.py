@@ -1,0 +1,268 @@
+"""Rules as they are now, carried out on an entry that was dispatched before."""
+
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from pydantic import TypeAdapter
+
+from jotgate.core.common.errors import Fault
+from jotgate.core.conditions.condition import Condition, holds
+from jotgate.core.dispatch.effects import RowPlanned
+from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.replaying import Left, ToDo, kind_of, left
+from jotgate.core.dispatch.rules import Dispatch, SetStatus
+from jotgate.core.records.dispatch import Row, RowChange, Run, RunKind
+from jotgate.core.records.work import Work
+from jotgate.core.registers.cells import Cell
+from jotgate.core.registers.edits import differences
+from jotgate.core.registers.values import with_computed
+from jotgate.services.context import Context
+from jotgate.services.dispatch.arriving import begun, start
+from jotgate.services.dispatch.known import subject_by_now
+from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
+from jotgate.services.rows_wrong import RowsWrong
+from jotgate.services.trail import note
+from jotgate.store import entries, questionnaires, runs, work
+from jotgate.store.base import Connection
+from jotgate.store.registers import registers, rows
+
+_CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
+
+
+@dataclass(frozen=True)
+class Which:
+    """Which entries are replayed: those with these numbers, or all where there are none, of which a
+    condition is true."""
+
+    numbers: frozenset[int] = frozenset()
+    when: Condition | None = None
+
+    def as_json(self) -> dict[str, Any]:
+        when = _CONDITION.dump_python(self.when, mode="json")
+        return {"numbers": sorted(self.numbers), "when": when}
+
+    @classmethod
+    def from_json(cls, said: Mapping[str, Any]) -> "Which":
+        return cls(frozenset(said["numbers"]), _CONDITION.validate_python(said["when"]))
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Which kinds of effects are carried out; `take_out` has rows that no rule would file any more
+    taken out of their registers, from where they can be put back."""
+
+    kinds: frozenset[RunKind]
+    take_out: bool = False
+
+
+async def what_is_left(conn: Connection, subject: Subject, rules: Dispatch) -> Left:
+    """What `rules` would still do for an entry, and nothing done. Rows that would stay as they are,
+    or were taken out by somebody, are not there."""
+    found = await runs.any_of(conn, subject.entry.questionnaire_id, subject.entry.id)
+    whole = left(planned(rules, subject).effects, found)
+    todo = [one for one in whole.todo if await _changes(conn, one, found)]
+    there = [at for at in whole.rows if (row := await standing(conn, *at)) and not row.removed]
+    return Left(tuple(todo), tuple(there))
+
+
+async def _changes(conn: Connection, one: ToDo, before: Sequence[Run]) -> bool:
+    """Whether anything would come of it that did not come of it before."""
+    effect = one.effect
+    if not isinstance(effect, RowPlanned):
+        return True
+    if one.row is None:
+        return await _finds(conn, effect, before)
+    row = await standing(conn, effect.register_id, one.row)
+    if row is None:
+        return False
+    return row.removed is not None or any(differences(row.values, await brought(conn, one, row)))
+
+
+async def _finds(conn: Connection, effect: RowPlanned, before: Sequence[Run]) -> bool:
+    """Whether an act that looks for a row adds one, changes one, or fails as it did not before."""
+    try:
+        found = meant(effect, await alike(conn, effect))
+    except NotFiled as why:
+        return not why.left_out and not any(
+            run.state == "failed" and run.last_error == str(why) for run in before
+        )
+    if not found:
+        return True
+    return any(any(differences(row.values, effect.brought(row.values))) for row in found)
+
+
+async def standing(conn: Connection, register_id: UUID, row: int) -> Row | None:
+    """A row that is there, or that a replay took out; None where somebody did."""
+    found = await rows.row(conn, register_id, row)
+    if found is None:
+        return None
+    by_hand = found[0].removed is not None and await rows.was_taken_out_by_hand(conn, row)
+    return None if by_hand else found[0]
+
+
+async def brought(conn: Connection, one: ToDo, row: Row) -> dict[str, Cell]:
+    """The cells of a row that is there once a replay brings it up to date: those that people
+    changed by hand stay."""
+    effect = one.effect
+    assert isinstance(effect, RowPlanned)
+    by_hand = await rows.changed_by_hand(conn, row.id)
+    given: Mapping[str, Cell] = {
+        key: cell for key, cell in effect.values.items() if key not in by_hand
+    }
+    return with_computed(effect.register.columns, {**row.values, **given})
+
+
+async def replay_entry(
+    context: Context,
+    questionnaire_id: UUID,
+    entry_id: UUID,
+    wanted: Wanted,
+    when: Condition | None = None,
+    revision: int | None = None,
+) -> Collection[Run]:
+    """Do for an entry, of which `when` has to be true, what is left to do by the rules as they are
+    now: the runs of that. Raises RulesChanged where they are not those of `revision`."""
+    async with context.restricted.begin() as conn:
+        saved = await questionnaires.dispatching(conn, questionnaire_id)
+        kept = await questionnaires.dispatch(conn, questionnaire_id)
+        if saved is None or kept is None:
+            return ()
+        if revision is not None and kept.revision != revision:
+            raise RulesChanged
+        rules, edition = saved
+        if any(isinstance(act, SetStatus) for act in rules.acts()):
+            await questionnaires.gate(conn, questionnaire_id, keep=True)
+        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+        if entry is None:
+            return ()
+        subject = await subject_by_now(context, conn, entry, rules, edition)
+        if not holds(when, subject.values, subject.today):
+            return ()
+        before = await runs.any_of(conn, questionnaire_id, entry_id)
+        whole = await what_is_left(conn, subject, rules)
+        todo = [one for one in whole.todo if kind_of(one.effect) in wanted.kinds]
+        done = [await _do(context, conn, subject, one) for one in todo]
+        round = max((run.round for run in before), default=-1) + 1
+        made = _rounded([run for run in done if run is not None], round)
+        await runs.add_all(conn, made)
+        await _put_by(conn, before, made, context.clock.now())
+        if wanted.take_out:
+            await _take_out(conn, whole, context.clock.now())
+    return made
+
+
+RulesChanged = RowsWrong(
+    [Fault(code="changed", at="rules", message="The rules were changed. Begin the replay again.")]
+)
+
+AT_ONCE = 200
+"""Entries that are read at once."""
+
+
+async def replay(context: Context, conn: Connection, one: Work) -> dict[str, object]:
+    """Replay what was asked for, an entry after the other, each in a transaction of its own: what
+    was done counts where it ends early. Done once more it does nothing twice. Raises RowsWrong."""
+    assert one.questionnaire_id is not None
+    id, said = one.questionnaire_id, one.arguments
+    which = Which.from_json(said["which"])
+    wanted = Wanted(frozenset(said["kinds"]), bool(said["take_out"]))
+    looked, touched, counts = 0, 0, Counter[str]()
+    before: int | None = None
+    while True:
+        found = await entries.newest(conn, id, before, AT_ONCE)
+        for entry in found:
+            looked += 1
+            if which.numbers and entry.number not in which.numbers:
+                continue
+            made = await replay_entry(context, id, entry.id, wanted, which.when, said["revision"])
+            touched += bool(made)
+            counts.update("failed" if run.state == "failed" else run.kind for run in made)
+            if looked % 20 == 0 and await _is_stopped(context, one.id, looked):
+                return await _told(context, conn, one, touched, counts, stopped=True)
+        if len(found) < AT_ONCE:
+            return await _told(context, conn, one, touched, counts, stopped=False)
+        before = found[-1].number
+
+
+async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
+    """Notes how far it is; whether somebody wants it to end."""
+    async with context.single.connect() as conn:
+        await work.advance(conn, id, looked, context.clock.now())
+        now = await work.find(conn, id)
+    return now is None or bool(now.arguments.get("stop"))
+
+
+async def _told(
+    context: Context,
+    conn: Connection,
+    one: Work,
+    touched: int,
+    counts: Mapping[str, int],
+    stopped: bool,
+) -> dict[str, object]:
+    if touched:
+        at = one.questionnaire_id
+        await note(context, conn, one.account_id, "replayed", at, entries=touched)
+    return {"entries": touched, "stopped": stopped, **counts}
+
+
+def _rounded(done: list[Run], round: int) -> list[Run]:
+    return [replace(run, round=round) for run in done]
+
+
+async def _do(context: Context, conn: Connection, subject: Subject, one: ToDo) -> Run | None:
+    if one.row is None or not isinstance(one.effect, RowPlanned):
+        return await start(context, conn, subject, one.effect)
+    return await _bring(context, conn, subject, one)
+
+
+async def _bring(context: Context, conn: Connection, subject: Subject, one: ToDo) -> Run | None:
+    effect = one.effect
+    assert isinstance(effect, RowPlanned)
+    if not await registers.is_at(conn, effect.register_id, effect.register.revision):
+        raise ColumnsChanged
+    assert one.row is not None
+    found = await rows.locked(conn, effect.register_id, [one.row])
+    put_back = not found
+    if put_back:
+        found = await rows.locked(conn, effect.register_id, [one.row], removed=True)
+    if not found:
+        return None
+    (row,) = found.values()
+    cells = await brought(conn, one, row)
+    before, after = differences(row.values, cells)
+    run = begun(context, subject, effect)
+    by = (None, effect.at.rule, subject.entry.number)
+    changes = [RowChange(row.id, run.changed, "restored", *by, {}, {})] if put_back else []
+    if before or after:
+        changes.append(RowChange(row.id, run.changed, "changed", *by, before, after))
+    await rows.put(conn, row.id, cells)
+    if put_back:
+        await rows.set_removed(conn, [row.id], None)
+    await rows.note_changes(conn, changes)
+    detail = {"register_id": str(effect.register_id), "row": row.id, "added": False}
+    return replace(run, detail=detail)
+
+
+async def _put_by(
+    conn: Connection, before: Collection[Run], made: Collection[Run], now: datetime
+) -> None:
+    """Failed runs whose act was done, or tried again, now: they wait for nobody any more."""
+    places = {(run.rule, run.position, run.part, run.kind) for run in made}
+    for run in before:
+        if run.state == "failed" and (run.rule, run.position, run.part, run.kind) in places:
+            why = f"Replayed. Before that: {run.last_error or 'it failed'}"
+            await runs.put(conn, replace(run, state="skipped", last_error=why, changed=now))
+
+
+async def _take_out(conn: Connection, whole: Left, now: datetime) -> None:
+    for register_id, row in whole.rows:
+        found = await rows.locked(conn, register_id, [row])
+        if found:
+            await rows.set_removed(conn, found, now)
+            change = RowChange(row, now, "removed", None, "", None, {}, {})
+            await rows.note_changes(conn, [change])

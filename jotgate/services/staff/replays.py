@@ -1,0 +1,181 @@
+"""Replay: the rules in force carried out on past entries, seen first, with nothing done twice."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from uuid import UUID
+
+from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.conditions.condition import Condition, holds
+from jotgate.core.conditions.saved import in_full
+from jotgate.core.dispatch.effects import RowPlanned
+from jotgate.core.dispatch.faults import when_faults
+from jotgate.core.dispatch.known import Known
+from jotgate.core.dispatch.planning import Subject
+from jotgate.core.dispatch.replaying import ToDo
+from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.scope import scope_of
+from jotgate.core.entries.clearance import opened
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.dispatch import RunKind
+from jotgate.core.records.work import Work
+from jotgate.core.registers.edits import differences
+from jotgate.core.rights import IN_THING, reaches
+from jotgate.core.walking.plan import Plan
+from jotgate.services.context import Context
+from jotgate.services.dispatch.known import known_to, subject
+from jotgate.services.dispatch.replaying import Which, brought, standing, what_is_left
+from jotgate.services.resealing import newest_plan
+from jotgate.services.staff.questionnaires import there
+from jotgate.services.staff.rehearsing import Rehearsed, RowMoved
+from jotgate.services.staff.rights import needs, roles
+from jotgate.store import entries, questionnaires, work
+from jotgate.store.base import Connection
+
+AT_ONCE = 100
+"""Entries that are looked at for one answer."""
+
+
+@dataclass(frozen=True)
+class EntryLeft:
+    """What a replay would do with an entry: in order, and the rows (register, row) that no rule
+    would file any more."""
+
+    id: UUID
+    number: int
+    todo: tuple[Rehearsed, ...]
+    rows: tuple[tuple[UUID, int], ...]
+
+
+@dataclass(frozen=True)
+class Looked:
+    """What was found among so many entries; `next` is the number to go on before, if there are
+    older ones."""
+
+    looked_at: int
+    found: tuple[EntryLeft, ...]
+    next: int | None
+
+
+async def look(
+    context: Context, account: Account, id: UUID, which: Which, before: int | None
+) -> Looked:
+    """What a replay would do, from the newest entry back or from those with a number under
+    `before`. Nothing is done. Raises Invalid, NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
+        rules = there(await questionnaires.dispatch(conn, id)).value
+        newest = await _published(context, conn, id)
+        known = await known_to(conn, id, context.clock.now())
+        when = _meant(which.when, newest, known)
+        own = await roles(conn, account, "register")
+        hidden = frozenset(
+            one for one in known.registers if not reaches(own.of(one), IN_THING["read"])
+        )
+        page = await entries.newest(conn, id, before, AT_ONCE + 1)
+        found = []
+        for entry in page[:AT_ONCE]:
+            plan = await context.plan(conn, id, entry.edition)
+            about = await subject(context, conn, opened(entry, plan, newest)[0], known)
+            if which.numbers and entry.number not in which.numbers:
+                continue
+            if holds(when, about.values, about.today):
+                found.append(await _left(conn, about, rules, hidden))
+    more = len(page) > AT_ONCE
+    return Looked(
+        min(len(page), AT_ONCE),
+        tuple(one for one in found if one.todo or one.rows),
+        page[AT_ONCE - 1].number if more else None,
+    )
+
+
+async def _published(context: Context, conn: Connection, id: UUID) -> Plan:
+    newest = await newest_plan(context, conn, id)
+    if newest is None:
+        raise NotFound("There is no published edition.")
+    return newest
+
+
+def _meant(when: Condition | None, plan: Plan, known: Known) -> Condition | None:
+    """A condition on entries with saved ones said in full. Raises Invalid."""
+    if when is None:
+        return None
+    scope = scope_of(plan.written, known)
+    whole = in_full(when, plan.written.saved)
+    faults: list[Fault] = list(when_faults(whole, scope, "when", "The replay asks for"))
+    if faults:
+        raise Invalid(faults[0].message, faults)
+    return whole
+
+
+async def _left(
+    conn: Connection, about: Subject, rules: Dispatch, hidden: frozenset[UUID]
+) -> EntryLeft:
+    whole = await what_is_left(conn, about, rules)
+    shown = [await _shown(conn, one, hidden) for one in whole.todo]
+    rows = tuple(at for at in whole.rows if at[0] not in hidden)
+    return EntryLeft(about.entry.id, about.entry.number, tuple(shown), rows)
+
+
+async def _shown(conn: Connection, one: ToDo, hidden: frozenset[UUID]) -> Rehearsed:
+    """An effect with, of a row that is there, the cells that would change."""
+    effect = one.effect
+    if not isinstance(effect, RowPlanned) or one.row is None or effect.register_id in hidden:
+        return Rehearsed(effect)
+    row = await standing(conn, effect.register_id, one.row)
+    if row is None:
+        return Rehearsed(effect)
+    moved = differences(row.values, await brought(conn, one, row))
+    return Rehearsed(effect, (RowMoved(row.id, *moved),))
+
+
+async def ask(
+    context: Context,
+    account: Account,
+    id: UUID,
+    which: Which,
+    kinds: Sequence[RunKind],
+    take_out: bool,
+    revision: int,
+) -> Work:
+    """Have the rules at `revision`, which are those in force, replayed by the worker. Raises
+    NotAllowed, Invalid."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        kept = there(await questionnaires.dispatch(conn, id))
+        if kept.revision != revision:
+            raise Invalid("The rules were changed meanwhile. Look at what would be done again.")
+        newest = await _published(context, conn, id)
+        when = _meant(which.when, newest, await known_to(conn, id, context.clock.now()))
+        said = {
+            "which": replace(which, when=when).as_json(),
+            "kinds": sorted(kinds),
+            "take_out": take_out,
+            "revision": revision,
+        }
+        total = await entries.count(conn, id)
+        now = context.clock.now()
+        one = Work(context.ids.id(), account.id, id, "replay", "waiting", 0, total, said, {}, now)
+        await work.ask(conn, one, context.queue)
+    return one
+
+
+async def progress(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:
+    """Raises NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "review", id)
+        return await _own(conn, id, work_id)
+
+
+async def _own(conn: Connection, id: UUID, work_id: UUID) -> Work:
+    found = await work.find(conn, work_id)
+    if found is None or found.questionnaire_id != id or found.kind != "replay":
+        raise NotFound("There is no such replay.")
+    return found
+
+
+async def stop(context: Context, account: Account, id: UUID, work_id: UUID) -> None:
+    """Have a replay end after the entry that it is at."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        await _own(conn, id, work_id)
+        await work.ask_to_stop(conn, work_id)
