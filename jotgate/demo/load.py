@@ -24,6 +24,7 @@ from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
+from jotgate.demo.registers import plan_visits
 from jotgate.demo.rules import called, make_registers, set_rules
 from jotgate.demo.ways import (
     DISTRICTS,
@@ -170,6 +171,8 @@ async def _load(
             await bank.add(context, coordinator, item)
     await sharing.clear(context, coordinator, wells, coordinator.id, None, False)
     others = [await people.add(context, *one, PASSWORD) for one in ACCOUNTS[1:-1]]
+    for name in DISTRICTS.values():
+        await plan_visits(context, coordinator, made[name], random, now)
     last = await people.add(context, *ACCOUNTS[-1], PASSWORD)
     await _teams(context, coordinator, [coordinator, *others, last], wells, made["Saltings"])
 

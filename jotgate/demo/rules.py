@@ -14,13 +14,27 @@ from jotgate.services.staff.registers import registers
 
 SORT, WELLS, BOTTLES = "To sort by hand", "Wells", "Bottles"
 
+USES = {
+    "drinking": "Drinking and cooking",
+    "washing": "Washing",
+    "livestock": "Livestock",
+    "garden": "Garden only",
+}
+
 HOUSEHOLD: tuple[dict[str, Any], ...] = (
     {"key": "name", "label": "Name"},
     {"key": "phone", "label": "Phone", "type": "phone"},
-    {"key": "uses", "label": "Uses"},
+    {
+        "key": "uses",
+        "label": "Uses",
+        "type": "pick_many",
+        "options": [{"code": code, "label": label} for code, label in USES.items()],
+    },
     {"key": "drinkers", "label": "Drinkers", "type": "number"},
-    {"key": "visit", "label": "Visit"},
+    {"key": "visit", "label": "Wished for"},
     {"key": "kit", "label": "Kit"},
+    {"key": "visit_on", "label": "Visit", "type": "date"},
+    {"key": "sampler", "label": "Sampler", "type": "person"},
     {"key": "arrived", "label": "Arrived", "type": "date_time"},
 )
 A_WELL: tuple[dict[str, Any], ...] = (

@@ -1,6 +1,6 @@
 """Rows of a register in the order of a view, and those that were written since a moment."""
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from typing import Any
 from uuid import UUID
 
@@ -11,6 +11,7 @@ from sqlalchemy import (
     Numeric,
     Text,
     and_,
+    cast,
     collate,
     func,
     literal,
@@ -18,12 +19,12 @@ from sqlalchemy import (
     or_,
     select,
 )
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import JSONB, aggregate_order_by
 
 from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column
-from jotgate.core.registers.views import RowView
+from jotgate.core.registers.views import RowView, SortBy
 from jotgate.store.base import Connection
 from jotgate.store.registers.rows import ROW, row_of, rows
 
@@ -103,24 +104,34 @@ async def order(
     view: RowView,
     people: Sequence[str],
     limit: int,
-) -> list[tuple[int, Any]]:
+) -> tuple[list[int], list[Cell | None]]:
     """The ids of the rows with the words that are searched, in the order of the view, at most
-    `limit`, each with the cell that it is grouped by. The filter is not asked. `people` are ids
-    in the order of the names."""
+    `limit`, and where it groups them the cell of each that it groups by. The filter is not asked.
+    `people` are ids in the order of the names."""
     by_key = {one.key: one for one in columns}
-    group = by_key.get(view.group or "")
-    query = select(rows.c.id, _under(group.key) if group else literal(None)).where(
-        _there(register_id)
-    )
+    by = [part for one in view.order for part in _parts(one, by_key, view, people)]
+    by.append(rows.c.id.desc())
+    place = func.row_number().over(order_by=by).label("place")
+    cell = _under(view.group) if view.group else cast(literal(None), JSONB)
+    query = select(rows.c.id, cell.label("cell"), place).where(_there(register_id))
     if view.search:
         query = query.where(_found(view.search, columns))
-    for one in view.order:
-        by = _by(by_key[one.column], people)
-        query = query.order_by((by.desc() if one.descending else by.asc()).nulls_last())
-        if one.column == view.group:
-            query = query.order_by(_under(one.column))
-    found = await conn.execute(query.order_by(rows.c.id.desc()).limit(limit))
-    return [(id, cell) for id, cell in found]
+    found = query.order_by(place).limit(limit).subquery()
+    ids = aggregate_order_by(found.c.id, found.c.place)
+    cells = aggregate_order_by(found.c.cell, found.c.place)
+    # In one value each: as rows of their own 100,000 take four times as long to be read.
+    whole = select(func.array_agg(ids), func.jsonb_agg(cells) if view.group else literal(None))
+    there, grouped = (await conn.execute(whole)).one()
+    return there or [], grouped or []
+
+
+def _parts(
+    one: SortBy, columns: Mapping[str, Column], view: RowView, people: Sequence[str]
+) -> Iterator[ColumnElement[Any]]:
+    by = _by(columns[one.column], people)
+    yield (by.desc() if one.descending else by.asc()).nulls_last()
+    if one.column == view.group:
+        yield _under(one.column)
 
 
 async def alike_in(

@@ -9,7 +9,7 @@ import {
 } from "@tanstack/react-router";
 
 import { me, questionnaire } from "./data";
-import type { RowView } from "./registers/data";
+import { orderQuery, registerRead, type RowView } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
@@ -45,6 +45,12 @@ const registers = createRoute({
 const register = createRoute({
   getParentRoute: () => root,
   path: "registers/$registerId",
+  loaderDeps: ({ search }) => ({ view: search.view }),
+  // Asked for while the script of the grid is fetched.
+  loader: ({ context, params: { registerId: id }, deps }) => {
+    void context.queries.query({ ...registerRead(id), staleTime: Infinity }).catch(noop);
+    void context.queries.query(orderQuery(id, deps.view ?? {})).catch(noop);
+  },
   validateSearch: (search: Record<string, unknown>): { row?: number; view?: RowView } => ({
     ...(typeof search["row"] === "number" ? { row: search["row"] } : {}),
     // The server says what of a view in an address cannot be looked at.

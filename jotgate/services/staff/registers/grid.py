@@ -59,12 +59,13 @@ async def order(context: Context, account: Account, id: UUID, view: RowView) -> 
         known = await people(conn, context.clock.now()) if register.names_people else {}
         _refuse_faulty(view, register.columns, known)
         mark = await ordered.mark(conn)
-        found = await ordered.order(conn, id, register.columns, view, tuple(known), MOST + 1)
+        ids, cells = await ordered.order(conn, id, register.columns, view, tuple(known), MOST + 1)
         fitting = await _fitting(context, conn, register, view.filter)
-    shown = [one for one in found if fitting is None or one[0] in fitting]
-    more = len(found) > MOST
-    groups = _groups(cell for _, cell in shown) if view.group else ()
-    return Order(tuple(id for id, _ in shown), groups, more, mark, register.revision)
+    more = len(ids) > MOST
+    if fitting is not None:
+        cells = [cell for one, cell in zip(ids, cells, strict=False) if one in fitting]
+        ids = [one for one in ids if one in fitting]
+    return Order(tuple(ids), _groups(cells), more, mark, register.revision)
 
 
 def _refuse_faulty(view: RowView, columns: Sequence[Column], known: Mapping[str, Person]) -> None:

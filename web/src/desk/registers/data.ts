@@ -33,12 +33,23 @@ export function asked({ search, filter, sort, group }: RowView): RowView {
   };
 }
 
-export const orderOf = (id: string, view: RowView) =>
-  got(
-    client.GET("/api/registers/{id}/order", {
-      params: { path: { id }, query: { view: JSON.stringify(asked(view)) } },
-    }),
-  );
+/** Moments are enough for an order that was asked for while the page was fetched. */
+const JUST_ASKED = 1500;
+
+export function orderQuery(id: string, view: RowView) {
+  const wanted = JSON.stringify(asked(view));
+  return queryOptions({
+    queryKey: ["register", id, "order", wanted],
+    queryFn: () =>
+      got(
+        client.GET("/api/registers/{id}/order", {
+          params: { path: { id }, query: { view: wanted } },
+        }),
+      ),
+    staleTime: JUST_ASKED,
+    gcTime: JUST_ASKED,
+  });
+}
 
 export const rowsOf = (id: string, ids: readonly number[]) =>
   got(

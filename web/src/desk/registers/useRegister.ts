@@ -4,9 +4,8 @@ import { useEffect, useMemo, useRef, useState } from "react";
 
 import { randomHex } from "../../client/random";
 import {
-  asked,
   newsOf,
-  orderOf,
+  orderQuery,
   registerRead,
   removeRows,
   rowsOf,
@@ -33,12 +32,8 @@ export function useGrid(id: string): Grid {
 
 /** Have the grid stand as the view orders it. */
 export function useOrder(id: string, grid: Grid, view: RowView) {
-  const wanted = JSON.stringify(asked(view));
   const query = useQuery({
-    queryKey: ["register", id, "order", wanted],
-    queryFn: () => orderOf(id, view),
-    staleTime: 0,
-    gcTime: 0,
+    ...orderQuery(id, view),
     placeholderData: (before) => before,
     refetchOnWindowFocus: false,
   });

@@ -72,7 +72,8 @@ export class Grid {
   private unsettled = new Map<string, Unsettled>();
   private wanted = new Set<number>();
   private waiting: Promise<unknown> = Promise.resolve();
-  private places: Map<Line, number> | null = null;
+  /** Where a line was found last: the next one asked for is mostly near. */
+  private found = 0;
   private version = 0;
   private watchers = new Set<() => void>();
 
@@ -107,13 +108,15 @@ export class Grid {
 
   private setLines(lines: readonly Line[]): void {
     this.lines = lines;
-    this.places = null;
   }
 
   /** The number of the line on which a row stands, or the head of a group; -1 where it does not. */
   lineOf(line: Line): number {
-    this.places ??= new Map(this.lines.map((one, at) => [one, at]));
-    return this.places.get(line) ?? -1;
+    const near = Math.max(0, this.found - 100);
+    const at = this.lines.slice(near, near + 200).indexOf(line);
+    const place = at < 0 ? this.lines.indexOf(line) : near + at;
+    if (place >= 0) this.found = place;
+    return place;
   }
 
   row(id: number): Row | undefined {
