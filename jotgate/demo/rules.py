@@ -35,6 +35,7 @@ HOUSEHOLD: tuple[dict[str, Any], ...] = (
     {"key": "kit", "label": "Kit"},
     {"key": "visit_on", "label": "Visit", "type": "date"},
     {"key": "sampler", "label": "Sampler", "type": "person"},
+    {"key": "photo", "label": "Well head", "type": "files"},
     {"key": "arrived", "label": "Arrived", "type": "date_time"},
 )
 A_WELL: tuple[dict[str, Any], ...] = (
@@ -70,6 +71,7 @@ def _file(register: Register, columns: dict[str, Any], **more: Any) -> dict[str,
 
 def _household(register: Register) -> dict[str, Any]:
     plain = _from(name="name", phone="phone", uses="uses", drinkers="drinkers", kit="kit")
+    plain |= _from(photo="photo")
     visit = {"visit": {"kind": "composed", "text": "{when|any time} from {from_day:short|now on}"}}
     return _file(register, {**plain, **visit, **_from(arrived="entry.arrived")})
 

@@ -366,6 +366,11 @@ async def entry_file(
 ) -> Response:
     """The file to save, or its preview to look at; a browser never runs either."""
     found = await entries.file(context, account, (id, entry_id), file_id, small, reason)
+    return sent_file(found, small)
+
+
+def sent_file(found: entries.Download, small: bool) -> Response:
+    """What a browser saves, or shows of a `small` one, and never runs."""
     shown = "inline" if small else "attachment"
     headers = {
         "Content-Disposition": f"{shown}; filename*=UTF-8''{quote(found.name)}",

@@ -4,11 +4,12 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
+from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import ThingOut, thing_out
+from jotgate.api.staff.entries import ThingOut, sent_file, thing_out
 from jotgate.core.records.dispatch import Row, RowDid
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column, Register
@@ -178,6 +179,15 @@ class RowChangeOut(BaseModel):
     after: dict[str, Cell]
 
 
+class FileInRow(BaseModel):
+    """A file that stands in a cell by its id; `size` is in bytes."""
+
+    id: UUID
+    name: str
+    size: int
+    type: str
+
+
 class RowRead(BaseModel):
     """A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
     it came from, where one may see that; `gone` tells that the entry was deleted."""
@@ -189,6 +199,7 @@ class RowRead(BaseModel):
     questionnaire_id: UUID | None
     entry_id: UUID | None
     gone: bool
+    files: list[FileInRow]
 
 
 @router.get("/registers/{id}/rows/{row_id}")
@@ -216,4 +227,19 @@ async def register_row(
         questionnaire_id=source[0],
         entry_id=source[1],
         gone=found.gone,
+        files=[FileInRow(**vars(one)) for one in found.files],
     )
+
+
+@router.get("/registers/{id}/rows/{row_id}/files/{file_id}", response_class=Response)
+async def file_of_row(
+    id: UUID,
+    row_id: int,
+    file_id: UUID,
+    context: CurrentContext,
+    account: CurrentAccount,
+    small: bool = False,
+) -> Response:
+    """The file to save, or its preview to look at; a browser never runs either."""
+    found = await registers.file(context, account, id, row_id, file_id, small)
+    return sent_file(found, small)

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 from uuid import UUID
 
+from jotgate.core.common.values import FileFacts
 from jotgate.core.dispatch.rules import Gathered, Matching, Quiet
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
@@ -27,7 +28,7 @@ class Place:
 @dataclass(frozen=True)
 class RowPlanned:
     """A row for a register, or for the row there that is alike in the cells `alike`, whose columns
-    are called `found_by`."""
+    are called `found_by`. `files` are those that stand in its cells by their ids."""
 
     at: Place
     register_id: UUID
@@ -36,6 +37,7 @@ class RowPlanned:
     matching: Matching | None = None
     alike: Mapping[str, Cell] | None = None
     found_by: str = ""
+    files: tuple[FileFacts, ...] = ()
 
     def brought(self, cells: Mapping[str, Cell]) -> dict[str, Cell]:
         """The cells of a row once it is brought up to date."""

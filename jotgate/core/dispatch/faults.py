@@ -20,11 +20,12 @@ from jotgate.core.dispatch.rules import (
     Notice,
     Rule,
     SetStatus,
+    Source,
     ToAnswer,
     ToTeam,
 )
 from jotgate.core.dispatch.scope import Scope
-from jotgate.core.items import Roster, holding
+from jotgate.core.items import File, Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
 from jotgate.core.registers.cells import NotFit, Where, read_cell
@@ -114,6 +115,11 @@ def _columns(act: FileRow, register: Register, at: str, scope: Scope) -> Iterato
             message = f"{register.name} has no column {key}."
             yield Fault(code="no_column", at=here, message=message)
             continue
+        if column.type in ("files", "computed") and not _is_file(source, scope):
+            told = "holds files" if column.type == "files" else "is computed from others"
+            message = f"The column {column.label} {told}: this cannot go there."
+            yield Fault(code="wrong_type", at=here, message=message)
+            continue
         match source:
             case FromEntry():
                 yield from _from_entry(source, column, here, scope)
@@ -124,6 +130,10 @@ def _columns(act: FileRow, register: Register, at: str, scope: Scope) -> Iterato
                     yield Fault(code="wrong_type", at=here, message=f"{column.label}: {why}")
             case Composed():
                 yield from scope.faults_in_text(source.text, here, column.label)
+
+
+def _is_file(source: Source, scope: Scope) -> bool:
+    return isinstance(source, FromEntry) and isinstance(scope.item(source.name), File)
 
 
 def _from_entry(source: FromEntry, column: Column, at: str, scope: Scope) -> Iterator[Fault]:

@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
-from jotgate.core.common.values import Value
+from jotgate.core.common.values import FileFacts, Value
 from jotgate.core.conditions.condition import entries_of
 from jotgate.core.dispatch.effects import Effect, NotPlanned, Place, RowPlanned
-from jotgate.core.dispatch.rules import Composed, FileRow, Fixed, Source
+from jotgate.core.dispatch.rules import Composed, FileRow, Fixed, FromEntry, Source
 from jotgate.core.dispatch.texts import Words, value_of
 from jotgate.core.entries.stored import as_json
 from jotgate.core.items import Item, holding
@@ -34,11 +34,18 @@ def rows(
 
 def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where) -> Effect:
     values: dict[str, Cell] = {}
+    files: list[FileFacts] = []
     for column in register.columns:
         source = act.columns.get(column.key)
         if source is None:
             continue
         try:
+            if column.type == "files":
+                sent = _files(source, words)
+                files += sent
+                if sent:
+                    values[column.key] = [one.id for one in sent]
+                continue
             cell = _cell(column, source, words, where)
         except NotFit as why:
             told = f"{column.label}: {why} Change the rule or the column, then do this again."
@@ -50,7 +57,8 @@ def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where
         told = f"{register.name} has no column {gone[0]} any more. Change the rule."
         return NotPlanned(at, "row", told)
     if act.matching is None:
-        return RowPlanned(at, register.id, with_computed(register.columns, values), register)
+        cells = with_computed(register.columns, values)
+        return RowPlanned(at, register.id, cells, register, files=tuple(files))
     labels = {one.key: one.label for one in register.columns}
     alike = {key: values[key] for key in act.matching.columns if key in values}
     missing = [labels.get(key, key) for key in act.matching.columns if key not in alike]
@@ -58,7 +66,19 @@ def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where
         told = f"The row is found by {missing[0]}, which this entry leaves empty."
         return NotPlanned(at, "row", told)
     found_by = ", ".join(labels[key] for key in act.matching.columns)
-    return RowPlanned(at, register.id, values, register, act.matching, alike, found_by)
+    return RowPlanned(
+        at, register.id, values, register, act.matching, alike, found_by, tuple(files)
+    )
+
+
+def _files(source: Source, words: Words) -> tuple[FileFacts, ...]:
+    """The files that were sent to a question. Raises NotFit."""
+    value = value_of(words.values, source.name) if isinstance(source, FromEntry) else ""
+    each = value if isinstance(value, tuple) else () if value is None else (value,)
+    files = tuple(one for one in each if isinstance(one, FileFacts))
+    if len(files) != len(each):
+        raise NotFit("Only files can go there.")
+    return files
 
 
 def _cell(column: Column, source: Source, words: Words, where: Where) -> Cell | None:
@@ -95,6 +115,7 @@ COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
     "pick": ("pick_one",),
     "picks": ("pick_many",),
     "order": ("pick_many",),
+    "files": ("files",),
     "text": ("pick_one", "number", "date", "email", "phone", "web_address", "person"),
 }
 """The types of column, beside texts, that can take what an item holds. A text may fit any of those

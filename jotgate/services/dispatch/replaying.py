@@ -241,6 +241,7 @@ async def _bring(context: Context, conn: Connection, subject: Subject, one: ToDo
     if before or after:
         changes.append(RowChange(row.id, run.changed, "changed", *by, before, after))
     await rows.put(conn, row.id, cells)
+    await rows.add_files(conn, row.id, effect.files)
     if put_back:
         await rows.set_removed(conn, [row.id], None)
     await rows.note_changes(conn, changes)

@@ -97,6 +97,7 @@ async def file_row(
             raise ColumnsChanged
         change = RowChange(id, now, "filed", None, rule, entry.number, {}, effect.values)
         await rows.note_changes(conn, [change])
+        await rows.add_files(conn, id, effect.files)
         return Filed(id, True)
     if not await registers.is_at(conn, effect.register_id, effect.register.revision):
         raise ColumnsChanged
@@ -105,6 +106,7 @@ async def file_row(
         before, after = differences(row.values, cells)
         if before or after:
             await rows.put(conn, row.id, cells)
+            await rows.add_files(conn, row.id, effect.files)
             change = RowChange(row.id, now, "changed", None, rule, entry.number, before, after)
             await rows.note_changes(conn, [change])
     return Filed(found[0].id, False)

@@ -171,7 +171,7 @@ async def _looked(
 ) -> SentFile | InvalidAnswers:
     """A file that has arrived whole with its type, or why it will not do."""
     item = _file_item(plan, file.item)
-    seen = await context.inspector.look(await read(context, file), PREVIEW)
+    seen = await context.inspector.look(await read(context, file.id, file.received), PREVIEW)
     known = closest(plan.questionnaire.languages, [language])
     try:
         suits(item, FileFacts(str(file.id), name_of_file(context, file), file.size, seen.type))
@@ -191,19 +191,19 @@ def _purpose(id: UUID, part: int | str) -> str:
     return f"file {id} {part}"
 
 
-async def read(context: Context, file: SentFile) -> bytes:
-    """The whole of a file. Raises Missing, Sealed."""
+async def read(context: Context, id: UUID, size: int) -> bytes:
+    """The whole of a file of so many bytes. Raises Missing, Sealed."""
     found = bytearray()
-    while len(found) < file.received:
-        sealed = await context.files.get(_piece(file.id, len(found)))
-        found += context.cipher.open(sealed, _purpose(file.id, len(found)))
+    while len(found) < size:
+        sealed = await context.files.get(_piece(id, len(found)))
+        found += context.cipher.open(sealed, _purpose(id, len(found)))
     return bytes(found)
 
 
-async def preview(context: Context, file: SentFile) -> bytes:
+async def preview(context: Context, id: UUID) -> bytes:
     """A small picture of it, WebP. Raises Missing where it is no picture."""
-    sealed = await context.files.get(f"files/{file.id}/small")
-    return context.cipher.open(sealed, _purpose(file.id, "small"))
+    sealed = await context.files.get(f"files/{id}/small")
+    return context.cipher.open(sealed, _purpose(id, "small"))
 
 
 async def remove_unsent(context: Context, limit: int = 500) -> int:

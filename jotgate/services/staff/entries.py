@@ -205,8 +205,8 @@ async def file(
     name = name_of_file(context, found)
     try:
         if small:
-            return Download(f"{name}.webp", "image/webp", await preview(context, found))
-        return Download(name, found.type, await read_file(context, found))
+            return Download(f"{name}.webp", "image/webp", await preview(context, found.id))
+        return Download(name, found.type, await read_file(context, found.id, found.received))
     except Missing:
         raise NotFound("There is no such file.") from None
 

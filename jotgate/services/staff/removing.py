@@ -9,12 +9,14 @@ from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store import entries, files
+from jotgate.store.registers import rows
 
 
 async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -> None:
     """Delete an entry for good. Rows of registers stay, as do lines of the trail. Raises NotFound.
 
-    Its place is free with the commit; the bytes of its files go after it.
+    Its place is free with the commit; the bytes of its files go after it, but for those that stand
+    in rows.
     """
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
@@ -22,8 +24,10 @@ async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -
         sent = await files.of_entry(conn, entry_id)
         await give_back(conn, entry, there(await entries.stripe_of(conn, id, entry_id)))
         there(await entries.remove(conn, id, entry_id) or None)
+        kept = await rows.stand_in_rows(conn, [file.id for file in sent])
         for file in sent:
             await files.remove(conn, file.id)
         await note(context, conn, account.id, "entry_deleted", id, number=entry.number)
     for file in sent:
-        await context.files.remove(f"files/{file.id}")
+        if file.id not in kept:
+            await context.files.remove(f"files/{file.id}")

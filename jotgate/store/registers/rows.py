@@ -28,7 +28,9 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
+from sqlalchemy.dialects.postgresql import insert as upsert
 
+from jotgate.core.common.values import FileFacts
 from jotgate.core.entries.about import Thing
 from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.cells import Cell
@@ -90,6 +92,24 @@ row_changes = Table(
 )
 
 
+row_files = Table(
+    "row_files",
+    metadata,
+    Column(
+        "row_id",
+        BigInteger,
+        ForeignKey("register_rows.id", ondelete="CASCADE"),
+        primary_key=True,
+    ),
+    uuid_column("id", primary_key=True),
+    Column("name", String, nullable=False),
+    Column("size", Integer, nullable=False),
+    Column("type", String, nullable=False),
+    Index(None, "id"),
+)
+"""Files of entries that stand in cells, by their ids. They stay when the entry is deleted."""
+
+
 async def file(
     conn: Connection,
     register_id: UUID,
@@ -132,6 +152,25 @@ ROW: tuple[Any, ...] = (
 def row_of(found: Any) -> Row:
     id, values, number, filed, about, removed = found
     return Row(id, values, number, filed, about and Thing(**about), removed)
+
+
+async def add_files(conn: Connection, row_id: int, found: Collection[FileFacts]) -> None:
+    """Note the files that stand in the cells of a row."""
+    if found:
+        given = [vars(one) | {"id": UUID(one.id), "row_id": row_id} for one in found]
+        await conn.execute(upsert(row_files).on_conflict_do_nothing(), given)
+
+
+async def files_of(conn: Connection, row_id: int) -> list[FileFacts]:
+    c = row_files.c
+    query = select(c.id, c.name, c.size, c.type).where(c.row_id == row_id)
+    return [FileFacts(str(id), *rest) for id, *rest in await conn.execute(query)]
+
+
+async def stand_in_rows(conn: Connection, ids: Collection[UUID]) -> set[UUID]:
+    """Which of these files stand in rows."""
+    query = select(row_files.c.id).where(row_files.c.id.in_(ids))
+    return set((await conn.execute(query)).scalars())
 
 
 async def alike(

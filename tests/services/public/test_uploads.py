@@ -198,7 +198,7 @@ async def test_a_cut_connection_goes_on_from_what_has_arrived(
     assert again.received == (await uploads.so_far(context, sender.address, sent.id)).received
     done = await uploads.take(context, sender.address, sent.id, again.received, rest, "en", CLIENT)
     assert done.type == "application/pdf"
-    assert await uploads.read(context, done) == data
+    assert await uploads.read(context, done.id, done.received) == data
     last = await uploads.take(context, sender.address, sent.id, 900_000, rest, "en", CLIENT)
     assert (last.received, last.type) == (len(data), "application/pdf")
 
@@ -253,7 +253,7 @@ async def test_20_at_once(sender: Sender) -> None:
     stored: Any = entry.answers["papers"]
     assert [one["name"] for one in stored] == [f"{n}.csv" for n in range(20)]
     assert {file.id for file in claimed} == {file.id for file in sent}
-    assert [await uploads.read(sender.context, file) for file in sent] == papers
+    assert [await uploads.read(sender.context, file.id, file.received) for file in sent] == papers
 
 
 async def test_bytes_at_rest_are_sealed(sender: Sender, tmp_path: Path) -> None:

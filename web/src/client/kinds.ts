@@ -439,6 +439,9 @@ export const COLUMNS = {
  "order": [
   "pick_many"
  ],
+ "files": [
+  "files"
+ ],
  "text": [
   "pick_one",
   "number",

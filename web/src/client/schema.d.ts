@@ -2941,6 +2941,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/registers/{id}/rows/{row_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File Of Row
+         * @description The file to save, or its preview to look at; a browser never runs either.
+         */
+        get: operations["file_of_row"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/dispatch/replay/look": {
         parameters: {
             query?: never;
@@ -5095,6 +5115,23 @@ export interface components {
              * @default
              */
             arrival?: string;
+        };
+        /**
+         * FileInRow
+         * @description A file that stands in a cell by its id; `size` is in bytes.
+         */
+        FileInRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Type */
+            type: string;
         };
         /**
          * FileOut
@@ -9411,6 +9448,8 @@ export interface components {
             entry_id: string | null;
             /** Gone */
             gone: boolean;
+            /** Files */
+            files: components["schemas"]["FileInRow"][];
         };
         /**
          * RowView
@@ -17273,6 +17312,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RowRead"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    file_of_row: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+                row_id: number;
+                file_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

@@ -114,3 +114,10 @@ export function targetName(doc: Doc, to: NonNullable<Page["skips"]>[number]["to"
   const finish = doc.finishes.find(({ key }) => key === to.finish);
   return finish ? `finish "${say(doc, finish.title)}"` : `finish ${to.finish} (gone)`;
 }
+
+/** "820 kB", "1.2 MB". */
+export function bytesInWords(bytes: number): string {
+  return bytes < 1_000_000
+    ? `${Math.max(Math.round(bytes / 1000), 1)} kB`
+    : `${(bytes / 1_000_000).toFixed(1)} MB`;
+}

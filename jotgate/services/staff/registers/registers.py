@@ -8,6 +8,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.common.values import FileFacts
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.cells import Person, Where
@@ -15,9 +16,13 @@ from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.columns_changed import column_faults
 from jotgate.core.registers.views import SavedView
 from jotgate.core.rights import IN_THING, Right, reaches, rights_of
+from jotgate.ports.files import Missing
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
+from jotgate.services.public.uploads import preview
+from jotgate.services.public.uploads import read as read_file
+from jotgate.services.staff.entries import Download
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
 from jotgate.store import accounts, entries
@@ -132,6 +137,7 @@ class RowRead:
     names: Mapping[UUID, str]
     source: tuple[UUID, UUID] | None
     gone: bool
+    files: tuple[FileFacts, ...]
 
 
 async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowRead:
@@ -146,8 +152,9 @@ async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowR
         changes = await rows.changes_of(conn, row_id, CHANGES)
         everybody = await accounts.people(conn)
         source, gone = await _source(conn, account, questionnaire_id, entry_id)
+        files = await rows.files_of(conn, row_id)
     names = {person.id: person.name for person in everybody}
-    return RowRead(register, one, tuple(changes), names, source, gone)
+    return RowRead(register, one, tuple(changes), names, source, gone, tuple(files))
 
 
 async def _source(
@@ -160,3 +167,19 @@ async def _source(
     entry = await entries.entry(conn, questionnaire_id, entry_id)
     may_see = reaches(role, IN_THING["read"]) and entry is not None
     return (questionnaire_id, entry_id) if may_see else None, entry is None
+
+
+async def file(
+    context: Context, account: Account, id: UUID, row_id: int, file_id: UUID, small: bool
+) -> Download:
+    """A file that stands in a row, or its preview as WebP. Raises NotFound."""
+    found = await row(context, account, id, row_id)
+    one = next((one for one in found.files if one.id == str(file_id)), None)
+    if one is None:
+        raise NotFound("There is no such file.")
+    try:
+        if small:
+            return Download(f"{one.name}.webp", "image/webp", await preview(context, file_id))
+        return Download(one.name, one.type, await read_file(context, file_id, one.size))
+    except Missing:
+        raise NotFound("There is no such file.") from None

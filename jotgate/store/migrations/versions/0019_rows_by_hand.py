@@ -1,6 +1,6 @@
 """Rows of registers are written by hand, taken out and put back; who looks on finds what is new.
 Views of registers have names. Who is where is known of registers as of questionnaires. Entries are
-replayed."""
+replayed. Files go along into rows."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -17,6 +17,23 @@ def upgrade() -> None:
     _views()
     _presence()
     _rounds()
+    _files()
+
+
+def _files() -> None:
+    op.create_table(
+        "row_files",
+        sa.Column("row_id", sa.BigInteger(), nullable=False),
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("name", sa.String(), nullable=False),
+        sa.Column("size", sa.Integer(), nullable=False),
+        sa.Column("type", sa.String(), nullable=False),
+        sa.PrimaryKeyConstraint("row_id", "id", name="pk_row_files"),
+        sa.ForeignKeyConstraint(
+            ["row_id"], ["register_rows.id"], name="fk_row_files_row_id", ondelete="CASCADE"
+        ),
+    )
+    op.create_index("ix_row_files_id", "row_files", ["id"])
 
 
 def _rounds() -> None:

@@ -3,6 +3,7 @@ import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Quiet } from "../../ui/text";
+import { bytesInWords } from "../document";
 
 type DetailOut = Schema<"DetailOut">;
 type Seen = Schema<"EntryFileOut">;
@@ -76,13 +77,6 @@ const Drawn = styled.svg`
   }
 `;
 
-/** "820 kB", "1.2 MB". */
-function amount(bytes: number): string {
-  return bytes < 1_000_000
-    ? `${Math.max(Math.round(bytes / 1000), 1)} kB`
-    : `${(bytes / 1_000_000).toFixed(1)} MB`;
-}
-
 function FileLine({ file, base, reason }: { file: Seen; base: string; reason: string }) {
   const why = reason ? `&reason=${encodeURIComponent(reason)}` : "";
   const path = `${base}/files/${file.id}`;
@@ -97,7 +91,7 @@ function FileLine({ file, base, reason }: { file: Seen; base: string; reason: st
         <a href={`${path}?small=false${why}`} download>
           {file.name}
         </a>{" "}
-        <Quiet>{amount(file.size)}</Quiet>
+        <Quiet>{bytesInWords(file.size)}</Quiet>
       </span>
     </li>
   );

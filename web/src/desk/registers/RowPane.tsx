@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
-import { entryNumber } from "../document";
+import { bytesInWords, entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { when } from "../when";
@@ -48,6 +48,12 @@ const Side = styled.aside`
     display: flex;
     gap: 10px;
     justify-content: space-between;
+  }
+  img {
+    display: block;
+    max-width: 100%;
+    border-radius: 4px;
+    margin-bottom: 4px;
   }
   li {
     border-top: 1px solid var(--line);
@@ -102,6 +108,33 @@ function Source({ read }: { read: Read }) {
   );
 }
 
+/** The files of a row: pictures to look at, everything to save. */
+function FilesOf({ id, read }: { id: string; read: Read }) {
+  const at = (file: string) => `/api/registers/${id}/rows/${read.row.id}/files/${file}`;
+  const kept = new Set(
+    read.columns
+      .filter(({ type }) => type === "files")
+      .flatMap(({ key }) => read.row.values[key] ?? []),
+  );
+  const files = read.files.filter((one) => kept.has(one.id));
+  if (!files.length) return null;
+  return (
+    <ul aria-label="Files">
+      {files.map((one) => (
+        <li key={one.id}>
+          {one.type.startsWith("image/") ? (
+            <img src={`${at(one.id)}?small=true`} alt={`Preview of ${one.name}`} />
+          ) : null}
+          <a href={at(one.id)} download={one.name}>
+            {one.name}
+          </a>{" "}
+          <Quiet>{bytesInWords(one.size)}</Quiet>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 interface RowPaneProps {
   id: string;
   row: number;
@@ -133,6 +166,7 @@ export function RowPane({ id, row, people, onClose }: RowPaneProps) {
                 </div>
               ))}
             </dl>
+            <FilesOf id={id} read={read} />
             <h3>What happened to it</h3>
             <ul>
               {read.changes.map((change, at) => (

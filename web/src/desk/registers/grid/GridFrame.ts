@@ -155,9 +155,11 @@ export const Head = styled.div`
     background: var(--chalk);
     border-bottom: 1px solid var(--line);
   }
+  [role="columnheader"]:not([data-frozen]) {
+    position: relative;
+  }
   [role="columnheader"] {
     flex: none;
-    position: relative;
     padding: 5px 10px 0;
     font-weight: 600;
     line-height: 19px;
@@ -165,7 +167,6 @@ export const Head = styled.div`
   }
   [role="columnheader"][data-frozen] {
     z-index: 1;
-    inset-inline-start: 0;
   }
   small {
     display: block;
