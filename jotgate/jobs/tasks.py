@@ -14,7 +14,7 @@ from jotgate.services import (
     waiting_list,
 )
 from jotgate.services.context import Context
-from jotgate.services.dispatch import arriving, sending
+from jotgate.services.dispatch import arriving, replaying, sending
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
 
@@ -38,6 +38,10 @@ def register(app: App, context: Context) -> None:
     @app.task(name="dispatch_entry", retry=retry)
     async def dispatch_entry(questionnaire_id: str, entry_id: str) -> None:
         await arriving.dispatch_entry(context, UUID(questionnaire_id), UUID(entry_id))
+
+    @app.task(name="dispatch_change", retry=retry)
+    async def dispatch_change(questionnaire_id: str, entry_id: str) -> None:
+        await replaying.dispatch_change(context, UUID(questionnaire_id), UUID(entry_id))
 
     @app.task(name="seal_anew", retry=retry)
     async def seal_anew(questionnaire_id: str) -> None:

@@ -3,7 +3,9 @@
 from collections.abc import Hashable
 from typing import Any, Literal, Protocol
 
-Task = Literal["dispatch_entry", "send_letter", "send_reset", "seal_anew", "do_work"]
+Task = Literal[
+    "dispatch_entry", "dispatch_change", "send_letter", "send_reset", "seal_anew", "do_work"
+]
 
 Sql = Any
 """An SQL expression of the database's own library."""

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from sqlalchemy import (
     ARRAY,
+    Boolean,
     Column,
     ColumnElement,
     ForeignKeyConstraint,
@@ -17,6 +18,7 @@ from sqlalchemy import (
     Table,
     UniqueConstraint,
     delete,
+    false,
     func,
     literal,
     or_,
@@ -58,6 +60,7 @@ entries = Table(
     Column("status", String, nullable=False, server_default=""),
     maybe_time_column("archived"),
     Column("language", String, nullable=False, server_default=""),
+    Column("corrected", Boolean, nullable=False, server_default=false()),
     ForeignKeyConstraint(
         ["questionnaire_id", "stripe"],
         ["tallies.questionnaire_id", "tallies.stripe"],
@@ -117,6 +120,7 @@ _ENTRY = (
     entries.c.status,
     entries.c.language,
     entries.c.archived,
+    entries.c.corrected,
     entry_ways.c.about,
     entry_ways.c.link_id,
     entry_ways.c.pass_id,
@@ -294,6 +298,19 @@ async def ask_to_seal(conn: Connection, questionnaire_id: UUID, queue: Queue) ->
     await conn.execute(select(queue.asking("seal_anew", named)))
 
 
+async def ask_to_dispatch_change(
+    conn: Connection, questionnaire_id: UUID, id: UUID, queue: Queue
+) -> None:
+    """Ask for the rules to be carried out on a corrected entry, once this is committed."""
+    named = func.jsonb_build_object(
+        literal("questionnaire_id"),
+        literal(str(questionnaire_id)),
+        literal("entry_id"),
+        literal(str(id)),
+    )
+    await conn.execute(select(queue.asking("dispatch_change", named)))
+
+
 async def sealed(
     conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> dict[UUID, bytes]:
@@ -306,7 +323,7 @@ async def sealed(
 
 
 async def change(conn: Connection, entry: Entry) -> None:
-    """Store what an entry says by now in the open."""
+    """Store what a corrected entry says by now in the open."""
     e, w = entries.c, entry_ways.c
     query = update(entries).where(e.questionnaire_id == entry.questionnaire_id, e.id == entry.id)
     await conn.execute(
@@ -315,6 +332,7 @@ async def change(conn: Connection, entry: Entry) -> None:
             answers=entry.answers,
             finish=entry.finish,
             flags=list(entry.flags),
+            corrected=True,
         )
     )
     row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "about": entry.about}

@@ -215,3 +215,29 @@ def received(bench: str, wells: Wells) -> list[dict[str, Any]]:
         found = json.load(answered)
     bodies = [json.loads(one["body"]) for one in found if one["verified"]]
     return [one for one in bodies if one["data"]["questionnaire"] == str(wells.id)]
+
+
+@pytest.mark.usefixtures("processes")
+def test_a_mended_rule_is_replayed_on_the_entries_of_before(browser: Browser, wells: Wells) -> None:
+    """The district was forgotten: seen in the replay, done once, and no row stands twice."""
+    register, name = made_register(wells)
+    sources = {"name": {"kind": "entry", "name": "name"}}
+    file = {"kind": "file", "register_id": str(register), "columns": sources}
+    apply_rules(wells, otherwise=[file])
+    for who in ("Ada", "Ben"):
+        wells.send(f"replayed {who}", name=who)
+    browser.soon(lambda: len(rows(wells, register)) == 2)
+    open_dispatch(browser, wells)
+    browser.press("button", "Replay")
+    browser.reads("nothing is left to do")
+    sources["district"] = {"kind": "entry", "name": "district"}
+    apply_rules(wells, otherwise=[file])
+    browser.driver.refresh()
+    browser.reads("something is left to do with 2", f"in {name}", "District empty to Saltings")
+    browser.accessible()
+    browser.press("button", "Replay 2 entries")
+    browser.reads("Replayed on 2 entries: 2 rows")
+    found = [{"name": who, "district": "saltings"} for who in ("Ada", "Ben")]
+    assert rows(wells, register) == found
+    browser.press("button", "Look again")
+    browser.reads("nothing is left to do")

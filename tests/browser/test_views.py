@@ -65,7 +65,7 @@ KEPT = {
     "office",
     "parts",
     *("script", "map", "links", "gate", "dispatch", "entries"),
-    *("script-languages", "script-try", "sign-in"),
+    *("register", "script-try", "sign-in"),
 }
 """Views of the desk whose pictures are kept."""
 
@@ -131,6 +131,30 @@ def script(browser: Browser) -> None:
     browser.fits()
     browser.accessible()
     browser.resize(1280, 800)
+
+
+def test_a_register(browser: Browser) -> None:
+    """Grouped, with a row and its photo open beside the grid."""
+    browser.sign_in("rowan@example.org")
+    browser.open("/desk/registers")
+    browser.press("link", "Saltings")
+    browser.pick("View", "By sampler")
+    browser.reads("Edda Brook", "Juno Marsh")
+    grid = browser.driver.find_element(By.CSS_SELECTOR, "[role=grid]")
+    browser.driver.execute_script("arguments[0].focus()", grid)
+    grid.send_keys(Keys.ARROW_DOWN * 2)
+    grid.send_keys(Keys.ALT, Keys.ENTER)
+    browser.reads("What happened to it", "Sampler empty to")
+    look(browser, "register")
+
+
+def test_a_replay(browser: Browser) -> None:
+    browser.sign_in("rowan@example.org")
+    browser.press("link", "Private well check")
+    browser.place("Dispatch")
+    browser.press("button", "Replay")
+    browser.reads("something is left to do with", "Carry out")
+    look(browser, "dispatch-replay")
 
 
 def test_signing_in(browser: Browser) -> None:

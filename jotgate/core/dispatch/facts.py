@@ -10,7 +10,7 @@ from jotgate.core.common.values import Value
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
-from jotgate.core.items import DateTime, Item, Number, Option, PickOne, Time
+from jotgate.core.items import DateTime, Item, Number, Option, PickOne, Time, YesNo
 
 WEEKDAYS: Mapping[str, str] = {
     "mon": "Monday",
@@ -22,6 +22,8 @@ WEEKDAYS: Mapping[str, str] = {
     "sun": "Sunday",
 }
 
+CORRECTED = "entry.corrected"
+
 NAMES: Mapping[str, str] = {
     "entry.finish": "Finish",
     "entry.edition": "Edition",
@@ -31,6 +33,7 @@ NAMES: Mapping[str, str] = {
     "entry.time": "Time of day it arrived",
     "entry.arrived": "When it arrived",
     "entry.status": "Status",
+    CORRECTED: "It was corrected",
 }
 """What staff read for each fact."""
 
@@ -66,6 +69,7 @@ def fact_items(document: Questionnaire, around: Around) -> dict[str, Item]:
     found["entry.edition"] = Number(kind="number", **_called("entry.edition", first))
     found["entry.time"] = Time(kind="time", **_called("entry.time", first))
     found["entry.arrived"] = DateTime(kind="date_time", **_called("entry.arrived", first))
+    found[CORRECTED] = YesNo(kind="yes_no", **_called(CORRECTED, first))
     return found
 
 
@@ -82,6 +86,7 @@ def fact_values(entry: Entry, now: datetime, contact: Contact | None) -> dict[st
         "entry.weekday": tuple(WEEKDAYS)[now.weekday()],
         "entry.time": now.time().replace(second=0, microsecond=0),
         "entry.arrived": entry.arrived,
+        CORRECTED: entry.corrected,
     }
     said = {
         "entry.finish": entry.finish,

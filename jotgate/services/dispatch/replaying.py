@@ -10,8 +10,10 @@ from uuid import UUID
 from pydantic import TypeAdapter
 
 from jotgate.core.common.errors import Fault
-from jotgate.core.conditions.condition import Condition, holds
+from jotgate.core.conditions.condition import Condition, holds, named
+from jotgate.core.conditions.saved import in_full
 from jotgate.core.dispatch.effects import RowPlanned
+from jotgate.core.dispatch.facts import CORRECTED
 from jotgate.core.dispatch.planning import Subject, planned
 from jotgate.core.dispatch.replaying import Left, ToDo, kind_of, left
 from jotgate.core.dispatch.rules import Dispatch, SetStatus
@@ -21,7 +23,7 @@ from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
 from jotgate.services.context import Context
-from jotgate.services.dispatch.arriving import begun, start
+from jotgate.services.dispatch.arriving import begun, dispatch_entry, start
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
 from jotgate.services.rows_wrong import RowsWrong
@@ -53,10 +55,12 @@ class Which:
 @dataclass(frozen=True)
 class Wanted:
     """Which kinds of effects are carried out; `take_out` has rows that no rule would file any more
-    taken out of their registers, from where they can be put back."""
+    taken out of their registers, from where they can be put back. With `corrected` rules that ask
+    whether the entry was corrected are carried out whole."""
 
     kinds: frozenset[RunKind]
     take_out: bool = False
+    corrected: bool = False
 
 
 async def what_is_left(conn: Connection, subject: Subject, rules: Dispatch) -> Left:
@@ -144,7 +148,12 @@ async def replay_entry(
             return ()
         before = await runs.any_of(conn, questionnaire_id, entry_id)
         whole = await what_is_left(conn, subject, rules)
-        todo = [one for one in whole.todo if kind_of(one.effect) in wanted.kinds]
+        asking = rules_asking(rules, subject) if wanted.corrected else frozenset[str]()
+        todo = [
+            one
+            for one in whole.todo
+            if kind_of(one.effect) in wanted.kinds or one.effect.at.rule in asking
+        ]
         done = [await _do(context, conn, subject, one) for one in todo]
         round = max((run.round for run in before), default=-1) + 1
         made = _rounded([run for run in done if run is not None], round)
@@ -153,6 +162,29 @@ async def replay_entry(
         if wanted.take_out:
             await _take_out(conn, whole, context.clock.now())
     return made
+
+
+def rules_asking(rules: Dispatch, subject: Subject) -> frozenset[str]:
+    """The rules, by key, that ask whether an entry was corrected."""
+    saved = subject.plan.written.saved
+    return frozenset(
+        rule.key
+        for rule in rules.rules
+        if rule.when is not None and CORRECTED in named(in_full(rule.when, saved))
+    )
+
+
+async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:
+    """Bring the rows of a corrected entry up to date. Letters, calls and statuses come of it only
+    by rules that ask whether it was corrected. One that led to nothing yet is dispatched as a new
+    one."""
+    async with context.engine.connect() as conn:
+        before = await runs.any_of(conn, questionnaire_id, entry_id)
+    if not before:
+        await dispatch_entry(context, questionnaire_id, entry_id)
+        return
+    wanted = Wanted(frozenset({"row"}), corrected=True)
+    await replay_entry(context, questionnaire_id, entry_id, wanted)
 
 
 RulesChanged = RowsWrong(

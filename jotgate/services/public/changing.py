@@ -145,6 +145,7 @@ async def change(
         await _keep_version(context, conn, entry, given)
         await _take_places(conn, found.gate, plan, language, entry, given)
         await _put(context, conn, entry, given)
+        await entries.ask_to_dispatch_change(conn, id, entry.id, context.queue)
         await note(context, conn, None, "entry_changed", id, entry.id, number=entry.number)
     return Changed(entry.number, False)
 

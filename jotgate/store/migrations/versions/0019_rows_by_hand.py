@@ -1,6 +1,7 @@
 """Rows of registers are written by hand, taken out and put back; who looks on finds what is new.
 Views of registers have names. Who is where is known of registers as of questionnaires. Entries are
-replayed. Files go along into rows."""
+replayed. Files go along into rows.
+Of entries it is known whether they were corrected."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -18,6 +19,14 @@ def upgrade() -> None:
     _presence()
     _rounds()
     _files()
+    op.add_column(
+        "entries",
+        sa.Column("corrected", sa.Boolean(), server_default=sa.false(), nullable=False),
+    )
+    op.execute(
+        "update entries e set corrected = true from entry_versions v"
+        " where v.questionnaire_id = e.questionnaire_id and v.entry_id = e.id"
+    )
 
 
 def _files() -> None:

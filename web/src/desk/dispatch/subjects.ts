@@ -31,6 +31,7 @@ function factsOfEntry(doc: Doc, state: State): Subject[] {
     { key: "entry.weekday", label: "Day of the week it arrived", kind: "pick_one", options: days },
     { key: "entry.time", label: "Time of day it arrived", kind: "time", options: [] },
     { key: "entry.arrived", label: "When it arrived", kind: "date_time", options: [] },
+    { key: "entry.corrected", label: "It was corrected", kind: "yes_no", options: [] },
     { key: "entry.status", label: "Status", kind: "pick_one", options: named(state.statuses) },
   ];
   return found.filter(({ kind, options }) => kind !== "pick_one" || options.length);

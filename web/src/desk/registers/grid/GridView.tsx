@@ -185,7 +185,12 @@ export function GridView(props: GridViewProps) {
       onPaste={clipped}
     >
       <Head role="row" aria-rowindex={1} style={{ width }}>
-        <div role="columnheader" aria-colindex={1} data-frozen style={{ width: NUMBER_WIDTH, insetInlineStart: 0 }}>
+        <div
+          role="columnheader"
+          aria-colindex={1}
+          data-frozen
+          style={{ width: NUMBER_WIDTH, insetInlineStart: 0 }}
+        >
           Row
         </div>
         {columns.map((one, at) => (
