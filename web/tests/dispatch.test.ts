@@ -60,7 +60,7 @@ test("every type of column has words, and takes what the server lets it take", (
   expect(takes(subject("pick_one", PICKS))).toEqual(["text", "long_text", "pick_one"]);
   expect(takes(subject("pick_many", PICKS))).toEqual(["text", "long_text", "pick_many"]);
   expect(takes(subject("email"))).toContain("email");
-  expect(takes(subject("file"))).toEqual(["text", "long_text"]);
+  expect(takes(subject("file"))).toEqual(["text", "long_text", "files"]);
 });
 
 test("a column is made that suits what it takes", () => {
