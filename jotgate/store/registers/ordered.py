@@ -8,6 +8,7 @@ from sqlalchemy import (
     ARRAY,
     BigInteger,
     ColumnElement,
+    Date,
     Numeric,
     Text,
     and_,
@@ -78,20 +79,23 @@ def _there(register_id: UUID) -> ColumnElement[bool]:
     return and_(rows.c.register_id == register_id, rows.c.removed.is_(None))
 
 
-def _found(words: str, columns: Sequence[Column]) -> ColumnElement[bool]:
-    """Each of the words in some cell, letter case ignored; of options in their labels."""
-    return and_(*(_has(word, columns) for word in words.split()))
+def _found(words: str, columns: Sequence[Column], people: Mapping[str, str]) -> ColumnElement[bool]:
+    """Each of the words in some cell as it reads, letter case ignored."""
+    return and_(*(_has(word.casefold(), columns, people) for word in words.split()))
 
 
-def _has(word: str, columns: Sequence[Column]) -> ColumnElement[bool]:
-    folded = word.casefold()
+def _has(folded: str, columns: Sequence[Column], people: Mapping[str, str]) -> ColumnElement[bool]:
     found: list[ColumnElement[bool]] = []
     for column in columns:
-        if column.options:
-            codes = [one.code for one in column.options if folded in one.label.casefold()]
-            cell = _under(column.key)
+        if column.options or column.type == "person":
+            labels = {one.code: one.label for one in column.options} or people
+            codes = [code for code, label in labels.items() if folded in label.casefold()]
             if codes:
+                cell = _under(column.key)
                 found.append(cell.op("?|")(literal(codes, ARRAY(Text))))
+        elif column.type == "date":
+            said = func.to_char(_cell(column).cast(Date), "FMDD Mon YYYY")
+            found.append(func.strpos(func.lower(said), folded) > 0)
         elif column.type not in ("yes_no", "files"):
             found.append(func.strpos(func.lower(_cell(column)), folded) > 0)
     return or_(*found) if found else literal(False)
@@ -102,20 +106,20 @@ async def order(
     register_id: UUID,
     columns: Sequence[Column],
     view: RowView,
-    people: Sequence[str],
+    people: Mapping[str, str],
     limit: int,
 ) -> tuple[list[int], list[Cell | None]]:
     """The ids of the rows with the words that are searched, in the order of the view, at most
     `limit`, and where it groups them the cell of each that it groups by. The filter is not asked.
-    `people` are ids in the order of the names."""
+    `people` are names by id, in their order."""
     by_key = {one.key: one for one in columns}
-    by = [part for one in view.order for part in _parts(one, by_key, view, people)]
+    by = [part for one in view.order for part in _parts(one, by_key, view, tuple(people))]
     by.append(rows.c.id.desc())
     place = func.row_number().over(order_by=by).label("place")
     cell = _under(view.group) if view.group else cast(literal(None), JSONB)
     query = select(rows.c.id, cell.label("cell"), place).where(_there(register_id))
     if view.search:
-        query = query.where(_found(view.search, columns))
+        query = query.where(_found(view.search, columns, people))
     found = query.order_by(place).limit(limit).subquery()
     ids = aggregate_order_by(found.c.id, found.c.place)
     cells = aggregate_order_by(found.c.cell, found.c.place)
@@ -186,8 +190,14 @@ async def count(conn: Connection, register_id: UUID) -> int:
 
 
 async def searched(
-    conn: Connection, register_id: UUID, columns: Sequence[Column], words: str, ids: Collection[int]
+    conn: Connection,
+    register_id: UUID,
+    columns: Sequence[Column],
+    words: str,
+    people: Mapping[str, str],
+    ids: Collection[int],
 ) -> set[int]:
     """Which of `ids` have the words."""
-    query = select(rows.c.id).where(_there(register_id), _among(ids), _found(words, columns))
+    has = _found(words, columns, people)
+    query = select(rows.c.id).where(_there(register_id), _among(ids), has)
     return set((await conn.execute(query)).scalars())

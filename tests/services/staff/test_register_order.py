@@ -183,11 +183,12 @@ async def test_groups_are_runs_of_the_same_cell(scene: Scene, context: Context) 
 async def test_words_are_found_in_any_column_and_in_the_labels_of_options(
     scene: Scene, context: Context
 ) -> None:
-    columns = [column("text"), column("pick_one"), column("pick_many"), column("number")]
+    types = ("text", "pick_one", "pick_many", "number", "date", "person")
+    columns = [column(type) for type in types]
     made = await registers.add(context, scene.coordinator, "Words", columns)
     added: list[dict[str, Cell | None]] = [
-        {"text": "Ines Carvalho", "pick_one": "drink"},
-        {"text": "Noor Haddad", "pick_many": ["wash"], "number": "12.5"},
+        {"text": "Ines Carvalho", "pick_one": "drink", "date": "2026-11-03"},
+        {"text": "Noor Haddad", "pick_many": ["wash"], "number": "12.5", "person": "Sam"},
         {"text": "wash_drink 100%"},
     ]
     await writing.write(context, scene.coordinator, made.id, Writing([], added, False))
@@ -200,6 +201,8 @@ async def test_words_are_found_in_any_column_and_in_the_labels_of_options(
     assert await found("DRINKING carv") == ["I"]
     assert await found("washing") == ["N"]
     assert await found("2.5") == ["N"]
+    assert await found("3 nov") == ["I"]
+    assert await found("sam") == ["N"]
     assert await found("%") == ["w"]
     assert await found("wash_") == ["w"]
     assert await found("pick") == []

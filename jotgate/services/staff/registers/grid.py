@@ -59,7 +59,7 @@ async def order(context: Context, account: Account, id: UUID, view: RowView) -> 
         known = await people(conn, context.clock.now()) if register.names_people else {}
         _refuse_faulty(view, register.columns, known)
         mark = await ordered.mark(conn)
-        ids, cells = await ordered.order(conn, id, register.columns, view, tuple(known), MOST + 1)
+        ids, cells = await ordered.order(conn, id, register.columns, view, _names(known), MOST + 1)
         fitting = await _fitting(context, conn, register, view.filter)
     more = len(ids) > MOST
     if fitting is not None:
@@ -72,6 +72,10 @@ def _refuse_faulty(view: RowView, columns: Sequence[Column], known: Mapping[str,
     faults = list(view_faults(view, columns, known))
     if faults:
         raise Invalid(faults[0].message, faults)
+
+
+def _names(known: Mapping[str, Person]) -> dict[str, str]:
+    return {id: one.name for id, one in known.items()}
 
 
 def _groups(cells: Iterable[Cell | None]) -> tuple[Group, ...]:
@@ -180,7 +184,9 @@ async def _written(
     ids = [one.id for one in found]
     fitting = await _fitting(context, conn, register, view.filter, ids)
     if view.search:
-        has = await ordered.searched(conn, register.id, register.columns, view.search, ids)
+        has = await ordered.searched(
+            conn, register.id, register.columns, view.search, _names(known), ids
+        )
         fitting = frozenset(has) if fitting is None else fitting & has
     return [
         Written(one, one.removed is None and (fitting is None or one.id in fitting))
