@@ -263,3 +263,26 @@ def test_whoever_may_only_read_is_told_so(browser: Browser, wells: Wells) -> Non
     assert browser.focused().get_attribute("aria-readonly") == "true"
     assert rows(wells, id)[0]["name"] == "Bram"
     assert "Add a row" not in browser.text()
+
+
+def test_a_questionnaire_is_made_of_it_and_it_is_deleted(browser: Browser, wells: Wells) -> None:
+    id = opened(browser, wells)
+    name = browser.driver.find_element(By.CSS_SELECTOR, "h1").text
+    browser.press("button", "More")
+    browser.soon(lambda: browser.driver.find_element(By.CSS_SELECTOR, "[role=menu]"))
+    browser.accessible()
+    browser.keys("Ma")
+    browser.keys(Keys.ENTER)
+    browser.soon(lambda: browser.driver.current_url.endswith("/script"))
+    browser.reads("Household", "Drinkers", "Drinking")
+    browser.open(f"/desk/registers/{id}")
+    browser.reads("Bram")
+    browser.press("button", "More")
+    browser.soon(lambda: browser.driver.find_element(By.CSS_SELECTOR, "[role=menu]"))
+    browser.keys("De")
+    browser.keys(Keys.ENTER)
+    browser.reads("3 rows are gone for good")
+    browser.accessible()
+    browser.write(f"Type {name} to delete it", name + Keys.ENTER)
+    browser.soon(lambda: browser.driver.current_url.endswith("/desk/registers"))
+    browser.soon(lambda: name not in browser.text())

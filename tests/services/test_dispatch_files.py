@@ -1,5 +1,6 @@
 """Files that go along into rows, and open from there."""
 
+from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
@@ -8,8 +9,10 @@ import pytest
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.registers.columns import Column, Register
+from jotgate.ports.files import Missing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
+from jotgate.services.public import uploads
 from jotgate.services.staff import dispatch_rules, removing
 from jotgate.services.staff.registers import registers
 from tests.core.dispatch.rules import file, item
@@ -24,9 +27,9 @@ COLUMNS = [
 ]
 
 
-async def with_rule(sender: Sender, act: Any) -> None:
+async def with_rule(sender: Sender, *acts: Any) -> None:
     saved = await dispatch_rules.find(sender.context, sender.scene.coordinator, sender.id)
-    value = Dispatch.model_validate({"otherwise": [act]})
+    value = Dispatch.model_validate({"otherwise": acts})
     await dispatch_rules.save(
         sender.context, sender.scene.coordinator, sender.id, value, saved.revision
     )
@@ -92,3 +95,23 @@ async def test_only_files_that_are_open_can_go_along(
     register = await made(sender)
     with pytest.raises(Invalid):
         await with_rule(sender, file(register.id, **columns))
+
+
+async def test_a_file_goes_with_the_last_that_it_stands_in(
+    sender: Sender, context: Context
+) -> None:
+    """Two registers and the entry: its bytes are there as long as one of them is."""
+    who = replace(sender.scene.coordinator, role="owner")
+    both = [await registers.add(context, who, name, COLUMNS) for name in ("Photos", "More photos")]
+    acts = [file(one.id, photo="photo") for one in both]
+    await with_rule(sender, *acts)
+    sent = await sender.send("photo", "well.png", picture())
+    taken = await sender.submit(photo=[of(sent)])
+    await dispatch_entry(context, sender.id, taken.id)
+    await registers.remove(context, who, both[0].id, "Photos")
+    await removing.remove(context, who, sender.id, taken.id)
+    (row,) = await rows_of(context, who, both[1].id)
+    assert (await registers.file(context, who, both[1].id, row.id, sent.id, False)).data
+    await registers.remove(context, who, both[1].id, "More photos")
+    with pytest.raises(Missing):
+        await uploads.read(context, sent.id, sent.size)

@@ -158,6 +158,34 @@ async def put_register(
     return RegisterChanged(register=found.register, unfit=found.unfit, told=told)
 
 
+class RegisterNamed(BaseModel):
+    """The name of the register, written to delete it."""
+
+    name: str = Field(max_length=200)
+
+
+@router.post("/registers/{id}/removal", status_code=204)
+async def remove_register(
+    id: UUID, body: RegisterNamed, context: CurrentContext, account: CurrentAccount
+) -> None:
+    """Delete it for good, with its rows."""
+    await registers.remove(context, account, id, body.name)
+
+
+class MadeOfOut(BaseModel):
+    """The questionnaire that was begun, and the columns that it does not ask for."""
+
+    id: UUID
+    left_out: list[str]
+
+
+@router.post("/registers/{id}/questionnaire", status_code=201)
+async def make_of_register(id: UUID, context: CurrentContext, account: CurrentAccount) -> MadeOfOut:
+    """Begin a questionnaire with a question for each column."""
+    made = await registers.make_questionnaire(context, account, id)
+    return MadeOfOut(id=made.id, left_out=list(made.left_out))
+
+
 class RegisterViewIn(BaseModel):
     """`for_all` needs the right to change the register."""
 

@@ -45,6 +45,7 @@ Action = Literal[
     "hook_removed",
     "register_created",
     "register_changed",
+    "register_removed",
     "rows_removed",
     "rows_restored",
     "rows_brought",

@@ -39,7 +39,8 @@ _NEVER = Today(datetime(2000, 1, 1, 12, tzinfo=UTC))
 def _picking(kind: type[Any], name: str) -> Callable[[Mapping[str, Any], Column], Item]:
     def made(called: Mapping[str, Any], column: Column) -> Item:
         options = tuple(
-            Option(code=one.code, label={LANGUAGE: one.label}) for one in column.options
+            Option(code=one.code, label=dict.fromkeys(called["text"], one.label))
+            for one in column.options
         )
         item: Item = kind(kind=name, options=options, **called)
         return item
@@ -80,9 +81,12 @@ _ITEMS: Mapping[ColumnType, Callable[[Mapping[str, Any], Column], Item]] = {
 
 
 def column_items(
-    columns: Sequence[Column], people: Mapping[str, Person] | None = None
+    columns: Sequence[Column],
+    people: Mapping[str, Person] | None = None,
+    language: str = LANGUAGE,
 ) -> dict[str, Item]:
-    """The columns as questions, by key; people are picked among those of the office."""
+    """The columns as questions in a language, by key; people are picked among those of the
+    office."""
     found: dict[str, Item] = {}
     for column in columns:
         if column.type == "person":
@@ -94,7 +98,7 @@ def column_items(
             )
         called = {
             "key": column.key,
-            "text": {LANGUAGE: column.label},
+            "text": {language: column.label},
             "short_name": column.label,
         }
         found[column.key] = _ITEMS[column.type](called, column)

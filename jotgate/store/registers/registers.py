@@ -102,6 +102,11 @@ async def put(conn: Connection, register: Register) -> None:
     await conn.execute(update(registers).where(registers.c.id == register.id).values(values))
 
 
+async def remove(conn: Connection, id: UUID) -> None:
+    """With its rows, its views, and the parts that people have in it."""
+    await conn.execute(delete(registers).where(registers.c.id == id))
+
+
 _VIEW = tuple(views.c[name] for name in ("id", "register_id", "account_id", "name", "view", "made"))
 
 

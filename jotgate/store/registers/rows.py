@@ -43,6 +43,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
+from jotgate.store.files import files
 from jotgate.store.registers.registers import registers
 
 TOUCHED = text("(pg_current_xact_id()::text::bigint)")
@@ -171,6 +172,14 @@ async def stand_in_rows(conn: Connection, ids: Collection[UUID]) -> set[UUID]:
     """Which of these files stand in rows."""
     query = select(row_files.c.id).where(row_files.c.id.in_(ids))
     return set((await conn.execute(query)).scalars())
+
+
+async def files_alone(conn: Connection, register_id: UUID) -> list[UUID]:
+    """The files that stand in no other register, and whose entries are gone."""
+    here = select(row_files.c.id).join(rows).where(rows.c.register_id == register_id)
+    elsewhere = select(row_files.c.id).join(rows).where(rows.c.register_id != register_id)
+    query = here.where(row_files.c.id.not_in(elsewhere), row_files.c.id.not_in(select(files.c.id)))
+    return list((await conn.execute(query.distinct())).scalars())
 
 
 async def alike(

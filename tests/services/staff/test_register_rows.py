@@ -16,6 +16,7 @@ from jotgate.core.registers.views import RowView
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.rows import ColumnsChanged
+from jotgate.services.staff import questionnaires
 from jotgate.services.staff.registers import columns, grid, registers, views, writing
 from jotgate.services.staff.registers.columns import ColumnsGiven
 from jotgate.services.staff.registers.grid import Looking, News
@@ -23,6 +24,7 @@ from jotgate.services.staff.registers.views import ViewGiven
 from jotgate.services.staff.registers.writing import CellsWritten, Writing
 from jotgate.store.registers import registers as store
 from tests.core.dispatch.rules import file
+from tests.core.registers.kinds import COLUMNS, column
 from tests.register_rows import rows_of
 from tests.scenes import Scene
 from tests.services.dispatching import NAMED, rows, ruled
@@ -272,3 +274,35 @@ async def test_whoever_may_only_read_writes_nothing(scene: Scene, context: Conte
     ):
         with pytest.raises(NotFound):
             await call
+
+
+async def test_a_questionnaire_is_made_of_a_register(scene: Scene, context: Context) -> None:
+    """Of every type of column that can be asked; it can be published as it is."""
+    made = await registers.add(
+        context, scene.coordinator, "Visits", [*COLUMNS, column("files"), column("computed")]
+    )
+    found = await registers.make_questionnaire(context, scene.coordinator, made.id)
+    assert found.left_out == ("person", "computed")
+    draft = await questionnaires.draft(context, scene.coordinator, found.id)
+    assert draft.document.title["en"] == "Visits"
+    asked = [item.key for item in draft.document.items()]
+    assert asked == [one.key for one in made.columns if one.label not in found.left_out]
+    assert await questionnaires.publish(context, scene.coordinator, found.id, draft.revision) == 1
+
+
+async def test_a_register_is_deleted_once_its_name_is_written(
+    scene: Scene, context: Context
+) -> None:
+    id = scene.rest.id
+    await added(scene, {"name": "Ines"})
+    owner = replace(scene.coordinator, role="owner")
+    with pytest.raises(NotAllowed):
+        await registers.remove(context, scene.coordinator, id, "Rest")
+    with pytest.raises(Invalid):
+        await registers.remove(context, owner, id, "rest")
+    await registers.remove(context, owner, id, " Rest ")
+    with pytest.raises(NotFound):
+        await registers.read(context, owner, id)
+    async with context.engine.connect() as conn:
+        for table in ("register_rows", "row_changes"):
+            assert (await conn.execute(text(f"select count(*) from {table}"))).scalar_one() == 0

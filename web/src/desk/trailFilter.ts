@@ -49,6 +49,7 @@ export const ACTIONS: Record<Action, string> = {
   replayed: "Rules replayed",
   register_created: "Register made",
   register_changed: "Columns of a register changed",
+  register_removed: "Register deleted",
   rows_removed: "Rows deleted",
   rows_restored: "Rows put back",
   rows_brought: "Rows imported",

@@ -11,6 +11,7 @@ from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
 from jotgate.core.common.values import FileFacts
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.registers.as_questionnaire import as_questionnaire, not_asked
 from jotgate.core.registers.cells import Person, Where
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.columns_changed import column_faults
@@ -22,6 +23,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
+from jotgate.services.staff import questionnaires
 from jotgate.services.staff.entries import Download
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
@@ -119,6 +121,41 @@ async def where_of(context: Context, conn: Connection, zone: str | None = None) 
     """Where staff write cells: in a time zone or that of the office, with its people."""
     zone = zone or (await office.current(context)).time_zone
     return Where(ZoneInfo(zone), await people(conn, context.clock.now()))
+
+
+@dataclass(frozen=True)
+class MadeOf:
+    """A questionnaire that was made of a register, and the columns that it does not ask for."""
+
+    id: UUID
+    left_out: tuple[str, ...]
+
+
+async def make_questionnaire(context: Context, account: Account, id: UUID) -> MadeOf:
+    """Begin a questionnaire with a question for each column. Raises NotAllowed, NotFound."""
+    in_office(account, "begin")
+    register = (await read(context, account, id)).register
+    found = await office.current(context)
+    draft = as_questionnaire(register, found.languages[0], found.time_zone)
+    made = await questionnaires.add(context, account, register.name, draft)
+    return MadeOf(made, tuple(one.label for one in not_asked(register)))
+
+
+async def remove(context: Context, account: Account, id: UUID, name: str) -> None:
+    """Delete a register with its rows for good, once its `name` was written. Rules that file to it
+    say so from then on. Raises NotAllowed, NotFound, Invalid."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "share", id, "register")
+        register = there(await registers.locked(conn, id))
+        if " ".join(name.split()) != register.name:
+            message = f"Write {register.name} to delete it."
+            raise Invalid(message, [Fault(code="not_named", at="name", message=message)])
+        count = await ordered.count(conn, id)
+        gone = await rows.files_alone(conn, id)
+        await registers.remove(conn, id)
+        await note(context, conn, account.id, "register_removed", name=register.name, count=count)
+    for file_id in gone:
+        await context.files.remove(f"files/{file_id}")
 
 
 CHANGES = 200

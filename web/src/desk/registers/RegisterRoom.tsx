@@ -2,23 +2,22 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
-import { MenuTrigger } from "react-aria-components/Menu";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { Deed, Deeds } from "../../ui/Deeds";
 import { Quiet } from "../../ui/text";
 import { count } from "../document";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { subjectsOf } from "./subjects";
 import { ColumnsSheet } from "./ColumnsSheet";
-import { exportAddress, registerRead, type RegisterRead, type RowView } from "./data";
+import { registerRead, type RegisterRead, type RowView } from "./data";
 import { Foot } from "./Foot";
 import type { Grid } from "./grid/Grid";
 import { GridView } from "./grid/GridView";
 import type { HeadDeeds } from "./grid/HeadCell";
 import { moved, placed, sortedBy, withAway, withWidth } from "./grid/layout";
 import { ImportSheet } from "./ImportSheet";
+import { MoreDeeds } from "./MoreDeeds";
 import { RowPane } from "./RowPane";
 import { useGrid, useNews, useOrder, type Others } from "./useRegister";
 import { ViewBar } from "./ViewBar";
@@ -150,17 +149,7 @@ function Opened({ read }: { read: RegisterRead }) {
               People
             </Link>
           ) : null}
-          <MenuTrigger>
-            <Button>Export</Button>
-            <Deeds aria-label="Export">
-              <Deed href={exportAddress(id, view, "csv")} download="">
-                CSV
-              </Deed>
-              <Deed href={exportAddress(id, view, "xlsx")} download="">
-                XLSX
-              </Deed>
-            </Deeds>
-          </MenuTrigger>
+          <MoreDeeds read={read} view={view} onTold={setTold} />
           {mayWrite ? (
             <>
               <Button onPress={() => setImporting(true)}>Import</Button>

@@ -1,14 +1,18 @@
 /** What opens over the script, and the keys that open it. */
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 
 import { BankSheet } from "../bank/BankSheet";
 import { itemsOf, type Item } from "../document";
-import { ArrangeSheet } from "./ArrangeSheet";
 import { addItem, addJotted, type Spot } from "../draft/edits";
 import { JotSheet } from "./JotSheet";
 import { JumpSheet, type Deed } from "./JumpSheet";
 import { fieldId } from "../draft/fields";
 import type { ScriptPart } from "../draft/part";
+
+/** Fetched when it is opened first: not everybody moves things about. */
+const ArrangeSheet = lazy(() =>
+  import("./ArrangeSheet").then((one) => ({ default: one.ArrangeSheet })),
+);
 
 export type Open = "jot" | "jump" | "arrange" | "bank" | null;
 
@@ -85,7 +89,11 @@ export function ScriptSheets({ open, onOpen, onTry, ...part }: SheetsProps) {
     case "jump":
       return <JumpSheet doc={draft.doc} deeds={deeds} onClose={close} />;
     case "arrange":
-      return <ArrangeSheet doc={draft.doc} onChange={draft.edit} onClose={close} />;
+      return (
+        <Suspense fallback={null}>
+          <ArrangeSheet doc={draft.doc} onChange={draft.edit} onClose={close} />
+        </Suspense>
+      );
     case "bank":
       return <BankSheet doc={draft.doc} onAdd={added} onClose={close} />;
     case null:

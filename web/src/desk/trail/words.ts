@@ -91,6 +91,8 @@ const SAID: Record<Mark["action"], Said> = {
   replayed: (d) => `replayed the rules on past entries: ${text(d["entries"])}`,
   register_created: (d) => `made the register ${text(d["name"])}`,
   register_changed: (d) => `changed the columns of the register ${text(d["name"])}`,
+  register_removed: (d) =>
+    `deleted the register ${text(d["name"])} with its rows: ${text(d["count"])}`,
   rows_removed: (d) => `deleted rows of a register: ${text(d["count"])}`,
   rows_restored: (d) => `put rows of a register back: ${text(d["count"])}`,
   rows_brought: (d) => `imported rows into a register: ${text(d["count"])}`,
