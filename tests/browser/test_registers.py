@@ -274,7 +274,8 @@ def test_a_questionnaire_is_made_of_it_and_it_is_deleted(browser: Browser, wells
     browser.keys("Ma")
     browser.keys(Keys.ENTER)
     browser.soon(lambda: browser.driver.current_url.endswith("/script"))
-    browser.reads("Household", "Drinkers", "Drinking")
+    asked = [browser.named("textbox", f"Question {number}") for number in (1, 4)]
+    assert [one.get_attribute("value") for one in asked] == ["Household", "Use"]
     browser.open(f"/desk/registers/{id}")
     browser.reads("Bram")
     browser.press("button", "More")
