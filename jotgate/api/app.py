@@ -38,6 +38,7 @@ from jotgate.api.staff import (
     proof,
     questionnaires,
     register_grid,
+    register_rows,
     register_tables,
     registers,
     replays,
@@ -104,6 +105,7 @@ ROUTERS = (
     registers.router,
     replays.router,
     register_grid.router,
+    register_rows.router,
     register_tables.router,
     trail.router,
 )

@@ -19,7 +19,7 @@ from jotgate.services.staff.registers.registers import where_of
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection
-from jotgate.store.registers import registers, rows
+from jotgate.store.registers import history, registers, rows
 
 MOST_TOLD = 200
 """Cells that do not fit are told one by one up to this many; all are counted."""
@@ -108,5 +108,5 @@ async def _add(
         RowChange(id, now, "filed", account_id, "", None, {}, cells)
         for id, cells in zip(ids, some, strict=True)
     ]
-    await rows.note_many(conn, changes)
+    await history.note_many(conn, changes)
     return len(ids)

@@ -8,7 +8,7 @@ from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
 from jotgate.core.records.work import Work, WorkKind
 from jotgate.services import bringing_contacts, bringing_rows, mailing, making_passes, tables
 from jotgate.services.context import Context
-from jotgate.services.dispatch import replaying
+from jotgate.services.dispatch import replay_work
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import work
 from jotgate.store.base import Connection
@@ -25,7 +25,7 @@ _BY_KIND: Mapping[
     "look_at_contacts": bringing_contacts.look,
     "bring_contacts": bringing_contacts.bring,
     "bring_rows": bringing_rows.bring,
-    "replay": replaying.replay,
+    "replay": replay_work.replay,
 }
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")

@@ -12,7 +12,7 @@ from jotgate.core.records.work import Work
 from jotgate.core.registers.edits import Edit
 from jotgate.services import doing
 from jotgate.services.context import Context
-from jotgate.services.dispatch.replaying import Which
+from jotgate.services.dispatch.replay_work import Which
 from jotgate.services.staff import dispatch_rules, handling, replays
 from jotgate.services.staff.registers import writing
 from jotgate.services.staff.registers.writing import Writing

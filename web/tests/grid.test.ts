@@ -6,7 +6,8 @@ import { clear, copied, fillDown, paste, pressed } from "../src/desk/registers/g
 import { asText, blockOf } from "../src/desk/registers/grid/clipboard";
 import { cellWords, type Cell, type Column } from "../src/desk/registers/columns";
 import type { CellsIn, CellsOut, Row } from "../src/desk/registers/data";
-import { Grid, HEAD } from "../src/desk/registers/grid/Grid";
+import { Grid } from "../src/desk/registers/grid/Grid";
+import { HEAD } from "../src/desk/registers/grid/GridState";
 import {
   laidOut,
   moved,

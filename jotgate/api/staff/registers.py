@@ -4,13 +4,12 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi.responses import Response
 from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import ThingOut, sent_file, thing_out
-from jotgate.core.records.dispatch import Row, RowDid
+from jotgate.api.staff.entries import ThingOut, thing_out
+from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.views import RowView, SavedView, ViewName
@@ -192,82 +191,3 @@ class RegisterViewIn(BaseModel):
     name: ViewName
     for_all: bool = False
     view: RowView
-
-
-class RowChangeOut(BaseModel):
-    """What was done to a row, by somebody or by the rule of an entry. Cells that were or became
-    empty are not there."""
-
-    at: datetime
-    did: RowDid
-    who: str
-    rule: str
-    entry_number: int | None
-    before: dict[str, Cell]
-    after: dict[str, Cell]
-
-
-class FileInRow(BaseModel):
-    """A file that stands in a cell by its id; `size` is in bytes."""
-
-    id: UUID
-    name: str
-    size: int
-    type: str
-
-
-class RowRead(BaseModel):
-    """A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
-    it came from, where one may see that; `gone` tells that the entry was deleted."""
-
-    row: RegisterRowOut
-    columns: list[Column]
-    changes: list[RowChangeOut]
-    removed: datetime | None
-    questionnaire_id: UUID | None
-    entry_id: UUID | None
-    gone: bool
-    files: list[FileInRow]
-
-
-@router.get("/registers/{id}/rows/{row_id}")
-async def register_row(
-    id: UUID, row_id: int, context: CurrentContext, account: CurrentAccount
-) -> RowRead:
-    found = await registers.row(context, account, id, row_id)
-    source = found.source or (None, None)
-    return RowRead(
-        row=row_out(found.row),
-        columns=list(found.register.columns),
-        changes=[
-            RowChangeOut(
-                at=one.at,
-                did=one.did,
-                who=found.names.get(one.account_id, "") if one.account_id else "",
-                rule=one.rule,
-                entry_number=one.entry_number,
-                before=dict(one.before),
-                after=dict(one.after),
-            )
-            for one in found.changes
-        ],
-        removed=found.row.removed,
-        questionnaire_id=source[0],
-        entry_id=source[1],
-        gone=found.gone,
-        files=[FileInRow(**vars(one)) for one in found.files],
-    )
-
-
-@router.get("/registers/{id}/rows/{row_id}/files/{file_id}", response_class=Response)
-async def file_of_row(
-    id: UUID,
-    row_id: int,
-    file_id: UUID,
-    context: CurrentContext,
-    account: CurrentAccount,
-    small: bool = False,
-) -> Response:
-    """The file to save, or its preview to look at; a browser never runs either."""
-    found = await registers.file(context, account, id, row_id, file_id, small)
-    return sent_file(found, small)

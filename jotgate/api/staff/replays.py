@@ -11,7 +11,7 @@ from jotgate.api.staff.dispatch import AnyEffect, effect_out
 from jotgate.api.staff.passes import WorkOut, work_out
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.records.dispatch import RunKind
-from jotgate.services.dispatch.replaying import Which
+from jotgate.services.dispatch.replay_work import Which
 from jotgate.services.staff import replays
 
 router = routes("/api/questionnaires/{id}/dispatch/replay", "dispatch")

@@ -1,13 +1,9 @@
 """Rules as they are now, carried out on an entry that was dispatched before."""
 
-from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any
 from uuid import UUID
-
-from pydantic import TypeAdapter
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.conditions.condition import Condition, holds, named
@@ -18,7 +14,6 @@ from jotgate.core.dispatch.planning import Subject, planned
 from jotgate.core.dispatch.replaying import Left, ToDo, kind_of, left
 from jotgate.core.dispatch.rules import Dispatch, SetStatus
 from jotgate.core.records.dispatch import Row, RowChange, Run, RunKind
-from jotgate.core.records.work import Work
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
@@ -27,29 +22,9 @@ from jotgate.services.dispatch.arriving import begun, dispatch_entry, start
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
 from jotgate.services.rows_wrong import RowsWrong
-from jotgate.services.trail import note
-from jotgate.store import entries, questionnaires, runs, work
+from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
-from jotgate.store.registers import registers, rows
-
-_CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
-
-
-@dataclass(frozen=True)
-class Which:
-    """Which entries are replayed: those with these numbers, or all where there are none, of which a
-    condition is true."""
-
-    numbers: frozenset[int] = frozenset()
-    when: Condition | None = None
-
-    def as_json(self) -> dict[str, Any]:
-        when = _CONDITION.dump_python(self.when, mode="json")
-        return {"numbers": sorted(self.numbers), "when": when}
-
-    @classmethod
-    def from_json(cls, said: Mapping[str, Any]) -> "Which":
-        return cls(frozenset(said["numbers"]), _CONDITION.validate_python(said["when"]))
+from jotgate.store.registers import history, registers, row_files, rows
 
 
 @dataclass(frozen=True)
@@ -104,7 +79,7 @@ async def standing(conn: Connection, register_id: UUID, row: int) -> Row | None:
     found = await rows.row(conn, register_id, row)
     if found is None:
         return None
-    by_hand = found[0].removed is not None and await rows.was_taken_out_by_hand(conn, row)
+    by_hand = found[0].removed is not None and await history.was_taken_out_by_hand(conn, row)
     return None if by_hand else found[0]
 
 
@@ -113,7 +88,7 @@ async def brought(conn: Connection, one: ToDo, row: Row) -> dict[str, Cell]:
     changed by hand stay."""
     effect = one.effect
     assert isinstance(effect, RowPlanned)
-    by_hand = await rows.changed_by_hand(conn, row.id)
+    by_hand = await history.changed_by_hand(conn, row.id)
     given: Mapping[str, Cell] = {
         key: cell for key, cell in effect.values.items() if key not in by_hand
     }
@@ -191,56 +166,6 @@ RulesChanged = RowsWrong(
     [Fault(code="changed", at="rules", message="The rules were changed. Begin the replay again.")]
 )
 
-AT_ONCE = 200
-"""Entries that are read at once."""
-
-
-async def replay(context: Context, conn: Connection, one: Work) -> dict[str, object]:
-    """Replay what was asked for, an entry after the other, each in a transaction of its own: what
-    was done counts where it ends early. Done once more it does nothing twice. Raises RowsWrong."""
-    assert one.questionnaire_id is not None
-    id, said = one.questionnaire_id, one.arguments
-    which = Which.from_json(said["which"])
-    wanted = Wanted(frozenset(said["kinds"]), bool(said["take_out"]))
-    looked, touched, counts = 0, 0, Counter[str]()
-    before: int | None = None
-    while True:
-        found = await entries.newest(conn, id, before, AT_ONCE)
-        for entry in found:
-            looked += 1
-            if which.numbers and entry.number not in which.numbers:
-                continue
-            made = await replay_entry(context, id, entry.id, wanted, which.when, said["revision"])
-            touched += bool(made)
-            counts.update("failed" if run.state == "failed" else run.kind for run in made)
-            if looked % 20 == 0 and await _is_stopped(context, one.id, looked):
-                return await _told(context, conn, one, touched, counts, stopped=True)
-        if len(found) < AT_ONCE:
-            return await _told(context, conn, one, touched, counts, stopped=False)
-        before = found[-1].number
-
-
-async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
-    """Notes how far it is; whether somebody wants it to end."""
-    async with context.single.connect() as conn:
-        await work.advance(conn, id, looked, context.clock.now())
-        now = await work.find(conn, id)
-    return now is None or bool(now.arguments.get("stop"))
-
-
-async def _told(
-    context: Context,
-    conn: Connection,
-    one: Work,
-    touched: int,
-    counts: Mapping[str, int],
-    stopped: bool,
-) -> dict[str, object]:
-    if touched:
-        at = one.questionnaire_id
-        await note(context, conn, one.account_id, "replayed", at, entries=touched)
-    return {"entries": touched, "stopped": stopped, **counts}
-
 
 def _rounded(done: list[Run], round: int) -> list[Run]:
     return [replace(run, round=round) for run in done]
@@ -273,10 +198,10 @@ async def _bring(context: Context, conn: Connection, subject: Subject, one: ToDo
     if before or after:
         changes.append(RowChange(row.id, run.changed, "changed", *by, before, after))
     await rows.put(conn, row.id, cells)
-    await rows.add_files(conn, row.id, effect.files)
+    await row_files.add_files(conn, row.id, effect.files)
     if put_back:
         await rows.set_removed(conn, [row.id], None)
-    await rows.note_changes(conn, changes)
+    await history.note_changes(conn, changes)
     detail = {"register_id": str(effect.register_id), "row": row.id, "added": False}
     return replace(run, detail=detail)
 
@@ -298,4 +223,4 @@ async def _take_out(conn: Connection, whole: Left, now: datetime) -> None:
         if found:
             await rows.set_removed(conn, found, now)
             change = RowChange(row, now, "removed", None, "", None, {}, {})
-            await rows.note_changes(conn, [change])
+            await history.note_changes(conn, [change])

@@ -11,7 +11,7 @@ from jotgate.core.entries.about import Thing
 from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.edits import differences
 from jotgate.store.base import Connection
-from jotgate.store.registers import registers, rows
+from jotgate.store.registers import history, registers, row_files, rows
 
 
 class NotFiled(Exception):
@@ -96,8 +96,8 @@ async def file_row(
         if id is None:
             raise ColumnsChanged
         change = RowChange(id, now, "filed", None, rule, entry.number, {}, effect.values)
-        await rows.note_changes(conn, [change])
-        await rows.add_files(conn, id, effect.files)
+        await history.note_changes(conn, [change])
+        await row_files.add_files(conn, id, effect.files)
         return Filed(id, True)
     if not await registers.is_at(conn, effect.register_id, effect.register.revision):
         raise ColumnsChanged
@@ -106,7 +106,7 @@ async def file_row(
         before, after = differences(row.values, cells)
         if before or after:
             await rows.put(conn, row.id, cells)
-            await rows.add_files(conn, row.id, effect.files)
+            await row_files.add_files(conn, row.id, effect.files)
             change = RowChange(row.id, now, "changed", None, rule, entry.number, before, after)
-            await rows.note_changes(conn, [change])
+            await history.note_changes(conn, [change])
     return Filed(found[0].id, False)

@@ -9,7 +9,7 @@ from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store import entries, files
-from jotgate.store.registers import rows
+from jotgate.store.registers import row_files
 
 
 async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -> None:
@@ -24,7 +24,7 @@ async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -
         sent = await files.of_entry(conn, entry_id)
         await give_back(conn, entry, there(await entries.stripe_of(conn, id, entry_id)))
         there(await entries.remove(conn, id, entry_id) or None)
-        kept = await rows.stand_in_rows(conn, [file.id for file in sent])
+        kept = await row_files.stand_in_rows(conn, [file.id for file in sent])
         for file in sent:
             await files.remove(conn, file.id)
         await note(context, conn, account.id, "entry_deleted", id, number=entry.number)

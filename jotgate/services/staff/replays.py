@@ -23,7 +23,8 @@ from jotgate.core.rights import IN_THING, reaches
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
-from jotgate.services.dispatch.replaying import Which, brought, standing, what_is_left
+from jotgate.services.dispatch.replay_work import Which
+from jotgate.services.dispatch.replaying import brought, standing, what_is_left
 from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rehearsing import Rehearsed, RowMoved

@@ -15,7 +15,6 @@ from sqlalchemy import (
     Identity,
     Index,
     Integer,
-    String,
     Table,
     Uuid,
     bindparam,
@@ -28,11 +27,9 @@ from sqlalchemy import (
     update,
 )
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
-from sqlalchemy.dialects.postgresql import insert as upsert
 
-from jotgate.core.common.values import FileFacts
 from jotgate.core.entries.about import Thing
-from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.store.base import (
     Connection,
@@ -43,7 +40,6 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
-from jotgate.store.files import files
 from jotgate.store.registers.registers import registers
 
 TOUCHED = text("(pg_current_xact_id()::text::bigint)")
@@ -74,41 +70,6 @@ rows = Table(
 """Rows name the entry that they came from, if they came from one, and stay when it is deleted.
 `about` is the thing in another system that the entry is about: id, name and address. `touched` is
 the transaction that wrote the row last, by which those who look on find what is new."""
-
-row_changes = Table(
-    "row_changes",
-    metadata,
-    Column("id", BigInteger, Identity(), primary_key=True),
-    Column(
-        "row_id", BigInteger, ForeignKey("register_rows.id", ondelete="CASCADE"), nullable=False
-    ),
-    time_column("at"),
-    Column("did", String, nullable=False),
-    uuid_column("account_id", nullable=True),
-    Column("rule", String, nullable=False),
-    Column("entry_number", Integer),
-    Column("before", JSONB, nullable=False),
-    Column("after", JSONB, nullable=False),
-    Index(None, "row_id", "id"),
-)
-
-
-row_files = Table(
-    "row_files",
-    metadata,
-    Column(
-        "row_id",
-        BigInteger,
-        ForeignKey("register_rows.id", ondelete="CASCADE"),
-        primary_key=True,
-    ),
-    uuid_column("id", primary_key=True),
-    Column("name", String, nullable=False),
-    Column("size", Integer, nullable=False),
-    Column("type", String, nullable=False),
-    Index(None, "id"),
-)
-"""Files of entries that stand in cells, by their ids. They stay when the entry is deleted."""
 
 
 async def file(
@@ -153,33 +114,6 @@ ROW: tuple[Any, ...] = (
 def row_of(found: Any) -> Row:
     id, values, number, filed, about, removed = found
     return Row(id, values, number, filed, about and Thing(**about), removed)
-
-
-async def add_files(conn: Connection, row_id: int, found: Collection[FileFacts]) -> None:
-    """Note the files that stand in the cells of a row."""
-    if found:
-        given = [vars(one) | {"id": UUID(one.id), "row_id": row_id} for one in found]
-        await conn.execute(upsert(row_files).on_conflict_do_nothing(), given)
-
-
-async def files_of(conn: Connection, row_id: int) -> list[FileFacts]:
-    c = row_files.c
-    query = select(c.id, c.name, c.size, c.type).where(c.row_id == row_id)
-    return [FileFacts(str(id), *rest) for id, *rest in await conn.execute(query)]
-
-
-async def stand_in_rows(conn: Connection, ids: Collection[UUID]) -> set[UUID]:
-    """Which of these files stand in rows."""
-    query = select(row_files.c.id).where(row_files.c.id.in_(ids))
-    return set((await conn.execute(query)).scalars())
-
-
-async def files_alone(conn: Connection, register_id: UUID) -> list[UUID]:
-    """The files that stand in no other register, and whose entries are gone."""
-    here = select(row_files.c.id).join(rows).where(rows.c.register_id == register_id)
-    elsewhere = select(row_files.c.id).join(rows).where(rows.c.register_id != register_id)
-    query = here.where(row_files.c.id.not_in(elsewhere), row_files.c.id.not_in(select(files.c.id)))
-    return list((await conn.execute(query.distinct())).scalars())
 
 
 async def alike(
@@ -259,33 +193,6 @@ async def set_removed(conn: Connection, ids: Collection[int], removed: datetime 
     await conn.execute(query.values(removed=removed, touched=TOUCHED))
 
 
-async def note_changes(conn: Connection, changes: Sequence[RowChange]) -> None:
-    if not changes:
-        return
-    given = [vars(one) | {"before": dict(one.before), "after": dict(one.after)} for one in changes]
-    await conn.execute(insert(row_changes), given)
-
-
-async def note_many(conn: Connection, changes: Sequence[RowChange]) -> None:
-    """`note_changes` for very many."""
-    await copy_into(
-        conn,
-        "row_changes",
-        ("row_id", "at", "did", "account_id", "rule", "before", "after"),
-        ("int8", "timestamptz", "text", "uuid", "text", "jsonb", "jsonb"),
-        changes,
-        lambda one: (
-            one.row_id,
-            one.at,
-            one.did,
-            one.account_id,
-            one.rule,
-            Jsonb(dict(one.before)),
-            Jsonb(dict(one.after)),
-        ),
-    )
-
-
 async def row(
     conn: Connection, register_id: UUID, id: int
 ) -> tuple[Row, UUID | None, UUID | None] | None:
@@ -295,28 +202,6 @@ async def row(
     )
     found = (await conn.execute(query)).one_or_none()
     return None if found is None else (row_of(found[:-2]), found[-2], found[-1])
-
-
-async def changes_of(conn: Connection, row_id: int, limit: int) -> list[RowChange]:
-    """What became of a row, the last first."""
-    c = row_changes.c
-    query = select(*(c[name] for name in RowChange.__annotations__)).where(c.row_id == row_id)
-    return [RowChange(*one) for one in await conn.execute(query.order_by(c.id.desc()).limit(limit))]
-
-
-async def changed_by_hand(conn: Connection, row_id: int) -> set[str]:
-    """The columns of a row whose cells people changed."""
-    c = row_changes.c
-    query = select(c.before, c.after).where(c.row_id == row_id, c.account_id.is_not(None))
-    return {key for both in await conn.execute(query) for cells in both for key in cells}
-
-
-async def was_taken_out_by_hand(conn: Connection, row_id: int) -> bool:
-    """Whether it was somebody who took a row out the last time, and no replay."""
-    c = row_changes.c
-    query = select(c.account_id).where(c.row_id == row_id, c.did == "removed")
-    found = await conn.execute(query.order_by(c.id.desc()).limit(1))
-    return found.scalar_one_or_none() is not None
 
 
 async def counts(conn: Connection) -> dict[UUID, int]:

@@ -17,7 +17,7 @@ from jotgate.services.staff.registers.registers import named, refuse_faulty, the
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
-from jotgate.store.registers import ordered, registers, rows
+from jotgate.store.registers import history, ordered, registers, rows
 
 AT_ONCE = 1_000
 """Rows that are read anew at once."""
@@ -140,4 +140,4 @@ async def _put(
         RowChange(row, now, "changed", account.id, "", None, *differences(known[row].values, cells))
         for row, cells in changed.items()
     ]
-    await rows.note_changes(conn, changes)
+    await history.note_changes(conn, changes)

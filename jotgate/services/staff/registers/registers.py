@@ -29,7 +29,7 @@ from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
 from jotgate.store import accounts, entries
 from jotgate.store.base import Connection
-from jotgate.store.registers import ordered, registers, rows
+from jotgate.store.registers import history, ordered, registers, row_files, rows
 
 F = TypeVar("F")
 
@@ -151,7 +151,7 @@ async def remove(context: Context, account: Account, id: UUID, name: str) -> Non
             message = f"Write {register.name} to delete it."
             raise Invalid(message, [Fault(code="not_named", at="name", message=message)])
         count = await ordered.count(conn, id)
-        gone = await rows.files_alone(conn, id)
+        gone = await row_files.files_alone(conn, id)
         await registers.remove(conn, id)
         await note(context, conn, account.id, "register_removed", name=register.name, count=count)
     for file_id in gone:
@@ -186,10 +186,10 @@ async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowR
         if register is None or found is None:
             raise NotFound("There is no such row.")
         one, questionnaire_id, entry_id = found
-        changes = await rows.changes_of(conn, row_id, CHANGES)
+        changes = await history.changes_of(conn, row_id, CHANGES)
         everybody = await accounts.people(conn)
         source, gone = await _source(conn, account, questionnaire_id, entry_id)
-        files = await rows.files_of(conn, row_id)
+        files = await row_files.files_of(conn, row_id)
     names = {person.id: person.name for person in everybody}
     return RowRead(register, one, tuple(changes), names, source, gone, tuple(files))
 

@@ -16,7 +16,7 @@ from jotgate.services.staff.registers.registers import there, where_of
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
-from jotgate.store.registers import registers, rows
+from jotgate.store.registers import history, registers, rows
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ async def _put(
         _change(row, "changed", account, now, known[row].values, cells)
         for row, cells in changed.items()
     ]
-    await rows.note_changes(conn, changes)
+    await history.note_changes(conn, changes)
 
 
 def _change(
@@ -109,7 +109,7 @@ async def _add(
         assert id is not None, "its columns are locked"
         made.append(Row(id, dict(cells), None, now))
     changes = [_change(one.id, "filed", account, now, {}, one.values) for one in made]
-    await rows.note_changes(conn, changes)
+    await history.note_changes(conn, changes)
     return made
 
 
@@ -128,7 +128,7 @@ async def remove(
         await rows.set_removed(conn, found.keys(), None if back else now)
         did: RowDid = "restored" if back else "removed"
         changes = [_change(row, did, account, now, {}, {}) for row in found]
-        await rows.note_changes(conn, changes)
+        await history.note_changes(conn, changes)
         action: Action = "rows_restored" if back else "rows_removed"
         await note(context, conn, account.id, action, register_id=id, count=len(found))
     return [_with(one, one.values) for one in found.values()]

@@ -1,18 +1,16 @@
 /** One register: its rows in a grid, and beside it what became of one of them. */
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { Quiet } from "../../ui/text";
-import { count } from "../document";
-import { Broken, Empty, Waiting } from "../shell/states";
+import { Broken, Waiting } from "../shell/states";
 import { subjectsOf } from "./subjects";
 import { ColumnsSheet } from "./ColumnsSheet";
 import { registerRead, type RegisterRead, type RowView } from "./data";
 import { Foot } from "./Foot";
-import type { Grid } from "./grid/Grid";
+import { Heading, NoRows } from "./Heading";
 import { GridView } from "./grid/GridView";
 import type { HeadDeeds } from "./grid/HeadCell";
 import { moved, placed, sortedBy, withAway, withWidth } from "./grid/layout";
@@ -48,24 +46,6 @@ const Left = styled.div`
     [role="grid"] {
       height: 60vh;
     }
-  }
-`;
-
-const Top = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 12px;
-  align-items: center;
-  padding: 14px 20px 10px;
-  h1 {
-    font-size: 24px;
-  }
-  > span:last-child {
-    margin-inline-start: auto;
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
   }
 `;
 
@@ -219,45 +199,5 @@ function Opened({ read }: { read: RegisterRead }) {
         onClose={() => setChanging(null)}
       />
     </Whole>
-  );
-}
-
-function NoRows({ grid, mayWrite }: { grid: Grid; mayWrite: boolean }) {
-  useSyncExternalStore(grid.watch, grid.current);
-  return (
-    <Empty title="No rows yet">
-      <p>
-        A dispatch rule that files to this register puts its rows here.
-        {mayWrite ? " Or add them by hand." : ""}
-      </p>
-    </Empty>
-  );
-}
-
-interface HeadingProps {
-  read: RegisterRead;
-  grid: Grid;
-  others: Others;
-  children: React.ReactNode;
-}
-
-function Heading({ read, grid, others, children }: HeadingProps) {
-  useSyncExternalStore(grid.watch, grid.current);
-  const names = [...new Set(others.map(({ name }) => name))].join(", ");
-  const fresh = grid.fresh.size;
-  return (
-    <Top>
-      <Link to="/registers">Registers</Link>
-      <span aria-hidden>/</span>
-      <h1>{read.register.name}</h1>
-      <Quiet>
-        <span role="status">
-          {count(grid.count, "row")}
-          {fresh ? `, ${fresh} just arrived` : ""}
-        </span>
-        {names ? ` · ${names} here too` : ""}
-      </Quiet>
-      <span>{children}</span>
-    </Top>
   );
 }

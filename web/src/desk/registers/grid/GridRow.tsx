@@ -3,7 +3,7 @@ import { memo, type ReactNode } from "react";
 
 import { cellWords, type People } from "../columns";
 import type { Grid } from "./Grid";
-import { spotKey } from "./Grid";
+import { spotKey } from "./GridState";
 import { isHead, groupAt, type Line } from "./lines";
 import { NUMBER_WIDTH, type Placed } from "./layout";
 

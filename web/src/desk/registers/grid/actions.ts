@@ -1,7 +1,8 @@
 /** What can be done with what is selected: cleared, filled down, copied, pasted over. */
 import { asText, blockOf } from "./clipboard";
 import { cellWords, type Cell, type Column, type People } from "../columns";
-import { HEAD, type AddedRow, type Given, type Grid } from "./Grid";
+import { type AddedRow, type Given, type Grid } from "./Grid";
+import { HEAD } from "./GridState";
 import { isHead } from "./lines";
 
 /** Cells that are written at once at most. */

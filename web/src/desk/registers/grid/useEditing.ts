@@ -3,7 +3,8 @@ import { useCallback, useRef, useState } from "react";
 
 import { cellWords, type Cell, type Column, type People } from "../columns";
 import type { Onward } from "./CellEditor";
-import type { Grid, Spot } from "./Grid";
+import type { Grid } from "./Grid";
+import type { Spot } from "./GridState";
 
 export interface Editing extends Spot {
   text: string;

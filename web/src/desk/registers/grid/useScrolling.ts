@@ -9,7 +9,8 @@ import {
   type UIEvent,
 } from "react";
 
-import { HEAD, type Grid } from "./Grid";
+import { type Grid } from "./Grid";
+import { HEAD } from "./GridState";
 import { ROW_HEIGHT } from "./GridRow";
 import { NUMBER_WIDTH, type Placed } from "./layout";
 

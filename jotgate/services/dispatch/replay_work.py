@@ -1,0 +1,87 @@
+"""A replay as work: the entries that are meant, one after the other."""
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from pydantic import TypeAdapter
+
+from jotgate.core.conditions.condition import Condition
+from jotgate.core.records.work import Work
+from jotgate.services.context import Context
+from jotgate.services.dispatch.replaying import Wanted, replay_entry
+from jotgate.services.trail import note
+from jotgate.store import entries, work
+from jotgate.store.base import Connection
+
+_CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
+
+
+@dataclass(frozen=True)
+class Which:
+    """Which entries are replayed: those with these numbers, or all where there are none, of which a
+    condition is true."""
+
+    numbers: frozenset[int] = frozenset()
+    when: Condition | None = None
+
+    def as_json(self) -> dict[str, Any]:
+        when = _CONDITION.dump_python(self.when, mode="json")
+        return {"numbers": sorted(self.numbers), "when": when}
+
+    @classmethod
+    def from_json(cls, said: Mapping[str, Any]) -> "Which":
+        return cls(frozenset(said["numbers"]), _CONDITION.validate_python(said["when"]))
+
+
+AT_ONCE = 200
+"""Entries that are read at once."""
+
+
+async def replay(context: Context, conn: Connection, one: Work) -> dict[str, object]:
+    """Replay what was asked for, an entry after the other, each in a transaction of its own: what
+    was done counts where it ends early. Done once more it does nothing twice. Raises RowsWrong."""
+    assert one.questionnaire_id is not None
+    id, said = one.questionnaire_id, one.arguments
+    which = Which.from_json(said["which"])
+    wanted = Wanted(frozenset(said["kinds"]), bool(said["take_out"]))
+    looked, touched, counts = 0, 0, Counter[str]()
+    before: int | None = None
+    while True:
+        found = await entries.newest(conn, id, before, AT_ONCE)
+        for entry in found:
+            looked += 1
+            if which.numbers and entry.number not in which.numbers:
+                continue
+            made = await replay_entry(context, id, entry.id, wanted, which.when, said["revision"])
+            touched += bool(made)
+            counts.update("failed" if run.state == "failed" else run.kind for run in made)
+            if looked % 20 == 0 and await _is_stopped(context, one.id, looked):
+                return await _told(context, conn, one, touched, counts, stopped=True)
+        if len(found) < AT_ONCE:
+            return await _told(context, conn, one, touched, counts, stopped=False)
+        before = found[-1].number
+
+
+async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
+    """Notes how far it is; whether somebody wants it to end."""
+    async with context.single.connect() as conn:
+        await work.advance(conn, id, looked, context.clock.now())
+        now = await work.find(conn, id)
+    return now is None or bool(now.arguments.get("stop"))
+
+
+async def _told(
+    context: Context,
+    conn: Connection,
+    one: Work,
+    touched: int,
+    counts: Mapping[str, int],
+    stopped: bool,
+) -> dict[str, object]:
+    if touched:
+        at = one.questionnaire_id
+        await note(context, conn, one.account_id, "replayed", at, entries=touched)
+    return {"entries": touched, "stopped": stopped, **counts}
