@@ -226,9 +226,7 @@ CHOICES: list[tuple[Any, ...]] = [
     (),
     ("rest",),
     ("rest", "saltings"),
-    ("rest", "notice one"),
     ("notice two", "rest drinkers", "notice one"),
-    ("saltings drinkers", "status"),
     ("rest", "rest drinkers", "status", "notice one", "notice one"),
 ]
 
