@@ -38,12 +38,13 @@ class Wanted:
     corrected: bool = False
 
 
-async def what_is_left(conn: Connection, subject: Subject, rules: Dispatch) -> Left:
-    """What `rules` would still do for an entry, and nothing done. Rows that would stay as they are,
-    or were taken out by somebody, are not there."""
-    found = await runs.any_of(conn, subject.entry.questionnaire_id, subject.entry.id)
-    whole = left(planned(rules, subject).effects, found)
-    todo = [one for one in whole.todo if await _changes(conn, one, found)]
+async def what_is_left(
+    conn: Connection, subject: Subject, rules: Dispatch, before: Sequence[Run]
+) -> Left:
+    """What `rules` would still do for an entry after its runs `before`, and nothing done. Rows that
+    would stay as they are, or were taken out by somebody, are not there."""
+    whole = left(planned(rules, subject).effects, before)
+    todo = [one for one in whole.todo if await _changes(conn, one, before)]
     there = [at for at in whole.rows if (row := await standing(conn, *at)) and not row.removed]
     return Left(tuple(todo), tuple(there))
 
@@ -122,7 +123,7 @@ async def replay_entry(
         if not holds(when, subject.values, subject.today):
             return ()
         before = await runs.any_of(conn, questionnaire_id, entry_id)
-        whole = await what_is_left(conn, subject, rules)
+        whole = await what_is_left(conn, subject, rules, before)
         asking = rules_asking(rules, subject) if wanted.corrected else frozenset[str]()
         todo = [
             one
@@ -131,7 +132,7 @@ async def replay_entry(
         ]
         done = [await _do(context, conn, subject, one) for one in todo]
         round = max((run.round for run in before), default=-1) + 1
-        made = _rounded([run for run in done if run is not None], round)
+        made = [replace(run, round=round) for run in done if run is not None]
         await runs.add_all(conn, made)
         await _put_by(conn, before, made, context.clock.now())
         if wanted.take_out:
@@ -165,10 +166,6 @@ async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UU
 RulesChanged = RowsWrong(
     [Fault(code="changed", at="rules", message="The rules were changed. Begin the replay again.")]
 )
-
-
-def _rounded(done: list[Run], round: int) -> list[Run]:
-    return [replace(run, round=round) for run in done]
 
 
 async def _do(context: Context, conn: Connection, subject: Subject, one: ToDo) -> Run | None:

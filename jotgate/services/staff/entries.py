@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
+from jotgate.core.common.values import FileFacts
 from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
@@ -202,11 +203,18 @@ async def file(
         if needs_clearance(plan, newest, key):
             await may_see(context, conn, account, questionnaire_id, reason)
             await mark(context, conn, account, entry, [key], reason)
-    name = name_of_file(context, found)
+    facts = FileFacts(str(found.id), name_of_file(context, found), found.received, found.type)
+    return await download(context, facts, small)
+
+
+async def download(context: Context, file: FileFacts, small: bool) -> Download:
+    """A file, or its preview as WebP. Raises NotFound where its bytes are gone, or it is no
+    picture."""
+    id = UUID(file.id)
     try:
         if small:
-            return Download(f"{name}.webp", "image/webp", await preview(context, found.id))
-        return Download(name, found.type, await read_file(context, found.id, found.received))
+            return Download(f"{file.name}.webp", "image/webp", await preview(context, id))
+        return Download(file.name, file.type, await read_file(context, id, file.size))
     except Missing:
         raise NotFound("There is no such file.") from None
 

@@ -29,7 +29,7 @@ from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rehearsing import Rehearsed, RowMoved
 from jotgate.services.staff.rights import needs, roles
-from jotgate.store import entries, questionnaires, work
+from jotgate.store import entries, questionnaires, runs, work
 from jotgate.store.base import Connection
 
 AT_ONCE = 100
@@ -75,10 +75,10 @@ async def look(
         page = await entries.newest(conn, id, before, AT_ONCE + 1)
         found = []
         for entry in page[:AT_ONCE]:
-            plan = await context.plan(conn, id, entry.edition)
-            about = await subject(context, conn, opened(entry, plan, newest)[0], known)
             if which.numbers and entry.number not in which.numbers:
                 continue
+            plan = await context.plan(conn, id, entry.edition)
+            about = await subject(context, conn, opened(entry, plan, newest)[0], known)
             if holds(when, about.values, about.today):
                 found.append(await _left(conn, about, rules, hidden))
     more = len(page) > AT_ONCE
@@ -111,10 +111,12 @@ def _meant(when: Condition | None, plan: Plan, known: Known) -> Condition | None
 async def _left(
     conn: Connection, about: Subject, rules: Dispatch, hidden: frozenset[UUID]
 ) -> EntryLeft:
-    whole = await what_is_left(conn, about, rules)
+    entry = about.entry
+    before = await runs.any_of(conn, entry.questionnaire_id, entry.id)
+    whole = await what_is_left(conn, about, rules, before)
     shown = [await _shown(conn, one, hidden) for one in whole.todo]
     rows = tuple(at for at in whole.rows if at[0] not in hidden)
-    return EntryLeft(about.entry.id, about.entry.number, tuple(shown), rows)
+    return EntryLeft(entry.id, entry.number, tuple(shown), rows)
 
 
 async def _shown(conn: Connection, one: ToDo, hidden: frozenset[UUID]) -> Rehearsed:

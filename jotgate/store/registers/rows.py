@@ -1,4 +1,4 @@
-"""The rows of registers, filed or written by hand, and what became of each."""
+"""The rows of registers, filed or written by hand."""
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict

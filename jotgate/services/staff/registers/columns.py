@@ -7,17 +7,17 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Stale
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.dispatch import Row, RowChange
+from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.columns_changed import MOST_TOLD, Becoming, Unfit
-from jotgate.core.registers.edits import differences
 from jotgate.services.context import Context
 from jotgate.services.staff.registers.registers import named, refuse_faulty, there, where_of
+from jotgate.services.staff.registers.writing import put_cells
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
-from jotgate.store.registers import history, ordered, registers, rows
+from jotgate.store.registers import ordered, registers, rows
 
 AT_ONCE = 1_000
 """Rows that are read anew at once."""
@@ -104,7 +104,7 @@ async def _rewrite(
         count += len(unfit)
         told += unfit[: MOST_TOLD - len(told)]
         if not count or clear:
-            await _put(context, conn, account, known, changed)
+            await put_cells(conn, account, known, changed, context.clock.now())
     if count and not clear:
         raise _Unfit(count, told)
 
@@ -125,19 +125,3 @@ def _become(
         if cells != row.values:
             changed[row.id] = cells
     return changed, unfit
-
-
-async def _put(
-    context: Context,
-    conn: Connection,
-    account: Account,
-    known: dict[int, Row],
-    changed: dict[int, dict[str, Cell]],
-) -> None:
-    now = context.clock.now()
-    await rows.put_many(conn, changed)
-    changes = [
-        RowChange(row, now, "changed", account.id, "", None, *differences(known[row].values, cells))
-        for row, cells in changed.items()
-    ]
-    await history.note_changes(conn, changes)

@@ -17,8 +17,7 @@ from jotgate.core.registers.values import values_of
 from jotgate.core.registers.views import RowView, view_faults
 from jotgate.services import office
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import people
-from jotgate.services.staff.registers.registers import there
+from jotgate.services.staff.registers.registers import named_people, there
 from jotgate.services.staff.rights import needs
 from jotgate.store import presence
 from jotgate.store.base import Connection
@@ -56,7 +55,7 @@ async def order(context: Context, account: Account, id: UUID, view: RowView) -> 
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", id, "register")
         register = there((await registers.every(conn, [id])).get(id))
-        known = await people(conn, context.clock.now()) if register.names_people else {}
+        known = await named_people(context, conn, register)
         _refuse_faulty(view, register.columns, known)
         mark = await ordered.mark(conn)
         ids, cells = await ordered.order(conn, id, register.columns, view, _names(known), MOST + 1)
@@ -179,7 +178,7 @@ async def _written(
 ) -> list[Written]:
     if not found:
         return []
-    known = await people(conn, context.clock.now()) if register.names_people else {}
+    known = await named_people(context, conn, register)
     _refuse_faulty(view, register.columns, known)
     ids = [one.id for one in found]
     fitting = await _fitting(context, conn, register, view.filter, ids)

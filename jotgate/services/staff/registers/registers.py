@@ -17,14 +17,11 @@ from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.columns_changed import column_faults
 from jotgate.core.registers.views import SavedView
 from jotgate.core.rights import IN_THING, Right, reaches, rights_of
-from jotgate.ports.files import Missing
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
-from jotgate.services.public.uploads import preview
-from jotgate.services.public.uploads import read as read_file
 from jotgate.services.staff import questionnaires
-from jotgate.services.staff.entries import Download
+from jotgate.services.staff.entries import Download, download
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
 from jotgate.store import accounts, entries
@@ -107,8 +104,15 @@ async def read(context: Context, account: Account, id: UUID) -> RegisterRead:
             rights_of(await role_in(conn, account, "register", id)),
             await ordered.count(conn, id),
             tuple(await registers.views_of(conn, id, account.id)),
-            await people(conn, context.clock.now()) if register.names_people else {},
+            await named_people(context, conn, register),
         )
+
+
+async def named_people(
+    context: Context, conn: Connection, register: Register
+) -> Mapping[str, Person]:
+    """The people of the office by id, where columns of the register name them."""
+    return await people(conn, context.clock.now()) if register.names_people else {}
 
 
 def there(found: F | None) -> F:
@@ -210,13 +214,11 @@ async def file(
     context: Context, account: Account, id: UUID, row_id: int, file_id: UUID, small: bool
 ) -> Download:
     """A file that stands in a row, or its preview as WebP. Raises NotFound."""
-    found = await row(context, account, id, row_id)
-    one = next((one for one in found.files if one.id == str(file_id)), None)
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id, "register")
+        found = await rows.row(conn, id, row_id)
+        files = await row_files.files_of(conn, row_id) if found else []
+    one = next((one for one in files if one.id == str(file_id)), None)
     if one is None:
         raise NotFound("There is no such file.")
-    try:
-        if small:
-            return Download(f"{one.name}.webp", "image/webp", await preview(context, file_id))
-        return Download(one.name, one.type, await read_file(context, file_id, one.size))
-    except Missing:
-        raise NotFound("There is no such file.") from None
+    return await download(context, one, small)

@@ -60,7 +60,7 @@ async def write(context: Context, account: Account, id: UUID, given: Writing) ->
             new.append(made.rows[-position])
         if refused and not given.partly:
             return CellsWritten(False, (), tuple(refused))
-        await _put(conn, account, known, found.rows, now)
+        await put_cells(conn, account, known, found.rows, now)
         added = await _add(conn, account, register, new, now)
     changed = [_with(known[row], cells) for row, cells in found.rows.items()]
     return CellsWritten(True, (*changed, *added), tuple(refused))
@@ -70,13 +70,15 @@ def _with(row: Row, cells: Mapping[str, Cell]) -> Row:
     return Row(row.id, dict(cells), row.entry_number, row.filed, row.about)
 
 
-async def _put(
+async def put_cells(
     conn: Connection,
     account: Account,
     known: Mapping[int, Row],
     changed: Mapping[int, Mapping[str, Cell]],
     now: datetime,
 ) -> None:
+    """Store the whole new cells of rows, which are locked and `known` as they were, and note what
+    changed."""
     await rows.put_many(conn, changed)
     changes = [
         _change(row, "changed", account, now, known[row].values, cells)
