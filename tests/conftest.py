@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 from cryptography.fernet import Fernet
 from hypothesis import settings
+from pwdlib.hashers.argon2 import Argon2Hasher
 
 from jotgate.adapters.calls import HttpCalls
 from jotgate.adapters.files import FolderFiles, PillowInspector
@@ -130,7 +131,8 @@ def post() -> Post:
 
 @pytest.fixture(scope="session")
 def passwords() -> Argon2Passwords:
-    return Argon2Passwords()
+    """They cost next to nothing: nearly every test makes two people."""
+    return Argon2Passwords(Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1))
 
 
 @pytest.fixture(scope="session")

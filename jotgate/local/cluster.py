@@ -241,5 +241,6 @@ def create_database(cluster: Cluster, name: str, template: str | None = None) ->
             return
         query = sql.SQL("create database {}").format(sql.Identifier(name))
         if template:
-            query += sql.SQL(" template {}").format(sql.Identifier(template))
+            # Copied as files: by the log, a test run would write all of them twice.
+            query += sql.SQL(" template {} strategy file_copy").format(sql.Identifier(template))
         connection.execute(query)
