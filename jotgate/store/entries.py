@@ -17,6 +17,8 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
+    Uuid,
+    bindparam,
     delete,
     false,
     func,
@@ -144,6 +146,13 @@ def _every() -> Any:
     return select(*_ENTRY).outerjoin(*_WITH_WAYS)
 
 
+_FIND = _every().where(
+    entries.c.questionnaire_id == bindparam("of", type_=Uuid()),
+    entries.c.id == bindparam("wanted", type_=Uuid()),
+)
+_FIND_LOCKED = _FIND.with_for_update(of=entries)
+
+
 def _entry(row: Any) -> Entry:
     return Entry(**row._mapping)
 
@@ -167,8 +176,8 @@ async def by_idempotency_key(
 async def entry(
     conn: Connection, questionnaire_id: UUID, id: UUID, lock: bool = False
 ) -> Entry | None:
-    query = _every().where(entries.c.questionnaire_id == questionnaire_id, entries.c.id == id)
-    row = (await conn.execute(query.with_for_update(of=entries) if lock else query)).one_or_none()
+    wanted = {"of": questionnaire_id, "wanted": id}
+    row = (await conn.execute(_FIND_LOCKED if lock else _FIND, wanted)).one_or_none()
     return None if row is None else _entry(row)
 
 

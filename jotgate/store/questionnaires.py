@@ -15,6 +15,7 @@ from sqlalchemy import (
     String,
     Table,
     Text,
+    Uuid,
     bindparam,
     cast,
     false,
@@ -172,11 +173,14 @@ async def dispatch(conn: Connection, id: UUID) -> Saved[Dispatch] | None:
     return await _part(conn, id, "dispatch")
 
 
+_DISPATCHING = select(
+    questionnaires.c.dispatch_revision, questionnaires.c.dispatch, questionnaires.c.edition
+).where(questionnaires.c.id == bindparam("wanted", type_=Uuid()))
+
+
 async def dispatching(conn: Connection, id: UUID) -> tuple[Dispatch, int | None] | None:
     """The rules and the newest edition."""
-    q = questionnaires.c
-    query = select(q.dispatch_revision, q.dispatch, q.edition).where(q.id == id)
-    row = (await conn.execute(query)).one_or_none()
+    row = (await conn.execute(_DISPATCHING, {"wanted": id})).one_or_none()
     return row and (_part_at("dispatch", id, row[0], row[1]), row[2])
 
 

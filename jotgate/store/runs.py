@@ -7,20 +7,22 @@ from uuid import UUID
 
 from sqlalchemy import (
     Column,
+    DateTime,
     ForeignKeyConstraint,
     Index,
     Integer,
     String,
     Table,
     UniqueConstraint,
-    cast,
+    Uuid,
+    bindparam,
     func,
     insert,
     select,
     text,
     update,
 )
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 from jotgate.core.records.dispatch import Run, RunKind, RunState
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
@@ -69,15 +71,20 @@ OPEN: tuple[RunState, ...] = ("waiting", "failing", "failed")
 
 _RUN = [runs.c[name] for name in Run.__annotations__]
 
+_OF_ENTRY = (
+    select(*_RUN)
+    .where(
+        runs.c.questionnaire_id == bindparam("of", type_=Uuid()),
+        runs.c.entry_id == bindparam("wanted", type_=Uuid()),
+    )
+    .order_by(runs.c.changed, runs.c.rule, runs.c.position, runs.c.part)
+)
+
 
 async def any_of(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> list[Run]:
     """The runs of one entry, in the order of their rules and acts."""
-    query = (
-        select(*_RUN)
-        .where(runs.c.questionnaire_id == questionnaire_id, runs.c.entry_id == entry_id)
-        .order_by(runs.c.changed, runs.c.rule, runs.c.position, runs.c.part)
-    )
-    return [Run(*row) for row in await conn.execute(query)]
+    wanted = {"of": questionnaire_id, "wanted": entry_id}
+    return [Run(*row) for row in await conn.execute(_OF_ENTRY, wanted)]
 
 
 async def counts(conn: Connection, questionnaire_id: UUID) -> dict[str, int]:
@@ -101,31 +108,38 @@ async def put(conn: Connection, run: Run) -> None:
     await conn.execute(update(runs).where(runs.c.id == run.id).values(**values))
 
 
-def _paused() -> Any:
-    q = questionnaires.c
-    return (
-        select(q.id).where(q.id == runs.c.questionnaire_id, q.sending_paused.is_not(None)).exists()
+_PAUSED = (
+    select(questionnaires.c.id)
+    .where(
+        questionnaires.c.id == runs.c.questionnaire_id,
+        questionnaires.c.sending_paused.is_not(None),
     )
+    .exists()
+)
+_DUE = (
+    select(*_RUN)
+    .where(
+        runs.c.kind == bindparam("wanted", type_=String()),
+        runs.c.next_try <= bindparam("by", type_=DateTime(timezone=True)),
+        ~_PAUSED,
+    )
+    .order_by(runs.c.next_try)
+    .limit(1)
+    .with_for_update(of=runs, skip_locked=True)
+)
 
 
 async def take_due(conn: Connection, kind: RunKind, now: datetime) -> list[Run]:
     """The run of a kind that is due for longest, with those of its batch, locked so that two
     workers never do them at once; none where nothing is due, or its questionnaire sends nothing
     for now."""
-    r = runs.c
-    query = (
-        select(*_RUN)
-        .where(r.kind == kind, r.next_try <= now, ~_paused())
-        .order_by(r.next_try)
-        .limit(1)
-    )
-    query = query.with_for_update(of=runs, skip_locked=True)
-    row = (await conn.execute(query)).one_or_none()
+    row = (await conn.execute(_DUE, {"wanted": kind, "by": now})).one_or_none()
     if row is None:
         return []
     first = Run(*row)
     if first.batch is None:
         return [first]
+    r = runs.c
     others = select(*_RUN).where(r.batch == first.batch, r.next_try <= now).order_by(r.id)
     found = await conn.execute(others.with_for_update(of=runs, skip_locked=True))
     return [Run(*one) for one in found]
@@ -141,11 +155,25 @@ async def mark(
     answered: Mapping[str, Any] | None = None,
 ) -> None:
     """Note the outcome of a try, and what was `answered`."""
-    values: dict[str, Any] = {"state": state, "last_error": error, "changed": now}
-    values |= {"next_try": next_try, "tries": runs.c.tries + 1}
-    if answered is not None:
-        values["detail"] = runs.c.detail.concat(cast({"answered": dict(answered)}, JSONB))
-    await conn.execute(update(runs).where(runs.c.id.in_(ids)).values(**values))
+    values = {"of": list(ids), "now": state, "error": error, "at": now, "again": next_try}
+    if answered is None:
+        await conn.execute(_MARK, values)
+    else:
+        await conn.execute(_MARK_TOLD, {**values, "told": {"answered": dict(answered)}})
+
+
+_MARK = (
+    update(runs)
+    .where(runs.c.id == func.any(bindparam("of", type_=ARRAY(Uuid))))
+    .values(
+        state=bindparam("now"),
+        last_error=bindparam("error"),
+        changed=bindparam("at"),
+        next_try=bindparam("again"),
+        tries=runs.c.tries + 1,
+    )
+)
+_MARK_TOLD = _MARK.values(detail=runs.c.detail.concat(bindparam("told", type_=JSONB)))
 
 
 async def find(

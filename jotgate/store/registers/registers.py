@@ -11,13 +11,16 @@ from sqlalchemy import (
     String,
     Table,
     UniqueConstraint,
+    Uuid,
+    bindparam,
     delete,
+    func,
     insert,
     or_,
     select,
     update,
 )
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 from jotgate.core.registers.columns import Column as RegisterColumn
 from jotgate.core.registers.columns import Register
@@ -64,12 +67,17 @@ def _register(id: UUID, name: str, columns: list[dict[str, Any]], revision: int)
 _REGISTER = (registers.c.id, registers.c.name, registers.c["columns"], registers.c.revision)
 
 
+_EVERY = select(*_REGISTER).order_by(registers.c.name)
+_THOSE = _EVERY.where(registers.c.id == func.any(bindparam("wanted", type_=ARRAY(Uuid))))
+
+
 async def every(conn: Connection, ids: Collection[UUID] | None = None) -> dict[UUID, Register]:
     """Registers by id, in the order of their names; those of `ids` where that is given."""
-    query = select(*_REGISTER).order_by(registers.c.name)
-    if ids is not None:
-        query = query.where(registers.c.id.in_(ids))
-    return {row[0]: _register(*row) for row in await conn.execute(query)}
+    if ids is None:
+        found = await conn.execute(_EVERY)
+    else:
+        found = await conn.execute(_THOSE, {"wanted": list(ids)})
+    return {row[0]: _register(*row) for row in found}
 
 
 async def locked(conn: Connection, id: UUID) -> Register | None:

@@ -36,7 +36,6 @@ from jotgate.store.base import (
     copy_into,
     maybe_time_column,
     metadata,
-    nothing,
     time_column,
     uuid_column,
 )
@@ -83,22 +82,42 @@ async def file(
 ) -> int | None:
     """Add a row that comes from `source` (questionnaire, entry, entry number), or from none; its
     id. None where the register is gone, or has other columns than at `revision` by now."""
-    r = registers.c
-    still = select(
-        r.id,
-        cast(literal(dict(values), JSONB), JSONB),
-        literal(source and source[0], Uuid),
-        literal(source and source[1], Uuid),
-        literal(source and source[2], Integer),
-        literal(asdict(about), JSONB) if about else cast(nothing(), JSONB),
-        literal(now, DateTime(timezone=True)),
-    ).where(r.id == register_id, r.revision == revision)
-    names = ["register_id", "values", "questionnaire_id", "entry_id", "entry_number", "about"]
-    query = insert(rows).from_select(
-        [*names, "filed"], still.with_for_update(read=True, key_share=True)
-    )
-    id: int | None = (await conn.execute(query.returning(rows.c.id))).scalar_one_or_none()
+    questionnaire_id, entry_id, number = source or (None, None, None)
+    given = {
+        "wanted": register_id,
+        "at": revision,
+        "cells": dict(values),
+        "of": questionnaire_id,
+        "entry": entry_id,
+        "number": number,
+        "thing": asdict(about) if about else None,
+        "now": now,
+    }
+    id: int | None = (await conn.execute(_FILE, given)).scalar_one_or_none()
     return id
+
+
+_FILE = (
+    insert(rows)
+    .from_select(
+        ["register_id", "values", "questionnaire_id", "entry_id", "entry_number", "about", "filed"],
+        select(
+            registers.c.id,
+            cast(bindparam("cells", type_=JSONB), JSONB),
+            bindparam("of", type_=Uuid),
+            bindparam("entry", type_=Uuid),
+            bindparam("number", type_=Integer),
+            cast(bindparam("thing", type_=JSONB(none_as_null=True)), JSONB),
+            bindparam("now", type_=DateTime(timezone=True)),
+        )
+        .where(
+            registers.c.id == bindparam("wanted", type_=Uuid),
+            registers.c.revision == bindparam("at", type_=Integer),
+        )
+        .with_for_update(read=True, key_share=True),
+    )
+    .returning(rows.c.id)
+)
 
 
 ROW: tuple[Any, ...] = (
