@@ -16,10 +16,12 @@ from bench import (
     keys,
     passes,
     proof,
+    routing,
     script,
     sign_in,
     size,
     submit,
+    trouble,
     turn,
 )
 from bench.figure import Figure
@@ -39,10 +41,12 @@ BENCHES = {
     "keys": keys.figures,
     "passes": passes.figures,
     "proof": proof.figures,
+    "routing": routing.figures,
     "script": script.figures,
     "sign_in": sign_in.figures,
     "size": size.figures,
     "submit": submit.figures,
+    "trouble": trouble.figures,
     "turn": turn.figures,
 }
 

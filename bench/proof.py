@@ -24,7 +24,7 @@ SIZES = ((60, 40, 15, 60.0), (300, 250, 7, 600.0), (1000, 850, 2, 12_000.0))
 MEGABYTES = 150.0
 
 
-def _ms(work: Any, *args: Any) -> float:
+def ms(work: Any, *args: Any) -> float:
     started = time.perf_counter()
     work(*args)
     return (time.perf_counter() - started) * 1000
@@ -52,11 +52,11 @@ def figures() -> Iterator[Figure]:
     prove(branching(60, 40, 0), TODAY)
     for questions, rules, how_many, bar in SIZES:
         made = [branching(questions, rules, seed) for seed in range(how_many)]
-        whole = statistics.median(_ms(prove, one, TODAY) for one in made)
+        whole = statistics.median(ms(prove, one, TODAY) for one in made)
         name = f"all findings, {questions} questions, {rules} rules"
         yield from timed("proof", name, whole, bar)
-        encoding = statistics.median(_ms(encode, compile_plan(one), TODAY) for one in made)
+        encoding = statistics.median(ms(encode, compile_plan(one), TODAY) for one in made)
         yield Figure("proof", f"of that putting it into statements, {questions}", encoding, "ms")
-        covered = statistics.median(_ms(walk_throughs, one, TODAY) for one in made[:3])
+        covered = statistics.median(ms(walk_throughs, one, TODAY) for one in made[:3])
         yield Figure("proof", f"walk-throughs, {questions} questions", covered, "ms")
     yield Figure("proof", "memory at 1000 questions", peak(1000, 850), "MB", MEGABYTES, least=False)

@@ -2,11 +2,13 @@
 
 import time
 from dataclasses import replace
+from typing import TypeVar
 
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Budget, Proof, Run, prove, walk_throughs
+from jotgate.core.proof.routing import RoutingProof, RulesToProve, prove_routing
 
 SECONDS = 30.0
 """How long one proof may take; the largest questionnaire tried takes a sixth of it."""
@@ -16,8 +18,10 @@ ENOUGH = 0.6
 
 MEGABYTES = 2_000
 
+R = TypeVar("R", bound=Run)
 
-def _light(run: Run) -> Run:
+
+def _light(run: R) -> R:
     return replace(run, reached=frozenset())
 
 
@@ -35,6 +39,11 @@ def _walk_throughs(questionnaire: Questionnaire, today: Today, seconds: float) -
     return tuple(_light(run) for run in found)
 
 
+def _routing(asked: RulesToProve, today: Today, seconds: float) -> RoutingProof:
+    proof = prove_routing(asked, today, _until(seconds))
+    return replace(proof, runs=tuple(_light(run) for run in proof.runs))
+
+
 class OwnProcess:
     """`seconds` is how long one proof may take."""
 
@@ -48,6 +57,9 @@ class OwnProcess:
         return await self.processes.run(
             _walk_throughs, questionnaire, today, self.processes.seconds
         )
+
+    async def routing(self, asked: RulesToProve, today: Today) -> RoutingProof:
+        return await self.processes.run(_routing, asked, today, self.processes.seconds)
 
     def close(self) -> None:
         self.processes.close()

@@ -5,6 +5,7 @@ from typing import Protocol
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof import Proof, Run
+from jotgate.core.proof.routing import RoutingProof, RulesToProve
 
 
 class Proofs(Protocol):
@@ -13,6 +14,10 @@ class Proofs(Protocol):
         ...
 
     async def walk_throughs(self, questionnaire: Questionnaire, today: Today) -> tuple[Run, ...]:
+        """Raises TookTooLong."""
+        ...
+
+    async def routing(self, asked: RulesToProve, today: Today) -> RoutingProof:
         """Raises TookTooLong."""
         ...
 

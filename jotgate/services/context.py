@@ -14,6 +14,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.opening import Opening
 from jotgate.core.office import Office
 from jotgate.core.proof import Proof
+from jotgate.core.proof.routing import RoutingProof
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
@@ -132,6 +133,7 @@ class Context:
     proofs_kept: Recent[tuple[UUID, int, date], Proof] = field(
         default_factory=lambda: Recent(PROOFS_KEPT)
     )
+    routings_kept: Recent[bytes, RoutingProof] = field(default_factory=lambda: Recent(PROOFS_KEPT))
     offices: Recent[str, tuple[datetime, Office]] = field(default_factory=lambda: Recent(1))
     pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
 

@@ -122,13 +122,17 @@ def test_rules_are_written_rehearsed_and_applied(browser: Browser, wells: Wells)
     browser.resize(1280, 800)
 
 
-def history_is_told(browser: Browser, register: UUID) -> None:
-    """The row leads back to its entry, and says what became of it, also after a reload."""
+def open_last_of_two(browser: Browser, register: UUID) -> None:
     browser.open(f"{browser.base}/desk/registers/{register}")
     browser.reads("2 of 2 rows")
     grid = browser.soon(lambda: browser.driver.find_element(By.CSS_SELECTOR, "[role=grid]"))
     grid.send_keys(Keys.CONTROL, Keys.END)
     grid.send_keys(Keys.ALT, Keys.ENTER)
+
+
+def history_is_told(browser: Browser, register: UUID) -> None:
+    """The row leads back to its entry, and says what became of it, also after a reload."""
+    open_last_of_two(browser, register)
     browser.reads("What happened to it", "Filed")
     browser.driver.refresh()
     browser.reads("What happened to it", "entry 0002")

@@ -51,7 +51,7 @@ PLACES = {
     "map": "walks that together take every branch",
     "links": "What is chosen here stands in the address",
     "gate": "Open to everyone with the address",
-    "dispatch": "No rule catches it",
+    "dispatch": "Every way through the questionnaire",
     "entries": "What happened",
     "parts": "Give clearance",
 }
@@ -101,7 +101,7 @@ def test_places(browser: Browser, name: str) -> None:
         field = browser.named("textbox", "Question 7")
         browser.driver.execute_script("arguments[0].focus()", field)
         browser.reads("Shown when", "drinking")
-    browser.reads(PLACES[name] if name != "dispatch" else "Rehearsal")
+    browser.reads(PLACES[name])
     if name == "map":
         walks = browser.driver.find_elements(By.CSS_SELECTOR, "button[aria-pressed]")
         walks[-1].send_keys(Keys.ENTER)

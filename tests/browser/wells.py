@@ -48,9 +48,9 @@ def kits() -> Questionnaire:
 class Wells:
     """A questionnaire, and what others do with it while somebody looks at it in the browser."""
 
-    def __init__(self, installation: Installation) -> None:
+    def __init__(self, installation: Installation, document: Questionnaire | None = None) -> None:
         self.installation = installation
-        document = kits()
+        document = document or kits()
         self.title = document.title["en"]
         self.link = public(installation, document)
         self.address = self.link.rsplit("/", 1)[-1]

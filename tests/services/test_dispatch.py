@@ -203,10 +203,10 @@ async def test_rehearsal_shows_and_does_nothing(scene: Scene, context: Context, 
     await scene.submit("b")
     tried = rules(scene.saltings, scene.rest)
     found = await rehearsing.rehearse(context, scene.coordinator, scene.id, tried, 1)
-    assert (found.entry.number, found.planned.caught_by) == (1, "saltings")
+    assert (found.number, found.planned.caught_by) == (1, "saltings")
     assert any(isinstance(one.effect, NoticePlanned) for one in found.effects)
     found = await rehearsing.rehearse(context, scene.coordinator, scene.id, tried, None)
-    assert (found.entry.number, found.planned.caught_by) == (2, None)
+    assert (found.number, found.planned.caught_by) == (2, None)
     assert set((await counted(scene)).values()) == {0}
     assert await send_all(context) == 0
     assert post.letters == []

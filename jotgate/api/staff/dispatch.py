@@ -1,27 +1,19 @@
-"""Dispatch rules and their rehearsal."""
+"""Dispatch rules."""
 
-from typing import Annotated, Any, Literal
+from typing import Any
 from uuid import UUID
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
+from jotgate.api.findings import FindingOut, finding_out
 from jotgate.api.routes import routes
+from jotgate.api.staff.effects import AnyEffect, effect_out
 from jotgate.core.common.errors import Fault
-from jotgate.core.dispatch.effects import (
-    CallPlanned,
-    NoticePlanned,
-    NotPlanned,
-    Outcome,
-    RowPlanned,
-    StatusPlanned,
-)
-from jotgate.core.dispatch.rules import Dispatch, Gathered
-from jotgate.core.records.dispatch import RunKind
-from jotgate.core.registers.cells import Cell
-from jotgate.services.staff import dispatch_changes, dispatch_rules, rehearsing
+from jotgate.core.dispatch.rules import Dispatch
+from jotgate.services.staff import dispatch_changes, dispatch_rules
 from jotgate.services.staff.dispatch_changes import OtherwiseDone
-from jotgate.services.staff.dispatch_rules import DispatchState
+from jotgate.services.staff.dispatch_rules import Checked, DispatchState
 from jotgate.services.staff.rehearsing import Rehearsed
 
 router = routes("/api/questionnaires", "dispatch")
@@ -45,7 +37,7 @@ class DispatchOut(DispatchBody):
     questionnaire."""
 
     faults: list[Fault]
-    hints: list[Fault]
+    hints: list[FindingOut]
     counts: dict[str, int]
     teams: list[RuleChoice]
     links: list[RuleChoice]
@@ -58,95 +50,13 @@ class WrittenRules(BaseModel):
     dispatch: dict[str, Any]
 
 
-class Rehearse(BaseModel):
-    """`number` picks a past entry, the newest up to it; without it the newest of all."""
-
-    dispatch: Dispatch
-    number: int | None = None
-
-
-class EffectOut(BaseModel):
-    """What an act would come to, of which rule; `why_not` where it would not be done."""
-
-    rule: str
-    position: int
-    part: int
-    why_not: str = ""
-
-
-class RowMovedOut(BaseModel):
-    """A row that changes; without an id it is one that an act before would have added."""
-
-    id: int | None
-    before: dict[str, Cell]
-    after: dict[str, Cell]
-
-
-class RowPlannedOut(EffectOut):
-    """A new row, or the `rows` that are brought up to date."""
-
-    kind: Literal["row"] = "row"
-    register_id: UUID
-    values: dict[str, Cell]
-    rows: list[RowMovedOut]
-
-
-class NoticePlannedOut(EffectOut):
-    kind: Literal["notice"] = "notice"
-    to: str
-    subject: str
-    plain: str
-    html: str
-    language: str
-    gathered: Gathered
-
-
-class CallPlannedOut(EffectOut):
-    """A call with this body, in JSON."""
-
-    kind: Literal["call"] = "call"
-    hook_id: UUID
-    body: dict[str, Any]
-
-
-class StatusPlannedOut(EffectOut):
-    kind: Literal["status"] = "status"
-    status: str
-
-
-class NotDoneOut(EffectOut):
-    """An act that cannot be done with this entry."""
-
-    kind: Literal["not_done"] = "not_done"
-    of: RunKind
-    left_out: bool
-
-
-AnyEffect = Annotated[
-    RowPlannedOut | NoticePlannedOut | CallPlannedOut | StatusPlannedOut | NotDoneOut,
-    Field(discriminator="kind"),
-]
-
-
-class Rehearsal(BaseModel):
-    """`outcomes` says of each rule by key, and of `otherwise`, what came of it; `earlier` and
-    `later` are the numbers of the entries beside it."""
-
-    number: int
-    earlier: int | None
-    later: int | None
-    caught_by: str | None
-    outcomes: dict[str, Outcome]
-    effects: list[AnyEffect]
-
-
 def _dispatch(state: DispatchState) -> DispatchOut:
     around = state.known.around
     return DispatchOut(
         revision=state.revision,
         dispatch=state.rules,
         faults=list(state.checked.faults),
-        hints=list(state.checked.hints),
+        hints=_hints(state.checked),
         counts=dict(state.counts),
         teams=[RuleChoice(code=str(id), name=name) for id, name in state.teams.items()],
         links=[RuleChoice(code=code, name=name) for code, name in around.links.items()],
@@ -154,34 +64,8 @@ def _dispatch(state: DispatchState) -> DispatchOut:
     )
 
 
-def effect_out(shown: Rehearsed) -> AnyEffect:
-    effect = shown.effect
-    at = {**vars(effect.at), "why_not": shown.why_not}
-    match effect:
-        case RowPlanned():
-            rows = [
-                RowMovedOut(**{**vars(row), "id": row.id if row.id > 0 else None})
-                for row in shown.rows
-            ]
-            values = dict(effect.values)
-            return RowPlannedOut(**at, register_id=effect.register_id, values=values, rows=rows)
-        case NoticePlanned():
-            return NoticePlannedOut(
-                **at,
-                to=effect.to,
-                subject=effect.subject,
-                plain=effect.plain,
-                html=effect.html,
-                language=effect.language,
-                gathered=effect.gathered,
-            )
-        case CallPlanned():
-            return CallPlannedOut(**at, hook_id=effect.hook_id, body=dict(effect.body))
-        case StatusPlanned():
-            return StatusPlannedOut(**at, status=effect.status)
-        case NotPlanned():
-            left_out = effect.left_out
-            return NotDoneOut(**(at | {"why_not": effect.why}), of=effect.kind, left_out=left_out)
+def _hints(checked: Checked) -> list[FindingOut]:
+    return [finding_out(one, str) for one in checked.hints]
 
 
 @router.get("/{id}/dispatch")
@@ -201,7 +85,7 @@ class CheckedOut(BaseModel):
     """What keeps rules from being applied, and what in them is likely not meant."""
 
     faults: list[Fault]
-    hints: list[Fault]
+    hints: list[FindingOut]
 
 
 @router.post("/{id}/dispatch/faults")
@@ -210,7 +94,7 @@ async def check_dispatch(
 ) -> CheckedOut:
     """Look at rules that are being written."""
     found = await dispatch_rules.check(context, account, id, body.dispatch)
-    return CheckedOut(faults=list(found.faults), hints=list(found.hints))
+    return CheckedOut(faults=list(found.faults), hints=_hints(found))
 
 
 class ChangedEntry(BaseModel):
@@ -260,19 +144,4 @@ def _changed(one: OtherwiseDone) -> ChangedEntry:
         caught_after=told.caught_after,
         gone=[effect_out(Rehearsed(effect)) for effect in told.gone],
         new=[effect_out(Rehearsed(effect)) for effect in told.new],
-    )
-
-
-@router.post("/{id}/rehearsals")
-async def rehearse(
-    id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
-) -> Rehearsal:
-    found = await rehearsing.rehearse(context, account, id, body.dispatch, body.number)
-    return Rehearsal(
-        number=found.entry.number,
-        earlier=found.beside[0],
-        later=found.beside[1],
-        caught_by=found.planned.caught_by,
-        outcomes=dict(found.planned.outcomes),
-        effects=[effect_out(effect) for effect in found.effects],
     )

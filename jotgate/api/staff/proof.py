@@ -1,51 +1,25 @@
 """The proof of a draft's branching, and walk-throughs of it."""
 
-from collections.abc import Iterable, Mapping
-from typing import Any, Literal
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID
 
 from fastapi import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
+from jotgate.api.findings import (
+    FindingOut,
+    NamedPlace,
+    WalkThroughOut,
+    finding_out,
+    named,
+    walk_out,
+)
 from jotgate.api.routes import routes
-from jotgate.core.proof import Finding, Places
 from jotgate.services.staff import proof
-from jotgate.services.staff.proof import WalkThrough
 
 router = routes("/api/questionnaires/{id}/draft/proof", "proof")
-
-
-class OperationOut(BaseModel):
-    """One operation of a JSON Patch (RFC 6902)."""
-
-    op: Literal["test", "add", "remove", "replace"]
-    path: str
-    value: Any = None
-
-
-class RepairOut(BaseModel):
-    says: str
-    changes: list[OperationOut]
-
-
-class NamedPlace(BaseModel):
-    """A place, such as `pages/well/skips/1`, and what people call it."""
-
-    at: str
-    name: str
-
-
-class FindingOut(BaseModel):
-    """`example` is the number of an example in which it happens."""
-
-    code: str
-    level: Literal["wrong", "advice"]
-    at: str
-    says: str
-    because: list[NamedPlace]
-    repairs: list[RepairOut]
-    example: int | None
 
 
 class ProofOut(BaseModel):
@@ -62,87 +36,18 @@ class ProofOut(BaseModel):
     examples: Mapping[str, int] = {}
 
 
-class ReadAnswerOut(BaseModel):
-    key: str
-    question: str
-    answer: str
-
-
-class RunPageOut(BaseModel):
-    """`rule` is the skip rule, from 1, that leads on, null where none does."""
-
-    page: str
-    title: str
-    answers: list[ReadAnswerOut]
-    then: str
-    rule: int | None
-
-
-class LinkValue(BaseModel):
-    """A value that the visitor arrives with: a carried value, or a fact such as `claim.role`."""
-
-    key: str
-    value: str
-
-
-class WalkThroughOut(BaseModel):
-    """`finish` is null where the walk cannot go on from its last page."""
-
-    answers: dict[str, Any]
-    link: list[LinkValue]
-    legs: list[RunPageOut]
-    finish: str | None
-
-
-def _named(names: Places, places: Iterable[str]) -> list[NamedPlace]:
-    return [NamedPlace(at=at, name=names.name(at)) for at in places]
-
-
-def _finding(found: Finding, names: Places) -> FindingOut:
-    return FindingOut(
-        code=found.code,
-        level=found.level,
-        at=found.at,
-        says=found.says,
-        because=_named(names, found.because),
-        repairs=[
-            RepairOut(says=one.says, changes=[OperationOut(**change) for change in one.changes])
-            for one in found.repairs
-        ],
-        example=found.example,
-    )
-
-
-def _walk(one: WalkThrough) -> WalkThroughOut:
-    return WalkThroughOut(
-        answers=one.answers,
-        link=[LinkValue(key=key, value=value) for key, value in one.link],
-        legs=[
-            RunPageOut(
-                page=leg.page,
-                title=leg.title,
-                answers=[ReadAnswerOut(**vars(told)) for told in leg.answers],
-                then=leg.then,
-                rule=rule,
-            )
-            for leg, rule in zip(one.legs, one.rules, strict=True)
-        ],
-        finish=one.finish,
-    )
-
-
 @router.get("")
 async def get_proof(id: UUID, context: CurrentContext, account: CurrentAccount) -> ProofOut:
     """What can happen in the draft and what cannot; 503 where that takes too long."""
     found = await proof.proved(context, account, id)
     if found.proof is None:
-        findings = [_finding(one, found.names) for one in found.in_the_way]
+        findings = [finding_out(one, found.names.name) for one in found.in_the_way]
         return ProofOut(revision=found.revision, proved=False, findings=findings)
     return ProofOut(
         revision=found.revision,
         proved=True,
-        findings=[_finding(one, found.names) for one in found.proof.findings],
-        open=_named(found.names, found.proof.open),
+        findings=[finding_out(one, found.names.name) for one in found.proof.findings],
+        open=named(found.names.name, found.proof.open),
         examples=found.proof.examples,
     )
 
@@ -151,7 +56,7 @@ async def get_proof(id: UUID, context: CurrentContext, account: CurrentAccount) 
 async def get_example(
     id: UUID, number: int, context: CurrentContext, account: CurrentAccount
 ) -> WalkThroughOut:
-    return _walk(await proof.example(context, account, id, number))
+    return walk_out(await proof.example(context, account, id, number))
 
 
 class PathIn(BaseModel):
@@ -182,7 +87,7 @@ async def get_walk_throughs(
     id: UUID, context: CurrentContext, account: CurrentAccount
 ) -> list[WalkThroughOut]:
     """A few walks that together take every branch and reach every finish."""
-    return [_walk(one) for one in await proof.walk_throughs(context, account, id)]
+    return [walk_out(one) for one in await proof.walk_throughs(context, account, id)]
 
 
 @router.get("/walk-throughs.csv", response_class=Response)

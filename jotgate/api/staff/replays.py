@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.dispatch import AnyEffect, effect_out
+from jotgate.api.staff.effects import AnyEffect, effect_out
 from jotgate.api.staff.passes import WorkOut, work_out
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.records.dispatch import RunKind

@@ -60,6 +60,31 @@ def slots_in(template: str) -> tuple[Slot, ...]:
     )
 
 
+def with_words(template: str, name: str, words: str) -> str:
+    """A text in which the slots of `name` that say nothing where there is no value say `words`."""
+
+    def said(found: re.Match[str]) -> str:
+        if found[1] != name or found[3]:
+            return found[0]
+        form = f":{found[2]}" if found[2] else ""
+        return f"{{{found[1]}{form}|{words}}}"
+
+    return _SLOT.sub(said, template)
+
+
+def spaced(template: str) -> str:
+    """A text with a space where a slot stands right beside a word."""
+    parts: list[str] = []
+    end = 0
+    for found in _SLOT.finditer(template):
+        between = template[end : found.start()]
+        glued = between[-1:].isalnum() or (parts and not between)
+        parts += [between, " " if glued else "", found[0]]
+        end = found.end()
+        parts.append(" " if template[end : end + 1].isalnum() else "")
+    return "".join([*parts, template[end:]])
+
+
 class Words:
     """What stands in the slots of texts about one entry."""
 

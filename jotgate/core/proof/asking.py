@@ -1,6 +1,6 @@
 """What is asked, as statements: items with what is inside of them, and their conditions."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
@@ -69,11 +69,13 @@ class Encoding:
 class Asking:
     """Makes statements of what is asked, into `made`."""
 
-    def __init__(self, plan: Plan, today: Today, apart: bool) -> None:
+    def __init__(
+        self, plan: Plan, today: Today, apart: bool, also: Iterable[Condition] = ()
+    ) -> None:
         self.plan, self.today, self.apart = plan, today, apart
         self.gates = Gates()
         self.made = Encoding(self.gates)
-        self.subjects = Subjects(plan.questionnaire)
+        self.subjects = Subjects(plan.questionnaire, also)
         look_into(self.subjects, plan, today)
 
     def _cells(self, item: Item) -> Cells:

@@ -5,8 +5,10 @@ the statements ends there.
 """
 
 from collections import defaultdict
+from collections.abc import Iterable
 
 from jotgate.core.common.today import Today
+from jotgate.core.conditions.condition import Condition
 from jotgate.core.document.questionnaire import Page
 from jotgate.core.items import SHOWN, Carried, Computed, Item, Roster, ShortText
 from jotgate.core.items.carried import Constant
@@ -21,14 +23,16 @@ from jotgate.core.walking.prefill import as_raw
 
 def encode(plan: Plan, today: Today, apart: bool = False) -> Encoding:
     """The statements of `plan`; `apart` makes each condition one that can be set aside."""
-    encoder = _Encoder(plan, today, apart)
+    encoder = Encoder(plan, today, apart)
     encoder.all()
     return encoder.made
 
 
-class _Encoder(Asking):
-    def __init__(self, plan: Plan, today: Today, apart: bool) -> None:
-        super().__init__(plan, today, apart)
+class Encoder(Asking):
+    def __init__(
+        self, plan: Plan, today: Today, apart: bool, also: Iterable[Condition] = ()
+    ) -> None:
+        super().__init__(plan, today, apart, also)
         self.arrivals: dict[int, list[int]] = defaultdict(list)
         self.finishes: dict[str, list[int]] = defaultdict(list)
 

@@ -22,7 +22,7 @@ class Repair:
     changes: tuple[Change, ...]
 
 
-def _json(part: Any) -> Any:
+def as_plain(part: Any) -> Any:
     return part.model_dump(mode="json") if hasattr(part, "model_dump") else part
 
 
@@ -35,16 +35,22 @@ def member_of(at: str) -> str:
 
 def moved(says: str, part: Any, path: str, to: str) -> Repair:
     """What stands at `path` put to where `to` is once it is gone from there."""
-    value = _json(part)
+    value = as_plain(part)
     test = {"op": "test", "path": path, "value": value}
     changes = ({"op": "remove", "path": path}, {"op": "add", "path": to, "value": value})
     return Repair(says, (test, *changes))
 
 
-def _set(says: str, path: str, before: Any, after: Any) -> Repair:
+def replaced(says: str, path: str, before: Any, after: Any) -> Repair:
     """The member at `path`, which says `before`, saying `after`."""
-    test = {"op": "test", "path": path, "value": _json(before)}
+    test = {"op": "test", "path": path, "value": as_plain(before)}
     return Repair(says, (test, {"op": "replace", "path": path, "value": after}))
+
+
+def removed(says: str, part: Any, path: str) -> Repair:
+    """What stands at `path` gone."""
+    test = {"op": "test", "path": path, "value": as_plain(part)}
+    return Repair(says, (test, {"op": "remove", "path": path}))
 
 
 class Repairs:
@@ -55,13 +61,12 @@ class Repairs:
         """The condition at `at` gone."""
         part = self._places.part(at)
         member = member_of(at)
-        return _set(says, f"{self._places.pointer(at)}/{member}", getattr(part, member), None)
+        return replaced(says, f"{self._places.pointer(at)}/{member}", getattr(part, member), None)
 
     def without(self, at: str) -> Repair:
         """What stands at `at` gone."""
-        path = self._places.pointer(at)
-        test = {"op": "test", "path": path, "value": _json(self._places.part(at))}
-        return Repair(f"Delete {self._places.name(at)}", (test, {"op": "remove", "path": path}))
+        says = f"Delete {self._places.name(at)}"
+        return removed(says, self._places.part(at), self._places.pointer(at))
 
     def before(self, at: str, other: str) -> Repair:
         """The skip rule at `at` tried before the one at `other`."""
@@ -75,7 +80,7 @@ class Repairs:
         if not self._places.part(at).required:
             return self.without_condition(f"{at}/required", "Do not require an answer")
         path = f"{self._places.pointer(at)}/required"
-        return _set("Do not require an answer", path, True, False)
+        return replaced("Do not require an answer", path, True, False)
 
     def unless_empty(self, at: str) -> Iterator[Repair]:
         """The page shown only where something on it is; where what that depends on is earlier."""
@@ -86,14 +91,14 @@ class Repairs:
         if not conditions or any(not named(one) <= known for one in conditions):
             return
         distinct = list({one.model_dump_json(): one for one in conditions}.values())
-        wanted: Any = _json(distinct[0])
+        wanted: Any = as_plain(distinct[0])
         if len(distinct) > 1:
-            wanted = {"op": "any", "parts": [_json(one) for one in distinct[:50]]}
+            wanted = {"op": "any", "parts": [as_plain(one) for one in distinct[:50]]}
         before: Condition | None = page.shown_when
         if before is not None:
-            wanted = {"op": "all", "parts": [_json(before), wanted]}
+            wanted = {"op": "all", "parts": [as_plain(before), wanted]}
         path = f"{self._places.pointer(at)}/shown_when"
-        yield _set("Show the page only where something on it is shown", path, before, wanted)
+        yield replaced("Show the page only where something on it is shown", path, before, wanted)
 
     def _earlier(self, page: Page) -> set[str]:
         questionnaire = self._places.questionnaire

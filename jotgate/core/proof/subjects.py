@@ -1,7 +1,7 @@
 """What each item is compared with, all over a questionnaire."""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -63,9 +63,10 @@ class Subjects:
     """`leaves` are the comparisons about a key; `numbers` those it is checked against; `joined`
     the keys that each is held against; `codes` are picks to be told apart by key, and
     every answer to what is in `exact` is a class of its own; what is in `once` counts one,
-    and what is in `summed` is computed for another computed value."""
+    and what is in `summed` is computed for another computed value. Conditions that are asked
+    when a walk has ended count `also`."""
 
-    def __init__(self, questionnaire: Questionnaire) -> None:
+    def __init__(self, questionnaire: Questionnaire, also: Iterable[Condition] = ()) -> None:
         self.leaves: dict[str, list[Leaf]] = defaultdict(list)
         self.numbers: dict[str, list[Any]] = defaultdict(list)
         self.joined: dict[str, set[str]] = defaultdict(set)
@@ -73,8 +74,8 @@ class Subjects:
         self.exact: set[str] = set()
         self.once: set[str] = set()
         self.summed: set[str] = set()
-        for placed in conditions_of(questionnaire):
-            self._take(placed.when)
+        for when in (*(placed.when for placed in conditions_of(questionnaire)), *also):
+            self._take(when)
         for page in questionnaire.pages:
             self._checks(page.checks)
             for item in page.items:

@@ -8,12 +8,13 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.dispatch.faults import problems
-from jotgate.core.dispatch.hints import Hint, hints
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.reading import read_rules
 from jotgate.core.dispatch.rules import Dispatch, Notice, ToTeam
 from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.proof.findings import Finding
+from jotgate.core.proof.routing.hints import Answering, hints
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.core.walking.plan import Plan
@@ -31,7 +32,7 @@ class Checked:
     """What keeps rules from being used as they stand, and what in them is likely not meant."""
 
     faults: tuple[Fault, ...]
-    hints: tuple[Hint, ...] = ()
+    hints: tuple[Finding, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -55,12 +56,13 @@ async def _checked(conn: Connection, id: UUID, rules: Dispatch, known: Known) ->
     else:
         document = there(await questionnaires.draft(conn, id)).value
     signs_in = bool((await questionnaires.sign_in(conn, id)).providers)
-    return await asyncio.to_thread(_looked_at, rules, document, known, signs_in)
+    answering = Answering(signs_in, number)
+    return await asyncio.to_thread(_looked_at, rules, document, known, answering)
 
 
-def _looked_at(rules: Dispatch, document: str, known: Known, signs_in: bool) -> Checked:
+def _looked_at(rules: Dispatch, document: str, known: Known, answering: Answering) -> Checked:
     scope = scope_of(Questionnaire.model_validate_json(document), known)
-    return Checked(problems(rules, scope), hints(rules, scope, signs_in))
+    return Checked(problems(rules, scope), hints(rules, scope, answering))
 
 
 def _refuse(faults: tuple[Fault, ...]) -> None:

@@ -75,7 +75,7 @@ async def example(context: Context, account: Account, id: UUID, number: int) -> 
     if found.proof is None or not 0 <= number < len(found.proof.runs):
         raise NotFound("There is no such example.")
     document = found.names.questionnaire
-    return _told(compile_plan(document), found.proof.runs[number], _today(context, document))
+    return walk_through(compile_plan(document), found.proof.runs[number], _today(context, document))
 
 
 async def path(
@@ -104,7 +104,7 @@ async def _runs(
 async def walk_throughs(context: Context, account: Account, id: UUID) -> list[WalkThrough]:
     """A few runs that take every branch. Raises Invalid and Unavailable."""
     plan, runs, today = await _runs(context, account, id)
-    return [_told(plan, run, today) for run in runs]
+    return [walk_through(plan, run, today) for run in runs]
 
 
 async def walk_sheet(context: Context, account: Account, id: UUID) -> str:
@@ -112,7 +112,8 @@ async def walk_sheet(context: Context, account: Account, id: UUID) -> str:
     return sheet(*await _runs(context, account, id))
 
 
-def _told(plan: Plan, run: Run, today: Today) -> WalkThrough:
+def walk_through(plan: Plan, run: Run, today: Today) -> WalkThrough:
+    """A run as it is played and told."""
     link = tuple((key, str(as_json(value))) for key, value in run.carried.items())
     answers = {key: told(raw) for key, raw in run.answers.items()}
     return WalkThrough(answers, link, legs(plan, run, today), run.rules, run.finish)

@@ -9,7 +9,7 @@ from urllib.parse import parse_qsl
 from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound
-from jotgate.core.common.today import today_in
+from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import FileFacts
 from jotgate.core.common.wording import closest
 from jotgate.core.entries.finishing import Ending, ending, to_keep
@@ -20,7 +20,7 @@ from jotgate.core.walking.made_up import answers_to
 from jotgate.core.walking.next_page import NextFinish, NextPage
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan, compile_plan
-from jotgate.core.walking.prefill import read_arrival
+from jotgate.core.walking.prefill import Filled, read_arrival
 from jotgate.services.context import Context
 from jotgate.services.public.answering import Answers, Turn, move_on
 from jotgate.services.public.entering import LINK_VALUES, Visit
@@ -44,9 +44,14 @@ async def visit(
     plan = await asyncio.to_thread(compile_plan, state.document)
     today = today_in(state.document.time_zone, context.clock.now())
     language = closest(state.document.languages, wanted)
-    pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
-    filled = read_arrival(plan, pairs, today, as_if(link), state.revision)
+    filled = filled_as_if(plan, link, today, state.revision)
     return Visit(id, plan, state.revision, filled, today, language)
+
+
+def filled_as_if(plan: Plan, link: str, today: Today, edition: int) -> Filled:
+    """What `link`, a query string, brings to somebody of staff who tries it. Raises LinkRefused."""
+    pairs = parse_qsl(link, keep_blank_values=True)[:LINK_VALUES]
+    return read_arrival(plan, pairs, today, as_if(link), edition)
 
 
 def as_if(link: str) -> Arrival:

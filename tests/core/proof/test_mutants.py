@@ -1,19 +1,14 @@
 """Deliberate mistakes, one at a time: each is caught by holding the proof against every walk."""
 
-import importlib.util
-import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
 from functools import cache
-from pathlib import Path
 from types import ModuleType
 
 import pytest
 
-import jotgate.core.proof as proof
 from jotgate.core.walking.plan import Plan, compile_plan
 from tests.core.proof.branching import branching
 from tests.core.proof.enumerated import Goals, TooMany, happens, walks
+from tests.core.proof.mutated import mutated
 from tests.documents import TODAY
 
 pytestmark = pytest.mark.long
@@ -30,6 +25,8 @@ PARTS = (
     "encoding",
 )
 """The modules of the proof, each before those that import it."""
+
+ORDER = (*PARTS, "reached", "runs", "search")
 
 MUTANTS = [
     ("gates", "self.clauses.append([known, *(-part for part in key)])", "pass"),
@@ -104,29 +101,6 @@ def every(computes: float) -> tuple[tuple[Plan, Goals], ...]:
     return tuple(found)
 
 
-def module(name: str, old: str = "", new: str = "") -> ModuleType:
-    """A fresh copy of one part of the proof, with `old` in it replaced."""
-    path = Path(str(proof.__file__)).parent / f"{name}.py"
-    source = path.read_text()
-    assert old in source, f"{name} does not say {old}"
-    spec = importlib.util.spec_from_file_location(f"{proof.__name__}.{name}", path)
-    assert spec
-    made = importlib.util.module_from_spec(spec)
-    sys.modules[made.__name__] = made
-    exec(compile(source.replace(old, new) if old else source, str(path), "exec"), made.__dict__)
-    return made
-
-
-@contextmanager
-def mutated(part: str, old: str, new: str) -> Iterator[dict[str, ModuleType]]:
-    kept = {name: one for name, one in sys.modules.items() if name.startswith(proof.__name__)}
-    try:
-        order = [*PARTS, "reached", "runs", "search"]
-        yield {name: module(name, *((old, new) if name == part else ())) for name in order}
-    finally:
-        sys.modules.update(kept)
-
-
 def wrong(modules: dict[str, ModuleType], computes: float) -> int:
     """In how many questionnaires, up to the first, a verdict is not what every walk says."""
     for plan, true in every(computes):
@@ -146,11 +120,11 @@ def wrong(modules: dict[str, ModuleType], computes: float) -> int:
 def test_without_a_mistake_nothing_is_wrong() -> None:
     for computes in (0.0, 0.9):
         assert len(every(computes)) > 120
-        with mutated("gates", "", "") as modules:
+        with mutated(ORDER, "gates", "", "") as modules:
             assert wrong(modules, computes) == 0
 
 
 @pytest.mark.parametrize(("part", "old", "new"), MUTANTS, ids=range(len(MUTANTS)))
 def test_each_mistake_is_caught(part: str, old: str, new: str) -> None:
-    with mutated(part, old, new) as modules:
+    with mutated(ORDER, part, old, new) as modules:
         assert wrong(modules, 0.9 if part == "computing" else 0.0) == 1

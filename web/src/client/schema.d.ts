@@ -2041,23 +2041,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questionnaires/{id}/rehearsals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Rehearse */
-        post: operations["rehearse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/questionnaires/{id}/entries": {
         parameters: {
             query?: never;
@@ -2964,6 +2947,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rehearse */
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/dispatch/replay/look": {
         parameters: {
             query?: never;
@@ -3029,6 +3029,27 @@ export interface paths {
         put?: never;
         /** Stop Replay */
         post: operations["stop_replay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/dispatch/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prove Dispatch
+         * @description What can become of entries of the newest edition by these rules, and what cannot; 503 where
+         *     that takes too long.
+         */
+        post: operations["prove_dispatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4011,7 +4032,7 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["Fault"][];
             /** Hints */
-            hints: components["schemas"]["Fault"][];
+            hints: components["schemas"]["FindingOut"][];
         };
         /**
          * Choice
@@ -4722,7 +4743,7 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["Fault"][];
             /** Hints */
-            hints: components["schemas"]["Fault"][];
+            hints: components["schemas"]["FindingOut"][];
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -5029,6 +5050,21 @@ export interface components {
             responses: number;
             /** Leaks */
             leaks: boolean;
+        };
+        /**
+         * FactOut
+         * @description A fact of an entry: its name, such as `entry.language`, what staff read for that, its value
+         *     as it is stored, and in words.
+         */
+        FactOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: boolean | string;
+            /** Words */
+            words: string;
         };
         /**
          * Fault
@@ -9078,12 +9114,12 @@ export interface components {
         };
         /**
          * Rehearsal
-         * @description `outcomes` says of each rule by key, and of `otherwise`, what came of it; `earlier` and
-         *     `later` are the numbers of the entries beside it.
+         * @description `outcomes` says of each rule by key, and of `otherwise`, what came of it; `number` is that of
+         *     the entry, null for typed answers, `earlier` and `later` those of the entries beside it.
          */
         Rehearsal: {
             /** Number */
-            number: number;
+            number: number | null;
             /** Earlier */
             earlier: number | null;
             /** Later */
@@ -9099,12 +9135,14 @@ export interface components {
         };
         /**
          * Rehearse
-         * @description `number` picks a past entry, the newest up to it; without it the newest of all.
+         * @description `number` picks a past entry, the newest up to it; without it the newest of all. With `typed`
+         *     it is answers that nobody sent.
          */
         Rehearse: {
             dispatch: components["schemas"]["Dispatch"];
             /** Number */
             number?: number | null;
+            typed?: components["schemas"]["TypedIn"] | null;
         };
         /** RepairOut */
         RepairOut: {
@@ -9323,6 +9361,32 @@ export interface components {
              * @default []
              */
             checks?: components["schemas"]["CrossCheck"][];
+        };
+        /** RoutedExampleOut */
+        RoutedExampleOut: {
+            walk: components["schemas"]["WalkThroughOut"];
+            /** Facts */
+            facts: components["schemas"]["FactOut"][];
+        };
+        /**
+         * RoutingProofOut
+         * @description `rules` lead from the place of a rule, `rules/KEY` or `otherwise`, to the number of an
+         *     example that it acts on; `examples` are by number, for those and for findings. `open` is what
+         *     nothing was decided of.
+         */
+        RoutingProofOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Open */
+            open: components["schemas"]["NamedPlace"][];
+            /** Rules */
+            rules: {
+                [key: string]: number;
+            };
+            /** Examples */
+            examples: {
+                [key: string]: components["schemas"]["RoutedExampleOut"];
+            };
         };
         /**
          * Row
@@ -10600,6 +10664,10 @@ export interface components {
             /** Page */
             page: string;
         };
+        /** ToProve */
+        ToProve: {
+            dispatch: components["schemas"]["Dispatch"];
+        };
         /**
          * ToTeam
          * @description Everybody of a team.
@@ -10702,6 +10770,29 @@ export interface components {
             older: number;
             /** Unknown */
             unknown: string[];
+        };
+        /**
+         * TypedIn
+         * @description Answers as a visitor sends them, what the visitor arrives with as the query string of a link,
+         *     and facts of the entry by name, such as `entry.language`.
+         */
+        TypedIn: {
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
+            /**
+             * Link
+             * @default
+             */
+            link?: string;
+            /**
+             * Facts
+             * @default {}
+             */
+            facts?: {
+                [key: string]: boolean | string;
+            };
         };
         /** UnfitCell */
         UnfitCell: {
@@ -15354,41 +15445,6 @@ export interface operations {
             };
         };
     };
-    rehearse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Rehearse"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Rehearsal"];
-                };
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     entry_page: {
         parameters: {
             query?: {
@@ -17417,6 +17473,41 @@ export interface operations {
             };
         };
     };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rehearse"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     look_at_replay: {
         parameters: {
             query?: never;
@@ -17537,6 +17628,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_dispatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToProve"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingProofOut"];
+                };
             };
             /** @description Default Response */
             default: {

@@ -1,10 +1,11 @@
-/** Rehearsal: exactly what the rules would do with a past entry. Nothing is sent. */
+/** Rehearsal: exactly what the rules would do with a past entry, an example, or answers typed on the
+ * spot. Nothing is sent. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import styled from "styled-components";
 
 import { client, ApiError, got, type Fault, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
+import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
 import { questionnaire } from "../data";
@@ -13,7 +14,10 @@ import { sticky } from "../shell/Section";
 import { Differences } from "./Differences";
 import type { Around } from "./editors";
 import { Shown } from "./effects";
+import { Line } from "./kit";
 import type { Dispatch, Register } from "./rules";
+import { ExampleSaid, TypedAnswers } from "./TypedAnswers";
+import type { Example } from "./useRouting";
 
 const Side = styled.aside`
   background: var(--paper);
@@ -51,6 +55,8 @@ const Why = styled.details`
   }
 `;
 
+const EXAMPLE = { code: "example", label: "an example of an entry" };
+
 interface RehearsalProps {
   id: string;
   rules: Dispatch;
@@ -62,6 +68,30 @@ interface RehearsalProps {
   usable: Dispatch | null;
   /** Whether they differ from those in force. */
   changed: boolean;
+  subject: RehearsedWith;
+  onSubject: (subject: RehearsedWith) => void;
+}
+
+/** What is rehearsed: a past entry, the newest without a number, or answers that nobody sent. */
+export type RehearsedWith =
+  | { kind: "entry"; number: number | null }
+  | { kind: "example"; example: Example }
+  | { kind: "typed"; answers: object | null };
+
+const SUBJECTS = [
+  { code: "entry", label: "a past entry" },
+  { code: "typed", label: "answers typed here" },
+];
+
+const linkOf = ({ walk }: Example) =>
+  new URLSearchParams(walk.link.map(({ key, value }) => [key, value])).toString();
+
+function typedOf(subject: RehearsedWith): Schema<"TypedIn"> | null {
+  if (subject.kind === "entry") return null;
+  if (subject.kind === "typed") return { answers: { ...subject.answers }, link: "", facts: {} };
+  const { example } = subject;
+  const facts = Object.fromEntries(example.facts.map(({ name, value }) => [name, value]));
+  return { answers: example.walk.answers, link: linkOf(example), facts };
 }
 
 type Result = Schema<"Rehearsal">;
@@ -102,28 +132,38 @@ function Outcomes({ result, rules }: { result: Result; rules: Dispatch }) {
   );
 }
 
+/** Why it was refused: where an answer will not do, with its question. */
+function refusal(error: Error | null, { subjects }: Around): string {
+  if (!(error instanceof ApiError)) return error?.message ?? "";
+  const [first] = error.faults;
+  if (!first) return error.message;
+  const asked = subjects.find(({ key }) => key === first.at.split("/")[0]);
+  return asked ? `${asked.label}: ${first.message}` : first.message;
+}
+
 export function Rehearsal(props: RehearsalProps) {
-  const { id, rules, known, doc, around, faults, usable, changed } = props;
+  const { id, rules, known, doc, around, faults, usable, changed, subject, onSubject } = props;
   const total = useQuery(questionnaire(id)).data?.entries ?? 0;
-  const [number, setNumber] = useState<number | null>(null);
+  const number = subject.kind === "entry" ? subject.number : null;
+  const typed = typedOf(subject);
+  const setNumber = (to: number | null) => onSubject({ kind: "entry", number: to });
+  const waits = subject.kind === "typed" && !subject.answers;
   const query = useQuery({
-    queryKey: ["rehearsal", id, number, usable],
+    queryKey: ["rehearsal", id, number, typed, usable],
     queryFn: () =>
       got(
         client.POST("/api/questionnaires/{id}/rehearsals", {
           params: { path: { id } },
-          body: { dispatch: usable ?? {}, number },
+          body: { dispatch: usable ?? {}, number, typed },
         }),
       ),
-    enabled: total > 0 && usable !== null,
-    placeholderData: keepPreviousData,
+    enabled: usable !== null && !waits && (typed !== null || total > 0),
+    placeholderData: subject.kind === "entry" ? keepPreviousData : undefined,
     retry: false,
     gcTime: 10_000,
   });
-  const result = query.data;
-  const refused =
-    query.error instanceof ApiError ? (query.error.faults[0]?.message ?? query.error.message) : "";
-  const fault = faults[0]?.message ?? refused;
+  const result = waits ? undefined : query.data;
+  const fault = faults[0]?.message ?? refusal(query.error, around);
   const step = (to: number | null | undefined, name: string) => (
     <Button isDisabled={to == null} onPress={() => setNumber(to ?? null)}>
       {name}
@@ -135,10 +175,26 @@ export function Rehearsal(props: RehearsalProps) {
         <h2>Rehearsal</h2>
         <Quiet>nothing is sent</Quiet>
       </Head>
-      {total === 0 ? (
-        <p>Once {say(doc, doc.title)} has an entry, it can be rehearsed here.</p>
+      <Line>
+        with
+        <Picker
+          inline
+          label="What is rehearsed"
+          options={subject.kind === "example" ? [...SUBJECTS, EXAMPLE] : SUBJECTS}
+          value={subject.kind}
+          onChange={(kind) =>
+            onSubject(kind === "typed" ? { kind, answers: null } : { kind: "entry", number: null })
+          }
+        />
+      </Line>
+      {subject.kind === "typed" ? (
+        <TypedAnswers id={id} onTyped={(answers) => onSubject({ kind: "typed", answers })} />
       ) : null}
-      {result ? (
+      {subject.kind === "example" ? <ExampleSaid example={subject.example} /> : null}
+      {total === 0 && subject.kind === "entry" ? (
+        <p>{say(doc, doc.title)} has no entry yet.</p>
+      ) : null}
+      {result && result.number !== null ? (
         <Head>
           <b>Entry {entryNumber(result.number)}</b>
           <span>

@@ -4,29 +4,14 @@ import styled from "styled-components";
 
 import type { Fault } from "../../client/client";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
-import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
-import { Toggle } from "../../ui/Toggle";
-import { ConditionEditor } from "../condition/ConditionEditor";
 import { sentence } from "../condition/words";
-import { ActEditor, NewAct } from "./ActEditor";
+import { Findings, type Repair } from "../proof/Findings";
 import type { Around } from "./editors";
-import { Care, Line, Wrong } from "./kit";
-import {
-  actsOf,
-  catches,
-  duplicateRule,
-  moveRule,
-  removeRule,
-  ruleAt,
-  withActs,
-  withRule,
-  type Act,
-  type Dispatch,
-  type Rule,
-  type RuleSpot,
-} from "./rules";
+import { Wrong } from "./kit";
+import { RuleEditor } from "./RuleEditor";
+import { actsOf, catches, ruleAt, type Dispatch, type Rule, type RuleSpot } from "./rules";
+import type { Example, Routing } from "./useRouting";
 import { ACTS, actWords } from "./words";
 
 const Row = styled.li<{ $chosen: boolean }>`
@@ -78,130 +63,20 @@ const Does = styled.dl`
   }
 `;
 
-const Edit = styled.div`
-  display: grid;
-  gap: 12px;
-  margin-top: 8px;
-`;
-
-const Buttons = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 10px;
-`;
-
 export interface RuleRowProps {
   spot: RuleSpot;
   dispatch: Dispatch;
   around: Around;
   chosen: RuleSpot | null;
   faults: readonly Fault[];
-  hints: readonly Fault[];
+  routing: Routing;
+  /** Null for those who read only. */
+  onRepair: ((repair: Repair) => void) | null;
+  onExample: (example: Example | undefined) => void;
   count: number | undefined;
   onChange: (dispatch: Dispatch) => void;
   /** Null for those who read only. */
   onChoose: ((spot: RuleSpot | null) => void) | null;
-}
-
-function RuleTools({ at, dispatch, onChange, onChoose }: { at: number } & RuleRowProps) {
-  return (
-    <Buttons>
-      <Button isDisabled={at === 0} onPress={() => onChange(moveRule(dispatch, at, -1))}>
-        Move up
-      </Button>
-      <Button
-        isDisabled={at + 1 === dispatch.rules?.length}
-        onPress={() => onChange(moveRule(dispatch, at, 1))}
-      >
-        Move down
-      </Button>
-      <Button onPress={() => onChange(duplicateRule(dispatch, at))}>Duplicate</Button>
-      <Button
-        onPress={() => {
-          onChange(removeRule(dispatch, at));
-          onChoose?.(null);
-        }}
-      >
-        Delete
-      </Button>
-    </Buttons>
-  );
-}
-
-const HOW = [
-  { code: "catches", label: "catches the entry" },
-  { code: "acts", label: "acts whenever it holds" },
-];
-
-function Nature({ at, dispatch, onChange }: { at: number } & RuleRowProps) {
-  const rule = ruleAt(dispatch, at);
-  if (!rule) return null;
-  const set = (change: Partial<Rule>) =>
-    onChange(withRule(dispatch, at, (one) => ({ ...one, ...change })));
-  return (
-    <>
-      <Line>
-        This rule
-        <Picker
-          inline
-          label="What this rule is"
-          options={HOW}
-          value={catches(rule) ? "catches" : "acts"}
-          onChange={(how) => set({ catches: how === "catches" })}
-        />
-        <Quiet>
-          {catches(rule)
-            ? "Later rules that catch are passed over."
-            : "It keeps no other rule from acting."}
-        </Quiet>
-      </Line>
-      <Field
-        label="Note for colleagues"
-        value={rule.note ?? ""}
-        maxLength={500}
-        onChange={(note) => set({ note })}
-      />
-      <Toggle isSelected={rule.off ?? false} onChange={(off) => set({ off })}>
-        Switched off
-      </Toggle>
-    </>
-  );
-}
-
-function Editing(props: RuleRowProps) {
-  const { spot, dispatch, around, onChange } = props;
-  const acts = actsOf(dispatch, spot);
-  const set = (next: Act[]) => onChange(withActs(dispatch, spot, next));
-  return (
-    <Edit>
-      {spot === "otherwise" ? null : (
-        <ConditionEditor
-          condition={ruleAt(dispatch, spot)?.when ?? null}
-          subjects={around.subjects}
-          none="It holds for every entry."
-          onChange={(when) =>
-            onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when: when ?? null })))
-          }
-        />
-      )}
-      {acts.map((act, at) => (
-        <ActEditor
-          key={at}
-          act={act}
-          {...around}
-          onChange={(next) => set(acts.map((one, other) => (other === at ? next : one)))}
-          onRemove={() => set(acts.filter((_, other) => other !== at))}
-        />
-      ))}
-      <NewAct around={around} onAdd={(act) => set([...acts, act])} />
-      {spot === "otherwise" ? null : (
-        <>
-          <Nature {...props} at={spot} />
-          <RuleTools {...props} at={spot} />
-        </>
-      )}
-    </Edit>
-  );
 }
 
 function Sentence({ rule, around }: { rule: Rule | undefined; around: Around }) {
@@ -238,11 +113,13 @@ function standing(rule: Rule | undefined, count: number | undefined): string {
 }
 
 export function RuleRow(props: RuleRowProps) {
-  const { spot, dispatch, around, chosen, faults, hints, count, onChoose } = props;
+  const { spot, dispatch, around, chosen, faults, routing, count, onChoose, onExample } = props;
   const rule = ruleAt(dispatch, spot);
   const open = chosen === spot;
   const place = rule ? `rules/${rule.key}` : "otherwise";
-  const here = ({ at }: Fault) => at === place || at.startsWith(`${place}/`);
+  const here = ({ at }: { at: string }) => at === place || at.startsWith(`${place}/`);
+  const found = routing.findings.filter(here);
+  const taken = routing.of(place);
   const says = <Sentence rule={rule} around={around} />;
   return (
     <Row $chosen={open} data-off={rule?.off || undefined}>
@@ -257,14 +134,25 @@ export function RuleRow(props: RuleRowProps) {
             {says}
           </Says>
         )}
-        {open ? <Editing {...props} /> : <Done {...props} />}
+        {open ? <RuleEditor {...props} /> : <Done {...props} />}
         {rule?.note && !open ? <Quiet>{rule.note}</Quiet> : null}
         {faults.filter(here).map((fault) => (
           <Wrong key={fault.at + fault.message}>{fault.message}</Wrong>
         ))}
-        {hints.filter(here).map((hint) => (
-          <Care key={hint.message}>{hint.message}</Care>
-        ))}
+        {found.length ? (
+          <Findings
+            findings={found}
+            current={routing.current}
+            onGo={() => onChoose?.(spot)}
+            onRepair={props.onRepair}
+            onExample={(number) => onExample(routing.example(number))}
+          />
+        ) : null}
+        {open && taken ? (
+          <Button weight="word" onPress={() => onExample(taken)}>
+            Rehearse an entry it takes
+          </Button>
+        ) : null}
       </div>
       <Quiet>{standing(rule, count)}</Quiet>
     </Row>

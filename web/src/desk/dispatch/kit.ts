@@ -20,12 +20,3 @@ export const Wrong = styled.p`
   color: var(--rust);
   font-weight: 600;
 `;
-
-/** What is likely not meant. */
-export const Care = styled.p`
-  color: var(--ink);
-  background: var(--ochre-soft);
-  border-inline-start: 3px solid var(--ochre);
-  padding: 3px 9px;
-  margin-top: 6px;
-`;

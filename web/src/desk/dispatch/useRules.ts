@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 
 import { ApiError, client, got, type Fault, type Schema } from "../../client/client";
 import { dispatch as rulesOf } from "../data";
+import type { Finding } from "../proof/Findings";
 import { useRested } from "../useRested";
 import type { Dispatch } from "./rules";
 
@@ -12,7 +13,7 @@ const CHECKED_AFTER = 350;
 interface Checked {
   faults: readonly Fault[];
   /** What is likely not meant, and keeps nothing from being applied. */
-  hints: readonly Fault[];
+  hints: readonly Finding[];
   /** The rules that can be used as they stand, once that is known. */
   usable: Dispatch | null;
 }

@@ -9,7 +9,7 @@ import {
   type Item,
   type Page,
 } from "../document";
-import type { Dispatch } from "../dispatch/rules";
+import type { Schema } from "../../client/client";
 import { LISTING, NAMING } from "./rename";
 
 /** Something that refers to an item: where it stands, in words, and the key to go to. */
@@ -92,7 +92,7 @@ function speaksOf(part: unknown, keys: ReadonlySet<string>): boolean {
 }
 
 /** The dispatch rules that speak of one of `keys`, in words; they go by the published edition. */
-export function rulesUsing(dispatch: Dispatch, keys: ReadonlySet<string>): string[] {
+export function rulesUsing(dispatch: Schema<"Dispatch">, keys: ReadonlySet<string>): string[] {
   const rules = (dispatch.rules ?? []).flatMap(({ when, acts }, number) => [
     ...([...(when ? namesOf(when) : [])].some((key) => keys.has(key))
       ? [`Dispatch, rule ${number + 1}: its condition`]

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { hand, Head, Pane, Tried } from "../trying/Tried";
-import type { WalkThrough } from "../proof/ProofPanel";
+import type { WalkThrough } from "../proof/WalkLegs";
 
 /** Hand a walk-through over to the page, which takes it up at that step when it is loaded. */
 export function handStep(id: string, revision: number, walk: WalkThrough, step: number): void {

@@ -2,7 +2,6 @@
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 
-import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
@@ -10,10 +9,9 @@ import { walkThroughs } from "../data";
 import { count, say, type Doc } from "../document";
 import { Section } from "../shell/Section";
 import { Findings } from "./Findings";
-import { foundNothing, walksTogether } from "./summary";
+import { foundNothing, walksTogether, weighed } from "./summary";
 import type { Proved } from "./useProof";
-
-export type WalkThrough = Schema<"WalkThroughOut">;
+import { WalkLegs, type WalkThrough } from "./WalkLegs";
 
 const List = styled.ol`
   display: grid;
@@ -44,27 +42,6 @@ const List = styled.ol`
   }
 `;
 
-const Legs = styled.ol`
-  display: grid;
-  gap: 8px;
-  b,
-  dt {
-    overflow-wrap: anywhere;
-  }
-  dl {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-    gap: 1px 10px;
-    font-size: 13.5px;
-    color: var(--ink-2);
-  }
-  dd {
-    margin: 0;
-    color: var(--ink);
-    overflow-wrap: anywhere;
-  }
-`;
-
 interface ProofPanelProps {
   id: string;
   doc: Doc;
@@ -85,11 +62,9 @@ function ProofState({ proved }: { proved: Proved }) {
   if (!proof.proved) {
     return <Strip tone="care">Mend these first. Until then nothing can be proved.</Strip>;
   }
-  const findings = proof.findings ?? [];
-  const wrong = findings.filter(({ level }) => level === "wrong").length;
-  const advice = findings.length - wrong;
+  const { wrong, advice, tone } = weighed(proof);
   return (
-    <Strip tone={wrong ? "wrong" : advice || proof.open?.length ? "care" : "calm"}>
+    <Strip tone={tone}>
       {wrong || advice
         ? `Every way was looked at: ${wrong} wrong, ${advice} to think about.`
         : `Every way was looked at. ${foundNothing(proof)}`}
@@ -100,43 +75,6 @@ function ProofState({ proved }: { proved: Proved }) {
 function endOf(doc: Doc, { finish, legs }: WalkThrough): string {
   const title = say(doc, doc.finishes.find(({ key }) => key === finish)?.title);
   return title || (legs.at(-1)?.then ?? "");
-}
-
-function WalkLegs({ walk }: { walk: WalkThrough }) {
-  return (
-    <Legs>
-      {walk.link.length ? (
-        <li>
-          <b>Arrives with</b>
-          <dl>
-            {walk.link.map(({ key, value }) => (
-              <div key={key} style={{ display: "contents" }}>
-                <dt>{key}</dt>
-                <dd>{value}</dd>
-              </div>
-            ))}
-          </dl>
-        </li>
-      ) : null}
-      {walk.legs.map((leg) => (
-        <li key={leg.page}>
-          <b>{leg.title}</b>
-          <dl>
-            {leg.answers.map((one) => (
-              <div key={one.key} style={{ display: "contents" }}>
-                <dt>{one.question || one.key}</dt>
-                <dd>{one.answer || "left out"}</dd>
-              </div>
-            ))}
-          </dl>
-          <small>
-            {leg.rule ? `Rule ${leg.rule} leads on: ` : "Then: "}
-            {leg.then}
-          </small>
-        </li>
-      ))}
-    </Legs>
-  );
 }
 
 function Walks({ id, doc, revision, proved, walk, onWalk, onPlay }: ProofPanelProps) {

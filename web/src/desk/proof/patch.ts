@@ -1,6 +1,5 @@
 /** JSON Patch (RFC 6902), as far as repairs need it: test, add, remove and replace. */
 import type { Schema } from "../../client/client";
-import type { Doc } from "../document";
 
 type Change = Schema<"OperationOut">;
 
@@ -34,7 +33,7 @@ function valueAt(part: unknown, steps: readonly string[]): unknown {
 
 function changed(part: unknown, [step = "", ...rest]: readonly string[], change: Change): unknown {
   if (Array.isArray(part)) {
-    const at = Number(step);
+    const at = step === "-" ? part.length : Number(step);
     if (rest.length) {
       return part.map((one: unknown, other) => (other === at ? changed(one, rest, change) : one));
     }
@@ -49,10 +48,10 @@ function changed(part: unknown, [step = "", ...rest]: readonly string[], change:
 }
 
 /** `doc` with all of `changes`. Throws Outdated where it is not what they were made for. */
-export function patched(doc: Doc, changes: readonly Change[]): Doc {
-  return changes.reduce<Doc>((now, change) => {
+export function patched<T>(doc: T, changes: readonly Change[]): T {
+  return changes.reduce<T>((now, change) => {
     const steps = stepsOf(change.path);
-    if (change.op !== "test") return changed(now, steps, change) as Doc;
+    if (change.op !== "test") return changed(now, steps, change) as T;
     if (!within(valueAt(now, steps), change.value)) throw new Outdated(change.path);
     return now;
   }, doc);

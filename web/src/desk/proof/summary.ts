@@ -4,6 +4,19 @@ import { count } from "../document";
 
 type Proof = Schema<"ProofOut">;
 
+interface Told {
+  findings?: readonly Schema<"FindingOut">[];
+  open?: readonly Schema<"NamedPlace">[];
+}
+
+/** How many findings are wrong and how many are advice, and the tone in which that is told. */
+export function weighed({ findings = [], open = [] }: Told) {
+  const wrong = findings.filter(({ level }) => level === "wrong").length;
+  const advice = findings.length - wrong;
+  const tone = wrong ? "wrong" : advice || open.length ? "care" : "calm";
+  return { wrong, advice, tone } as const;
+}
+
 /** What is said where nothing was found out. */
 export function foundNothing({ open = [] }: Proof): string {
   if (!open.length) return "Every page, question and finish can be reached.";

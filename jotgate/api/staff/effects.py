@@ -1,0 +1,111 @@
+"""What acts of dispatch rules would come to, as it is sent."""
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from jotgate.core.dispatch.effects import (
+    CallPlanned,
+    NoticePlanned,
+    NotPlanned,
+    RowPlanned,
+    StatusPlanned,
+)
+from jotgate.core.dispatch.rules import Gathered
+from jotgate.core.records.dispatch import RunKind
+from jotgate.core.registers.cells import Cell
+from jotgate.services.staff.rehearsing import Rehearsed
+
+
+class EffectOut(BaseModel):
+    """What an act would come to, of which rule; `why_not` where it would not be done."""
+
+    rule: str
+    position: int
+    part: int
+    why_not: str = ""
+
+
+class RowMovedOut(BaseModel):
+    """A row that changes; without an id it is one that an act before would have added."""
+
+    id: int | None
+    before: dict[str, Cell]
+    after: dict[str, Cell]
+
+
+class RowPlannedOut(EffectOut):
+    """A new row, or the `rows` that are brought up to date."""
+
+    kind: Literal["row"] = "row"
+    register_id: UUID
+    values: dict[str, Cell]
+    rows: list[RowMovedOut]
+
+
+class NoticePlannedOut(EffectOut):
+    kind: Literal["notice"] = "notice"
+    to: str
+    subject: str
+    plain: str
+    html: str
+    language: str
+    gathered: Gathered
+
+
+class CallPlannedOut(EffectOut):
+    """A call with this body, in JSON."""
+
+    kind: Literal["call"] = "call"
+    hook_id: UUID
+    body: dict[str, Any]
+
+
+class StatusPlannedOut(EffectOut):
+    kind: Literal["status"] = "status"
+    status: str
+
+
+class NotDoneOut(EffectOut):
+    """An act that cannot be done with this entry."""
+
+    kind: Literal["not_done"] = "not_done"
+    of: RunKind
+    left_out: bool
+
+
+AnyEffect = Annotated[
+    RowPlannedOut | NoticePlannedOut | CallPlannedOut | StatusPlannedOut | NotDoneOut,
+    Field(discriminator="kind"),
+]
+
+
+def effect_out(shown: Rehearsed) -> AnyEffect:
+    effect = shown.effect
+    at = {**vars(effect.at), "why_not": shown.why_not}
+    match effect:
+        case RowPlanned():
+            rows = [
+                RowMovedOut(**{**vars(row), "id": row.id if row.id > 0 else None})
+                for row in shown.rows
+            ]
+            values = dict(effect.values)
+            return RowPlannedOut(**at, register_id=effect.register_id, values=values, rows=rows)
+        case NoticePlanned():
+            return NoticePlannedOut(
+                **at,
+                to=effect.to,
+                subject=effect.subject,
+                plain=effect.plain,
+                html=effect.html,
+                language=effect.language,
+                gathered=effect.gathered,
+            )
+        case CallPlanned():
+            return CallPlannedOut(**at, hook_id=effect.hook_id, body=dict(effect.body))
+        case StatusPlanned():
+            return StatusPlannedOut(**at, status=effect.status)
+        case NotPlanned():
+            left_out = effect.left_out
+            return NotDoneOut(**(at | {"why_not": effect.why}), of=effect.kind, left_out=left_out)
