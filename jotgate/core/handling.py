@@ -1,6 +1,9 @@
-"""How an office works through the entries of a questionnaire: the statuses that they can have."""
+"""How an office works through the entries of a questionnaire: the statuses that they can have, and
+who takes care of each."""
 
+from dataclasses import dataclass
 from typing import Annotated, Self
+from uuid import UUID
 
 from pydantic import Field, StringConstraints, model_validator
 
@@ -29,3 +32,14 @@ class Handling(Part):
     @property
     def keys(self) -> frozenset[str]:
         return frozenset(one.key for one in self.statuses)
+
+
+@dataclass(frozen=True)
+class Care:
+    """Who takes care of an entry: a person, a team, or nobody."""
+
+    person: UUID | None = None
+    team: UUID | None = None
+
+
+NOBODY = Care()

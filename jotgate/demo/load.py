@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from random import Random
@@ -20,12 +20,14 @@ from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Register
 from jotgate.core.rights import Role
+from jotgate.demo.clock import FixedClock
 from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head
 from jotgate.demo.registers import plan_visits
 from jotgate.demo.rules import called, make_registers, set_rules
+from jotgate.demo.sign_ups import sign_up
 from jotgate.demo.ways import (
     DISTRICTS,
     VOLUNTEERS,
@@ -104,14 +106,6 @@ def documents() -> dict[str, Questionnaire]:
     }
 
 
-@dataclass(frozen=True)
-class FixedClock:
-    at: datetime
-
-    def now(self) -> datetime:
-        return self.at
-
-
 async def load_once(settings: Settings, say: Callable[[str], None]) -> bool:
     """Load the scenario unless it is there; whether it had to be loaded. Raises SetupError."""
     async with open_context(settings) as context:
@@ -160,9 +154,6 @@ async def _load(
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
-    if issuer:
-        await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
-    await set_gates(context, coordinator, ids)
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
     for item in documents()["private_well_check"].items():
@@ -174,7 +165,13 @@ async def _load(
     for name in DISTRICTS.values():
         await plan_visits(context, coordinator, made[name], random, now)
     last = await people.add(context, *ACCOUNTS[-1], PASSWORD)
-    await _teams(context, coordinator, [coordinator, *others, last], wells, made["Saltings"])
+    teams = await _teams(
+        context, coordinator, [coordinator, *others, last], wells, made["Saltings"]
+    )
+    await sign_up(context, coordinator, ids["sampler_sign_up"], teams, now)
+    await set_gates(context, coordinator, ids)
+    if issuer:
+        await sign_in(context, coordinator, issuer, ids["sampler_sign_up"], asked)
 
 
 async def _office(context: Context, owner: Account) -> None:
@@ -196,14 +193,18 @@ async def _office(context: Context, owner: Account) -> None:
 
 async def _teams(
     context: Context, owner: Account, everybody: list[Account], wells: UUID, saltings: Register
-) -> None:
-    """The Saltings crew reads the entries of the well check, and its own register."""
+) -> dict[str, UUID]:
+    """The Saltings crew reads the entries of the well check, and its own register. The teams by
+    name."""
     ids = {account.name: account.id for account in everybody}
+    made: dict[str, UUID] = {}
     for name, address, members in TEAMS:
         named = [ids[one] for one in members]
-        team = await people.save_team(context, owner, None, name, address, named)
-    await sharing.give(context, owner, "questionnaire", wells, "reader", team=team.id)
-    await sharing.give(context, owner, "register", saltings.id, "reader", team=team.id)
+        made[name] = (await people.save_team(context, owner, None, name, address, named)).id
+    crew = made["Saltings crew"]
+    await sharing.give(context, owner, "questionnaire", wells, "reader", team=crew)
+    await sharing.give(context, owner, "register", saltings.id, "reader", team=crew)
+    return made
 
 
 NAME = "Thornmere Well Watch"

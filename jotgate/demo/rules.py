@@ -81,6 +81,7 @@ def _wells(register: Register) -> dict[str, Any]:
     return _file(register, names, per="wells")
 
 
+PHONE = {"kind": "entry", "name": "phone"}
 CREW = {
     "kind": "notice",
     "to": {"kind": "address", "address": "saltings-crew@example.org"},
@@ -153,6 +154,12 @@ def _now(made: dict[str, Register], called: list[UUID]) -> list[dict[str, Any]]:
             "key": "receipt",
             "catches": False,
             "acts": [RECEIPT, {"kind": "status", "status": "received"}],
+        },
+        {
+            "key": "known",
+            "catches": False,
+            "when": {"op": "answered", "item": "contact.name"},
+            "acts": [{"kind": "contact", "field": "phone", "source": PHONE}],
         },
         *(
             {

@@ -9,20 +9,24 @@ from jotgate.core.common.errors import Invalid, NoPlace, NotFound
 from jotgate.core.entries.entry import Entry
 from jotgate.core.gate.places import NONE, Counts, Take, cell_parts, fits, most_of
 from jotgate.core.gate.settings import Gate
+from jotgate.core.handling import Care
 from jotgate.services.context import Context
 from jotgate.services.trail import note
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.care import names
 from jotgate.store.gate import admissions, places
 from jotgate.store.gate.admissions import Admission
 
 
 @dataclass(frozen=True)
 class Change:
-    """What is to be: a status, empty for none, or whether it is archived; None leaves it."""
+    """What is to be: a status, empty for none, whether it is archived, or who takes care of it;
+    None leaves it."""
 
     status: str | None = None
     archived: bool | None = None
+    care: Care | None = None
 
 
 async def change_entry(
@@ -48,17 +52,26 @@ async def change_entry(
     archived = entry.archived
     if change.archived is not None and change.archived != (archived is not None):
         archived = context.clock.now() if change.archived else None
-    if (status, archived) == (entry.status, entry.archived):
+    before = Care(entry.carer_id, entry.care_team_id)
+    care = before if change.care is None else change.care
+    if (status, archived, care) == (entry.status, entry.archived, before):
         return
     if taken is not None:
         await _places(conn, gate.value, entry, taken, status)
         await _person(conn, gate.value, entry, taken, archived)
-    await entries.handle(conn, id, entry_id, status, archived)
+    await entries.handle(conn, id, entry_id, status, archived, care)
     told: dict[str, Any] = {} if status == entry.status else {"status": status}
     told |= {} if archived == entry.archived else {"archived": archived is not None}
+    told |= {} if care == before else {"care": await called(conn, care)}
     await note(
         context, conn, account_id, "entry_handled", id, entry_id, number=entry.number, **told
     )
+
+
+async def called(conn: Connection, care: Care) -> str:
+    """The name of who takes care; empty for nobody."""
+    id = care.person or care.team
+    return (await names(conn, [id])).get(id, "") if id else ""
 
 
 async def _places(

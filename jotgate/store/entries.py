@@ -10,6 +10,7 @@ from sqlalchemy import (
     Boolean,
     Column,
     ColumnElement,
+    ForeignKey,
     ForeignKeyConstraint,
     Index,
     Integer,
@@ -32,6 +33,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.entries.entry import Entry
+from jotgate.core.handling import Care
 from jotgate.ports.queue import Queue
 from jotgate.store.base import (
     Connection,
@@ -63,6 +65,14 @@ entries = Table(
     maybe_time_column("archived"),
     Column("language", String, nullable=False, server_default=""),
     Column("corrected", Boolean, nullable=False, server_default=false()),
+    uuid_column("carer_id", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
+    uuid_column("care_team_id", ForeignKey("teams.id", ondelete="SET NULL"), nullable=True),
+    Index("ix_entries_carer_id", "carer_id", postgresql_where=text("carer_id is not null")),
+    Index(
+        "ix_entries_care_team_id",
+        "care_team_id",
+        postgresql_where=text("care_team_id is not null"),
+    ),
     ForeignKeyConstraint(
         ["questionnaire_id", "stripe"],
         ["tallies.questionnaire_id", "tallies.stripe"],
@@ -123,6 +133,8 @@ _ENTRY = (
     entries.c.language,
     entries.c.archived,
     entries.c.corrected,
+    entries.c.carer_id,
+    entries.c.care_team_id,
     entry_ways.c.about,
     entry_ways.c.link_id,
     entry_ways.c.pass_id,
@@ -354,12 +366,28 @@ async def change(conn: Connection, entry: Entry) -> None:
 
 
 async def handle(
-    conn: Connection, questionnaire_id: UUID, id: UUID, status: str, archived: datetime | None
+    conn: Connection,
+    questionnaire_id: UUID,
+    id: UUID,
+    status: str,
+    archived: datetime | None,
+    care: Care,
 ) -> None:
-    """Note where an entry stands."""
+    """Note where an entry stands, and who takes care of it."""
     e = entries.c
     query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
-    await conn.execute(query.values(status=status, archived=archived))
+    values = {"carer_id": care.person, "care_team_id": care.team}
+    await conn.execute(query.values(status=status, archived=archived, **values))
+
+
+async def set_value(
+    conn: Connection, questionnaire_id: UUID, id: UUID, key: str, value: str
+) -> None:
+    """Store another carried value."""
+    e = entries.c
+    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
+    changed = e.answers.concat(func.jsonb_build_object(literal(key), literal(value)))
+    await conn.execute(query.values(answers=changed))
 
 
 async def statuses_in_use(conn: Connection, questionnaire_id: UUID) -> frozenset[str]:

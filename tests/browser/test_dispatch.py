@@ -245,3 +245,21 @@ def test_a_mended_rule_is_replayed_on_the_entries_of_before(browser: Browser, we
     assert rows(wells, register) == found
     browser.press("button", "Look again")
     browser.reads("nothing is left to do")
+
+
+@pytest.mark.usefixtures("processes")
+def test_rules_can_be_applied_at_any_moment(browser: Browser, wells: Wells) -> None:
+    """Also before what is wrong with them is known: what cannot be used is refused with why."""
+    register, _ = made_register(wells)
+    file = {"kind": "file", "register_id": str(register), "columns": {}}
+    file["columns"] = {"name": {"kind": "fixed", "text": "somebody"}}
+    apply_rules(wells, otherwise=[file])
+    open_dispatch(browser, wells)
+    browser.driver.execute_cdp_cmd("Network.enable", {})
+    browser.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": ["*/dispatch/faults"]})
+    browser.press("button", "Otherwise")
+    browser.press("button", "Do not file")
+    browser.press("button", "Apply the changes")
+    browser.reads("Applied")
+    browser.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
+    browser.driver.get_log("browser")

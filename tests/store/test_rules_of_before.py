@@ -4,7 +4,8 @@ from importlib import import_module
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.dispatch.rules import Dispatch, FileRow, FromEntry, Notice
+from jotgate.core.dispatch.acts import FileRow, FromEntry, Notice
+from jotgate.core.dispatch.rules import Dispatch
 
 BEFORE: dict[str, Any] = {
     "rules": [

@@ -54,9 +54,24 @@ class ContactPageOut(BaseModel):
     count: int | None
 
 
+class ConsentOut(BaseModel):
+    """What was asked in which entry of the questionnaire `title`, and answered, so that the contact
+    is on a list."""
+
+    list_id: UUID
+    questionnaire_id: UUID
+    entry_number: int
+    title: str
+    edition: int
+    question: str
+    answer: str
+    given: datetime
+
+
 class WholeContactOut(BaseModel):
     contact: ContactOut
     lists: list[CalledOut]
+    consents: list[ConsentOut]
     entries: list[LinkedOut]
 
 
@@ -105,6 +120,7 @@ async def whole_contact(
     return WholeContactOut(
         contact=contact_out(found.contact),
         lists=[CalledOut(id=id, name=name) for id, name in found.lists],
+        consents=[ConsentOut(**vars(one)) for one in found.consents],
         entries=[linked_out(one) for one in found.entries],
     )
 

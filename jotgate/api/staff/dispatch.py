@@ -1,5 +1,6 @@
 """Dispatch rules."""
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
@@ -11,6 +12,7 @@ from jotgate.api.routes import routes
 from jotgate.api.staff.effects import AnyEffect, effect_out
 from jotgate.core.common.errors import Fault
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.set_faults import settable
 from jotgate.services.staff import dispatch_changes, dispatch_rules
 from jotgate.services.staff.dispatch_changes import OtherwiseDone
 from jotgate.services.staff.dispatch_rules import Checked, DispatchState
@@ -33,8 +35,9 @@ class RuleChoice(BaseModel):
 
 class DispatchOut(DispatchBody):
     """`hints` are what is likely not meant. `counts` tells by rule key, and for `otherwise`, how
-    many entries it has acted on; `teams`, `links` and `statuses` are what rules can name beside the
-    questionnaire."""
+    many entries it has acted on; what follows is what rules can name beside the questionnaire:
+    `people` who may see the entries, fields of contacts that can be set, and lists of contacts
+    among that."""
 
     faults: list[Fault]
     hints: list[FindingOut]
@@ -42,6 +45,9 @@ class DispatchOut(DispatchBody):
     teams: list[RuleChoice]
     links: list[RuleChoice]
     statuses: list[RuleChoice]
+    people: list[RuleChoice]
+    contact_fields: list[RuleChoice]
+    lists: list[RuleChoice]
 
 
 class WrittenRules(BaseModel):
@@ -51,17 +57,24 @@ class WrittenRules(BaseModel):
 
 
 def _dispatch(state: DispatchState) -> DispatchOut:
-    around = state.known.around
+    around, fields = state.known.around, settable(state.known.contact_fields)
     return DispatchOut(
         revision=state.revision,
         dispatch=state.rules,
         faults=list(state.checked.faults),
         hints=_hints(state.checked),
         counts=dict(state.counts),
-        teams=[RuleChoice(code=str(id), name=name) for id, name in state.teams.items()],
-        links=[RuleChoice(code=code, name=name) for code, name in around.links.items()],
-        statuses=[RuleChoice(code=code, name=name) for code, name in around.statuses.items()],
+        teams=_choices(state.teams),
+        links=_choices(around.links),
+        statuses=_choices(around.statuses),
+        people=_choices(state.known.carers),
+        contact_fields=_choices(fields if state.known.reaches else {}),
+        lists=_choices(state.known.lists),
     )
+
+
+def _choices(named: Mapping[UUID, str] | Mapping[str, str]) -> list[RuleChoice]:
+    return [RuleChoice(code=str(code), name=name) for code, name in named.items()]
 
 
 def _hints(checked: Checked) -> list[FindingOut]:

@@ -5,14 +5,18 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
+from jotgate.core.dispatch.acts import Gathered
 from jotgate.core.dispatch.effects import (
     CallPlanned,
+    CarePlanned,
+    ContactPlanned,
+    ListPlanned,
     NoticePlanned,
     NotPlanned,
     RowPlanned,
     StatusPlanned,
+    ValuePlanned,
 )
-from jotgate.core.dispatch.rules import Gathered
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
 from jotgate.services.staff.rehearsing import Rehearsed
@@ -67,6 +71,45 @@ class StatusPlannedOut(EffectOut):
     status: str
 
 
+class CarePlannedOut(EffectOut):
+    """Who takes care: a person, a team, or the person of the team whose turn it is."""
+
+    kind: Literal["care"] = "care"
+    person_id: UUID | None
+    team_id: UUID | None
+    in_turn: bool
+
+
+class ContactPlannedOut(EffectOut):
+    """A field of the contact, as it was and as it becomes."""
+
+    kind: Literal["contact"] = "contact"
+    field: str
+    before: str
+    value: str
+
+
+class ValuePlannedOut(EffectOut):
+    """A carried value, as it was and as it becomes."""
+
+    kind: Literal["value"] = "value"
+    key: str
+    before: str
+    value: str
+
+
+class ListPlannedOut(EffectOut):
+    """Somebody on a list: the contact of the entry, or, where `email` is there, whoever has that
+    address. `question` and `answer` are the consent."""
+
+    kind: Literal["list"] = "list"
+    list_id: UUID
+    email: str
+    name: str
+    question: str
+    answer: str
+
+
 class NotDoneOut(EffectOut):
     """An act that cannot be done with this entry."""
 
@@ -76,7 +119,15 @@ class NotDoneOut(EffectOut):
 
 
 AnyEffect = Annotated[
-    RowPlannedOut | NoticePlannedOut | CallPlannedOut | StatusPlannedOut | NotDoneOut,
+    RowPlannedOut
+    | NoticePlannedOut
+    | CallPlannedOut
+    | StatusPlannedOut
+    | CarePlannedOut
+    | ContactPlannedOut
+    | ValuePlannedOut
+    | ListPlannedOut
+    | NotDoneOut,
     Field(discriminator="kind"),
 ]
 
@@ -106,6 +157,23 @@ def effect_out(shown: Rehearsed) -> AnyEffect:
             return CallPlannedOut(**at, hook_id=effect.hook_id, body=dict(effect.body))
         case StatusPlanned():
             return StatusPlannedOut(**at, status=effect.status)
+        case CarePlanned() | ContactPlanned() | ValuePlanned() | ListPlanned():
+            return _set_out(effect, at)
         case NotPlanned():
             left_out = effect.left_out
             return NotDoneOut(**(at | {"why_not": effect.why}), of=effect.kind, left_out=left_out)
+
+
+def _set_out(
+    effect: CarePlanned | ContactPlanned | ValuePlanned | ListPlanned, at: dict[str, Any]
+) -> AnyEffect:
+    match effect:
+        case CarePlanned(person=person, team=team, in_turn=in_turn):
+            return CarePlannedOut(**at, person_id=person, team_id=team, in_turn=in_turn)
+        case ContactPlanned(field=field, before=before, value=value):
+            return ContactPlannedOut(**at, field=field, before=before, value=value)
+        case ValuePlanned(key=key, before=before, value=value):
+            return ValuePlannedOut(**at, key=key, before=before, value=value)
+        case ListPlanned():
+            said = {name: getattr(effect, name) for name in ("email", "name", "question", "answer")}
+            return ListPlannedOut(**at, list_id=effect.list_id, **said)

@@ -4,7 +4,7 @@ No answer to a restricted question is in any response but that of `reveal`, and 
 without clearance neither is which restricted questions were answered.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Annotated
 from urllib.parse import quote
@@ -75,6 +75,14 @@ class CameByOut(BaseModel):
     after: list[LinkedOut]
 
 
+class CareOut(BaseModel):
+    """Who takes care: a person or a team, by name."""
+
+    person_id: UUID | None
+    team_id: UUID | None
+    name: str
+
+
 class EntryOut(BaseModel):
     """An entry. `answers` read as a person reads them, by key.
 
@@ -93,6 +101,7 @@ class EntryOut(BaseModel):
     flags: list[str]
     status: str = ""
     archived: datetime | None = None
+    care: CareOut | None = None
     about: ThingOut | None = None
 
 
@@ -210,7 +219,11 @@ def _detail(reader: Reader, item: Item, value: Value) -> DetailOut | None:
 
 
 def _entry(
-    entry: Entry, plan: Plan, words: dict[str, str], withheld: Sequence[str] | None
+    entry: Entry,
+    plan: Plan,
+    words: dict[str, str],
+    withheld: Sequence[str] | None,
+    carers: Mapping[UUID, str],
 ) -> EntryOut:
     return EntryOut(
         id=entry.id,
@@ -223,8 +236,17 @@ def _entry(
         flags=list(entry.flags),
         status=entry.status,
         archived=entry.archived,
+        care=_care(entry, carers),
         about=thing_out(thing(plan, values_of(plan.items, entry.answers))),
     )
+
+
+def _care(entry: Entry, carers: Mapping[UUID, str]) -> CareOut | None:
+    id = entry.carer_id or entry.care_team_id
+    if id is None:
+        return None
+    name = carers.get(id, "")
+    return CareOut(person_id=entry.carer_id, team_id=entry.care_team_id, name=name)
 
 
 def thing_out(found: Thing | None) -> ThingOut | None:
@@ -250,8 +272,10 @@ def _finish(plan: Plan, key: str) -> str:
     return say(plan.finishes[key].title, first, first) if key else ""
 
 
-def _row(entry: Entry, plan: Plan, withheld: Sequence[str] | None) -> EntryOut:
-    return _entry(entry, plan, Reader(plan).all(values_of(plan.items, entry.answers)), withheld)
+def _row(entry: Entry, found: entries.EntryPage) -> EntryOut:
+    plan = found.plans[entry.edition]
+    words = Reader(plan).all(values_of(plan.items, entry.answers))
+    return _entry(entry, plan, words, found.withheld.get(entry.id), found.carers)
 
 
 @router.get("/{id}/entries")
@@ -268,7 +292,7 @@ async def entry_page(
     found = await entries.page(context, account, id, before, about, archived)
     return EntriesOut(
         columns=_columns(found.newest, None),
-        entries=[_row(e, found.plans[e.edition], found.withheld.get(e.id)) for e in found.entries],
+        entries=[_row(one, found) for one in found.entries],
         more=found.more,
         total=found.total,
         cleared=found.cleared,
@@ -282,8 +306,9 @@ async def entry(
 ) -> EntryRead:
     found = await entries.read(context, account, id, entry_id)
     words, details = _in_full(found.plan, found.entry.answers)
+    withheld = found.withheld if found.cleared else None
     return EntryRead(
-        entry=_entry(found.entry, found.plan, words, found.withheld if found.cleared else None),
+        entry=_entry(found.entry, found.plan, words, withheld, found.carers),
         details=details,
         columns=_columns(found.plan, found.newest),
         runs=[run_out(run) for run in found.runs],

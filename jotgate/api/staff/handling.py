@@ -1,13 +1,14 @@
 """Working through entries: their statuses, the archive, and deleting them. No token opens these."""
 
+from typing import Self
 from uuid import UUID
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.changed import ChangedOut, changed_out
-from jotgate.core.handling import Handling
+from jotgate.core.handling import Care, Handling
 from jotgate.services.handling import Change
 from jotgate.services.staff import handling, removing
 
@@ -34,12 +35,47 @@ async def save_statuses(
     return HandlingBody(revision=saved.revision, handling=saved.value)
 
 
+class CarerOut(BaseModel):
+    id: UUID
+    name: str
+
+
+class CarersOut(BaseModel):
+    """Who may be set to take care of entries."""
+
+    people: list[CarerOut]
+    teams: list[CarerOut]
+
+
+@router.get("/carers")
+async def find_carers(id: UUID, context: CurrentContext, account: CurrentAccount) -> CarersOut:
+    found = await handling.carers(context, account, id)
+    return CarersOut(
+        people=[CarerOut(id=one, name=name) for one, name in found.people.items()],
+        teams=[CarerOut(id=one, name=name) for one, name in found.teams.items()],
+    )
+
+
+class CareIn(BaseModel):
+    """A person or a team that takes care; nobody where neither is there."""
+
+    person_id: UUID | None = None
+    team_id: UUID | None = None
+
+    @model_validator(mode="after")
+    def _one(self) -> Self:
+        if self.person_id and self.team_id:
+            raise ValueError("either a person or a team takes care")
+        return self
+
+
 class HandleIn(BaseModel):
     """`status` is the key of one, empty for none; what is null stays as it is."""
 
     ids: list[UUID] = Field(min_length=1, max_length=200)
     status: str | None = Field(None, max_length=40)
     archived: bool | None = None
+    care: CareIn | None = None
 
 
 @router.post("/entries/handling")
@@ -47,7 +83,8 @@ async def handle_entries(
     id: UUID, body: HandleIn, context: CurrentContext, account: CurrentAccount
 ) -> list[ChangedOut]:
     """Change many, each for itself."""
-    change = Change(body.status, body.archived)
+    care = Care(body.care.person_id, body.care.team_id) if body.care else None
+    change = Change(body.status, body.archived, care)
     return changed_out(await handling.handle(context, account, id, body.ids, change))
 
 

@@ -40,6 +40,7 @@ class RunOut(BaseModel):
     row: int | None
     status: str | None
     hook_id: UUID | None
+    said: str
     answered: AnsweredOut | None
     tries: int
     last_error: str | None
@@ -75,6 +76,7 @@ def run_out(run: Run) -> RunOut:
         row=detail.get("row"),
         status=detail.get("status"),
         hook_id=detail.get("hook_id"),
+        said=str(detail.get("field") or detail.get("key") or detail.get("email") or ""),
         answered=detail.get("answered"),
         tries=run.tries,
         last_error=run.last_error,

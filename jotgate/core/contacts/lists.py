@@ -14,3 +14,19 @@ class ContactList:
     made: datetime
     contacts: int
     reachable: int
+
+
+@dataclass(frozen=True)
+class Consent:
+    """That a contact agreed to be on a list: in which entry of which edition, called by the title
+    of its questionnaire, what was asked, and what answered, in the language of the answers. `given`
+    is when that arrived."""
+
+    list_id: UUID
+    questionnaire_id: UUID
+    entry_number: int
+    title: str
+    edition: int
+    question: str
+    answer: str
+    given: datetime

@@ -3,7 +3,7 @@
 from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from jotgate.core.dispatch.rules import Gathered, Quiet
+from jotgate.core.dispatch.acts import Gathered, Quiet
 
 DAILY_AT = time(7)
 """When letters that are gathered daily go out, in the questionnaire's time zone."""

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from jotgate.core.common.values import FileFacts
-from jotgate.core.dispatch.rules import Gathered, Matching, Quiet
+from jotgate.core.dispatch.acts import Gathered, Matching, Quiet
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Register
@@ -76,6 +76,53 @@ class StatusPlanned:
 
 
 @dataclass(frozen=True)
+class CarePlanned:
+    """Somebody takes care of the entry: a person, or a team; both where the person is the one of
+    the team whose turn it is."""
+
+    at: Place
+    person: UUID | None
+    team: UUID | None
+    in_turn: bool = False
+
+
+@dataclass(frozen=True)
+class ContactPlanned:
+    """A field of the contact, by its key, as it is kept, and as it was."""
+
+    at: Place
+    contact_id: UUID
+    field: str
+    value: str
+    before: str = ""
+
+
+@dataclass(frozen=True)
+class ValuePlanned:
+    """A carried value of the entry, by its key, and what it was."""
+
+    at: Place
+    key: str
+    value: str
+    before: str = ""
+
+
+@dataclass(frozen=True)
+class ListPlanned:
+    """Somebody on a contact list: the contact, or else whoever has the mail address `email`, which
+    becomes a contact called `name` where there is none. `question` and `answer` are the consent as
+    it was asked and given."""
+
+    at: Place
+    list_id: UUID
+    contact_id: UUID | None
+    email: str
+    name: str
+    question: str
+    answer: str
+
+
+@dataclass(frozen=True)
 class NotPlanned:
     """An act that cannot be done with this entry: `why`, with what to do about it. `left_out` is
     where there is simply nothing to do, such as a letter to an address that was not given."""
@@ -86,7 +133,17 @@ class NotPlanned:
     left_out: bool = False
 
 
-Effect = RowPlanned | NoticePlanned | CallPlanned | StatusPlanned | NotPlanned
+Effect = (
+    RowPlanned
+    | NoticePlanned
+    | CallPlanned
+    | StatusPlanned
+    | CarePlanned
+    | ContactPlanned
+    | ValuePlanned
+    | ListPlanned
+    | NotPlanned
+)
 
 
 @dataclass(frozen=True)

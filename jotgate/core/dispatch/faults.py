@@ -7,24 +7,27 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS, is_language
 from jotgate.core.conditions.condition import Condition, named
 from jotgate.core.conditions.saved import in_full
-from jotgate.core.dispatch.rows import fitting
-from jotgate.core.dispatch.rules import (
-    OTHERWISE,
+from jotgate.core.dispatch.acts import (
     Act,
+    AddToList,
     Call,
     Composed,
-    Dispatch,
     FileRow,
     Fixed,
     FromEntry,
     Notice,
-    Rule,
+    SetCare,
+    SetContact,
     SetStatus,
+    SetValue,
     Source,
     ToAnswer,
     ToTeam,
 )
+from jotgate.core.dispatch.rows import fitting
+from jotgate.core.dispatch.rules import OTHERWISE, Dispatch, Rule
 from jotgate.core.dispatch.scope import Scope
+from jotgate.core.dispatch.set_faults import set_faults
 from jotgate.core.items import File, Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
@@ -82,6 +85,8 @@ def _acts(acts: tuple[Act, ...], at: str, scope: Scope) -> Iterator[Fault]:
                 yield Fault(code="no_hook", at=here, message="Choose what is called.")
             case SetStatus() if act.status not in scope.known.around.statuses:
                 yield Fault(code="no_status", at=here, message="Choose a status.")
+            case SetCare() | SetContact() | SetValue() | AddToList():
+                yield from set_faults(act, here, scope)
 
 
 def _file(act: FileRow, at: str, scope: Scope) -> Iterator[Fault]:

@@ -8,8 +8,8 @@ from uuid import UUID
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.answers.texts import email
 from jotgate.core.common.wording import say
+from jotgate.core.dispatch.acts import Notice, ToAddress, ToAnswer, ToTeam
 from jotgate.core.dispatch.effects import Effect, NoticePlanned, NotPlanned, Place
-from jotgate.core.dispatch.rules import Notice, ToAddress, ToAnswer, ToTeam
 from jotgate.core.dispatch.texts import Words, tamed, value_of
 from jotgate.core.items import is_asked, is_valued
 

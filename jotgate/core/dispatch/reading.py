@@ -1,6 +1,6 @@
 """Dispatch rules as they are being written, which may not be rules yet."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from pydantic import ValidationError
@@ -21,9 +21,25 @@ def read_rules(written: Any) -> tuple[Dispatch, tuple[Fault, ...]]:
         return Dispatch(), tuple(_faults(why, written))
 
 
+_CHOOSE: Mapping[str, str] = {
+    "status": "Choose a status.",
+    "person_id": "Choose who takes care.",
+    "team_id": "Choose a team.",
+    "field": "Choose a field of contacts.",
+    "key": "Choose a carried value.",
+    "name": "Choose what is taken from the entry.",
+    "text": "Write the text.",
+    "list_id": "Choose a contact list.",
+    "consent": "Choose the question that asks whether they want to be on the list.",
+}
+"""What is said of a member of an act that is empty still."""
+
+
 def _faults(why: ValidationError, written: Any) -> Iterator[Fault]:
-    for error in why.errors(include_url=False, include_input=False)[:MOST]:
+    for error in why.errors(include_url=False)[:MOST]:
         message = error["msg"].removeprefix("Value error, ")
+        if error["input"] == "":
+            message = _CHOOSE.get(str(error["loc"][-1]), message)
         yield Fault(code=error["type"], at=_place(error["loc"], written), message=message)
 
 

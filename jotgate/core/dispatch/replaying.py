@@ -9,12 +9,16 @@ from uuid import UUID
 
 from jotgate.core.dispatch.effects import (
     CallPlanned,
+    CarePlanned,
+    ContactPlanned,
     Effect,
+    ListPlanned,
     NoticePlanned,
     NotPlanned,
     Place,
     RowPlanned,
     StatusPlanned,
+    ValuePlanned,
 )
 from jotgate.core.records.dispatch import Run, RunKind
 
@@ -40,10 +44,11 @@ class Left:
 
 
 def left(effects: Sequence[Effect], runs: Sequence[Run]) -> Left:
-    """What of `effects` the `runs` of the entry have not done. A letter, a call or a status counts
-    as done where one that is the same in every word was done, waits, was skipped or waits for
-    somebody."""
+    """What of `effects` the `runs` of the entry have not done. What is no row counts as done where
+    something that is the same in every word was done, waits, was skipped or waits for somebody;
+    whose turn it was is not asked again, and of fields and values the last that was set counts."""
     done = Counter(_mark(run.kind, run.detail) for run in runs if run.detail)
+    last = _last_set(runs)
     filed = _rows_of(runs)
     todo: list[ToDo] = []
     for effect in effects:
@@ -55,6 +60,10 @@ def left(effects: Sequence[Effect], runs: Sequence[Run]) -> Left:
                 todo.append(ToDo(effect, int(run.detail["row"]) if run else None))
             case NotPlanned():
                 if not effect.left_out and not _is_told(effect, runs):
+                    todo.append(ToDo(effect))
+            case ContactPlanned() | ValuePlanned():
+                kind, detail = _of_effect(effect)
+                if last.get(_what(kind, detail)) != effect.value:
                     todo.append(ToDo(effect))
             case _:
                 mark = _mark(*_of_effect(effect))
@@ -72,7 +81,19 @@ def kind_of(effect: Effect) -> RunKind:
     return "row" if isinstance(effect, RowPlanned) else _of_effect(effect)[0]
 
 
-def detail_of(effect: NoticePlanned | CallPlanned | StatusPlanned) -> dict[str, Any]:
+Done = (
+    NoticePlanned
+    | CallPlanned
+    | StatusPlanned
+    | CarePlanned
+    | ContactPlanned
+    | ValuePlanned
+    | ListPlanned
+)
+"""Effects that are no rows."""
+
+
+def detail_of(effect: Done) -> dict[str, Any]:
     """What the run of an effect keeps of it."""
     match effect:
         case NoticePlanned():
@@ -87,31 +108,61 @@ def detail_of(effect: NoticePlanned | CallPlanned | StatusPlanned) -> dict[str, 
             return {"hook_id": str(effect.hook_id), "body": dict(effect.body)}
         case StatusPlanned():
             return {"status": effect.status}
+        case CarePlanned():
+            return {
+                "person": effect.person and str(effect.person),
+                "team": effect.team and str(effect.team),
+                "in_turn": effect.in_turn,
+            }
+        case ContactPlanned():
+            return {"field": effect.field, "value": effect.value}
+        case ValuePlanned():
+            return {"key": effect.key, "value": effect.value}
+        case ListPlanned():
+            contact = effect.contact_id and str(effect.contact_id)
+            return {"list_id": str(effect.list_id), "contact_id": contact, "email": effect.email}
 
 
 _KINDS: dict[type, RunKind] = {
     NoticePlanned: "notice",
     CallPlanned: "call",
     StatusPlanned: "status",
+    CarePlanned: "care",
+    ContactPlanned: "contact",
+    ValuePlanned: "value",
+    ListPlanned: "list",
 }
 
 _SAME: dict[RunKind, tuple[str, ...]] = {
     "notice": ("to", "subject", "plain", "language"),
     "call": ("hook_id", "body"),
     "status": ("status",),
+    "care": ("person", "team", "in_turn"),
+    "list": ("list_id", "contact_id", "email"),
 }
 """By what of its detail a run is the same as another."""
 
 
-def _of_effect(
-    effect: NoticePlanned | CallPlanned | StatusPlanned,
-) -> tuple[RunKind, dict[str, Any]]:
+def _of_effect(effect: Done) -> tuple[RunKind, dict[str, Any]]:
     return _KINDS[type(effect)], detail_of(effect)
 
 
 def _mark(kind: RunKind, detail: dict[str, Any]) -> str:
     same = {name: detail.get(name) for name in _SAME.get(kind, ())}
+    if detail.get("in_turn"):
+        same["person"] = None
     return json.dumps([kind, same], sort_keys=True, default=str)
+
+
+def _what(kind: RunKind, detail: dict[str, Any]) -> tuple[RunKind, str]:
+    return kind, str(detail.get("field") or detail.get("key"))
+
+
+def _last_set(runs: Sequence[Run]) -> dict[tuple[RunKind, str], str]:
+    """What was set last of each field of the contact, and each carried value."""
+    set_by = [run for run in runs if run.kind in ("contact", "value") and "value" in run.detail]
+    set_by.sort(key=lambda run: run.round)
+    return {_what(run.kind, run.detail): run.detail["value"] for run in set_by}
 
 
 def _rows_of(runs: Sequence[Run]) -> list[Run]:

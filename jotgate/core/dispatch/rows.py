@@ -5,8 +5,8 @@ from dataclasses import replace
 
 from jotgate.core.common.values import FileFacts, Value
 from jotgate.core.conditions.condition import entries_of
+from jotgate.core.dispatch.acts import Composed, FileRow, Fixed, FromEntry, Source
 from jotgate.core.dispatch.effects import Effect, NotPlanned, Place, RowPlanned
-from jotgate.core.dispatch.rules import Composed, FileRow, Fixed, FromEntry, Source
 from jotgate.core.dispatch.texts import Words, value_of
 from jotgate.core.entries.stored import as_json
 from jotgate.core.items import Item, holding

@@ -17,7 +17,8 @@ class Entry(BaseModel):
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
     empty where it is restricted too, `status` where it has none yet. `flags` are carried values
     that failed their checks. `language` is the one it was answered in, empty where that was not
-    noted. It is `corrected` once its answers were changed. `claims` are those of the visitor's
+    noted. It is `corrected` once its answers were changed. `carer_id` is who takes care of it, or
+    `care_team_id` the team that does. `claims` are those of the visitor's
     sign-in that go along with them. `about` is the id of the thing in another system that it is
     about; what follows says by what its visitor came, and which entry of which questionnaire
     handed on to it.
@@ -37,6 +38,8 @@ class Entry(BaseModel):
     language: str = ""
     archived: datetime | None = None
     corrected: bool = False
+    carer_id: UUID | None = None
+    care_team_id: UUID | None = None
     about: str | None = None
     link_id: UUID | None = None
     pass_id: UUID | None = None

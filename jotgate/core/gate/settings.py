@@ -116,6 +116,12 @@ class Gate(Part):
         changing = self.changing.statuses if self.changing else ()
         return frozenset(key for key in (*self.freed_by, *changing) if key)
 
+    @property
+    def counts_by(self) -> frozenset[str]:
+        """The keys of questions and carried values by which places are counted."""
+        amounts = (one.amount for one in self.places if one.amount)
+        return frozenset((*(key for one in self.places for key in one.by), *amounts))
+
     def frees(self, status: str) -> bool:
         """Whether an entry with this status takes no places."""
         return status in self.freed_by

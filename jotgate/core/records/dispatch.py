@@ -9,7 +9,7 @@ from uuid import UUID
 from jotgate.core.entries.about import Thing
 from jotgate.core.registers.cells import Cell
 
-RunKind = Literal["row", "notice", "call", "status"]
+RunKind = Literal["row", "notice", "call", "status", "care", "contact", "value", "list"]
 RunState = Literal["waiting", "done", "failing", "failed", "left_out", "skipped"]
 """A run that is `failing` is tried again by itself; one that `failed` waits for somebody."""
 
@@ -19,7 +19,7 @@ class Run:
     """One effect on one entry. `part` counts what one act does several times, `round` how often the
     entry was replayed before. `detail` of a row has
     its register and row; of a notice the address and the letter; of a call what is called, the body
-    and what was answered; of a status which one.
+    and what was answered; of what is set, or who is put on a list, what that is.
     `last_error` says why it was not done, `next_try` when it will be."""
 
     id: UUID

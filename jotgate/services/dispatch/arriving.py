@@ -1,11 +1,13 @@
 """What the worker does when an entry has arrived: what can be done here is done in one transaction,
 what is to be sent waits as runs."""
 
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from datetime import datetime
+from typing import TypeVar
 from uuid import UUID, uuid5
 
-from jotgate.core.common.errors import Invalid, NoPlace, TooManyTries
+from jotgate.core.common.errors import TooManyTries
 from jotgate.core.dispatch.due import due
 from jotgate.core.dispatch.effects import (
     CallPlanned,
@@ -15,15 +17,15 @@ from jotgate.core.dispatch.effects import (
     RowPlanned,
     StatusPlanned,
 )
-from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.replaying import detail_of
-from jotgate.core.dispatch.rules import SetStatus
+from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.about import thing
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import NotFiled, file_row
-from jotgate.services.handling import Change, change_entry
+from jotgate.services.dispatch.setting import hold_people, set_it
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
@@ -37,15 +39,33 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
         if saved is None:
             return
         rules, edition = saved
-        if any(isinstance(act, SetStatus) for act in rules.acts()):
+        if rules.needs.gate:
             await questionnaires.gate(conn, questionnaire_id, keep=True)
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
             return
         about = await subject_by_now(context, conn, entry, rules, edition)
         effects = planned(rules, about).effects
-        done = [await start(context, conn, about, effect) for effect in effects]
+        await hold_people(conn, effects)
+        done = [await start(context, conn, about, one) for one in in_order(effects, _itself)]
         await runs.add_all(conn, done)
+
+
+T = TypeVar("T")
+
+
+def in_order(effects: Iterable[T], of: Callable[[T], Effect]) -> list[T]:
+    """Effects, or what has them, in the order in which they are carried out: rows first, what is
+    set after that. Setting something ends on the trail, to which nobody else adds until the
+    transaction ends, so that no other lock may be waited for then."""
+    return sorted(effects, key=lambda one: _RANKS.get(type(of(one)), len(_RANKS)))
+
+
+_RANKS: Mapping[type, int] = {RowPlanned: 0, StatusPlanned: 1}
+
+
+def _itself(effect: Effect) -> Effect:
+    return effect
 
 
 async def start(context: Context, conn: Connection, subject: Subject, effect: Effect) -> Run:
@@ -64,8 +84,8 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
         case CallPlanned():
             waits = replace(run, kind="call", state="waiting", tries=0, detail=detail_of(effect))
             return replace(waits, next_try=run.changed)
-        case StatusPlanned():
-            return await _handled(context, conn, run, effect)
+        case _:
+            return await set_it(context, conn, run, subject, effect)
 
 
 RECEIPTS = 10
@@ -130,17 +150,3 @@ async def _filed(conn: Connection, run: Run, subject: Subject, effect: RowPlanne
 
 def _register(effect: RowPlanned) -> dict[str, str]:
     return {"register_id": str(effect.register_id)}
-
-
-async def _handled(context: Context, conn: Connection, run: Run, effect: StatusPlanned) -> Run:
-    at, change = (run.questionnaire_id, run.entry_id), Change(status=effect.status)
-    handled = replace(run, kind="status", detail=detail_of(effect))
-    try:
-        await change_entry(context, conn, None, *at, change)
-    except NoPlace:
-        why = "Its place is not free any more. Make room at the gate, then do this again."
-        return replace(handled, state="failed", last_error=why)
-    except Invalid:
-        why = "There is no such status any more. Name another in the rule, then do this again."
-        return replace(handled, state="failed", last_error=why)
-    return handled

@@ -1,33 +1,66 @@
 """What dispatch rules of a questionnaire speak of, as it is now."""
 
+from collections.abc import Collection
 from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.contacts.contact import Contact
 from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
 from jotgate.core.dispatch.known import Known
-from jotgate.core.dispatch.planning import Subject, subject_of
 from jotgate.core.dispatch.rules import Dispatch, Needs
+from jotgate.core.dispatch.subject import Subject, subject_of
 from jotgate.core.entries.entry import Entry
 from jotgate.core.registers.cells import Person
 from jotgate.services.context import Context
 from jotgate.services.resealing import sealed_by_now
-from jotgate.store import accounts, hooks, parts, questionnaires
+from jotgate.store import accounts, care, hooks, parts, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.contacts import contacts
+from jotgate.store.contacts import contacts, lists
 from jotgate.store.links import named_links
 from jotgate.store.registers import registers
 
 
 async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> Known:
     """What rules of a questionnaire can name: every register, whoever may see it."""
+    teams = await _teams(conn, now)
+    gate = await questionnaires.gate(conn, questionnaire_id)
+    carers = await care.who_may(conn, questionnaire_id, now)
     return Known(
         await registers.every(conn),
         await hooks.every(conn, questionnaire_id),
-        await _teams(conn, now),
+        teams,
         await _around(conn, questionnaire_id),
         await people(conn, now),
+        carers,
+        await _turns(conn, questionnaire_id, teams, carers),
+        await contacts.fields(conn),
+        await lists.names(conn),
+        gate.value.counts_by if gate else frozenset(),
     )
+
+
+async def _turns(
+    conn: Connection,
+    questionnaire_id: UUID,
+    team_ids: Collection[UUID],
+    carers: Collection[UUID],
+    lock: bool = False,
+) -> dict[UUID, tuple[UUID, ...]]:
+    """The people of teams who may take care, the one whose turn it is first. With `lock` nobody
+    else takes a turn until the transaction ends."""
+    if not team_ids:
+        return {}
+    last = await care.last_turns(conn, questionnaire_id, team_ids, lock)
+    everybody = {id: at for at, id in enumerate(await care.order(conn))}
+    found: dict[UUID, tuple[UUID, ...]] = {}
+    for team in await parts.every_team(conn):
+        if team.id in team_ids:
+            before = last.get(team.id)
+            after = everybody[before] if before else -1
+            able = sorted((one for one in team.members if one in carers), key=everybody.__getitem__)
+            later = [one for one in able if everybody[one] > after]
+            found[team.id] = (*later, *(one for one in able if everybody[one] <= after))
+    return found
 
 
 async def _around(conn: Connection, questionnaire_id: UUID) -> Around:
@@ -41,13 +74,19 @@ async def _known_for(
     conn: Connection, questionnaire_id: UUID, needs: Needs, now: datetime
 ) -> Known:
     """What rules that need this speak of, and nothing else."""
+    id = questionnaire_id
+    carers = await care.who_may(conn, id, now) if needs.care else {}
     found = await registers.every(conn, needs.registers) if needs.registers else {}
     return Known(
         found,
-        await hooks.every(conn, questionnaire_id) if needs.hooks else {},
+        await hooks.every(conn, id) if needs.hooks else {},
         await _teams(conn, now) if needs.teams else {},
-        await _around(conn, questionnaire_id) if needs.around else NOTHING_AROUND,
+        await _around(conn, id) if needs.around else NOTHING_AROUND,
         await people(conn, now) if any(one.names_people for one in found.values()) else {},
+        carers,
+        await _turns(conn, id, needs.turns, carers, lock=True),
+        await contacts.fields(conn) if needs.fields else (),
+        await lists.names(conn) if needs.lists else {},
     )
 
 
@@ -76,12 +115,15 @@ async def _teams(conn: Connection, now: datetime) -> dict[UUID, tuple[str, ...]]
     }
 
 
-async def subject(context: Context, conn: Connection, entry: Entry, known: Known) -> Subject:
-    """An entry that has open answers only, with all that rules may know of it."""
+async def subject(
+    context: Context, conn: Connection, entry: Entry, known: Known, lock: bool = False
+) -> Subject:
+    """An entry that has open answers only, with all that rules may know of it. With `lock` its
+    contact stays as it is until the transaction ends."""
     plan = await context.plan(conn, entry.questionnaire_id, entry.edition)
     contact: Contact | None = None
     if entry.contact_id is not None:
-        contact = await contacts.find(conn, entry.contact_id)
+        contact = await contacts.find(conn, entry.contact_id, lock)
     return subject_of(plan, entry, contact, known)
 
 
@@ -94,4 +136,4 @@ async def subject_by_now(
     newest = await context.plan(conn, id, edition) if edition else None
     entry = await sealed_by_now(context, conn, entry, newest)
     known = await _known_for(conn, id, rules.needs, context.clock.now())
-    return await subject(context, conn, entry, known)
+    return await subject(context, conn, entry, known, lock=rules.needs.fields)

@@ -10,17 +10,19 @@ from jotgate.core.conditions.condition import Condition, holds, named
 from jotgate.core.conditions.saved import in_full
 from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.core.dispatch.facts import CORRECTED
-from jotgate.core.dispatch.planning import Subject, planned
+from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.replaying import Left, ToDo, kind_of, left
-from jotgate.core.dispatch.rules import Dispatch, SetStatus
+from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.subject import Subject
 from jotgate.core.records.dispatch import Row, RowChange, Run, RunKind
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
 from jotgate.services.context import Context
-from jotgate.services.dispatch.arriving import begun, dispatch_entry, start
+from jotgate.services.dispatch.arriving import begun, dispatch_entry, in_order, start
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
+from jotgate.services.dispatch.setting import hold_people
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import entries, questionnaires, runs
 from jotgate.store.base import Connection
@@ -114,7 +116,7 @@ async def replay_entry(
         if revision is not None and kept.revision != revision:
             raise RulesChanged
         rules, edition = saved
-        if any(isinstance(act, SetStatus) for act in rules.acts()):
+        if rules.needs.gate:
             await questionnaires.gate(conn, questionnaire_id, keep=True)
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
         if entry is None:
@@ -130,7 +132,9 @@ async def replay_entry(
             for one in whole.todo
             if kind_of(one.effect) in wanted.kinds or one.effect.at.rule in asking
         ]
-        done = [await _do(context, conn, subject, one) for one in todo]
+        await hold_people(conn, [one.effect for one in todo])
+        each = in_order(todo, lambda one: one.effect)
+        done = [await _do(context, conn, subject, one) for one in each]
         round = max((run.round for run in before), default=-1) + 1
         made = [replace(run, round=round) for run in done if run is not None]
         await runs.add_all(conn, made)
@@ -151,15 +155,15 @@ def rules_asking(rules: Dispatch, subject: Subject) -> frozenset[str]:
 
 
 async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:
-    """Bring the rows of a corrected entry up to date. Letters, calls and statuses come of it only
-    by rules that ask whether it was corrected. One that led to nothing yet is dispatched as a new
-    one."""
+    """Bring the rows of a corrected entry up to date, the fields of its contact, its carried values
+    and who is on lists. Letters, calls, statuses and who takes care come of it only by rules that
+    ask whether it was corrected. One that led to nothing yet is dispatched as a new one."""
     async with context.engine.connect() as conn:
         before = await runs.any_of(conn, questionnaire_id, entry_id)
     if not before:
         await dispatch_entry(context, questionnaire_id, entry_id)
         return
-    wanted = Wanted(frozenset({"row"}), corrected=True)
+    wanted = Wanted(frozenset({"row", "contact", "value", "list"}), corrected=True)
     await replay_entry(context, questionnaire_id, entry_id, wanted)
 
 

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from jotgate.core.common.errors import Unavailable
 from jotgate.core.dispatch.effects import RowPlanned
-from jotgate.core.dispatch.planning import Subject
+from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.about import Thing
 from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.edits import differences

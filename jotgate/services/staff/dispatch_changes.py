@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.dispatch.differences import Difference, difference
-from jotgate.core.dispatch.planning import Subject, planned, subject_of
+from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.subject import Subject, subject_of
 from jotgate.core.entries.clearance import opened
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context

@@ -1,16 +1,17 @@
 """The dispatch rules of a questionnaire: reading, checking and saving them."""
 
 import asyncio
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid
+from jotgate.core.dispatch.acts import AddToList, CarePerson, CareTeam, Notice, SetCare, ToTeam
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.reading import read_rules
-from jotgate.core.dispatch.rules import Dispatch, Notice, ToTeam
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.proof.findings import Finding
@@ -79,18 +80,26 @@ def _faults_with(rules: Dispatch, plan: Plan, known: Known) -> tuple[Fault, ...]
     return problems(rules, scope_of(plan.written, known))
 
 
-async def _usable(
-    conn: Connection, account: Account, known: Known, before: frozenset[UUID]
-) -> Known:
-    """What `account` may name in rules: the registers that they may file to, and those filed to
-    `before`; others are to them as if they were not there."""
-    own = await roles(conn, account, "register")
+async def _usable(conn: Connection, account: Account, known: Known, before: Dispatch) -> Known:
+    """What `account` may name in rules: the registers that they may file to, contacts and lists
+    where they reach those, and what the rules `before` named; everything else is to them as if it
+    were not there."""
+    filed, own = before.filed_to(), await roles(conn, account, "register")
     usable = {
         id: one
         for id, one in known.registers.items()
-        if id in before or reaches(own.of(id), IN_THING["write"])
+        if id in filed or reaches(own.of(id), IN_THING["write"])
     }
-    return replace(known, registers=usable)
+    return _reached(account, replace(known, registers=usable), before)
+
+
+def _reached(account: Account, known: Known, rules: Dispatch) -> Known:
+    """Of contacts and lists what `account` reaches, or `rules` name already."""
+    if account.may("reach"):
+        return known
+    named = {act.list_id for act in rules.acts() if isinstance(act, AddToList)}
+    lists = {id: name for id, name in known.lists.items() if id in named}
+    return replace(known, lists=lists, reaches=rules.needs.fields)
 
 
 async def find(context: Context, account: Account, id: UUID) -> DispatchState:
@@ -114,10 +123,16 @@ async def _state(
     writes = reaches(await role_in(conn, account, "questionnaire", id), IN_THING["write"])
     letters = (act.to for act in rules.acts() if isinstance(act, Notice))
     named = {to.team_id for to in letters if isinstance(to, ToTeam)}
+    named |= {one.team_id for one in _carers(rules) if isinstance(one, CareTeam)}
     every = await parts.every_team(conn)
     teams = {team.id: team.name for team in every if writes or team.id in named}
     counts = await runs.counts(conn, id)
+    known = _reached(account, known, rules)
     return DispatchState(revision, rules, checked, counts, known, teams)
+
+
+def _carers(rules: Dispatch) -> Iterator[CarePerson | CareTeam]:
+    return (act.who for act in rules.acts() if isinstance(act, SetCare))
 
 
 async def save(
@@ -126,7 +141,7 @@ async def save(
     """Save rules that can be used as they stand. Raises Invalid, Stale."""
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
+        before = there(await questionnaires.dispatch(conn, id)).value
         known = await _usable(conn, account, await known_to(conn, id, context.clock.now()), before)
         found = await _checked(conn, id, rules, known)
         _refuse(found.faults)
@@ -140,7 +155,7 @@ async def check(context: Context, account: Account, id: UUID, written: Any) -> C
     rules, unread = read_rules(written)
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
-        before = there(await questionnaires.dispatch(conn, id)).value.filed_to()
+        before = there(await questionnaires.dispatch(conn, id)).value
         known = await known_to(conn, id, context.clock.now())
         usable = await _usable(conn, account, known, before)
         return Checked(unread) if unread else await _checked(conn, id, rules, usable)

@@ -1,6 +1,6 @@
 """Reading entries, and restricted answers for those with clearance."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -21,7 +21,7 @@ from jotgate.services.sealing import Restricted, name_of_file, restricted_of
 from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
 from jotgate.services.trail import note
-from jotgate.store import entries, entry_versions, files, questionnaires, runs
+from jotgate.store import care, entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
 from jotgate.store.entry_versions import Version
 
@@ -34,6 +34,7 @@ class EntryPage:
 
     `newest` is the newest edition, `plans` holds every edition in `entries`. `withheld` are for
     each entry the restricted questions that were answered, where the reader has clearance.
+    `carers` are the names of the people and teams that take care of some, by id.
     """
 
     entries: tuple[Entry, ...]
@@ -44,6 +45,7 @@ class EntryPage:
     cleared: bool
     asks_reason: bool
     withheld: Mapping[UUID, tuple[str, ...]]
+    carers: Mapping[UUID, str]
 
 
 @dataclass(frozen=True)
@@ -60,6 +62,7 @@ class EntryRead:
     withheld: tuple[str, ...]
     came: CameBy
     versions: tuple[Version, ...]
+    carers: Mapping[UUID, str]
 
 
 async def page(
@@ -84,6 +87,7 @@ async def page(
         wanted = {summary.edition, *(entry.edition for entry in found)}
         plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
         ids = [entry.id for entry in found] if leave else []
+        carers = await _carers(conn, found)
     sealed = await _sealed(context, questionnaire_id, ids)
     newest = plans[summary.edition] if summary.edition else None
     shown = [opened(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
@@ -98,7 +102,13 @@ async def page(
         withheld={
             entry.id: _withheld(context, entry, sealed, hidden) for entry, hidden in shown if leave
         },
+        carers=carers,
     )
+
+
+async def _carers(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]:
+    both = (id for entry in found for id in (entry.carer_id, entry.care_team_id) if id)
+    return await care.names(conn, frozenset(both))
 
 
 async def _says_what_about(
@@ -148,12 +158,13 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         leave = await _clearance(context, conn, account, questionnaire_id)
         came = await came_by(conn, account, entry)
         versions = tuple(await entry_versions.of_entry(conn, questionnaire_id, id))
+        carers = await _carers(conn, [entry])
     sealed = await _sealed(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
     withheld = _withheld(context, entry, sealed, hidden) if leave else ()
     asks = leave is not None and leave.asks_reason
     return EntryRead(
-        shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions
+        shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions, carers
     )
 
 

@@ -1,11 +1,12 @@
 """Working through entries: statuses and the archive, of one or of many."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid
-from jotgate.core.dispatch.rules import SetStatus
-from jotgate.core.handling import Handling
+from jotgate.core.dispatch.acts import SetStatus
+from jotgate.core.handling import NOBODY, Handling
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
 from jotgate.services.context import Context
@@ -14,7 +15,8 @@ from jotgate.services.staff.many import Changed, each
 from jotgate.services.staff.questionnaires import save_part, there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import entries, questionnaires
+from jotgate.store import care, entries, parts, questionnaires
+from jotgate.store.base import Connection
 
 
 async def find(context: Context, account: Account, id: UUID) -> Saved[Handling]:
@@ -45,12 +47,35 @@ async def save(
     return saved
 
 
+@dataclass(frozen=True)
+class Carers:
+    """Who may be set to take care of entries, by id: people who may see them, and teams."""
+
+    people: Mapping[UUID, str]
+    teams: Mapping[UUID, str]
+
+
+async def carers(context: Context, account: Account, id: UUID) -> Carers:
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "write", id)
+        return await _carers(context, conn, id)
+
+
+async def _carers(context: Context, conn: Connection, id: UUID) -> Carers:
+    teams = {one.id: one.name for one in await parts.every_team(conn)}
+    return Carers(await care.who_may(conn, id, context.clock.now()), teams)
+
+
 async def handle(
     context: Context, account: Account, id: UUID, ids: Sequence[UUID], change: Change
 ) -> list[Changed]:
-    """Change many entries, each for itself. Raises NotAllowed, NotFound."""
+    """Change many entries, each for itself. Raises NotAllowed, NotFound, Invalid."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
+        if change.care is not None and change.care != NOBODY:
+            known = await _carers(context, conn, id)
+            if change.care.person not in known.people and change.care.team not in known.teams:
+                raise Invalid("Choose somebody who may see the entries, or a team.")
 
     async def changed(entry_id: UUID) -> None:
         async with context.engine.begin() as conn:

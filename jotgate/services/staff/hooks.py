@@ -6,8 +6,8 @@ from datetime import timedelta
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.dispatch.acts import Call
 from jotgate.core.dispatch.known import Hook
-from jotgate.core.dispatch.rules import Call
 from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.core.signed_calls import written

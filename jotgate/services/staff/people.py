@@ -16,7 +16,7 @@ from jotgate.services.letters import Written
 from jotgate.services.staff import one_time_links
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
-from jotgate.store import accounts, factors, parts, sessions, tokens
+from jotgate.store import accounts, care, factors, parts, sessions, tokens
 from jotgate.store.base import Connection
 
 LAST_OWNER = "The office needs an owner without an end. Make somebody else an owner first."
@@ -138,6 +138,7 @@ async def leave(context: Context, account: Account, id: UUID, successor: UUID | 
                 message = "Choose somebody else whose account is open."
                 raise Invalid(message, [Fault(code="no_person", at="successor", message=message)])
             await parts.pass_on(conn, id, successor)
+        await care.pass_on(conn, id, successor)
         await _close(conn, id, now)
         passed: dict[str, Any] = {"to": heir.name} if heir else {}
         await note(context, conn, account.id, "person_left", about=id, **passed)

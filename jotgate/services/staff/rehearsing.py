@@ -10,10 +10,11 @@ from uuid import UUID
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.errors import Invalid, InvalidAnswers, NotFound
 from jotgate.core.common.today import today_in
-from jotgate.core.dispatch.effects import Effect, Planned, RowPlanned
+from jotgate.core.dispatch.effects import Effect, ListPlanned, Planned, RowPlanned
 from jotgate.core.dispatch.known import Known
-from jotgate.core.dispatch.planning import Subject, planned, subject_of_walk
+from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.dispatch.subject import Subject, subject_of_walk
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
@@ -26,6 +27,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.rows import NotFiled, alike, meant
+from jotgate.services.dispatch.setting import why_not_on_list
 from jotgate.services.public.answering import faults_of
 from jotgate.services.public.entering import with_filled
 from jotgate.services.resealing import newest_plan
@@ -193,6 +195,8 @@ class _SoFar:
 async def _rehearsed(
     conn: Connection, entry: Entry, effect: Effect, readable: frozenset[UUID], so_far: _SoFar
 ) -> Rehearsed:
+    if isinstance(effect, ListPlanned):
+        return Rehearsed(effect, why_not=await why_not_on_list(conn, effect))
     if not isinstance(effect, RowPlanned) or effect.register_id not in readable:
         return Rehearsed(effect)
     found = so_far.alike(effect, await alike(conn, effect)) if effect.matching else []

@@ -10,10 +10,10 @@ from jotgate.core.conditions.saved import in_full
 from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.core.dispatch.faults import when_faults
 from jotgate.core.dispatch.known import Known
-from jotgate.core.dispatch.planning import Subject
 from jotgate.core.dispatch.replaying import ToDo
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.scope import scope_of
+from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.clearance import opened
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import RunKind

@@ -141,6 +141,13 @@ async def by_key(conn: Connection, key: str) -> Contact | None:
     return None if row is None else Contact(*row)
 
 
+async def hold_email(conn: Connection, email: str) -> None:
+    """Nobody else who holds this address looks for its contacts until the transaction ends, so that
+    two who find none do not both add one."""
+    key = func.hashtextextended(f"contact {email}", 0)
+    await conn.execute(select(func.pg_advisory_xact_lock(key)))
+
+
 async def by_email(conn: Connection, email: str) -> list[Contact]:
     found = await conn.execute(select(*COLUMNS).where(c.email == email).order_by(c.id).limit(100))
     return [Contact(*row) for row in found]

@@ -73,6 +73,13 @@ async def every(conn: Connection) -> list[ContactList]:
     return [ContactList(*row) for row in await conn.execute(query)]
 
 
+async def names(conn: Connection) -> dict[UUID, str]:
+    """What each list is called, in the order of that."""
+    c = contact_lists.c
+    found = await conn.execute(select(c.id, c.name).order_by(func.lower(c.name)))
+    return {row.id: row.name for row in found}
+
+
 async def name_of(conn: Connection, id: UUID) -> str | None:
     query = select(contact_lists.c.name).where(contact_lists.c.id == id)
     found: str | None = (await conn.execute(query)).scalar_one_or_none()

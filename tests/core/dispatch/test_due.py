@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jotgate.core.dispatch.acts import Quiet
 from jotgate.core.dispatch.due import LONGEST_PAUSE, TRIES, due, pause_after
-from jotgate.core.dispatch.rules import Quiet
 
 NIGHT = Quiet(start=time(21), end=time(7))
 NOON = Quiet(start=time(12), end=time(14))

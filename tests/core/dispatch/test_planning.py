@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from jotgate.core.contacts.contact import Contact
+from jotgate.core.dispatch.acts import Notice
 from jotgate.core.dispatch.effects import (
     CallPlanned,
     NoticePlanned,
@@ -19,7 +20,7 @@ from jotgate.core.dispatch.effects import (
     StatusPlanned,
 )
 from jotgate.core.dispatch.known import Hook
-from jotgate.core.dispatch.rules import Dispatch, Notice
+from jotgate.core.dispatch.rules import Dispatch
 from tests.core.dispatch.rules import (
     CREW,
     KNOWN,

@@ -2201,6 +2201,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/carers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find Carers */
+        get: operations["find_carers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/handling": {
         parameters: {
             query?: never;
@@ -3380,6 +3397,41 @@ export interface components {
             address?: string;
         };
         /**
+         * AddToList
+         * @description Add to a contact list, once the answer to `consent` is yes, or picks `option` of one that is
+         *     picked from: the contact that the entry came by, or else the one with the mail address that
+         *     `email` names, which is made under `name` where there is none.
+         */
+        AddToList: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "list";
+            /**
+             * List Id
+             * Format: uuid
+             */
+            list_id: string;
+            /** Consent */
+            consent: string;
+            /**
+             * Option
+             * @default
+             */
+            option?: string;
+            /**
+             * Email
+             * @default
+             */
+            email?: string | "";
+            /**
+             * Name
+             * @default
+             */
+            name?: string | "";
+        };
+        /**
          * Address
          * @description A postal address in parts. The country is an ISO 3166-1 code, of `countries` if given.
          */
@@ -3765,6 +3817,110 @@ export interface components {
             after: components["schemas"]["LinkedOut"][];
         };
         /**
+         * CareIn
+         * @description A person or a team that takes care; nobody where neither is there.
+         */
+        CareIn: {
+            /** Person Id */
+            person_id?: string | null;
+            /** Team Id */
+            team_id?: string | null;
+        };
+        /**
+         * CareOut
+         * @description Who takes care: a person or a team, by name.
+         */
+        CareOut: {
+            /** Person Id */
+            person_id: string | null;
+            /** Team Id */
+            team_id: string | null;
+            /** Name */
+            name: string;
+        };
+        /** CarePerson */
+        CarePerson: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "person";
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+        };
+        /**
+         * CarePlannedOut
+         * @description Who takes care: a person, a team, or the person of the team whose turn it is.
+         */
+        CarePlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "care";
+            /** Person Id */
+            person_id: string | null;
+            /** Team Id */
+            team_id: string | null;
+            /** In Turn */
+            in_turn: boolean;
+        };
+        /**
+         * CareTeam
+         * @description A team as a whole, or the one of its people whose turn it is.
+         */
+        CareTeam: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "team";
+            /**
+             * Team Id
+             * Format: uuid
+             */
+            team_id: string;
+            /**
+             * In Turn
+             * @default false
+             */
+            in_turn?: boolean;
+        };
+        /** CarerOut */
+        CarerOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CarersOut
+         * @description Who may be set to take care of entries.
+         */
+        CarersOut: {
+            /** People */
+            people: components["schemas"]["CarerOut"][];
+            /** Teams */
+            teams: components["schemas"]["CarerOut"][];
+        };
+        /**
          * Carried
          * @description A value that arrives with the visitor, from the first of `sources` that has one.
          *
@@ -3982,9 +4138,9 @@ export interface components {
             /** Caught After */
             caught_after: string | null;
             /** Gone */
-            gone: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            gone: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["CarePlannedOut"] | components["schemas"]["ContactPlannedOut"] | components["schemas"]["ValuePlannedOut"] | components["schemas"]["ListPlannedOut"] | components["schemas"]["NotDoneOut"])[];
             /** New */
-            new: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            new: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["CarePlannedOut"] | components["schemas"]["ContactPlannedOut"] | components["schemas"]["ValuePlannedOut"] | components["schemas"]["ListPlannedOut"] | components["schemas"]["NotDoneOut"])[];
         };
         /**
          * ChangedOut
@@ -4272,6 +4428,38 @@ export interface components {
             domains?: string[];
         };
         /**
+         * ConsentOut
+         * @description What was asked in which entry of the questionnaire `title`, and answered, so that the contact
+         *     is on a list.
+         */
+        ConsentOut: {
+            /**
+             * List Id
+             * Format: uuid
+             */
+            list_id: string;
+            /**
+             * Questionnaire Id
+             * Format: uuid
+             */
+            questionnaire_id: string;
+            /** Entry Number */
+            entry_number: number;
+            /** Title */
+            title: string;
+            /** Edition */
+            edition: number;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /**
+             * Given
+             * Format: date-time
+             */
+            given: string;
+        };
+        /**
          * Constant
          * @description Always the same.
          */
@@ -4371,6 +4559,34 @@ export interface components {
             more: boolean;
             /** Count */
             count: number | null;
+        };
+        /**
+         * ContactPlannedOut
+         * @description A field of the contact, as it was and as it becomes.
+         */
+        ContactPlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contact";
+            /** Field */
+            field: string;
+            /** Before */
+            before: string;
+            /** Value */
+            value: string;
         };
         /**
          * ContactPut
@@ -4722,7 +4938,7 @@ export interface components {
              * Otherwise
              * @default []
              */
-            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"])[];
+            otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"] | components["schemas"]["SetCare"] | components["schemas"]["SetContact"] | components["schemas"]["SetValue"] | components["schemas"]["AddToList"])[];
         };
         /** DispatchBody */
         DispatchBody: {
@@ -4733,8 +4949,9 @@ export interface components {
         /**
          * DispatchOut
          * @description `hints` are what is likely not meant. `counts` tells by rule key, and for `otherwise`, how
-         *     many entries it has acted on; `teams`, `links` and `statuses` are what rules can name beside the
-         *     questionnaire.
+         *     many entries it has acted on; what follows is what rules can name beside the questionnaire:
+         *     `people` who may see the entries, fields of contacts that can be set, and lists of contacts
+         *     among that.
          */
         DispatchOut: {
             /** Revision */
@@ -4754,6 +4971,12 @@ export interface components {
             links: components["schemas"]["RuleChoice"][];
             /** Statuses */
             statuses: components["schemas"]["RuleChoice"][];
+            /** People */
+            people: components["schemas"]["RuleChoice"][];
+            /** Contact Fields */
+            contact_fields: components["schemas"]["RuleChoice"][];
+            /** Lists */
+            lists: components["schemas"]["RuleChoice"][];
         };
         /** DraftOut */
         DraftOut: {
@@ -4920,7 +5143,7 @@ export interface components {
             /** Number */
             number: number;
             /** Effects */
-            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["CarePlannedOut"] | components["schemas"]["ContactPlannedOut"] | components["schemas"]["ValuePlannedOut"] | components["schemas"]["ListPlannedOut"] | components["schemas"]["NotDoneOut"])[];
             /** Rows */
             rows: components["schemas"]["RowLeft"][];
         };
@@ -4964,6 +5187,7 @@ export interface components {
             status?: string;
             /** Archived */
             archived?: string | null;
+            care?: components["schemas"]["CareOut"] | null;
             about?: components["schemas"]["ThingOut"] | null;
         };
         /**
@@ -5849,6 +6073,7 @@ export interface components {
             status?: string | null;
             /** Archived */
             archived?: boolean | null;
+            care?: components["schemas"]["CareIn"] | null;
         };
         /**
          * Handling
@@ -6263,6 +6488,42 @@ export interface components {
         ListNameIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * ListPlannedOut
+         * @description Somebody on a list: the contact of the entry, or, where `email` is there, whoever has that
+         *     address. `question` and `answer` are the consent.
+         */
+        ListPlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "list";
+            /**
+             * List Id
+             * Format: uuid
+             */
+            list_id: string;
+            /** Email */
+            email: string;
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
         };
         /**
          * Location
@@ -7055,7 +7316,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "row" | "notice" | "call" | "status";
+            of: "row" | "notice" | "call" | "status" | "care" | "contact" | "value" | "list";
             /** Left Out */
             left_out: boolean;
         };
@@ -7450,7 +7711,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "row" | "notice" | "call" | "status";
+            kind: "row" | "notice" | "call" | "status" | "care" | "contact" | "value" | "list";
             /**
              * State
              * @enum {string}
@@ -7468,6 +7729,8 @@ export interface components {
             status: string | null;
             /** Hook Id */
             hook_id: string | null;
+            /** Said */
+            said: string;
             answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;
@@ -9131,7 +9394,7 @@ export interface components {
                 [key: string]: "acted" | "caught" | "passed_over" | "does_not_hold" | "off";
             };
             /** Effects */
-            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["NotDoneOut"])[];
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["CarePlannedOut"] | components["schemas"]["ContactPlannedOut"] | components["schemas"]["ValuePlannedOut"] | components["schemas"]["ListPlannedOut"] | components["schemas"]["NotDoneOut"])[];
         };
         /**
          * Rehearse
@@ -9165,7 +9428,7 @@ export interface components {
             /** When */
             when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /** Kinds */
-            kinds: ("row" | "notice" | "call" | "status")[];
+            kinds: ("row" | "notice" | "call" | "status" | "care" | "contact" | "value" | "list")[];
             /**
              * Take Out
              * @default false
@@ -9668,7 +9931,7 @@ export interface components {
              * Acts
              * @default []
              */
-            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"])[];
+            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"] | components["schemas"]["SetCare"] | components["schemas"]["SetContact"] | components["schemas"]["SetValue"] | components["schemas"]["AddToList"])[];
             /**
              * Catches
              * @default true
@@ -9714,7 +9977,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "row" | "notice" | "call" | "status";
+            kind: "row" | "notice" | "call" | "status" | "care" | "contact" | "value" | "list";
             /**
              * State
              * @enum {string}
@@ -9732,6 +9995,8 @@ export interface components {
             status: string | null;
             /** Hook Id */
             hook_id: string | null;
+            /** Said */
+            said: string;
             answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;
@@ -9943,6 +10208,34 @@ export interface components {
             own: boolean;
         };
         /**
+         * SetCare
+         * @description Set who takes care of the entry.
+         */
+        SetCare: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "care";
+            /** Who */
+            who: components["schemas"]["CarePerson"] | components["schemas"]["CareTeam"];
+        };
+        /**
+         * SetContact
+         * @description Set a field of the contact that the entry came by.
+         */
+        SetContact: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contact";
+            /** Field */
+            field: string;
+            /** Source */
+            source: components["schemas"]["FromEntry"] | components["schemas"]["Fixed"] | components["schemas"]["Composed"];
+        };
+        /**
          * SetStatus
          * @description Set the entry's status.
          */
@@ -9954,6 +10247,21 @@ export interface components {
             kind: "status";
             /** Status */
             status: string;
+        };
+        /**
+         * SetValue
+         * @description Set a carried value of the entry, by its key.
+         */
+        SetValue: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "value";
+            /** Key */
+            key: string;
+            /** Source */
+            source: components["schemas"]["FromEntry"] | components["schemas"]["Fixed"] | components["schemas"]["Composed"];
         };
         /**
          * SetupOut
@@ -10806,6 +11114,34 @@ export interface components {
             why: string;
         };
         /**
+         * ValuePlannedOut
+         * @description A carried value, as it was and as it becomes.
+         */
+        ValuePlannedOut: {
+            /** Rule */
+            rule: string;
+            /** Position */
+            position: number;
+            /** Part */
+            part: number;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "value";
+            /** Key */
+            key: string;
+            /** Before */
+            before: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * VersionOut
          * @description An entry as it was until it was `replaced` by whoever sent it.
          */
@@ -11043,6 +11379,8 @@ export interface components {
             contact: components["schemas"]["ContactOut"];
             /** Lists */
             lists: components["schemas"]["CalledOut"][];
+            /** Consents */
+            consents: components["schemas"]["ConsentOut"][];
             /** Entries */
             entries: components["schemas"]["LinkedOut"][];
         };
@@ -15766,6 +16104,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandlingBody"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_carers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarersOut"];
                 };
             };
             /** @description Default Response */

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from itertools import groupby
 
 from jotgate.core.conditions.condition import AllOf, Answered, named
+from jotgate.core.dispatch.acts import FileRow
 from jotgate.core.dispatch.facts import NAMES
-from jotgate.core.dispatch.rules import OTHERWISE, FileRow, Rule
+from jotgate.core.dispatch.rules import OTHERWISE, Rule
 from jotgate.core.dispatch.scope import Scope
 from jotgate.core.items import with_inside
 from jotgate.core.items.staff_names import staff_name

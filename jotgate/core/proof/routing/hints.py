@@ -9,18 +9,19 @@ from itertools import product
 from jotgate.core.common.values import as_decimal
 from jotgate.core.conditions.condition import Compare, leaves, named
 from jotgate.core.conditions.saved import in_full
-from jotgate.core.dispatch.rows import fitting
-from jotgate.core.dispatch.rules import (
-    OTHERWISE,
+from jotgate.core.dispatch.acts import (
     Act,
+    AddToList,
     Call,
-    Dispatch,
     FileRow,
     FromEntry,
     Notice,
-    Rule,
+    SetContact,
+    SetValue,
     ToAnswer,
 )
+from jotgate.core.dispatch.rows import fitting
+from jotgate.core.dispatch.rules import OTHERWISE, Dispatch, Rule
 from jotgate.core.dispatch.scope import Scope
 from jotgate.core.dispatch.texts import Slot, slots_in
 from jotgate.core.items import Item, is_asked
@@ -172,6 +173,10 @@ class _Hints:
                 names |= {act.per} if act.per else set()
                 sources = act.columns.values()
                 names |= {one.name for one in sources if isinstance(one, FromEntry)}
+            if isinstance(act, SetContact | SetValue) and isinstance(act.source, FromEntry):
+                names.add(act.source.name)
+            if isinstance(act, AddToList):
+                names |= {act.consent, act.email, act.name}
             names |= {slot.name for _, text in texts_of(act) for slot in slots_in(text)}
         return names
 
@@ -187,4 +192,4 @@ def _called(path: str) -> str:
     part, _, which = path.partition("/")
     if part == "columns":
         return f"the column {which.partition('/')[0]}"
-    return "the subject" if part == "subject" else "the letter"
+    return {"subject": "the subject", "source": "the text"}.get(part, "the letter")

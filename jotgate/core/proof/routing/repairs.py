@@ -5,7 +5,8 @@ from typing import Any
 
 from jotgate.core.common.proposed_keys import key_from
 from jotgate.core.conditions.condition import Condition
-from jotgate.core.dispatch.rules import OTHERWISE, Act, Composed, Dispatch, FileRow, Notice
+from jotgate.core.dispatch.acts import Act, Composed, FileRow, Notice, SetContact, SetValue
+from jotgate.core.dispatch.rules import OTHERWISE, Dispatch
 from jotgate.core.dispatch.texts import spaced, with_words
 from jotgate.core.proof.repairs import Change, Repair, as_plain, moved, removed, replaced
 from jotgate.core.proof.routing.taken import Taken
@@ -110,3 +111,5 @@ def texts_of(act: Any) -> Iterator[tuple[str, str]]:
         for key, source in act.columns.items():
             if isinstance(source, Composed):
                 yield f"columns/{key}/text", source.text
+    if isinstance(act, SetContact | SetValue) and isinstance(act.source, Composed):
+        yield "source/text", act.source.text

@@ -5,16 +5,18 @@ from dataclasses import dataclass
 from typing import Literal
 
 from jotgate.core.common.wording import ENTRY_SLOTS
-from jotgate.core.dispatch.rules import (
-    OTHERWISE,
+from jotgate.core.dispatch.acts import (
     Act,
     Composed,
-    Dispatch,
     FileRow,
     FromEntry,
     Notice,
+    SetContact,
+    SetStatus,
+    SetValue,
     ToAnswer,
 )
+from jotgate.core.dispatch.rules import OTHERWISE, Dispatch
 from jotgate.core.dispatch.texts import slots_in
 
 Into = Literal["column", "letter", "address"]
@@ -50,12 +52,24 @@ def place_of(rule: str) -> str:
 
 def taken_by(dispatch: Dispatch) -> Iterator[Taken]:
     """All that rules which are not off take, and that can be missing: not what every entry has, nor
-    a slot that has words of its own for that."""
+    a slot that has words of its own for that, nor what an act may have set before."""
+    set_by = frozenset(name for act in dispatch.acts() for name in _set_by(act))
     each = [(rule.key, rule.acts) for rule in dispatch.rules if not rule.off]
     for rule, acts in (*each, (OTHERWISE, dispatch.otherwise)):
         for position, act in enumerate(acts):
             found = dict.fromkeys(_of_act(rule, position, act))
-            yield from (one for one in found if one.name not in ENTRY_SLOTS)
+            yield from (one for one in found if one.name not in {*ENTRY_SLOTS, *set_by})
+
+
+def _set_by(act: Act) -> tuple[str, ...]:
+    match act:
+        case SetStatus():
+            return ("entry.status",)
+        case SetContact():
+            return (f"contact.{act.field}",)
+        case SetValue():
+            return (act.key,)
+    return ()
 
 
 def _of_act(rule: str, position: int, act: Act) -> Iterator[Taken]:

@@ -9,6 +9,7 @@ from uuid import UUID
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound, Stale
 from jotgate.core.contacts.contact import Contact, facts_of, read_contact
 from jotgate.core.contacts.fields import ContactField, readings
+from jotgate.core.contacts.lists import Consent
 from jotgate.core.records.accounts import Account
 from jotgate.services import opting_out
 from jotgate.services.context import Context
@@ -17,7 +18,7 @@ from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store import entries
 from jotgate.store.base import Connection
-from jotgate.store.contacts import contacts, lists, opt_outs
+from jotgate.store.contacts import consents, contacts, lists, opt_outs
 from jotgate.store.links import mailings, passes
 
 PER_PAGE = 100
@@ -58,10 +59,12 @@ async def page(
 
 @dataclass(frozen=True)
 class WholeContact:
-    """A contact with the lists that it is on, by id and name, and the entries that it sent."""
+    """A contact with the lists that it is on, by id and name, what it consented to, and the entries
+    that it sent."""
 
     contact: Contact
     lists: tuple[tuple[UUID, str], ...]
+    consents: tuple[Consent, ...]
     entries: tuple[Linked, ...]
 
 
@@ -70,9 +73,11 @@ async def whole(context: Context, account: Account, id: UUID) -> WholeContact:
     async with context.engine.connect() as conn:
         found = _there(await contacts.find(conn, id))
         on = await lists.of_contact(conn, id)
+        agreed = await consents.of_contact(conn, id)
         sent = await entries.by_contact(conn, id, PER_PAGE)
         seen = [await linked(conn, account, one) for one in sent]
-    return WholeContact(found, tuple(on), tuple(one for one in seen if one is not None))
+    there = tuple(one for one in seen if one is not None)
+    return WholeContact(found, tuple(on), tuple(agreed), there)
 
 
 def _there(found: Contact | None) -> Contact:
@@ -180,6 +185,7 @@ async def make_one(
         other = _there(await contacts.find(conn, gone, lock=True))
         found = _read(fields, values)
         await lists.move(conn, kept, gone)
+        await consents.move(conn, kept, gone)
         await passes.move(conn, kept, gone)
         await mailings.move(conn, kept, gone)
         await entries.move_contact(conn, kept, gone)

@@ -53,7 +53,7 @@ export function OneContact({ id, onClose }: { id: string; onClose: () => void })
   const query = useQuery(wholeContact(id));
   return (
     <Loaded query={query}>
-      {({ contact, lists, entries }) => (
+      {({ contact, lists, consents, entries }) => (
         <Part aria-label={contact.called}>
           <h2>{contact.called}</h2>
           <Letters contact={contact} />
@@ -66,6 +66,14 @@ export function OneContact({ id, onClose }: { id: string; onClose: () => void })
                     <Link to="/contacts" search={{ list: list.id }}>
                       {list.name}
                     </Link>
+                    {consents
+                      .filter(({ list_id }) => list_id === list.id)
+                      .map((one) => (
+                        <Quiet as="p" key={`${one.questionnaire_id} ${one.entry_number}`}>
+                          {one.question} <b>{one.answer}</b>: {one.title},{" "}
+                          {entryNumber(one.entry_number)}, {onDay(one.given)}
+                        </Quiet>
+                      ))}
                   </li>
                 ))}
               </Lines>

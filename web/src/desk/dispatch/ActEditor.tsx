@@ -11,6 +11,7 @@ import type { Around, EditorProps } from "./editors";
 import { FileEditor } from "./FileEditor";
 import { Line } from "./kit";
 import { NoticeEditor } from "./NoticeEditor";
+import { NEW, SetEditor, settable } from "./SetEditor";
 import { emptyNotice, likeNamed, type Act, type Register } from "./rules";
 
 const Whole = styled.div`
@@ -25,6 +26,10 @@ const REMOVE = {
   notice: "Remove this notice",
   call: "Remove this call",
   status: "Do not set a status",
+  care: "Leave open who takes care",
+  contact: "Do not set the field",
+  value: "Do not set the value",
+  list: "Do not add to a list",
 };
 
 function Editor({ act, onChange, ...rest }: EditorProps<Act>) {
@@ -51,19 +56,8 @@ function Editor({ act, onChange, ...rest }: EditorProps<Act>) {
           with what is open of the entry, signed
         </Line>
       );
-    case "status":
-      return (
-        <Line>
-          Set the status to
-          <Picker
-            inline
-            label="Status"
-            options={rest.statuses.map(({ code, name }) => ({ code, label: name }))}
-            value={act.status || null}
-            onChange={(status) => onChange({ ...act, status })}
-          />
-        </Line>
-      );
+    default:
+      return <SetEditor act={act} onChange={onChange} {...rest} />;
   }
 }
 
@@ -87,7 +81,8 @@ interface NewActProps {
 
 export function NewAct({ around, onAdd }: NewActProps) {
   const [making, setMaking] = useState(false);
-  const { subjects, known, hooks, statuses } = around;
+  const { subjects, known, hooks } = around;
+  const setting = settable(around);
   const file = (register: Register) =>
     onAdd({
       kind: "file",
@@ -121,8 +116,15 @@ export function NewAct({ around, onAdd }: NewActProps) {
           onChange={(hook_id) => onAdd({ kind: "call", hook_id })}
         />
       ) : null}
-      {statuses.length ? (
-        <Button onPress={() => onAdd({ kind: "status", status: "" })}>Set a status</Button>
+      {setting.length ? (
+        <Picker
+          inline
+          label="Set something"
+          placeholder="Set something"
+          options={setting.map((code) => ({ code, label: NEW[code].label }))}
+          value={null}
+          onChange={(kind) => onAdd(NEW[kind as (typeof setting)[number]].act)}
+        />
       ) : null}
       <NewRegister
         open={making}

@@ -8,6 +8,7 @@ import { Quiet } from "../../ui/text";
 import { count, entryNumber } from "../document";
 import type { Around } from "./editors";
 import type { Dispatch } from "./rules";
+import { setLine } from "./setWords";
 
 type Changed = Schema<"ChangedEntry">;
 type Effect = Changed["new"][number];
@@ -37,7 +38,8 @@ export const List = styled.ul`
   }
 `;
 
-export function named(effect: Effect, { known, hooks, statuses }: Around): string {
+export function named(effect: Effect, around: Around): string {
+  const { known, hooks } = around;
   switch (effect.kind) {
     case "row":
       return `row in ${known.find(({ id }) => id === effect.register_id)?.name ?? "a register"}`;
@@ -45,10 +47,10 @@ export function named(effect: Effect, { known, hooks, statuses }: Around): strin
       return `letter to ${effect.to}, “${effect.subject}”`;
     case "call":
       return `call of ${hooks.find(({ id }) => id === effect.hook_id)?.name ?? "another system"}`;
-    case "status":
-      return `status ${statuses.find(({ code }) => code === effect.status)?.name ?? effect.status}`;
     case "not_done":
       return effect.why_not ?? "";
+    default:
+      return setLine(effect, around);
   }
 }
 

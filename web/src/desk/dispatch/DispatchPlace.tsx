@@ -19,7 +19,7 @@ import { Replay } from "./Replay";
 import type { Register } from "./rules";
 import { RuleList } from "./RuleList";
 import { Runs, useOpenRuns } from "./Runs";
-import { openSubjects, partsOf, rostersOf } from "./subjects";
+import { carriedOf, choices, openSubjects, partsOf, rostersOf } from "./subjects";
 import { useRouting } from "./useRouting";
 import { useRules } from "./useRules";
 
@@ -47,9 +47,13 @@ function aroundOf({ start, doc, known, hooks }: EditorProps): Around {
     rosters: rostersOf(doc),
     languages: doc.languages ?? ["en"],
     known,
-    teams: start.teams.map(({ code, name }) => ({ code, label: name })),
+    teams: choices(start.teams),
     hooks,
     statuses: start.statuses,
+    people: choices(start.people),
+    contactFields: choices(start.contact_fields),
+    lists: choices(start.lists),
+    carried: carriedOf(doc),
   };
 }
 
@@ -80,7 +84,7 @@ function Editor(props: EditorProps) {
         {writes ? (
           <Button
             weight="main"
-            isDisabled={!changed || saving.isPending || !usable}
+            isDisabled={!changed || saving.isPending || faults.length > 0}
             onPress={() => saving.mutate(kept.revision)}
           >
             {changed ? "Apply the changes" : "Applied"}

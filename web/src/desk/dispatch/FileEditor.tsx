@@ -2,7 +2,6 @@
 import { Fragment } from "react";
 import styled from "styled-components";
 
-import { InSentence } from "../../ui/InSentence";
 import { Picker } from "../../ui/Picker";
 import { Mono } from "../../ui/text";
 import { fits, TYPES } from "../registers/columns";
@@ -10,7 +9,7 @@ import type { Subject } from "../subjects";
 import type { EditorProps } from "./editors";
 import { Line, Stack } from "./kit";
 import { likeNamed, type File, type Register, type Source } from "./rules";
-import { WrittenWords } from "./WrittenWords";
+import { asChoice, NUMBER_OF_ENTRY, SourceLine } from "./SourceLine";
 
 const Mapping = styled.div`
   display: grid;
@@ -22,26 +21,9 @@ const Mapping = styled.div`
   }
 `;
 
-const LEFT_OUT = " ",
-  FIXED = " fixed",
-  COMPOSED = " composed";
+const LEFT_OUT = " ";
 
 type Column = Register["columns"][number];
-
-/** What a picked code means as a source, with what was written before where that fits. */
-function sourceOf(code: string, before: Source | undefined): Source | null {
-  const text = before && "text" in before ? before.text : "";
-  if (code === LEFT_OUT) return null;
-  if (code === FIXED) return { kind: "fixed", text };
-  if (code === COMPOSED) return { kind: "composed", text };
-  return { kind: "entry", name: code };
-}
-
-function codeOf(source: Source | undefined): string {
-  if (!source) return LEFT_OUT;
-  if (source.kind === "entry") return source.name;
-  return source.kind === "fixed" ? FIXED : COMPOSED;
-}
 
 interface OneColumnProps extends Pick<EditorProps<File>, "parts"> {
   column: Column;
@@ -52,50 +34,23 @@ interface OneColumnProps extends Pick<EditorProps<File>, "parts"> {
 
 function OneColumn({ column, source, subjects, parts, onChange }: OneColumnProps) {
   const written = column.type === "text" || column.type === "long_text" || !column.type;
-  const options = [
-    { code: LEFT_OUT, label: "left out" },
-    ...subjects
-      .filter((subject) => fits(column.type, subject))
-      .map(({ key, label }) => ({ code: key, label, detail: key })),
-    ...(written ? [...parts, { code: "entry_number", label: "Number of the entry" }] : []),
-    { code: FIXED, label: "always the same" },
-    { code: COMPOSED, label: "a text put together" },
-  ];
-  const name = `Column ${column.label}`;
   return (
     <Fragment>
       <span>
         {column.label} <Mono>{TYPES[column.type ?? "text"]}</Mono>
       </span>
-      <Stack>
-        <Line>
-          <Picker
-            inline
-            label={`${name} takes`}
-            value={codeOf(source)}
-            options={options}
-            onChange={(code) => onChange(sourceOf(code, source))}
-          />
-          {source?.kind === "fixed" ? (
-            <InSentence
-              name={`${name}, always`}
-              type="text"
-              size={24}
-              value={source.text}
-              onChange={(text) => onChange({ kind: "fixed", text })}
-            />
-          ) : null}
-        </Line>
-        {source?.kind === "composed" ? (
-          <WrittenWords
-            label={`${name}: the text`}
-            value={source.text}
-            subjects={subjects}
-            parts={parts}
-            onChange={(text) => onChange({ kind: "composed", text })}
-          />
-        ) : null}
-      </Stack>
+      <SourceLine
+        name={`Column ${column.label}`}
+        leftOut="left out"
+        source={source}
+        options={[
+          ...subjects.filter((subject) => fits(column.type, subject)).map(asChoice),
+          ...(written ? [...parts, NUMBER_OF_ENTRY] : []),
+        ]}
+        subjects={subjects}
+        parts={parts}
+        onChange={onChange}
+      />
     </Fragment>
   );
 }

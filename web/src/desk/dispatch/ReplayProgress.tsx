@@ -15,6 +15,10 @@ export const KINDS: readonly { code: Kind; label: string }[] = [
   { code: "notice", label: "Letters" },
   { code: "call", label: "Calls" },
   { code: "status", label: "Statuses" },
+  { code: "care", label: "Who takes care" },
+  { code: "contact", label: "Fields of contacts" },
+  { code: "value", label: "Carried values" },
+  { code: "list", label: "Places on lists" },
 ];
 
 interface UnderWayProps {

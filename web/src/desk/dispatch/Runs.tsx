@@ -50,6 +50,14 @@ const Whole = styled.div`
   }
 `;
 
+const SET = {
+  status: "Status",
+  care: "Who takes care",
+  contact: "Field of the contact",
+  value: "Carried value",
+  list: "On a contact list",
+};
+
 function what(run: Run, { known, hooks }: RunsProps): string {
   switch (run.kind) {
     case "notice":
@@ -62,8 +70,8 @@ function what(run: Run, { known, hooks }: RunsProps): string {
       const hook = hooks.find(({ id }) => id === run.hook_id);
       return hook ? `Call of ${hook.name}` : "Call";
     }
-    case "status":
-      return "Status";
+    default:
+      return SET[run.kind] + (run.said ? ` (${run.said})` : "");
   }
 }
 

@@ -14,6 +14,12 @@ export interface Around {
   teams: readonly Part[];
   hooks: readonly Schema<"HookOut">[];
   statuses: readonly Schema<"RuleChoice">[];
+  /** Who may see the entries, and so take care of them. */
+  people: readonly Part[];
+  contactFields: readonly Part[];
+  lists: readonly Part[];
+  /** The values that are carried and not restricted. */
+  carried: readonly Subject[];
 }
 
 export interface EditorProps<A> extends Around {

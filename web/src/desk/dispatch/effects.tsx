@@ -8,6 +8,7 @@ import { Mono, Quiet } from "../../ui/text";
 import { cellWords } from "../registers/columns";
 import type { Around } from "./editors";
 import type { Register } from "./rules";
+import { setLine } from "./setWords";
 
 const Box = styled.article`
   border: 1px solid var(--line-2);
@@ -160,7 +161,16 @@ interface ShownProps {
   around: Around;
 }
 
-const OF = { row: "No row", notice: "No letter", call: "No call", status: "No status" };
+const OF: Record<Schema<"RunOut">["kind"], string> = {
+  row: "No row",
+  notice: "No letter",
+  call: "No call",
+  status: "No status",
+  care: "Nobody takes care",
+  contact: "No field of the contact",
+  value: "No carried value",
+  list: "Nobody on a list",
+};
 
 export function Shown({ effect, known, around }: ShownProps) {
   switch (effect.kind) {
@@ -181,17 +191,6 @@ export function Shown({ effect, known, around }: ShownProps) {
           </pre>
         </Box>
       );
-    case "status":
-      return (
-        <Box>
-          <header>
-            Status{" "}
-            <b>
-              {around.statuses.find(({ code }) => code === effect.status)?.name ?? effect.status}
-            </b>
-          </header>
-        </Box>
-      );
     case "not_done":
       return (
         <Box>
@@ -199,6 +198,21 @@ export function Shown({ effect, known, around }: ShownProps) {
             <b>{OF[effect.of]}</b>
           </header>
           {effect.left_out ? <p>{effect.why_not}</p> : <Not>{effect.why_not}</Not>}
+        </Box>
+      );
+    default:
+      return (
+        <Box>
+          <header>
+            <b>{setLine(effect, around)}</b>
+            {effect.kind === "list" ? (
+              <>
+                <br />
+                {effect.question} <b>{effect.answer}</b>
+              </>
+            ) : null}
+          </header>
+          {effect.why_not ? <p>{effect.why_not}</p> : null}
         </Box>
       );
   }

@@ -1,6 +1,7 @@
 /** What dispatch rules can name: everything with a value that is not restricted, and facts of an
  * entry. */
 import type { Schema } from "../../client/client";
+import { isCarried } from "../carried";
 import { everyItem, isValued, inside, say, type Doc } from "../document";
 import { FACTS, subjectOf, type Subject } from "../subjects";
 
@@ -8,7 +9,7 @@ type State = Schema<"DispatchOut">;
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
-const named = (found: readonly Schema<"RuleChoice">[]) =>
+export const choices = (found: readonly Schema<"RuleChoice">[]) =>
   found.map(({ code, name }) => ({ code, label: name }));
 
 function factsOfEntry(doc: Doc, state: State): Subject[] {
@@ -26,13 +27,13 @@ function factsOfEntry(doc: Doc, state: State): Subject[] {
       key: "entry.link",
       label: "Link it came by",
       kind: "pick_one",
-      options: named(state.links),
+      options: choices(state.links),
     },
     { key: "entry.weekday", label: "Day of the week it arrived", kind: "pick_one", options: days },
     { key: "entry.time", label: "Time of day it arrived", kind: "time", options: [] },
     { key: "entry.arrived", label: "When it arrived", kind: "date_time", options: [] },
     { key: "entry.corrected", label: "It was corrected", kind: "yes_no", options: [] },
-    { key: "entry.status", label: "Status", kind: "pick_one", options: named(state.statuses) },
+    { key: "entry.status", label: "Status", kind: "pick_one", options: choices(state.statuses) },
   ];
   return found.filter(({ kind, options }) => kind !== "pick_one" || options.length);
 }
@@ -43,6 +44,12 @@ export function openSubjects(doc: Doc, state: State): Subject[] {
     .map((item) => subjectOf(doc, item));
   return [...items, ...factsOfEntry(doc, state), ...FACTS];
 }
+
+/** The carried values that rules may set. */
+export const carriedOf = (doc: Doc): Subject[] =>
+  everyItem(doc)
+    .filter((item) => isCarried(item) && !item.restricted && !item.about)
+    .map((item) => subjectOf(doc, item));
 
 export interface Part {
   code: string;

@@ -2,8 +2,18 @@
 import { count } from "../document";
 import type { Around } from "./editors";
 import type { Act, File, Notice } from "./rules";
+import { setWords } from "./setWords";
 
-export const ACTS = { file: "File", notice: "Notice", call: "Call", status: "Set" };
+export const ACTS: Record<Act["kind"], string> = {
+  file: "File",
+  notice: "Notice",
+  call: "Call",
+  status: "Set",
+  care: "Set",
+  contact: "Set",
+  value: "Set",
+  list: "Add",
+};
 
 function fileWords(act: File, { known, rosters }: Around) {
   const register = known.find(({ id }) => id === act.register_id);
@@ -47,12 +57,7 @@ export function actWords(act: Act, around: Around) {
       return (
         <b>{around.hooks.find(({ id }) => id === act.hook_id)?.name ?? "something that is gone"}</b>
       );
-    case "status":
-      return (
-        <>
-          status{" "}
-          <b>{around.statuses.find(({ code }) => code === act.status)?.name ?? "not chosen yet"}</b>
-        </>
-      );
+    default:
+      return setWords(act, around);
   }
 }

@@ -1,4 +1,5 @@
-/** Where an entry stands, and whether it is in the archive: changed from the reading pane. */
+/** Where an entry stands, who takes care of it, and whether it is in the archive: changed from the
+ * reading pane. */
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
@@ -9,7 +10,15 @@ import { Quiet } from "../../ui/text";
 import { useRight } from "../shell/rights";
 import { useDoing } from "../useDoing";
 import { when } from "../when";
-import { handle, statusName, useStatuses } from "../handling";
+import {
+  careCode,
+  careOf,
+  careOptions,
+  handle,
+  statusName,
+  useCarers,
+  useStatuses,
+} from "../handling";
 
 const Line = styled.div`
   display: flex;
@@ -27,7 +36,8 @@ type Change = Omit<Schema<"HandleIn">, "ids">;
 export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> }) {
   const statuses = useStatuses(id);
   const writes = useRight("write");
-  const { status = "", archived } = entry;
+  const carers = useCarers(id, writes);
+  const { status = "", archived, care } = entry;
   const changing = useDoing(
     (change: Change) => handle(id, { ids: [entry.id], ...change }),
     [
@@ -42,6 +52,7 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
     return (
       <Line>
         {status ? <p>Status: {statusName(statuses, status)}</p> : null}
+        {care ? <p>Taken care of by {care.name}</p> : null}
         {inArchive}
       </Line>
     );
@@ -61,6 +72,15 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
             />
           </div>
         ) : null}
+        <div>
+          <Picker
+            label="Taken care of by"
+            value={careCode(care)}
+            options={careOptions(carers, care)}
+            isDisabled={changing.isPending}
+            onChange={(code) => changing.mutate({ care: careOf(code) })}
+          />
+        </div>
         <Button
           isDisabled={changing.isPending}
           onPress={() => changing.mutate({ archived: !archived })}

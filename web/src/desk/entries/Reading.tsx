@@ -88,15 +88,26 @@ function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> 
   );
 }
 
+const WHAT: Record<Schema<"RunOut">["kind"], string> = {
+  row: "row",
+  notice: "notice",
+  call: "call",
+  status: "status",
+  care: "who takes care",
+  contact: "field of the contact",
+  value: "carried value",
+  list: "place on a contact list",
+};
+
 /** What came of a run, in words. */
-function told({ kind, state, subject, to, tries }: Schema<"RunOut">): string {
-  const what = kind === "notice" ? `notice “${subject ?? ""}”` : kind;
+function told({ kind, state, subject, to, tries, said }: Schema<"RunOut">): string {
+  const what = kind === "notice" ? `notice “${subject ?? ""}”` : WHAT[kind];
   const whom = kind === "notice" && to ? ` to ${to}` : "";
   switch (state) {
     case "done":
-      return kind === "notice"
-        ? `${what} sent${whom}`
-        : `${what} ${kind === "call" ? "taken" : "set"}`;
+      if (kind === "notice") return `${what} sent${whom}`;
+      if (kind === "call") return `${what} taken`;
+      return `${kind === "list" ? "added to a contact list" : `${what} set`}${said ? ` (${said})` : ""}`;
     case "waiting":
       return `${what} waits to be sent${whom}`;
     case "failing":

@@ -73,6 +73,8 @@ const SAID: Record<Mark["action"], Said> = {
     [
       "archived" in d ? (d["archived"] ? "archived" : "took out of the archive") : "",
       "status" in d ? `set to ${text(d["status"]) || "no status"}` : "",
+      "value" in d ? `set the carried value ${text(d["value"])} of` : "",
+      "care" in d ? `had ${text(d["care"]) || "nobody"} take care of` : "",
     ]
       .filter(Boolean)
       .join(" and ") + ` entry ${text(d["number"])}`,
