@@ -1,11 +1,13 @@
 """Other systems that are called: their addresses, and the secrets that calls are signed with."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
+    Boolean,
     Column,
     ForeignKey,
     LargeBinary,
@@ -13,6 +15,7 @@ from sqlalchemy import (
     Table,
     UniqueConstraint,
     delete,
+    false,
     insert,
     select,
     update,
@@ -28,6 +31,7 @@ hooks = Table(
     uuid_column("questionnaire_id", ForeignKey("questionnaires.id", ondelete="CASCADE")),
     Column("name", String, nullable=False),
     Column("address", String, nullable=False),
+    Column("cleared", Boolean, nullable=False, server_default=false()),
     Column("sealed", LargeBinary, nullable=False),
     Column("before", LargeBinary),
     maybe_time_column("before_until"),
@@ -40,9 +44,8 @@ hooks = Table(
 async def every(conn: Connection, questionnaire_id: UUID) -> dict[UUID, Hook]:
     """By id, in the order of their names."""
     h = hooks.c
-    query = select(h.id, h.name, h.address).where(h.questionnaire_id == questionnaire_id)
-    found = await conn.execute(query.order_by(h.name))
-    return {row.id: Hook(row.id, row.name, row.address) for row in found}
+    query = select(h.id, h.name, h.address, h.cleared).where(h.questionnaire_id == questionnaire_id)
+    return {row.id: Hook(*row) for row in await conn.execute(query.order_by(h.name))}
 
 
 async def add(
@@ -59,15 +62,23 @@ async def put(conn: Connection, questionnaire_id: UUID, id: UUID, **values: Any)
     return (await conn.execute(query.values(**values))).rowcount > 0
 
 
-async def sealed(conn: Connection, id: UUID, now: datetime) -> tuple[str, Sequence[bytes]] | None:
-    """The address, and the secrets that are good now, the newest first."""
+@dataclass(frozen=True)
+class Called:
+    """What is called, and the sealed `secrets` that are good now, the newest first."""
+
+    hook: Hook
+    secrets: Sequence[bytes]
+
+
+async def find(conn: Connection, id: UUID, now: datetime) -> Called | None:
     h = hooks.c
-    query = select(h.address, h.sealed, h.before, h.before_until).where(h.id == id)
+    named = (h.id, h.name, h.address, h.cleared)
+    query = select(*named, h.sealed, h.before, h.before_until).where(h.id == id)
     row = (await conn.execute(query)).one_or_none()
     if row is None:
         return None
     lasting = row.before is not None and row.before_until > now
-    return row.address, [row.sealed, *([row.before] if lasting else [])]
+    return Called(Hook(*row[:4]), [row.sealed, *([row.before] if lasting else [])])
 
 
 async def remove(conn: Connection, questionnaire_id: UUID, id: UUID) -> bool:

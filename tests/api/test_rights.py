@@ -146,6 +146,7 @@ NEEDS: Mapping[str, str] = {
     "put /api/gates": ONE_S_OWN,
     f"delete {Q}/{{id}}/entries/{{entry_id}}": "write",
     f"post {Q}/{{id}}/entries/handling": "write",
+    f"get {Q}/{{id}}/carers": "write",
     f"get {Q}/{{id}}/entries/{{entry_id}}/versions/{{version}}": "read",
     f"post {Q}/{{id}}/entries/{{entry_id}}/versions/{{version}}/revealed": "clearance",
     f"get {Q}/{{id}}/statuses": "read",

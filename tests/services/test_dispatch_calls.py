@@ -7,16 +7,15 @@ import jsonschema
 import orjson
 import pytest
 
-from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.dispatch.call_body import SCHEMA as CALL_SCHEMA
+from jotgate.core.records.trail import TrailFilter
 from jotgate.core.signed_calls import written
 from jotgate.services.context import Context
-from jotgate.services.staff import (
-    hooks,
-)
+from jotgate.services.staff import hooks, people, runs, trail
 from tests.conftest import Clock
 from tests.core.dispatch.rules import notice
-from tests.scenes import SECRET, Scene
+from tests.scenes import PASSWORD, SECRET, Scene
 from tests.services.dispatching import (
     OtherSystem,
     arrived,
@@ -81,3 +80,38 @@ async def test_a_name_is_taken_once_and_an_address_has_to_be_one(
     with pytest.raises(Invalid) as refused:
         await hooks.add(context, scene.coordinator, scene.id, name, address)
     assert [fault.code for fault in refused.value.faults] == [code]
+
+
+async def test_a_cleared_system_is_told_what_is_restricted(scene: Scene, context: Context) -> None:
+    """Its runs are not, nor is a rehearsal; the trail has each time. Only those with clearance have
+    such a system called, or change one."""
+    other = OtherSystem()
+    context = replace(context, calls=other)
+    address = "https://lab.example.org/calls"
+    made = await hooks.add(context, scene.coordinator, scene.id, "Lab", address, cleared=True)
+    await ruled(scene, otherwise=({"kind": "call", "hook_id": str(made.hook.id)},))
+    id = await arrived(scene, "a", ill=True, illness=SECRET)
+    other.failures = 1
+    for _ in range(2):
+        await call_all(context)
+        (run,) = await done(scene)
+        assert SECRET not in orjson.dumps(run.detail).decode()
+        await runs.again(context, scene.coordinator, scene.id, [run.id])
+    for call in other.calls:
+        body = orjson.loads(call.body)
+        jsonschema.Draft202012Validator(CALL_SCHEMA).validate(body)
+        assert body["data"]["restricted"]["answers"] == {"ill": True, "illness": SECRET}
+        assert "illness" not in body["data"]["answers"]
+    wanted = TrailFilter(entry=id, actions=("restricted_sent",))
+    marks, _ = await trail.page(context, scene.coordinator, wanted, None)
+    assert [one.detail["keys"] for one in marks] == [["ill", "illness"]] * len(other.calls)
+    stranger = await people.add(context, "kit@example.org", "Kit", "coordinator", PASSWORD)
+    marks, _ = await trail.page(context, stranger, wanted, None)
+    assert all("keys" not in one.detail for one in marks)
+    for trying in (
+        hooks.add(context, stranger, scene.id, "Other", address, cleared=True),
+        hooks.change(context, stranger, scene.id, made.hook.id, "Lab", "https://x.example.org/"),
+        hooks.rotate(context, stranger, scene.id, made.hook.id),
+    ):
+        with pytest.raises(NotAllowed):
+            await trying

@@ -16,12 +16,16 @@ router = routes("/api/questionnaires/{id}/hooks", "dispatch")
 class HookIn(BaseModel):
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
     address: str = Field(min_length=1, max_length=2_000)
+    cleared: bool = False
 
 
 class HookOut(BaseModel):
+    """One that is `cleared` is told what is restricted too."""
+
     id: UUID
     name: str
     address: str
+    cleared: bool
 
 
 class NewSecretOut(HookOut):
@@ -47,14 +51,15 @@ async def every_hook(id: UUID, context: CurrentContext, account: CurrentAccount)
 async def add_hook(
     id: UUID, body: HookIn, context: CurrentContext, account: CurrentAccount
 ) -> NewSecretOut:
-    return _new(await hooks.add(context, account, id, body.name, body.address))
+    return _new(await hooks.add(context, account, id, body.name, body.address, body.cleared))
 
 
 @router.put("/{hook_id}")
 async def change_hook(
     id: UUID, hook_id: UUID, body: HookIn, context: CurrentContext, account: CurrentAccount
 ) -> HookOut:
-    return _hook(await hooks.change(context, account, id, hook_id, body.name, body.address))
+    told = (body.name, body.address, body.cleared)
+    return _hook(await hooks.change(context, account, id, hook_id, *told))
 
 
 @router.post("/{hook_id}/secret", status_code=201)

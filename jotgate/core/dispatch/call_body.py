@@ -1,11 +1,12 @@
 """What another system is told of an entry: the body of a call, and its JSON Schema."""
 
+from collections.abc import Mapping
 from datetime import UTC
 from typing import Any
 
 from jotgate.core.common.values import Values
 from jotgate.core.entries.about import about
-from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.walking.plan import Plan
 
 ARRIVED = "entry.arrived"
@@ -34,11 +35,18 @@ def call_body(plan: Plan, entry: Entry, values: Values) -> dict[str, Any]:
     }
 
 
+def with_restricted(body: Mapping[str, Any], answers: Stored, finish: str) -> dict[str, Any]:
+    """A body that tells what is restricted as well; `finish` is empty where that is open."""
+    told = {"answers": dict(answers), "finish": finish}
+    return {**body, "data": {**body["data"], "restricted": told}}
+
+
 def _object(**members: dict[str, Any]) -> dict[str, Any]:
+    """An object that has all of these members; `restricted` may be missing."""
     return {
         "type": "object",
         "properties": members,
-        "required": list(members),
+        "required": [name for name in members if name != "restricted"],
         "additionalProperties": False,
     }
 
@@ -67,6 +75,13 @@ SCHEMA: dict[str, Any] = {
                 "type": "object",
                 "description": "By key, without restricted ones. The schema of a questionnaire's "
                 "entries says what each can be.",
+            },
+            restricted={
+                "description": "For systems that are told what is restricted.",
+                **_object(
+                    answers={"type": "object", "description": "The restricted ones, by key."},
+                    finish={"type": "string", "description": "Empty where it is open."},
+                ),
             },
         ),
     ),

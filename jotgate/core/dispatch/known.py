@@ -12,11 +12,13 @@ from jotgate.core.registers.columns import Register
 
 @dataclass(frozen=True)
 class Hook:
-    """Another system that is called, by its address on the web."""
+    """Another system that is called, by its address on the web. One that is `cleared` is told what
+    is restricted too."""
 
     id: UUID
     name: str
     address: str
+    cleared: bool = False
 
 
 @dataclass(frozen=True)

@@ -73,6 +73,7 @@ Action = Literal[
     "entry_changed",
     "statuses_changed",
     "restricted_seen",
+    "restricted_sent",
     "set_free",
     "trail_exported",
 ]

@@ -11,6 +11,7 @@ from uuid import UUID, uuid5
 
 import orjson
 
+from jotgate.core.dispatch.call_body import with_restricted
 from jotgate.core.dispatch.due import TRIES, pause_after
 from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
 from jotgate.core.records.dispatch import Run
@@ -19,8 +20,11 @@ from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.context import Context
 from jotgate.services.hook_secrets import open_secret
 from jotgate.services.letters import from_office
-from jotgate.store import hooks, runs
+from jotgate.services.sealing import Restricted, restricted_of
+from jotgate.services.trail import note
+from jotgate.store import entries, hooks, runs
 from jotgate.store.base import Connection
+from jotgate.store.hooks import Called
 
 
 async def send_due(context: Context) -> bool:
@@ -43,15 +47,37 @@ async def call_due(context: Context) -> bool:
     async with context.engine.begin() as conn:
         found = await runs.take_due(conn, "call", context.clock.now())
         for run in found:
-            try:
-                answered = await context.calls.send(await _call(context, conn, run))
-            except CallFailed as failed:
-                told = _told(failed.answered)
-                await _failed(context, conn, [run], str(failed), failed.for_good, told)
+            called = await hooks.find(conn, UUID(run.detail["hook_id"]), context.clock.now())
+            if called is None:
+                why = "What is to be called is gone. Skip this."
+                await _failed(context, conn, [run], why, True)
             else:
-                now = context.clock.now()
-                await runs.mark(conn, [run.id], "done", None, now, answered=_told(answered))
+                await _make(context, conn, run, called)
     return bool(found)
+
+
+async def _make(context: Context, conn: Connection, run: Run, called: Called) -> None:
+    """Try a call once."""
+    kept = await _restricted(context, run) if called.hook.cleared else None
+    try:
+        answered = await context.calls.send(_call(context, run, called, kept))
+    except CallFailed as failed:
+        told = _told(failed.answered)
+        await _failed(context, conn, [run], str(failed), failed.for_good, told)
+    else:
+        now = context.clock.now()
+        await runs.mark(conn, [run.id], "done", None, now, answered=_told(answered))
+    if kept is not None and kept.answers:
+        keys, at = sorted(kept.answers), (run.questionnaire_id, run.entry_id)
+        name = called.hook.name
+        await note(context, conn, None, "restricted_sent", *at, keys=keys, name=name)
+
+
+async def _restricted(context: Context, run: Run) -> Restricted:
+    """What of the entry is restricted, opened for one call alone: it stands in no run."""
+    async with context.restricted.connect() as conn:
+        found = await entries.sealed(conn, run.questionnaire_id, [run.entry_id])
+    return restricted_of(context, run.entry_id, found)
 
 
 async def _failed(
@@ -77,15 +103,12 @@ def _told(answered: Answered | None) -> dict[str, Any] | None:
     return {"status": answered.status, "words": words}
 
 
-async def _call(context: Context, conn: Connection, run: Run) -> Call:
-    """Raises CallFailed where what is to be called is gone."""
-    hook_id = UUID(run.detail["hook_id"])
-    found = await hooks.sealed(conn, hook_id, context.clock.now())
-    if found is None:
-        raise CallFailed("What is to be called is gone. Skip this.", for_good=True)
-    address, sealed = found
-    secrets = [open_secret(context, hook_id, one) for one in sealed]
-    return Call(str(run.id), address, orjson.dumps(run.detail["body"]), secrets)
+def _call(context: Context, run: Run, called: Called, kept: Restricted | None) -> Call:
+    hook, body = called.hook, run.detail["body"]
+    if kept is not None:
+        body = with_restricted(body, kept.answers, kept.finish)
+    secrets = [open_secret(context, hook.id, one) for one in called.secrets]
+    return Call(str(run.id), hook.address, orjson.dumps(body), secrets)
 
 
 def _letter(found: list[Run]) -> Letter:

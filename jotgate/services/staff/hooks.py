@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from uuid import UUID
 
-from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound
+from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotAllowed, NotFound
 from jotgate.core.dispatch.acts import Call
 from jotgate.core.dispatch.known import Hook
 from jotgate.core.records.accounts import Account
@@ -14,9 +14,10 @@ from jotgate.core.signed_calls import written
 from jotgate.services.context import Context
 from jotgate.services.hook_secrets import seal_secret
 from jotgate.services.staff.questionnaires import there
-from jotgate.services.staff.rights import needs, role_in
+from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, role_in
 from jotgate.services.trail import note
 from jotgate.store import hooks, questionnaires
+from jotgate.store.base import Connection
 
 BOTH_GOOD = timedelta(hours=24)
 """How long calls are signed with the secret before as well, once there is a new one."""
@@ -57,37 +58,62 @@ def _taken(name: str) -> Invalid:
     return Invalid(message, [Fault(code="taken", at="name", message=message)])
 
 
-async def add(context: Context, account: Account, id: UUID, name: str, address: str) -> NewSecret:
-    """Raises Invalid."""
+async def _may(context: Context, conn: Connection, account: Account, id: UUID, hook: Hook) -> None:
+    """Raise NotAllowed where somebody may not have this called; what is told restricted answers is
+    for those with clearance alone."""
+    await needs(conn, account, "write", id)
+    if hook.cleared and await clearance(conn, account, id, context.clock.now()) is None:
+        raise NotAllowed(NO_CLEARANCE)
+
+
+async def add(
+    context: Context, account: Account, id: UUID, name: str, address: str, cleared: bool = False
+) -> NewSecret:
+    """Raises Invalid, NotAllowed."""
     named, trimmed = _sound(context, name, address)
-    hook, secret = Hook(context.ids.id(), named, trimmed), context.sealed_links.secret()
+    hook, secret = Hook(context.ids.id(), named, trimmed, cleared), context.sealed_links.secret()
     try:
         async with context.engine.begin() as conn:
-            await needs(conn, account, "write", id)
+            await _may(context, conn, account, id, hook)
             if len(await hooks.every(conn, id)) >= MOST:
                 raise Invalid(f"There are {MOST} already. Remove one that is not called any more.")
             sealed = seal_secret(context, hook.id, secret)
             await hooks.add(conn, id, hook, sealed, context.clock.now())
-            await note(context, conn, account.id, "hook_added", id, name=named)
+            await note(context, conn, account.id, "hook_added", id, name=named, cleared=cleared)
     except AlreadyThere:
         raise _taken(named) from None
     return NewSecret(hook, written(secret))
 
 
 async def change(
-    context: Context, account: Account, id: UUID, hook_id: UUID, name: str, address: str
+    context: Context,
+    account: Account,
+    id: UUID,
+    hook_id: UUID,
+    name: str,
+    address: str,
+    cleared: bool = False,
 ) -> Hook:
-    """Raises Invalid, NotFound."""
+    """Raises Invalid, NotAllowed, NotFound."""
     named, trimmed = _sound(context, name, address)
+    hook = Hook(hook_id, named, trimmed, cleared)
     try:
         async with context.engine.begin() as conn:
             await needs(conn, account, "write", id)
-            if not await hooks.put(conn, id, hook_id, name=named, address=trimmed):
-                raise NotFound("There is no such system.")
-            await note(context, conn, account.id, "hook_changed", id, name=named)
+            await _may(context, conn, account, id, await _there(conn, id, hook_id))
+            await _may(context, conn, account, id, hook)
+            await hooks.put(conn, id, hook_id, name=named, address=trimmed, cleared=cleared)
+            await note(context, conn, account.id, "hook_changed", id, name=named, cleared=cleared)
     except AlreadyThere:
         raise _taken(named) from None
-    return Hook(hook_id, named, trimmed)
+    return hook
+
+
+async def _there(conn: Connection, id: UUID, hook_id: UUID) -> Hook:
+    hook = (await hooks.every(conn, id)).get(hook_id)
+    if hook is None:
+        raise NotFound("There is no such system.")
+    return hook
 
 
 async def rotate(context: Context, account: Account, id: UUID, hook_id: UUID) -> NewSecret:
@@ -96,16 +122,16 @@ async def rotate(context: Context, account: Account, id: UUID, hook_id: UUID) ->
     now = context.clock.now()
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        hook = (await hooks.every(conn, id)).get(hook_id)
-        before = await hooks.sealed(conn, hook_id, now)
-        if hook is None or before is None:
-            raise NotFound("There is no such system.")
+        hook = await _there(conn, id, hook_id)
+        await _may(context, conn, account, id, hook)
+        before = await hooks.find(conn, hook_id, now)
+        assert before is not None
         await hooks.put(
             conn,
             id,
             hook_id,
             sealed=seal_secret(context, hook_id, secret),
-            before=before[1][0],
+            before=before.secrets[0],
             before_until=now + BOTH_GOOD,
         )
         await note(context, conn, account.id, "hook_secret_made", id, name=hook.name)
@@ -116,9 +142,7 @@ async def remove(context: Context, account: Account, id: UUID, hook_id: UUID) ->
     """Raises Invalid where a rule calls it, NotFound."""
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        hook = (await hooks.every(conn, id)).get(hook_id)
-        if hook is None:
-            raise NotFound("There is no such system.")
+        hook = await _there(conn, id, hook_id)
         acts = there(await questionnaires.dispatch(conn, id)).value.acts()
         if any(isinstance(act, Call) and act.hook_id == hook_id for act in acts):
             raise Invalid("A rule calls it. Take that out of the rule first.")

@@ -65,9 +65,10 @@ def _asked(wanted: TrailFilter, cleared: Collection[UUID]) -> TrailFilter:
 
 
 def _told(mark: TrailEntry, cleared: Collection[UUID]) -> TrailEntry:
-    """A mark without the names of the restricted answers that somebody saw, but for those with
-    clearance: which of them there were can give away what they were."""
-    if mark.action != "restricted_seen" or mark.questionnaire_id in cleared:
+    """A mark without the names of the restricted answers that somebody saw, or that were
+    sent, but for those with clearance: which of them there were can give away what they were."""
+    named = mark.action in ("restricted_seen", "restricted_sent")
+    if not named or mark.questionnaire_id in cleared:
         return mark
     kept = {name: one for name, one in mark.detail.items() if name != "keys"}
     return replace(mark, detail=kept)

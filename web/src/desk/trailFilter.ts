@@ -7,6 +7,7 @@ export type Action = Schema<"TrailEntryOut">["action"];
 /** What each line of the trail can be about, and its kind in words. */
 export const ACTIONS: Record<Action, string> = {
   restricted_seen: "Restricted answers seen",
+  restricted_sent: "Restricted answers sent to another system",
   signed_in: "Signed in",
   sign_in_slowed: "Sign-in slowed",
   sessions_ended: "Sessions ended",

@@ -1,5 +1,6 @@
 """Somebody takes care of an entry: a person or a team, whose people may have their turns. Consent
-to be on a contact list is kept with what was asked and answered."""
+to be on a contact list is kept with what was asked and answered. Systems that are called may be
+told what is restricted."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -19,6 +20,9 @@ def upgrade() -> None:
         op.create_index(f"ix_entries_{name}", "entries", [name], postgresql_where=where)
     _turns()
     _consents()
+    op.add_column(
+        "hooks", sa.Column("cleared", sa.Boolean(), server_default=sa.false(), nullable=False)
+    )
 
 
 def _turns() -> None:

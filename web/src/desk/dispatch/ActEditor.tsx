@@ -53,7 +53,9 @@ function Editor({ act, onChange, ...rest }: EditorProps<Act>) {
             value={act.hook_id || null}
             onChange={(hook_id) => onChange({ ...act, hook_id })}
           />
-          with what is open of the entry, signed
+          {rest.hooks.find(({ id }) => id === act.hook_id)?.cleared
+            ? "with what is restricted of the entry too, signed"
+            : "with what is open of the entry, signed"}
         </Line>
       );
     default:

@@ -9,6 +9,7 @@ import { Field } from "../../ui/Field";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Mono, Quiet } from "../../ui/text";
+import { Toggle } from "../../ui/Toggle";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { Line } from "./kit";
 
@@ -54,6 +55,13 @@ function Shown({ secret }: { secret: string }) {
 function OneHook({ id, hook }: { id: string; hook: Hook }) {
   const at = { params: { path: { id, hook_id: hook.id } } };
   const changes = [hooksOf(id).queryKey];
+  const [open, setOpen] = useState(false);
+  const changing = useDoing(
+    (body: Schema<"HookIn">) =>
+      got(client.PUT("/api/questionnaires/{id}/hooks/{hook_id}", { ...at, body })),
+    changes,
+    () => setOpen(false),
+  );
   const renewing = useDoing(() =>
     got(client.POST("/api/questionnaires/{id}/hooks/{hook_id}/secret", at)),
   );
@@ -62,10 +70,27 @@ function OneHook({ id, hook }: { id: string; hook: Hook }) {
     changes,
   );
   const wrong = renewing.error ?? removing.error;
+  if (open) {
+    return (
+      <Row>
+        <Written
+          start={hook}
+          error={changing.error}
+          isPending={changing.isPending}
+          say="Save"
+          onSave={({ name, address, cleared = false }) =>
+            changing.mutate({ name, address, cleared })
+          }
+          onCancel={() => setOpen(false)}
+        />
+      </Row>
+    );
+  }
   return (
     <Row>
       <b>{hook.name}</b>
       <Mono>{hook.address}</Mono>
+      {hook.cleared ? <Quiet>Is told restricted answers too.</Quiet> : null}
       {renewing.data ? (
         <>
           <Shown secret={renewing.data.secret} />
@@ -74,6 +99,9 @@ function OneHook({ id, hook }: { id: string; hook: Hook }) {
       ) : null}
       {wrong ? <Strip tone="wrong">{wrong.message}</Strip> : null}
       <Line>
+        <Button weight="word" aria-label={`Change ${hook.name}`} onPress={() => setOpen(true)}>
+          Change
+        </Button>
         <Button
           weight="word"
           aria-label={`New secret for ${hook.name}`}
@@ -97,53 +125,82 @@ function OneHook({ id, hook }: { id: string; hook: Hook }) {
 
 const FIELDS = ["name", "address"];
 
-function Adding({ id }: { id: string }) {
-  const [name, setName] = useState("");
-  const [address, setAddress] = useState("");
-  const adding = useDoing(
-    () =>
-      got(client.POST("/api/questionnaires/{id}/hooks", { ...path(id), body: { name, address } })),
-    [hooksOf(id).queryKey],
-    () => {
-      setName("");
-      setAddress("");
-    },
-  );
-  const other = otherFault(adding.error, FIELDS);
+interface WrittenProps {
+  start: Schema<"HookIn">;
+  error: Error | null;
+  isPending: boolean;
+  /** What the button says. */
+  say: string;
+  onSave: (hook: Schema<"HookIn">) => void;
+  onCancel?: () => void;
+}
+
+/** A system as it is written down, new or there already. */
+function Written({ start, error, isPending, say, onSave, onCancel }: WrittenProps) {
+  const [hook, setHook] = useState(start);
+  const other = otherFault(error, FIELDS);
+  const ready = hook.name.trim() && hook.address.trim();
   return (
     <Form
       onSubmit={(event) => {
         event.preventDefault();
-        if (name.trim() && address.trim()) adding.mutate();
+        if (ready) onSave(hook);
       }}
     >
       {other ? <Strip tone="wrong">{other}</Strip> : null}
-      {adding.data ? <Shown secret={adding.data.secret} /> : null}
       <Field
         label="Name of the system"
-        value={name}
-        onChange={setName}
-        error={faultAt(adding.error, "name")}
+        value={hook.name}
+        onChange={(name) => setHook({ ...hook, name })}
+        error={faultAt(error, "name")}
         maxLength={80}
       />
       <Field
         label="Address that is called"
         help="It begins with https://"
-        value={address}
-        onChange={setAddress}
-        error={faultAt(adding.error, "address")}
+        value={hook.address}
+        onChange={(address) => setHook({ ...hook, address })}
+        error={faultAt(error, "address")}
         maxLength={2000}
       />
+      <Toggle
+        isSelected={hook.cleared ?? false}
+        onChange={(cleared) => setHook({ ...hook, cleared })}
+      >
+        It is told restricted answers too
+      </Toggle>
       <Actions>
-        <Button
-          weight="main"
-          type="submit"
-          isDisabled={!name.trim() || !address.trim() || adding.isPending}
-        >
-          Add
+        {onCancel ? <Button onPress={onCancel}>Cancel</Button> : null}
+        <Button weight="main" type="submit" isDisabled={!ready || isPending}>
+          {say}
         </Button>
       </Actions>
     </Form>
+  );
+}
+
+const EMPTY: Schema<"HookIn"> = { name: "", address: "", cleared: false };
+
+function Adding({ id }: { id: string }) {
+  const [made, setMade] = useState(0);
+  const adding = useDoing(
+    (body: Schema<"HookIn">) =>
+      got(client.POST("/api/questionnaires/{id}/hooks", { ...path(id), body })),
+    [hooksOf(id).queryKey],
+    () => setMade(made + 1),
+  );
+  return (
+    <>
+      {adding.data ? <Shown secret={adding.data.secret} /> : null}
+      <Written
+        key={made}
+        start={EMPTY}
+        error={adding.error}
+        isPending={adding.isPending}
+        say="Add"
+        onSave={adding.mutate}
+      />
+    </>
   );
 }
 
@@ -158,7 +215,8 @@ export function Hooks({ id }: { id: string }) {
       <Sheet title="Other systems that are called" open={open} onClose={() => setOpen(false)}>
         <Quiet>
           Calls are signed as the Standard Webhooks specification says. They carry what is open of
-          an entry, and nothing restricted.
+          an entry. What is restricted goes only to systems that are told it, which somebody with
+          clearance decides.
         </Quiet>
         <ul>
           {found.map((hook) => (

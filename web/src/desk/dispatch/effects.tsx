@@ -189,6 +189,9 @@ export function Shown({ effect, known, around }: ShownProps) {
           <pre>
             <Mono>{JSON.stringify(effect.body, null, 2)}</Mono>
           </pre>
+          {around.hooks.find(({ id }) => id === effect.hook_id)?.cleared ? (
+            <p>What is restricted goes along, and is not shown here.</p>
+          ) : null}
         </Box>
       );
     case "not_done":

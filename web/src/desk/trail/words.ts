@@ -86,8 +86,10 @@ const SAID: Record<Mark["action"], Said> = {
   run_skipped: ({ reason }) => `skipped what dispatch had not done: ${String(reason)}`,
   sending_paused: () => "paused all sending",
   sending_resumed: () => "went on sending",
-  hook_added: ({ name }) => `had dispatch know ${String(name)}, a system to call`,
-  hook_changed: ({ name }) => `changed ${String(name)}, a system to call`,
+  hook_added: ({ name, cleared }) =>
+    `had dispatch know ${String(name)}, a system to call${cleared ? " with restricted answers" : ""}`,
+  hook_changed: ({ name, cleared }) =>
+    `changed ${String(name)}, a system to call${cleared ? " with restricted answers" : ""}`,
   hook_secret_made: ({ name }) => `made a new secret for ${String(name)}`,
   hook_removed: ({ name }) => `removed ${String(name)}, a system to call`,
   replayed: (d) => `replayed the rules on past entries: ${text(d["entries"])}`,
@@ -126,6 +128,7 @@ const SAID: Record<Mark["action"], Said> = {
   letters_held: (d) =>
     `${d["state"] === "held" ? "held" : "let go on"} the letter ${text(d["name"])}`,
   set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
+  restricted_sent: (d) => `restricted answers were sent to ${text(d["name"])}: ${list(d["keys"])}`,
   restricted_seen: (d) =>
     `saw restricted answers of entry ${text(d["number"])}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +
     `${d["token"] ? `, by the token ${text(d["token"])}` : ""}${d["reason"] ? `: “${text(d["reason"])}”` : ""}`,
