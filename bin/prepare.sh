@@ -15,6 +15,8 @@ present() {
     python3-venv) python3 -c 'import ensurepip, venv' 2>/dev/null ;;
     postgresql) compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || command -v initdb >/dev/null ;;
     chromium-driver) [ -x /usr/bin/chromedriver ] ;;
+    libpangoft2-1.0-0) compgen -G '/usr/lib/*/libpangoft2-1.0.so.0' >/dev/null ;;
+    libharfbuzz-subset0) compgen -G '/usr/lib/*/libharfbuzz-subset.so.0' >/dev/null ;;
     *) command -v "$1" >/dev/null ;;
   esac
 }

@@ -188,6 +188,7 @@ async def context(
         inspector=PillowInspector(reading),
         proofs=proofs,
         reading=reading,
+        printing=reading,
         rendering=rendering,
         public_url="http://jotgate.test",
         session_hours=12,

@@ -63,6 +63,10 @@ class SmtpMail:
         message.set_content(letter.body)
         if letter.html:
             message.add_alternative(letter.html, subtype="html")
+        for one in letter.attached:
+            message.add_attachment(
+                one.data, maintype="application", subtype="pdf", filename=one.name
+            )
         return message
 
     def _starts_tls(self) -> bool | None:

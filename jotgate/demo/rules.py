@@ -90,6 +90,7 @@ CREW = {
         "en": "**{name}** in {district} asks for a visit, {when|at any time}.\n\n"
         "- Phone: {phone|none given}\n- Uses: {uses}\n- Kit: {kit|none yet}\n"
     },
+    "printed": True,
 }
 RECEIPT = {
     "kind": "notice",

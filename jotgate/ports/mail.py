@@ -6,6 +6,14 @@ from typing import Protocol
 
 
 @dataclass(frozen=True)
+class Attached:
+    """A PDF that goes along with a letter, under a file name of ASCII."""
+
+    name: str
+    data: bytes
+
+
+@dataclass(frozen=True)
 class Letter:
     """A mail in plain text, and in `html` beside it where that is given. `id` makes sending it
     again recognisable as the same letter; without a `sender` (RFC 5322, name and address) the
@@ -20,6 +28,7 @@ class Letter:
     reply_to: str = ""
     opt_out: str = ""
     html: str = ""
+    attached: tuple[Attached, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -101,6 +101,7 @@ class Context:
     inspector: FileInspector
     proofs: Proofs
     reading: Isolated
+    printing: Isolated
     rendering: Rendering
     public_url: str
     session_hours: int
@@ -139,7 +140,7 @@ class Context:
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""
-        for one in (self.inspector, self.proofs, self.reading, self.rendering):
+        for one in (self.inspector, self.proofs, self.reading, self.printing, self.rendering):
             one.close()
         await self.engine.dispose()
         await self.single.dispose()

@@ -73,6 +73,7 @@ def acts(random: Random, scene: Scene, known: Named) -> list[dict[str, Any]]:
             random.choice(TEXTS),
             whom,
             whole=random.random() < 0.5,
+            printed=random.random() < 0.2,
             gathered=random.choice(["at_once", "hourly", "daily"]),
         ),
         {"kind": "call", "hook_id": str(known.hook)},
@@ -226,6 +227,7 @@ async def all_is_sent_as_shown(scene: Scene, context: Context, post: Post) -> No
             detail["plain"],
         )
         assert detail["html"] in letter.html
+        assert len(letter.attached) == ("printed" in detail)
     for call in other.calls:
         assert orjson.loads(call.body) == waiting[call.id].detail["body"]
     assert post.letters

@@ -49,12 +49,15 @@ class RowPlannedOut(EffectOut):
 
 
 class NoticePlannedOut(EffectOut):
+    """A letter; `printed` where the entry is attached to it as a PDF."""
+
     kind: Literal["notice"] = "notice"
     to: str
     subject: str
     plain: str
     html: str
     language: str
+    printed: bool
     gathered: Gathered
 
 
@@ -151,6 +154,7 @@ def effect_out(shown: Rehearsed) -> AnyEffect:
                 plain=effect.plain,
                 html=effect.html,
                 language=effect.language,
+                printed=bool(effect.printed),
                 gathered=effect.gathered,
             )
         case CallPlanned():

@@ -109,14 +109,15 @@ class Quiet(Part):
 
 class Notice(Part):
     """A letter. Subject and words are texts with slots, in each language of the questionnaire; the
-    words are CommonMark. `whole` puts all that was answered below them. Letters that are `gathered`
-    go out together, once in an hour or a day, as one letter."""
+    words are CommonMark. `whole` puts all that was answered below them, `printed` attaches it as a
+    PDF. Letters that are `gathered` go out together, once in an hour or a day, as one letter."""
 
     kind: Literal["notice"]
     to: Recipient
     subject: Text = {}
     body: Text = {}
     whole: bool = False
+    printed: bool = False
     gathered: Gathered = "at_once"
     quiet: Quiet | None = None
 

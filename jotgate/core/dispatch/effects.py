@@ -46,8 +46,8 @@ class RowPlanned:
 
 @dataclass(frozen=True)
 class NoticePlanned:
-    """A letter to one address, as plain text and as HTML. `gathered` and `quiet` are those of its
-    act."""
+    """A letter to one address, as plain text and as HTML. `printed` is the page of HTML that is
+    attached to it as a PDF, empty where none is; `gathered` and `quiet` are those of its act."""
 
     at: Place
     to: str
@@ -55,6 +55,7 @@ class NoticePlanned:
     plain: str
     html: str
     language: str
+    printed: str = ""
     gathered: Gathered = "at_once"
     quiet: Quiet | None = None
     to_visitor: bool = False

@@ -10,6 +10,7 @@ from jotgate.core.answers.texts import email
 from jotgate.core.common.wording import say
 from jotgate.core.dispatch.acts import Notice, ToAddress, ToAnswer, ToTeam
 from jotgate.core.dispatch.effects import Effect, NoticePlanned, NotPlanned, Place
+from jotgate.core.dispatch.print_page import print_page
 from jotgate.core.dispatch.texts import Words, tamed, value_of
 from jotgate.core.items import is_asked, is_valued
 
@@ -50,8 +51,8 @@ def _letter(at: Place, act: Notice, words: Words, address: str) -> NoticePlanned
     subject, body = say(act.subject, reader.language, first), say(act.body, reader.language, first)
     tame = tamed if to_visitor else str
     plain, html = words.filled(body, tame), words.filled_as_html(body, tame)
+    lines = _whole(words, to_visitor) if act.whole or act.printed else []
     if act.whole:
-        lines = _whole(words, to_visitor)
         plain = "\n\n".join(part for part in (plain.strip(), _as_text(lines)) if part)
         html += _as_table(lines)
     return NoticePlanned(
@@ -61,6 +62,7 @@ def _letter(at: Place, act: Notice, words: Words, address: str) -> NoticePlanned
         plain=plain.strip(),
         html=html,
         language=reader.language,
+        printed=_printed(words, lines) if act.printed else "",
         gathered=act.gathered,
         quiet=act.quiet,
         to_visitor=to_visitor,
@@ -80,6 +82,12 @@ def _whole(words: Words, to_visitor: bool) -> list[tuple[str, str]]:
         name = words.reader.say(item.text) or item.short_name or item.key
         found.append((name, tamed(said) if to_visitor else said))
     return found
+
+
+def _printed(words: Words, lines: list[tuple[str, str]]) -> str:
+    reader, number = words.reader, words.plain["entry_number"]
+    title = reader.say(reader.plan.questionnaire.title)
+    return print_page(f"{title} {number}".strip(), lines, reader.language)
 
 
 def _as_text(lines: list[tuple[str, str]]) -> str:

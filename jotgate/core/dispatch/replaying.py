@@ -97,12 +97,14 @@ def detail_of(effect: Done) -> dict[str, Any]:
     """What the run of an effect keeps of it."""
     match effect:
         case NoticePlanned():
+            printed = {"printed": effect.printed} if effect.printed else {}
             return {
                 "to": effect.to,
                 "subject": effect.subject,
                 "plain": effect.plain,
                 "html": effect.html,
                 "language": effect.language,
+                **printed,
             }
         case CallPlanned():
             return {"hook_id": str(effect.hook_id), "body": dict(effect.body)}
@@ -134,7 +136,7 @@ _KINDS: dict[type, RunKind] = {
 }
 
 _SAME: dict[RunKind, tuple[str, ...]] = {
-    "notice": ("to", "subject", "plain", "language"),
+    "notice": ("to", "subject", "plain", "language", "printed"),
     "call": ("hook_id", "body"),
     "status": ("status",),
     "care": ("person", "team", "in_turn"),

@@ -225,6 +225,7 @@ LETTER = {
     "out_unknown_heading": "هذا العنوان غير كامل",
     "out_unknown_detail": "افتح الرابط في أسفل الرسالة مرة أخرى، أو ردّ على الرسالة.",
     "letter_gathered": "{count} رسائل: {subject} وغيرها",
+    "letter_not_printed": "تعذر إرفاق الرد بصيغة PDF لأنه طويل جدًا.",
     "letter_link": "رابطك الخاص:",
     "letter_out": "إن كنت لا تريد رسائل كهذه:",
 }

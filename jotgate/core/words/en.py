@@ -238,6 +238,7 @@ LETTER = {
     "out_unknown_detail": "Open the link at the foot of the letter once more, or answer the "
     "letter.",
     "letter_gathered": "{count} letters: {subject}, and more",
+    "letter_not_printed": "The entry could not be attached as a PDF: it is too long.",
     "letter_link": "Your own link:",
     "letter_out": "If you want no more letters like this:",
 }

@@ -240,6 +240,7 @@ LETTER = {
     "out_unknown_heading": "Esta dirección no está completa",
     "out_unknown_detail": "Abra otra vez el enlace al pie de la carta, o responda a la carta.",
     "letter_gathered": "{count} cartas: {subject} y más",
+    "letter_not_printed": "No se pudo adjuntar la respuesta como PDF: es demasiado larga.",
     "letter_link": "Su propio enlace:",
     "letter_out": "Si no quiere más cartas como esta:",
 }

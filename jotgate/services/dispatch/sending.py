@@ -6,6 +6,7 @@ same goes out again under the same name: the Message-ID of a letter, the id of a
 """
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -14,9 +15,12 @@ import orjson
 from jotgate.core.dispatch.call_body import with_restricted
 from jotgate.core.dispatch.due import TRIES, pause_after
 from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
+from jotgate.core.formats.pdf import pdf
 from jotgate.core.records.dispatch import Run
+from jotgate.core.words import letter as letter_words
 from jotgate.ports.calls import Answered, Call, CallFailed
-from jotgate.ports.mail import Letter, MailFailed
+from jotgate.ports.isolated import TookTooLong
+from jotgate.ports.mail import Attached, Letter, MailFailed
 from jotgate.services.context import Context
 from jotgate.services.hook_secrets import open_secret
 from jotgate.services.letters import from_office
@@ -34,7 +38,8 @@ async def send_due(context: Context) -> bool:
         if not found:
             return False
         try:
-            await context.mail.send(await from_office(context, _letter(found)))
+            letter = await _with_pdfs(context, found, _letter(found))
+            await context.mail.send(await from_office(context, letter))
         except MailFailed as failed:
             await _failed(context, conn, found, str(failed), failed.for_good)
         else:
@@ -119,6 +124,23 @@ def _letter(found: list[Run]) -> Letter:
     parts = [(run.detail["subject"], run.detail["plain"], run.detail["html"]) for run in found]
     subject, plain, html = gathered_letter(parts, first["language"])
     return Letter(str(_name(found)), first["to"], subject, plain, html=html)
+
+
+async def _with_pdfs(context: Context, found: list[Run], letter: Letter) -> Letter:
+    """A letter with the entries in print, each made in a process of its own. Where one takes too
+    long the letter goes without it, and says so."""
+    pages = [run.detail["printed"] for run in found if run.detail.get("printed")]
+    made: list[bytes] = []
+    for page in pages:
+        try:
+            made.append(await context.printing.run(pdf, page))
+        except TookTooLong:
+            words = letter_words(found[0].detail["language"])["letter_not_printed"]
+            html = letter.html.replace("</body>", f"<p>{words}</p></body>")
+            letter = replace(letter, body=f"{letter.body}\n\n{words}", html=html)
+    names = ["entry.pdf"] if len(made) == 1 else [f"entry_{n}.pdf" for n in range(1, len(made) + 1)]
+    attached = (Attached(name, data) for name, data in zip(names, made, strict=True))
+    return replace(letter, attached=tuple(attached))
 
 
 def _name(found: list[Run]) -> UUID:

@@ -7364,8 +7364,8 @@ export interface components {
         /**
          * Notice
          * @description A letter. Subject and words are texts with slots, in each language of the questionnaire; the
-         *     words are CommonMark. `whole` puts all that was answered below them. Letters that are `gathered`
-         *     go out together, once in an hour or a day, as one letter.
+         *     words are CommonMark. `whole` puts all that was answered below them, `printed` attaches it as a
+         *     PDF. Letters that are `gathered` go out together, once in an hour or a day, as one letter.
          */
         Notice: {
             /**
@@ -7395,6 +7395,11 @@ export interface components {
              */
             whole?: boolean;
             /**
+             * Printed
+             * @default false
+             */
+            printed?: boolean;
+            /**
              * Gathered
              * @default at_once
              * @enum {string}
@@ -7402,7 +7407,10 @@ export interface components {
             gathered?: "at_once" | "hourly" | "daily";
             quiet?: components["schemas"]["Quiet"] | null;
         };
-        /** NoticePlannedOut */
+        /**
+         * NoticePlannedOut
+         * @description A letter; `printed` where the entry is attached to it as a PDF.
+         */
         NoticePlannedOut: {
             /** Rule */
             rule: string;
@@ -7430,6 +7438,8 @@ export interface components {
             html: string;
             /** Language */
             language: string;
+            /** Printed */
+            printed: boolean;
             /**
              * Gathered
              * @enum {string}

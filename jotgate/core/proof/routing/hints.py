@@ -164,8 +164,7 @@ class _Hints:
             if rule.when is not None:
                 names |= named(in_full(rule.when, self._scope.questionnaire.saved))
         for _, _, act in self._acts():
-            whole = isinstance(act, Notice) and act.whole and not isinstance(act.to, ToAnswer)
-            if isinstance(act, Call) or whole:
+            if isinstance(act, Call) or _tells_all(act):
                 return None
             if isinstance(act, Notice):
                 names |= {act.to.name} if isinstance(act.to, ToAnswer) else set()
@@ -182,6 +181,13 @@ class _Hints:
 
     def _name(self, item: Item) -> str:
         return staff_name(item, self._scope.first)
+
+
+def _tells_all(act: Act) -> bool:
+    """Whether staff are told everything by a letter."""
+    if not isinstance(act, Notice) or isinstance(act.to, ToAnswer):
+        return False
+    return act.whole or act.printed
 
 
 def _as_written(slot: Slot) -> str:

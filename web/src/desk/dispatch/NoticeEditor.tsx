@@ -164,6 +164,12 @@ export function NoticeEditor(props: EditorProps<Notice>) {
       <Toggle isSelected={act.whole ?? false} onChange={(whole) => onChange({ ...act, whole })}>
         Everything that was answered below the words
       </Toggle>
+      <Toggle
+        isSelected={act.printed ?? false}
+        onChange={(printed) => onChange({ ...act, printed })}
+      >
+        Everything that was answered as a PDF, attached
+      </Toggle>
       <When {...props} />
     </Stack>
   );

@@ -76,6 +76,7 @@ function Letter({ effect }: { effect: Extract<Effect, { kind: "notice" }> }) {
       <header>
         To <b>{effect.to}</b>
         {effect.gathered === "at_once" ? "" : ", gathered with others"}
+        {effect.printed ? ", with the entry as a PDF" : ""}
         <br />
         {effect.subject || "(no subject)"}
         <br />
