@@ -87,7 +87,7 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
           ) : null}
         </Strip>
       ) : null}
-      {rules.rules?.length ? null : (
+      {rules.rules?.length || rules.otherwise?.length ? null : (
         <p>
           No rule yet: entries are kept, nothing is filed and nobody is told.{" "}
           {writes ? "Add a rule, or say what happens with every entry under Otherwise." : ""}
