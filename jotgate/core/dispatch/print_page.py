@@ -11,6 +11,7 @@ _STYLE = """
   @bottom-center { content: counter(page) " / " counter(pages); font: 9pt sans-serif; } }
 body { font: 10.5pt/1.4 sans-serif; }
 h1 { font-size: 15pt; margin: 0 0 5mm; }
+tr { break-inside: avoid; }
 table { border-collapse: collapse; width: 100%; table-layout: fixed; }
 th, td { border-top: 0.4pt solid #999; padding: 1.6mm 3mm 1.6mm 0; vertical-align: top;
   text-align: start; overflow-wrap: anywhere; }
