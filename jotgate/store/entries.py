@@ -67,6 +67,8 @@ entries = Table(
     Column("corrected", Boolean, nullable=False, server_default=false()),
     uuid_column("carer_id", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
     uuid_column("care_team_id", ForeignKey("teams.id", ondelete="SET NULL"), nullable=True),
+    Column("person", LargeBinary),
+    Column("takes", JSONB(none_as_null=True)),
     Index("ix_entries_carer_id", "carer_id", postgresql_where=text("carer_id is not null")),
     Index(
         "ix_entries_care_team_id",
@@ -83,7 +85,9 @@ entries = Table(
 )
 """Entries belong to a stripe of their questionnaire's tally, whose row the submission holds anyway:
 a key to the questionnaire itself would have all submissions share a lock on its one row. Numbers
-rise, and may have gaps."""
+rise, and may have gaps. `takes` has the number of places at the gate by cell, `person` the hash by
+which whoever sent it is known again (`gate/admissions.py`): in a row of its own that would cost a
+submission as much as a place does."""
 
 restricted_answers = Table(
     "restricted_answers",

@@ -32,7 +32,6 @@ from jotgate.core.records.entries import Submission, Taking
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries, entry_ways, restricted_answers
-from jotgate.store.gate.admissions import admissions
 from jotgate.store.gate.letting_in import (
     ARRIVED,
     ID,
@@ -123,11 +122,13 @@ def _ticket(admitted: Any) -> Any:
     )
 
 
-def _entry(ticket: Any) -> Any:
+def _entry(kind: _Kind, ticket: Any) -> Any:
     number = cast(func.nextval(cast(new("numbers", String()), REGCLASS)), Integer)
-    given = [new(name, kind) for name, kind in _GIVEN.items()]
+    what = {**_GIVEN, **({"takes": JSONB()} if kind.placed or kind.personal else {})}
+    what |= {"person": LargeBinary()} if kind.personal else {}
+    given = [new(name, one) for name, one in what.items()]
     source: Any = select(ticket.c.questionnaire_id, ticket.c.stripe, number, *given)
-    columns = ["questionnaire_id", "stripe", "number", *_GIVEN]
+    columns = ["questionnaire_id", "stripe", "number", *what]
     adding = insert(entries).from_select(columns, source)
     added = adding.returning(entries.c.number, entries.c.questionnaire_id, entries.c.id)
     return added.cte("added")
@@ -154,11 +155,6 @@ def _takings(kind: _Kind, entry: Any, ticket: Any, own: Any) -> list[Any]:
         found.append(insert(restricted_answers).from_select(columns, row).cte("kept"))
     if kind.placed:
         found += _placed(ticket, own)
-    if kind.placed or kind.personal:
-        person = new("person", LargeBinary()) if kind.personal else literal(None, LargeBinary())
-        row = select(entry.c.questionnaire_id, entry.c.id, person, new("takes", JSONB()))
-        columns = ["questionnaire_id", "entry_id", "person", "takes"]
-        found.append(insert(admissions).from_select(columns, row).cte("admission"))
     return found
 
 
@@ -216,7 +212,7 @@ def _statement(kind: _Kind, queue: Queue) -> Any:
         stripe = locked_stripe(room)
         once = once_more(room, stripe)
     ticket = _ticket(once)
-    entry = _entry(ticket)
+    entry = _entry(kind, ticket)
     named = func.jsonb_build_object(
         literal("questionnaire_id"), entry.c.questionnaire_id, literal("entry_id"), entry.c.id
     )

@@ -134,7 +134,7 @@ def _sums_hold(installation: Installation, entries: int) -> None:
     query = "select cell, taken, held from places"
     counted = {cell: (taken, held) for cell, taken, held in rows(installation, query)}
     sums = """
-        select key, sum(value::int) from admissions, jsonb_each_text(takes) group by key
+        select key, sum(value::int) from entries, jsonb_each_text(takes) group by key
     """
     assert {cell: taken for cell, (taken, _) in counted.items() if taken} == dict(
         rows(installation, sums)

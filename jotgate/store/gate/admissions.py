@@ -11,25 +11,19 @@ from sqlalchemy import (
     DateTime,
     LargeBinary,
     Table,
+    Uuid,
+    cast,
+    column,
     delete,
     func,
     select,
     update,
+    values,
 )
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
-from jotgate.store.base import Connection, entry_key, metadata, questionnaire_key, uuid_column
-
-admissions = Table(
-    "admissions",
-    metadata,
-    uuid_column("questionnaire_id", primary_key=True),
-    uuid_column("entry_id", primary_key=True),
-    Column("person", LargeBinary),
-    Column("takes", JSONB, nullable=False),
-    entry_key(),
-)
-"""`takes` has the number of places by cell; `person` is the hash by which they are known again."""
+from jotgate.store.base import Connection, metadata, questionnaire_key
+from jotgate.store.entries import entries
 
 persons = Table(
     "persons",
@@ -48,9 +42,9 @@ class Admission:
 
 
 async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> Admission | None:
-    a = admissions.c
-    query = select(a.person, a.takes).where(
-        a.questionnaire_id == questionnaire_id, a.entry_id == entry_id
+    e = entries.c
+    query = select(e.person, e.takes).where(
+        e.questionnaire_id == questionnaire_id, e.id == entry_id, e.takes.is_not(None)
     )
     row = (await conn.execute(query)).one_or_none()
     return None if row is None else Admission(row.person, row.takes)
@@ -60,12 +54,9 @@ async def put_takes(
     conn: Connection, questionnaire_id: UUID, entry_id: UUID, takes: Mapping[str, int]
 ) -> None:
     """Note what an entry takes by now; its person stays."""
-    row = {"questionnaire_id": questionnaire_id, "entry_id": entry_id, "takes": dict(takes)}
-    query = insert(admissions).values(**row)
-    newer = {"takes": query.excluded.takes}
-    await conn.execute(
-        query.on_conflict_do_update(index_elements=["questionnaire_id", "entry_id"], set_=newer)
-    )
+    e = entries.c
+    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == entry_id)
+    await conn.execute(query.values(takes=dict(takes)))
 
 
 async def times_of(conn: Connection, questionnaire_id: UUID, person: bytes) -> list[datetime]:
@@ -97,11 +88,11 @@ async def people_of(
     conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> dict[UUID, bytes]:
     """Who sent these entries, as far as that was noted."""
-    a = admissions.c
-    query = select(a.entry_id, a.person).where(
-        a.questionnaire_id == questionnaire_id, a.entry_id.in_(ids), a.person.is_not(None)
+    e = entries.c
+    query = select(e.id, e.person).where(
+        e.questionnaire_id == questionnaire_id, e.id.in_(ids), e.person.is_not(None)
     )
-    return {row.entry_id: row.person for row in await conn.execute(query)}
+    return {row.id: row.person for row in await conn.execute(query)}
 
 
 async def forget_people(conn: Connection, questionnaire_id: UUID) -> None:
@@ -115,16 +106,13 @@ Row = tuple[UUID, datetime | None, bytes | None, Mapping[str, int]]
 
 async def put_all(conn: Connection, questionnaire_id: UUID, rows: Sequence[Row]) -> None:
     """Note what entries took, and when their people sent them."""
-    own = {"questionnaire_id": questionnaire_id}
-    whole = [
-        {**own, "entry_id": id, "person": person, "takes": dict(takes)}
-        for id, _, person, takes in rows
-    ]
-    query = insert(admissions).values(whole)
-    newer = {"person": query.excluded.person, "takes": query.excluded.takes}
-    await conn.execute(
-        query.on_conflict_do_update(index_elements=["questionnaire_id", "entry_id"], set_=newer)
+    columns = column("id", Uuid()), column("person", LargeBinary()), column("takes", JSONB())
+    given = [(id, person, dict(takes)) for id, _, person, takes in rows]
+    taken = values(*columns, name="taken").data(given)
+    query = update(entries).where(
+        entries.c.questionnaire_id == questionnaire_id, entries.c.id == taken.c.id
     )
+    await conn.execute(query.values(person=cast(taken.c.person, LargeBinary), takes=taken.c.takes))
     times: dict[bytes, list[datetime]] = {}
     for _, at, person, _ in rows:
         if person is not None and at is not None:
