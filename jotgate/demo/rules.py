@@ -10,7 +10,9 @@ from jotgate.core.registers.columns import Column, Register
 from jotgate.demo.ways import DISTRICTS
 from jotgate.services.context import Context
 from jotgate.services.staff import dispatch_rules, hooks
+from jotgate.services.staff.registers import columns as columns_of
 from jotgate.services.staff.registers import registers
+from jotgate.services.staff.registers.columns import ColumnsGiven
 
 SORT, WELLS, BOTTLES = "To sort by hand", "Wells", "Bottles"
 
@@ -53,11 +55,14 @@ COLUMNS = {WELLS: A_WELL, BOTTLES: A_BOTTLE}
 
 
 async def make_registers(context: Context, coordinator: Account) -> dict[str, Register]:
-    """By name, those of the districts first."""
+    """By name, those of the districts first; that of the Saltings is for cleared eyes too."""
     made = {}
     for name in (*DISTRICTS.values(), SORT, WELLS, BOTTLES):
         columns = [Column.model_validate(one) for one in COLUMNS.get(name, HOUSEHOLD)]
         made[name] = await registers.add(context, coordinator, name, columns)
+    crew = made["Saltings"]
+    given = ColumnsGiven(crew.revision, crew.name, crew.columns, clear=False, cleared=True)
+    made[crew.name] = (await columns_of.put(context, coordinator, crew.id, given)).register
     return made
 
 
@@ -73,7 +78,8 @@ def _household(register: Register) -> dict[str, Any]:
     plain = _from(name="name", phone="phone", uses="uses", drinkers="drinkers", kit="kit")
     plain |= _from(photo="photo")
     visit = {"visit": {"kind": "composed", "text": "{when|any time} from {from_day:short|now on}"}}
-    return _file(register, {**plain, **visit, **_from(arrived="entry.arrived")})
+    kept = ("ill", "illness") if register.cleared else ()
+    return _file(register, {**plain, **visit, **_from(arrived="entry.arrived")}, kept=kept)
 
 
 def _wells(register: Register) -> dict[str, Any]:

@@ -13,6 +13,9 @@ ADDED_ONLY = ("trail", "trail_links")
 RESTRICTED = ("restricted_answers", "restricted_versions")
 """Written by everybody who submits, read by one role."""
 
+KEPT = ("row_secrets",)
+"""Read and written by that role alone."""
+
 
 def grant(migrations_url: str, requests: str, restricted: str) -> None:
     """Give both roles what they need on every table, and take what they do not. Run it after each
@@ -30,6 +33,9 @@ def grant(migrations_url: str, requests: str, restricted: str) -> None:
         for table in RESTRICTED:
             _only(connection, requests, table, "insert")
             _only(connection, restricted, table, "select, insert, update")
+        for table in KEPT:
+            names = {"table": sql.Identifier(table), "role": sql.Identifier(requests)}
+            connection.execute(sql.SQL("revoke all on {table} from {role}").format(**names))
 
 
 def _everything(connection: Connection, role: str) -> None:

@@ -217,6 +217,7 @@ NEEDS: Mapping[str, str] = {
     f"get {R}/{{id}}/rows": "read",
     f"get {R}/{{id}}/rows/{{row_id}}": "read",
     f"get {R}/{{id}}/rows/{{row_id}}/files/{{file_id}}": "read",
+    f"post {R}/{{id}}/rows/{{row_id}}/revealed": "read",
     f"post {R}/{{id}}/rows/remove": "write",
     f"post {R}/{{id}}/news": "read",
     f"post {R}/{{id}}/cells": "write",

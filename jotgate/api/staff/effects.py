@@ -40,12 +40,14 @@ class RowMovedOut(BaseModel):
 
 
 class RowPlannedOut(EffectOut):
-    """A new row, or the `rows` that are brought up to date."""
+    """A new row, or the `rows` that are brought up to date; `kept` restricted answers go beside
+    it."""
 
     kind: Literal["row"] = "row"
     register_id: UUID
     values: dict[str, Cell]
     rows: list[RowMovedOut]
+    kept: int = 0
 
 
 class NoticePlannedOut(EffectOut):
@@ -145,7 +147,13 @@ def effect_out(shown: Rehearsed) -> AnyEffect:
                 for row in shown.rows
             ]
             values = dict(effect.values)
-            return RowPlannedOut(**at, register_id=effect.register_id, values=values, rows=rows)
+            return RowPlannedOut(
+                **at,
+                register_id=effect.register_id,
+                values=values,
+                rows=rows,
+                kept=len(effect.kept),
+            )
         case NoticePlanned():
             return NoticePlannedOut(
                 **at,

@@ -4,7 +4,7 @@ from datetime import datetime
 from uuid import UUID
 
 from fastapi.responses import Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
@@ -13,7 +13,7 @@ from jotgate.api.staff.registers import RegisterRowOut, row_out
 from jotgate.core.records.dispatch import RowDid
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column
-from jotgate.services.staff.registers import registers
+from jotgate.services.staff.registers import kept, registers
 
 router = routes("/api/registers/{id}", "registers")
 
@@ -40,9 +40,19 @@ class FileInRow(BaseModel):
     type: str
 
 
+class KeptOut(BaseModel):
+    """A restricted question of a questionnaire; seeing the answer may need a reason."""
+
+    questionnaire_id: UUID
+    key: str
+    label: str
+    asks_reason: bool
+
+
 class RowRead(BaseModel):
     """A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
-    it came from, where one may see that; `gone` tells that the entry was deleted."""
+    it came from, where one may see that; `gone` tells that the entry was deleted. `kept` are the
+    restricted questions whose answers stand beside it, for those with clearance alone."""
 
     row: RegisterRowOut
     columns: list[Column]
@@ -52,6 +62,7 @@ class RowRead(BaseModel):
     entry_id: UUID | None
     gone: bool
     files: list[FileInRow]
+    kept: list[KeptOut] = []
 
 
 @router.get("/rows/{row_id}")
@@ -80,7 +91,31 @@ async def register_row(
         entry_id=source[1],
         gone=found.gone,
         files=[FileInRow(**vars(one)) for one in found.files],
+        kept=[KeptOut(**vars(one)) for one in found.kept],
     )
+
+
+class RevealRow(BaseModel):
+    """`reason` is asked for by some clearances; it stands on the trail."""
+
+    reason: str = Field("", max_length=500)
+
+
+class KeptShown(BaseModel):
+    """A restricted answer in words, empty where none was given."""
+
+    questionnaire_id: UUID
+    key: str
+    words: str
+
+
+@router.post("/rows/{row_id}/revealed")
+async def reveal_row(
+    id: UUID, row_id: int, body: RevealRow, context: CurrentContext, account: CurrentAccount
+) -> list[KeptShown]:
+    """What is restricted beside a row."""
+    found = await kept.reveal(context, account, id, row_id, body.reason)
+    return [KeptShown(**vars(one)) for one in found]
 
 
 @router.get("/rows/{row_id}/files/{file_id}", response_class=Response)

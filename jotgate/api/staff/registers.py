@@ -23,11 +23,14 @@ RegisterName = Annotated[str, StringConstraints(strip_whitespace=True, min_lengt
 
 
 class RegisterOut(BaseModel):
+    """One that is `cleared` may hold restricted answers beside its rows."""
+
     id: UUID
     name: str
     columns: list[Column]
     rows: int
     rights: list[Right]
+    cleared: bool = False
 
 
 class NewRegister(BaseModel):
@@ -93,6 +96,7 @@ async def every_register(context: CurrentContext, account: CurrentAccount) -> li
             columns=list(one.register.columns),
             rows=one.rows,
             rights=list(one.rights),
+            cleared=one.register.cleared,
         )
         for one in await registers.every(context, account)
     ]
@@ -124,12 +128,14 @@ async def read_register(id: UUID, context: CurrentContext, account: CurrentAccou
 
 class RegisterIn(BaseModel):
     """What a register becomes over `revision`. With `clear` cells that cannot be kept in what their
-    column becomes are cleared; without it nothing is changed where there are any."""
+    column becomes are cleared; without it nothing is changed where there are any. Where it is no
+    more `cleared` what was restricted beside its rows is removed."""
 
     revision: int
     name: RegisterName
     columns: list[Column] = Field(min_length=1, max_length=100)
     clear: bool = False
+    cleared: bool = False
 
 
 class UnfitCell(BaseModel):
@@ -151,7 +157,7 @@ class RegisterChanged(BaseModel):
 async def put_register(
     id: UUID, body: RegisterIn, context: CurrentContext, account: CurrentAccount
 ) -> RegisterChanged:
-    given = ColumnsGiven(body.revision, body.name, body.columns, body.clear)
+    given = ColumnsGiven(body.revision, body.name, body.columns, body.clear, body.cleared)
     found = await columns.put(context, account, id, given)
     told = [UnfitCell(**vars(one)) for one in found.told]
     return RegisterChanged(register=found.register, unfit=found.unfit, told=told)

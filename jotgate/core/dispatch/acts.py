@@ -66,13 +66,15 @@ class Matching(Part):
 class FileRow(Part):
     """File to a register. `columns` has the source of each by the column's key; where `matching`
     is given, a row that is there is brought up to date; with the key of a roster in `per`, each of
-    its entries makes a row of its own."""
+    its entries makes a row of its own. `kept` are restricted questions whose answers are kept
+    beside the row, sealed, in a register for cleared eyes."""
 
     kind: Literal["file"]
     register_id: UUID
     columns: dict[Key, Source] = Field({}, max_length=200)
     matching: Matching | None = None
     per: Key | Literal[""] = ""
+    kept: tuple[Key, ...] = Field((), max_length=50)
 
 
 class ToAddress(Part):

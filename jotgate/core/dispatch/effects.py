@@ -28,7 +28,8 @@ class Place:
 @dataclass(frozen=True)
 class RowPlanned:
     """A row for a register, or for the row there that is alike in the cells `alike`, whose columns
-    are called `found_by`. `files` are those that stand in its cells by their ids."""
+    are called `found_by`. `files` are those that stand in its cells by their ids, `kept` the
+    restricted questions whose answers are kept beside it."""
 
     at: Place
     register_id: UUID
@@ -38,6 +39,7 @@ class RowPlanned:
     alike: Mapping[str, Cell] | None = None
     found_by: str = ""
     files: tuple[FileFacts, ...] = ()
+    kept: tuple[str, ...] = ()
 
     def brought(self, cells: Mapping[str, Cell]) -> dict[str, Cell]:
         """The cells of a row once it is brought up to date."""

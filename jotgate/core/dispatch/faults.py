@@ -106,10 +106,25 @@ def _file(act: FileRow, at: str, scope: Scope) -> Iterator[Fault]:
         message = f"Nothing goes into the columns of {register.name} yet."
         yield Fault(code="no_columns", at=at, message=message)
     yield from _columns(act, register, at, scope)
+    yield from _kept(act, register, at, scope)
     for key in act.matching.columns if act.matching else ():
         if key not in act.columns:
             message = f"Rows are found by {key}, which takes nothing from the entry."
             yield Fault(code="no_match", at=at, message=message)
+
+
+def _kept(act: FileRow, register: Register, at: str, scope: Scope) -> Iterator[Fault]:
+    for key in act.kept:
+        here, item = f"{at}/kept/{key}", scope.item(key)
+        if item is None:
+            message = f"There is no question {key} in the published edition."
+            yield Fault(code="no_item", at=here, message=message)
+        elif key not in scope.kept:
+            message = f"{staff_name(item, scope.first)} is not restricted: put it into a column."
+            yield Fault(code="open", at=here, message=message)
+        elif not register.cleared:
+            message = f"{register.name} is not for cleared eyes, so nothing restricted goes there."
+            yield Fault(code="restricted", at=here, message=message)
 
 
 def _columns(act: FileRow, register: Register, at: str, scope: Scope) -> Iterator[Fault]:

@@ -58,7 +58,7 @@ def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where
         return NotPlanned(at, "row", told)
     if act.matching is None:
         cells = with_computed(register.columns, values)
-        return RowPlanned(at, register.id, cells, register, files=tuple(files))
+        return RowPlanned(at, register.id, cells, register, files=tuple(files), kept=act.kept)
     labels = {one.key: one.label for one in register.columns}
     alike = {key: values[key] for key in act.matching.columns if key in values}
     missing = [labels.get(key, key) for key in act.matching.columns if key not in alike]
@@ -67,7 +67,7 @@ def _row(at: Place, act: FileRow, register: Register, words: Words, where: Where
         return NotPlanned(at, "row", told)
     found_by = ", ".join(labels[key] for key in act.matching.columns)
     return RowPlanned(
-        at, register.id, values, register, act.matching, alike, found_by, tuple(files)
+        at, register.id, values, register, act.matching, alike, found_by, tuple(files), act.kept
     )
 
 

@@ -61,12 +61,15 @@ class Column(Part):
 
 
 class Register(BaseModel):
+    """One that is `cleared` may hold restricted answers beside its rows, for cleared eyes."""
+
     model_config = ConfigDict(frozen=True)
 
     id: UUID
     name: str
     columns: tuple[Column, ...]
     revision: int = 1
+    cleared: bool = False
 
     @property
     def names_people(self) -> bool:

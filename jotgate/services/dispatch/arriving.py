@@ -80,7 +80,7 @@ async def start(context: Context, conn: Connection, subject: Subject, effect: Ef
                 return replace(run, kind="notice", state="left_out", last_error=ENOUGH)
             return _waiting(context, run, subject, effect)
         case RowPlanned():
-            return await _filed(conn, run, subject, effect)
+            return await _filed(context, conn, run, subject, effect)
         case CallPlanned():
             waits = replace(run, kind="call", state="waiting", tries=0, detail=detail_of(effect))
             return replace(waits, next_try=run.changed)
@@ -138,10 +138,12 @@ def _batch(run: Run, effect: NoticePlanned, at: datetime) -> UUID:
     return uuid5(run.questionnaire_id, named)
 
 
-async def _filed(conn: Connection, run: Run, subject: Subject, effect: RowPlanned) -> Run:
+async def _filed(
+    context: Context, conn: Connection, run: Run, subject: Subject, effect: RowPlanned
+) -> Run:
     try:
         about = thing(subject.plan, subject.values)
-        row = await file_row(conn, subject, effect, about, run.changed)
+        row = await file_row(context, conn, subject, effect, about, run.changed)
     except NotFiled as why:
         told = replace(run, last_error=str(why), detail=_register(effect))
         return replace(told, state="left_out" if why.left_out else "failed")

@@ -20,6 +20,7 @@ from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import begun, dispatch_entry, in_order, start
+from jotgate.services.dispatch.kept import is_kept, keep
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
 from jotgate.services.dispatch.setting import hold_people
@@ -46,12 +47,12 @@ async def what_is_left(
     """What `rules` would still do for an entry after its runs `before`, and nothing done. Rows that
     would stay as they are, or were taken out by somebody, are not there."""
     whole = left(planned(rules, subject).effects, before)
-    todo = [one for one in whole.todo if await _changes(conn, one, before)]
+    todo = [one for one in whole.todo if await _changes(conn, subject, one, before)]
     there = [at for at in whole.rows if (row := await standing(conn, *at)) and not row.removed]
     return Left(tuple(todo), tuple(there))
 
 
-async def _changes(conn: Connection, one: ToDo, before: Sequence[Run]) -> bool:
+async def _changes(conn: Connection, subject: Subject, one: ToDo, before: Sequence[Run]) -> bool:
     """Whether anything would come of it that did not come of it before."""
     effect = one.effect
     if not isinstance(effect, RowPlanned):
@@ -61,7 +62,9 @@ async def _changes(conn: Connection, one: ToDo, before: Sequence[Run]) -> bool:
     row = await standing(conn, effect.register_id, one.row)
     if row is None:
         return False
-    return row.removed is not None or any(differences(row.values, await brought(conn, one, row)))
+    if row.removed is not None or not await is_kept(conn, effect, subject, row.id):
+        return True
+    return any(differences(row.values, await brought(conn, one, row)))
 
 
 async def _finds(conn: Connection, effect: RowPlanned, before: Sequence[Run]) -> bool:
@@ -200,6 +203,7 @@ async def _bring(context: Context, conn: Connection, subject: Subject, one: ToDo
         changes.append(RowChange(row.id, run.changed, "changed", *by, before, after))
     await rows.put(conn, row.id, cells)
     await row_files.add_files(conn, row.id, effect.files)
+    await keep(context, conn, subject, effect, [row.id])
     if put_back:
         await rows.set_removed(conn, [row.id], None)
     await history.note_changes(conn, changes)

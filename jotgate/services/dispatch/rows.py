@@ -10,6 +10,8 @@ from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.about import Thing
 from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.edits import differences
+from jotgate.services.context import Context
+from jotgate.services.dispatch.kept import keep
 from jotgate.store.base import Connection
 from jotgate.store.registers import history, registers, row_files, rows
 
@@ -83,7 +85,12 @@ def _several(what: str, found: Sequence[Row], by: str) -> Sequence[Row]:
 
 
 async def file_row(
-    conn: Connection, subject: Subject, effect: RowPlanned, about: Thing | None, now: datetime
+    context: Context,
+    conn: Connection,
+    subject: Subject,
+    effect: RowPlanned,
+    about: Thing | None,
+    now: datetime,
 ) -> Filed:
     """Raises NotFiled, ColumnsChanged."""
     entry, rule = subject.entry, effect.at.rule
@@ -98,6 +105,7 @@ async def file_row(
         change = RowChange(id, now, "filed", None, rule, entry.number, {}, effect.values)
         await history.note_changes(conn, [change])
         await row_files.add_files(conn, id, effect.files)
+        await keep(context, conn, subject, effect, [id])
         return Filed(id, True)
     if not await registers.is_at(conn, effect.register_id, effect.register.revision):
         raise ColumnsChanged
@@ -109,4 +117,5 @@ async def file_row(
             await row_files.add_files(conn, row.id, effect.files)
             change = RowChange(row.id, now, "changed", None, rule, entry.number, before, after)
             await history.note_changes(conn, [change])
+    await keep(context, conn, subject, effect, [row.id for row in found])
     return Filed(found[0].id, False)

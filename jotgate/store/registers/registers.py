@@ -5,6 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
+    Boolean,
     Column,
     ForeignKey,
     Integer,
@@ -14,6 +15,7 @@ from sqlalchemy import (
     Uuid,
     bindparam,
     delete,
+    false,
     func,
     insert,
     or_,
@@ -34,6 +36,7 @@ registers = Table(
     Column("name", String, nullable=False, unique=True),
     Column("columns", JSONB, nullable=False),
     Column("revision", Integer, nullable=False, server_default="1"),
+    Column("cleared", Boolean, nullable=False, server_default=false()),
 )
 views = Table(
     "register_views",
@@ -55,16 +58,19 @@ async def add(conn: Connection, register: Register) -> None:
             id=register.id,
             name=register.name,
             columns=[dumped(column) for column in register.columns],
+            cleared=register.cleared,
         )
     )
 
 
-def _register(id: UUID, name: str, columns: list[dict[str, Any]], revision: int) -> Register:
+def _register(
+    id: UUID, name: str, columns: list[dict[str, Any]], revision: int, cleared: bool
+) -> Register:
     parsed = tuple(RegisterColumn.model_validate(column) for column in columns)
-    return Register(id=id, name=name, columns=parsed, revision=revision)
+    return Register(id=id, name=name, columns=parsed, revision=revision, cleared=cleared)
 
 
-_REGISTER = (registers.c.id, registers.c.name, registers.c["columns"], registers.c.revision)
+_REGISTER = tuple(registers.c[one] for one in ("id", "name", "columns", "revision", "cleared"))
 
 
 _EVERY = select(*_REGISTER).order_by(registers.c.name)
@@ -104,9 +110,11 @@ async def is_at(conn: Connection, id: UUID, revision: int) -> bool:
 
 
 async def put(conn: Connection, register: Register) -> None:
-    """Store its name and columns. Raises AlreadyThere for a name that is taken."""
+    """Store its name and columns, and whether it is cleared. Raises AlreadyThere for a name that is
+    taken."""
     columns = [dumped(column) for column in register.columns]
     values = {"name": register.name, "columns": columns, "revision": register.revision}
+    values["cleared"] = register.cleared
     await conn.execute(update(registers).where(registers.c.id == register.id).values(values))
 
 

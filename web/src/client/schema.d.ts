@@ -3216,6 +3216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/registers/{id}/rows/{row_id}/revealed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reveal Row
+         * @description What is restricted beside a row.
+         */
+        post: operations["reveal_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/registers/{id}/rows/{row_id}/files/{file_id}": {
         parameters: {
             query?: never;
@@ -5454,7 +5474,8 @@ export interface components {
          * FileRow
          * @description File to a register. `columns` has the source of each by the column's key; where `matching`
          *     is given, a row that is there is brought up to date; with the key of a roster in `per`, each of
-         *     its entries makes a row of its own.
+         *     its entries makes a row of its own. `kept` are restricted questions whose answers are kept
+         *     beside the row, sealed, in a register for cleared eyes.
          */
         FileRow: {
             /**
@@ -5480,6 +5501,11 @@ export interface components {
              * @default
              */
             per?: string | "";
+            /**
+             * Kept
+             * @default []
+             */
+            kept?: string[];
         };
         /**
          * FindingOut
@@ -6282,6 +6308,38 @@ export interface components {
             title: string;
             /** Items */
             items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * KeptOut
+         * @description A restricted question of a questionnaire; seeing the answer may need a reason.
+         */
+        KeptOut: {
+            /**
+             * Questionnaire Id
+             * Format: uuid
+             */
+            questionnaire_id: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Asks Reason */
+            asks_reason: boolean;
+        };
+        /**
+         * KeptShown
+         * @description A restricted answer in words, empty where none was given.
+         */
+        KeptShown: {
+            /**
+             * Questionnaire Id
+             * Format: uuid
+             */
+            questionnaire_id: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * Laid
@@ -9249,7 +9307,10 @@ export interface components {
             /** Codes */
             codes: string[];
         };
-        /** Register */
+        /**
+         * Register
+         * @description One that is `cleared` may hold restricted answers beside its rows, for cleared eyes.
+         */
         Register: {
             /**
              * Id
@@ -9265,6 +9326,11 @@ export interface components {
              * @default 1
              */
             revision?: number;
+            /**
+             * Cleared
+             * @default false
+             */
+            cleared?: boolean;
         };
         /**
          * RegisterChanged
@@ -9280,7 +9346,8 @@ export interface components {
         /**
          * RegisterIn
          * @description What a register becomes over `revision`. With `clear` cells that cannot be kept in what their
-         *     column becomes are cleared; without it nothing is changed where there are any.
+         *     column becomes are cleared; without it nothing is changed where there are any. Where it is no
+         *     more `cleared` what was restricted beside its rows is removed.
          */
         RegisterIn: {
             /** Revision */
@@ -9294,6 +9361,11 @@ export interface components {
              * @default false
              */
             clear?: boolean;
+            /**
+             * Cleared
+             * @default false
+             */
+            cleared?: boolean;
         };
         /**
          * RegisterNamed
@@ -9319,7 +9391,10 @@ export interface components {
             /** Others */
             others: components["schemas"]["OtherHere"][];
         };
-        /** RegisterOut */
+        /**
+         * RegisterOut
+         * @description One that is `cleared` may hold restricted answers beside its rows.
+         */
         RegisterOut: {
             /**
              * Id
@@ -9334,6 +9409,11 @@ export interface components {
             rows: number;
             /** Rights */
             rights: ("share" | "write" | "review" | "read")[];
+            /**
+             * Cleared
+             * @default false
+             */
+            cleared?: boolean;
         };
         /** RegisterRead */
         RegisterRead: {
@@ -9497,6 +9577,17 @@ export interface components {
          * @description `reason` is asked for by some clearances; it stands on the trail.
          */
         Reveal: {
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RevealRow
+         * @description `reason` is asked for by some clearances; it stands on the trail.
+         */
+        RevealRow: {
             /**
              * Reason
              * @default
@@ -9808,7 +9899,8 @@ export interface components {
         };
         /**
          * RowPlannedOut
-         * @description A new row, or the `rows` that are brought up to date.
+         * @description A new row, or the `rows` that are brought up to date; `kept` restricted answers go beside
+         *     it.
          */
         RowPlannedOut: {
             /** Rule */
@@ -9838,11 +9930,17 @@ export interface components {
             };
             /** Rows */
             rows: components["schemas"]["RowMovedOut"][];
+            /**
+             * Kept
+             * @default 0
+             */
+            kept?: number;
         };
         /**
          * RowRead
          * @description A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
-         *     it came from, where one may see that; `gone` tells that the entry was deleted.
+         *     it came from, where one may see that; `gone` tells that the entry was deleted. `kept` are the
+         *     restricted questions whose answers stand beside it, for those with clearance alone.
          */
         RowRead: {
             row: components["schemas"]["RegisterRowOut"];
@@ -9860,6 +9958,11 @@ export interface components {
             gone: boolean;
             /** Files */
             files: components["schemas"]["FileInRow"][];
+            /**
+             * Kept
+             * @default []
+             */
+            kept?: components["schemas"]["KeptOut"][];
         };
         /**
          * RowView
@@ -18357,6 +18460,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowRead"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reveal_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevealRow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptShown"][];
                 };
             };
             /** @description Default Response */

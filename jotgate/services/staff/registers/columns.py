@@ -3,6 +3,7 @@
 import asyncio
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Stale
@@ -17,7 +18,7 @@ from jotgate.services.staff.registers.writing import put_cells
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
-from jotgate.store.registers import ordered, registers, rows
+from jotgate.store.registers import ordered, registers, row_secrets, rows
 
 AT_ONCE = 1_000
 """Rows that are read anew at once."""
@@ -26,12 +27,14 @@ AT_ONCE = 1_000
 @dataclass(frozen=True)
 class ColumnsGiven:
     """What a register becomes over `revision`. Cells that cannot be kept are cleared with `clear`;
-    without it nothing is changed where there are any."""
+    without it nothing is changed where there are any. Where it is not `cleared` any more, what was
+    restricted beside its rows is removed."""
 
     revision: int
     name: str
     columns: Sequence[Column]
     clear: bool
+    cleared: bool = False
 
 
 @dataclass(frozen=True)
@@ -56,25 +59,34 @@ async def put(context: Context, account: Account, id: UUID, given: ColumnsGiven)
     name = " ".join(given.name.split())
     try:
         with named(name):
-            async with context.engine.begin() as conn:
+            async with context.restricted.begin() as conn:
                 await needs(conn, account, "write", id, "register")
                 before = there(await registers.locked(conn, id))
                 if before.revision != given.revision:
                     raise Stale("Somebody changed the columns in the meantime.", current=before)
+                if given.cleared != before.cleared:
+                    await needs(conn, account, "share", id, "register")
                 made = Register(
-                    id=id, name=name, columns=tuple(given.columns), revision=before.revision + 1
+                    id=id,
+                    name=name,
+                    columns=tuple(given.columns),
+                    revision=before.revision + 1,
+                    cleared=given.cleared,
                 )
                 await _rewrite(context, conn, account, before, made, given.clear)
+                if before.cleared and not made.cleared:
+                    await row_secrets.remove(conn, id)
                 await registers.put(conn, made)
-                gone = [one.label for one in before.columns if one.key not in _keys(made)]
+                told: dict[str, Any] = {"name": name}
+                told["gone"] = [one.label for one in before.columns if one.key not in _keys(made)]
+                told |= {} if made.cleared == before.cleared else {"cleared": made.cleared}
                 await note(
                     context,
                     conn,
                     account.id,
                     "register_changed",
                     register_id=id,
-                    name=name,
-                    gone=gone,
+                    **told,
                 )
     except _Unfit as found:
         return ColumnsPut(before, found.count, tuple(found.told))

@@ -22,6 +22,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
 from jotgate.services.staff import questionnaires
 from jotgate.services.staff.entries import Download, download
+from jotgate.services.staff.registers.kept import Kept, kept_beside
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
 from jotgate.store import accounts, entries
@@ -170,7 +171,8 @@ CHANGES = 200
 class RowRead:
     """A row with what became of it, the last first; `names` are those of the people of the office.
     `source` is the questionnaire and the entry that it came from, where the reader may see that;
-    `gone` tells that the entry was deleted."""
+    `gone` tells that the entry was deleted. `kept` are the restricted questions whose answers stand
+    beside it, of those that the reader is cleared for."""
 
     register: Register
     row: Row
@@ -179,6 +181,7 @@ class RowRead:
     source: tuple[UUID, UUID] | None
     gone: bool
     files: tuple[FileFacts, ...]
+    kept: tuple[Kept, ...]
 
 
 async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowRead:
@@ -195,7 +198,8 @@ async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowR
         source, gone = await _source(conn, account, questionnaire_id, entry_id)
         files = await row_files.files_of(conn, row_id)
     names = {person.id: person.name for person in everybody}
-    return RowRead(register, one, tuple(changes), names, source, gone, tuple(files))
+    kept = await kept_beside(context, account, row_id) if register.cleared else ()
+    return RowRead(register, one, tuple(changes), names, source, gone, tuple(files), kept)
 
 
 async def _source(

@@ -19,7 +19,7 @@ import { Replay } from "./Replay";
 import type { Register } from "./rules";
 import { RuleList } from "./RuleList";
 import { Runs, useOpenRuns } from "./Runs";
-import { carriedOf, choices, openSubjects, partsOf, rostersOf } from "./subjects";
+import { carriedOf, choices, openSubjects, partsOf, restrictedOf, rostersOf } from "./subjects";
 import { useRouting } from "./useRouting";
 import { useRules } from "./useRules";
 
@@ -54,6 +54,7 @@ function aroundOf({ start, doc, known, hooks }: EditorProps): Around {
     contactFields: choices(start.contact_fields),
     lists: choices(start.lists),
     carried: carriedOf(doc),
+    restricted: restrictedOf(doc),
   };
 }
 

@@ -3,6 +3,7 @@ import { Fragment } from "react";
 import styled from "styled-components";
 
 import { Picker } from "../../ui/Picker";
+import { Toggle } from "../../ui/Toggle";
 import { Mono } from "../../ui/text";
 import { fits, TYPES } from "../registers/columns";
 import type { Subject } from "../subjects";
@@ -134,6 +135,33 @@ function Matching({ act, register, onChange }: EditorProps<File> & { register: R
   );
 }
 
+/** The restricted questions whose answers are kept beside the row, for cleared eyes. */
+function Keeping({
+  act,
+  register,
+  restricted,
+  onChange,
+}: EditorProps<File> & { register: Register }) {
+  const kept = act.kept ?? [];
+  if (!register.cleared || !restricted.length) return null;
+  return (
+    <Line>
+      Beside the row, for people with clearance:
+      {restricted.map(({ code, label }) => (
+        <Toggle
+          key={code}
+          isSelected={kept.includes(code)}
+          onChange={(on) =>
+            onChange({ ...act, kept: on ? [...kept, code] : kept.filter((one) => one !== code) })
+          }
+        >
+          {label}
+        </Toggle>
+      ))}
+    </Line>
+  );
+}
+
 export function FileEditor(props: EditorProps<File>) {
   const { act, subjects, parts, rosters, known, onChange } = props;
   const register = known.find(({ id }) => id === act.register_id);
@@ -204,6 +232,7 @@ export function FileEditor(props: EditorProps<File>) {
             ))}
           </Mapping>
           <Matching {...props} register={register} />
+          <Keeping {...props} register={register} />
         </>
       ) : null}
     </Stack>

@@ -18,6 +18,8 @@ export interface Around {
   people: readonly Part[];
   contactFields: readonly Part[];
   lists: readonly Part[];
+  /** The questions that are restricted. */
+  restricted: readonly Part[];
   /** The values that are carried and not restricted. */
   carried: readonly Subject[];
 }

@@ -134,6 +134,7 @@ function Filed({ effect, known }: { effect: Extract<Effect, { kind: "row" }>; kn
           {Object.keys(row.after).length ? null : <dt>Nothing in it would change.</dt>}
         </dl>
       ))}
+      {effect.kept ? <p>What is restricted goes beside it, and is not shown here.</p> : null}
       {changes ? null : (
         <dl>
           {columns.map((column) => (

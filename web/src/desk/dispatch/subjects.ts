@@ -51,6 +51,11 @@ export const carriedOf = (doc: Doc): Subject[] =>
     .filter((item) => isCarried(item) && !item.restricted && !item.about)
     .map((item) => subjectOf(doc, item));
 
+export const restrictedOf = (doc: Doc): Part[] =>
+  everyItem(doc)
+    .filter((item) => isValued(item) && item.restricted)
+    .map((item) => ({ code: item.key, label: subjectOf(doc, item).label }));
+
 export interface Part {
   code: string;
   label: string;

@@ -24,6 +24,7 @@ function fileWords(act: File, { known, rosters }: Around) {
       to register <b>{register?.name ?? "that is gone"}</b>,{" "}
       {count(Object.keys(act.columns ?? {}).length, "column")}
       {roster ? <>, a row for each of {roster.label}</> : null}
+      {act.kept?.length ? <>, with {count(act.kept.length, "restricted answer")}</> : null}
       {act.matching ? (
         <>, brought up to date by {act.matching.columns.map(label).join(", ")}</>
       ) : null}

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
+import { Toggle } from "../../ui/Toggle";
 import { registers } from "../data";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { areReady, ColumnFields, keyed } from "./ColumnFields";
@@ -21,9 +22,10 @@ interface FormProps {
 
 const cells = (count: number) => (count === 1 ? "1 cell" : `${count.toLocaleString("en")} cells`);
 
-function Form({ read: { register }, at, onClose }: FormProps) {
+function Form({ read: { register, rights }, at, onClose }: FormProps) {
   const queries = useQueryClient();
   const [name, setName] = useState(register.name);
+  const [cleared, setCleared] = useState(register.cleared ?? false);
   const [columns, setColumns] = useState<readonly Column[]>(register.columns);
   const putting = useDoing(
     (clear: boolean) =>
@@ -32,6 +34,7 @@ function Form({ read: { register }, at, onClose }: FormProps) {
         name,
         columns: keyed(columns),
         clear,
+        cleared,
       }),
     [],
     ({ unfit }) => {
@@ -70,6 +73,14 @@ function Form({ read: { register }, at, onClose }: FormProps) {
           putting.reset();
         }}
       />
+      {rights.includes("share") ? (
+        <Toggle isSelected={cleared} onChange={setCleared}>
+          Rules may keep restricted answers beside its rows, for people with clearance
+        </Toggle>
+      ) : null}
+      {register.cleared && !cleared ? (
+        <Strip tone="care">What is restricted beside its rows goes for good.</Strip>
+      ) : null}
       {gone.length ? (
         <Strip tone="care">
           {gone.map((one) => one.label).join(", ")} goes with everything in it. What stood there is

@@ -11,6 +11,7 @@ import { Loaded } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
 import { when } from "../when";
 import { cellWords, type People } from "./columns";
+import { KeptBeside } from "./KeptBeside";
 
 type Read = Schema<"RowRead">;
 type Change = Read["changes"][number];
@@ -167,6 +168,7 @@ export function RowPane({ id, row, people, onClose }: RowPaneProps) {
               ))}
             </dl>
             <FilesOf id={id} read={read} />
+            {read.kept?.length ? <KeptBeside id={id} row={row} kept={read.kept} /> : null}
             <h3>What happened to it</h3>
             <ul>
               {read.changes.map((change, at) => (

@@ -94,7 +94,10 @@ const SAID: Record<Mark["action"], Said> = {
   hook_removed: ({ name }) => `removed ${String(name)}, a system to call`,
   replayed: (d) => `replayed the rules on past entries: ${text(d["entries"])}`,
   register_created: (d) => `made the register ${text(d["name"])}`,
-  register_changed: (d) => `changed the columns of the register ${text(d["name"])}`,
+  register_changed: (d) =>
+    "cleared" in d
+      ? `${d["cleared"] ? "let" : "no longer let"} the register ${text(d["name"])} hold restricted answers`
+      : `changed the columns of the register ${text(d["name"])}`,
   register_removed: (d) =>
     `deleted the register ${text(d["name"])} with its rows: ${text(d["count"])}`,
   rows_removed: (d) => `deleted rows of a register: ${text(d["count"])}`,
@@ -130,7 +133,7 @@ const SAID: Record<Mark["action"], Said> = {
   set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
   restricted_sent: (d) => `restricted answers were sent to ${text(d["name"])}: ${list(d["keys"])}`,
   restricted_seen: (d) =>
-    `saw restricted answers of entry ${text(d["number"])}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +
+    `saw restricted answers of ${d["row"] ? `row ${text(d["row"])} of a register` : `entry ${text(d["number"])}`}${d["keys"] ? ` (${list(d["keys"])})` : ""}` +
     `${d["token"] ? `, by the token ${text(d["token"])}` : ""}${d["reason"] ? `: “${text(d["reason"])}”` : ""}`,
   trail_exported: () => "exported the trail",
 };

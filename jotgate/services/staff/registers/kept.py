@@ -1,0 +1,99 @@
+"""Restricted answers beside the rows of registers, for those with clearance for where they come
+from."""
+
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
+from jotgate.core.records.accounts import Account
+from jotgate.services.context import Context
+from jotgate.services.sealing import unseal_cell
+from jotgate.services.staff.rights import NO_CLEARANCE, needs
+from jotgate.services.trail import note
+from jotgate.store import parts
+from jotgate.store.base import Connection
+from jotgate.store.registers import row_secrets, rows
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A restricted question of a questionnaire, by what staff call it; whether seeing the answer
+    needs a reason."""
+
+    questionnaire_id: UUID
+    key: str
+    label: str
+    asks_reason: bool
+
+
+async def _clearances(context: Context, conn: Connection, account: Account) -> dict[UUID, bool]:
+    """The questionnaires that somebody is cleared for, and whether that asks for a reason."""
+    if not account.cleared:
+        return {}
+    now, found = context.clock.now(), dict[UUID, bool]()
+    for id in await parts.clearances_of(conn, account.id, now):
+        leave = await parts.clearance(conn, account.id, id, now)
+        if leave is not None:
+            found[id] = leave.asks_reason
+    return found
+
+
+async def kept_beside(context: Context, account: Account, row_id: int) -> tuple[Kept, ...]:
+    """What is kept beside a row that `account` may read, as far as they are cleared."""
+    async with context.restricted.connect() as conn:
+        cleared = await _clearances(context, conn, account)
+        found = await row_secrets.of_row(conn, row_id, cleared) if cleared else []
+    return tuple(
+        Kept(one.questionnaire_id, one.key, one.label, cleared[one.questionnaire_id])
+        for one in found
+    )
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A restricted answer in words, empty where none was given."""
+
+    questionnaire_id: UUID
+    key: str
+    words: str
+
+
+async def reveal(
+    context: Context, account: Account, id: UUID, row_id: int, reason: str
+) -> tuple[Shown, ...]:
+    """What is kept beside a row; the trail has the reading before it is out. Raises NotFound,
+    NotAllowed without clearance, Invalid where that asks for a reason and none is given."""
+    async with context.restricted.begin() as conn:
+        await needs(conn, account, "read", id, "register")
+        if await rows.row(conn, id, row_id) is None:
+            raise NotFound("There is no such row.")
+        cleared = await _clearances(context, conn, account)
+        found = await row_secrets.of_row(conn, row_id, cleared) if cleared else []
+        if not found:
+            raise NotAllowed(NO_CLEARANCE)
+        if any(cleared[one.questionnaire_id] for one in found) and not reason.strip():
+            message = "Say why you have to see this. The reason stands on the trail."
+            raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
+        told: dict[str, Any] = {"reason": " ".join(reason.split())} if reason.strip() else {}
+        told |= {"token": account.token} if account.token else {}
+        for questionnaire_id in sorted({one.questionnaire_id for one in found}):
+            keys = [one.key for one in found if one.questionnaire_id == questionnaire_id]
+            told |= {"row": row_id, "keys": keys}
+            await note(
+                context,
+                conn,
+                account.id,
+                "restricted_seen",
+                questionnaire_id,
+                register_id=id,
+                **told,
+            )
+    return tuple(
+        Shown(
+            one.questionnaire_id,
+            one.key,
+            unseal_cell(context, row_id, one.questionnaire_id, one.key, one.sealed),
+        )
+        for one in found
+    )

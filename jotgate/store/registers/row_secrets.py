@@ -1,0 +1,68 @@
+"""Restricted answers that stand beside rows of registers for cleared eyes, sealed. One role of the
+database alone reads and writes them (`store/grants.py`)."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+from uuid import UUID
+
+from sqlalchemy import BigInteger, Column, ForeignKey, LargeBinary, String, Table, delete, select
+from sqlalchemy.dialects.postgresql import insert as upsert
+
+from jotgate.store.base import Connection, metadata, uuid_column
+from jotgate.store.registers.rows import rows
+
+row_secrets = Table(
+    "row_secrets",
+    metadata,
+    Column(
+        "row_id",
+        BigInteger,
+        ForeignKey("register_rows.id", ondelete="CASCADE"),
+        primary_key=True,
+    ),
+    uuid_column(
+        "questionnaire_id",
+        ForeignKey("questionnaires.id", ondelete="CASCADE"),
+        primary_key=True,
+        index=True,
+    ),
+    Column("key", String, primary_key=True),
+    Column("label", String, nullable=False),
+    Column("sealed", LargeBinary, nullable=False),
+)
+
+
+@dataclass(frozen=True)
+class Secret:
+    """An answer under `key` of a questionnaire, called `label`; sealed also where it is empty."""
+
+    questionnaire_id: UUID
+    key: str
+    label: str
+    sealed: bytes
+
+
+async def put(conn: Connection, row_id: int, found: Sequence[Secret]) -> None:
+    """Keep these beside a row, in place of those of the same questions."""
+    for one in found:
+        query = upsert(row_secrets).values(row_id=row_id, **vars(one))
+        newer = {"label": one.label, "sealed": one.sealed}
+        keys = ["row_id", "questionnaire_id", "key"]
+        await conn.execute(query.on_conflict_do_update(index_elements=keys, set_=newer))
+
+
+async def of_row(
+    conn: Connection, row_id: int, questionnaire_ids: Collection[UUID]
+) -> list[Secret]:
+    """Those beside a row that come from these questionnaires."""
+    s = row_secrets.c
+    query = select(s.questionnaire_id, s.key, s.label, s.sealed).where(
+        s.row_id == row_id, s.questionnaire_id.in_(questionnaire_ids)
+    )
+    return [Secret(*row) for row in await conn.execute(query.order_by(s.questionnaire_id, s.key))]
+
+
+async def remove(conn: Connection, register_id: UUID) -> int:
+    """Remove all that stand beside rows of a register; how many."""
+    own = select(rows.c.id).where(rows.c.register_id == register_id)
+    return (await conn.execute(delete(row_secrets).where(row_secrets.c.row_id.in_(own)))).rowcount
