@@ -67,6 +67,10 @@ const Not = styled.p`
   padding: 7px 11px;
 `;
 
+const Beside = styled.p`
+  padding: 0 11px 9px;
+`;
+
 type Effect = Schema<"Rehearsal">["effects"][number];
 
 function Letter({ effect }: { effect: Extract<Effect, { kind: "notice" }> }) {
@@ -134,7 +138,6 @@ function Filed({ effect, known }: { effect: Extract<Effect, { kind: "row" }>; kn
           {Object.keys(row.after).length ? null : <dt>Nothing in it would change.</dt>}
         </dl>
       ))}
-      {effect.kept ? <p>What is restricted goes beside it, and is not shown here.</p> : null}
       {changes ? null : (
         <dl>
           {columns.map((column) => (
@@ -151,6 +154,9 @@ function Filed({ effect, known }: { effect: Extract<Effect, { kind: "row" }>; kn
           ))}
         </dl>
       )}
+      {effect.kept ? (
+        <Beside>What is restricted goes beside it, and is not shown here.</Beside>
+      ) : null}
     </Box>
   );
 }
@@ -192,7 +198,7 @@ export function Shown({ effect, known, around }: ShownProps) {
             <Mono>{JSON.stringify(effect.body, null, 2)}</Mono>
           </pre>
           {around.hooks.find(({ id }) => id === effect.hook_id)?.cleared ? (
-            <p>What is restricted goes along, and is not shown here.</p>
+            <Beside>What is restricted goes along, and is not shown here.</Beside>
           ) : null}
         </Box>
       );

@@ -168,7 +168,7 @@ export function RowPane({ id, row, people, onClose }: RowPaneProps) {
               ))}
             </dl>
             <FilesOf id={id} read={read} />
-            {read.kept?.length ? <KeptBeside id={id} row={row} kept={read.kept} /> : null}
+            {read.kept?.length ? <KeptBeside key={row} id={id} row={row} kept={read.kept} /> : null}
             <h3>What happened to it</h3>
             <ul>
               {read.changes.map((change, at) => (
