@@ -19,5 +19,8 @@ async def test_nothing_is_lost_and_nothing_doubled(
     address = await staged(installation)
     found = Trouble(installation, processes, Random(15), ENTRIES, KILLS).through(address, 90)
     both = (ENTRIES, ENTRIES)
-    assert found == Outcome(ENTRIES, both, ENTRIES, ENTRIES, both, found.troubled)
+    assert found == Outcome(
+        ENTRIES, both, ENTRIES, both, found.carers, ENTRIES, both, found.troubled
+    )
+    assert found.carers <= 1
     assert found.troubled > ENTRIES // 6

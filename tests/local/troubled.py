@@ -24,14 +24,26 @@ from jotgate.adapters.simulated.mail_room import MessageHandler
 from jotgate.adapters.simulated.webhook_bench import Bench, Told, bench_app
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.handling import Handling
+from jotgate.core.records.accounts import Team
 from jotgate.local.cluster import Cluster
 from jotgate.local.installation import Installation
 from jotgate.local.processes import Processes, web_arguments
+from jotgate.services.context import Context
 from jotgate.services.staff import dispatch_rules, handling, hooks
+from jotgate.services.staff.contacts import lists
+from jotgate.store import parts
 from jotgate.wiring import open_context
 from tests.core.dispatch.rules import file, notice
 from tests.local.test_failures import WORKER, kill, rows, submit, until
-from tests.scenes import set_scene
+from tests.scenes import Scene, set_scene
+
+MEMBERS = """
+    select count(distinct c.email)
+    from contact_list_members m join contacts c on c.id = m.contact_id
+"""
+CARERS = """
+    select max(n) - min(n) from (select count(*) n from entries group by carer_id) each
+"""
 
 AGAIN = 0.2
 """Seconds until somebody whose answers were not taken sends them again."""
@@ -83,20 +95,39 @@ def outside(installation: Installation, random: Random) -> Iterator[tuple[Unreli
         thread.join()
 
 
+MILLBECK = {"kind": "fixed", "text": "millbeck"}
+CONSENT = {"consent": "source", "option": "own", "email": "name"}
+
+ACTS = 7
+
+
+async def crew(context: Context, scene: Scene) -> dict[str, Any]:
+    """The people of a team, in turn."""
+    id = context.ids.id()
+    async with context.engine.begin() as conn:
+        members = (scene.coordinator.id, scene.reviewer.id)
+        await parts.add_team(conn, Team(id, "Crew", "", members))
+    return {"kind": "team", "team_id": str(id), "in_turn": True}
+
+
 async def staged(installation: Installation) -> str:
-    """The address of a questionnaire whose one rule has every kind of act."""
+    """The address of a questionnaire whose one rule has every kind of act that needs no contact."""
     async with open_context(installation.settings) as context:
         scene = await set_scene(context)
         who, id = scene.coordinator, scene.id
         statuses = Handling.model_validate({"statuses": [{"key": "in", "name": "In"}]})
         await handling.save(context, who, id, statuses, 1)
         address = f"http://127.0.0.1:{installation.settings.webhook_bench_port}/calls"
+        listed = await lists.add(context, who, "Letters")
         called = (await hooks.add(context, who, id, "Lab", address)).hook.id
         acts = [
             file(scene.rest.id, name="name"),
             notice("{name}", "Entry {entry_number}"),
             {"kind": "call", "hook_id": str(called)},
             {"kind": "status", "status": "in"},
+            {"kind": "care", "who": await crew(context, scene)},
+            {"kind": "value", "key": "district", "source": MILLBECK},
+            {"kind": "list", "list_id": str(listed), **CONSENT},
         ]
         rules = Dispatch.model_validate({"rules": [{"key": "all", "acts": acts}]})
         await dispatch_rules.save(context, who, id, rules, 2)
@@ -129,13 +160,16 @@ def hurry(installation: Installation) -> None:
 @dataclass(frozen=True)
 class Outcome:
     """How many there are at the end, of what there should be one for each entry: entries with
-    different answers, rows and entries that they are of, entries with the status, letters, and
-    calls with the entries that they are of; `troubled` are letters and calls that were tried again.
-    """
+    different answers, rows and entries that they are of, entries with the status and the carried
+    value, contacts on the list, consents, letters, and calls with the entries that they are of;
+    `carers` is how many more entries one of the crew has than another, `troubled` are letters and
+    calls that were tried again."""
 
     entries: int
     rows: tuple[int, int]
     statuses: int
+    listed: tuple[int, int]
+    carers: int
     letters: int
     calls: tuple[int, int]
     troubled: int
@@ -204,13 +238,13 @@ class Trouble:
         base = self.installation.settings.public_url
         while True:
             with suppress(httpx.TransportError):
-                if submit(base, address, f"entry-{number:020}", f"n{number}") == 201:
+                if submit(base, address, f"entry-{number:020}", f"n{number}@example.org") == 201:
                     return
             time.sleep(AGAIN)
 
     def _all_done(self) -> bool:
         hurry(self.installation)
-        return states(self.installation) == {"done": 4 * self.entries}
+        return states(self.installation) == {"done": ACTS * self.entries}
 
     def _outcome(self, bench: Bench) -> Outcome:
         def counted(query: str) -> tuple[int, ...]:
@@ -222,7 +256,12 @@ class Trouble:
         return Outcome(
             entries=counted("select count(distinct answers ->> 'name') from entries")[0],
             rows=(filed[0], filed[1]),
-            statuses=counted("select count(*) from entries where status = 'in'")[0],
+            statuses=counted(
+                "select count(*) from entries"
+                " where status = 'in' and answers ->> 'district' = 'millbeck'"
+            )[0],
+            listed=(counted(MEMBERS)[0], counted("select count(*) from list_consents")[0]),
+            carers=counted(CARERS)[0],
             letters=len(list((self.installation.folder / "mail-room").glob("*.eml"))),
             calls=(len(told), len(set(told))),
             troubled=counted("select count(*) from runs where tries > 1")[0],
