@@ -14,7 +14,7 @@ RESTRICTED = ("restricted_answers", "restricted_versions")
 """Written by everybody who submits, read by one role."""
 
 KEPT = ("row_secrets",)
-"""Read and written by that role alone."""
+"""Read and written by that role alone; requests only see which there are."""
 
 
 def grant(migrations_url: str, requests: str, restricted: str) -> None:
@@ -36,6 +36,8 @@ def grant(migrations_url: str, requests: str, restricted: str) -> None:
         for table in KEPT:
             names = {"table": sql.Identifier(table), "role": sql.Identifier(requests)}
             connection.execute(sql.SQL("revoke all on {table} from {role}").format(**names))
+            seeing = "grant select (row_id, questionnaire_id, key) on {table} to {role}"
+            connection.execute(sql.SQL(seeing).format(**names))
 
 
 def _everything(connection: Connection, role: str) -> None:

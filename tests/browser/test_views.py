@@ -40,7 +40,7 @@ ROOMS = {
     "mail-room": ("/desk/mail-room", "Mail room"),
     "trail": ("/desk/trail", "signed in"),
     "people": ("/desk/people", "Saltings crew"),
-    "contacts": ("/desk/contacts", "32 contacts"),
+    "contacts": ("/desk/contacts", "37 contacts"),
     "contacts-import": ("/desk/contacts/import", "200,000 rows"),
     "visitor-sign-in": ("/desk/visitor-sign-in", "Thornmere accounts"),
     "office": ("/desk/office", "Who has to have a second factor"),

@@ -18,7 +18,7 @@ from tests.core.dispatch.rules import file
 from tests.register_rows import rows_of
 from tests.scenes import PASSWORD, SECRET, Scene, clear
 from tests.services.dispatching import arrived, ruled
-from tests.services.test_replay import replayed
+from tests.services.test_replay import looked, replayed
 
 
 async def mark(scene: Scene, account: Account, cleared: bool) -> None:
@@ -120,6 +120,7 @@ async def test_a_replay_brings_what_is_kept_and_a_reason_is_asked_for(
     await ruled(scene, otherwise=(file(scene.rest.id, name="name"),))
     await arrived(scene, "a", ill=True, illness=SECRET)
     await ruled(scene, otherwise=(keeping(scene, "ill", "illness"),))
+    assert [len(one.todo) for one in (await looked(scene)).found] == [1]
     assert (await replayed(scene)).result["row"] == 1
     assert (await replayed(scene)).result["entries"] == 0
     await clear(context, scene.reviewer, scene.id, asks_reason=True)

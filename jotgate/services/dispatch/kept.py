@@ -40,5 +40,4 @@ async def is_kept(conn: Connection, effect: RowPlanned, subject: Subject, row: i
     """Whether all that the act wants kept stands beside a row."""
     if not effect.kept or not effect.register.cleared:
         return True
-    found = await row_secrets.of_row(conn, row, [subject.entry.questionnaire_id])
-    return set(effect.kept) <= {one.key for one in found}
+    return set(effect.kept) <= await row_secrets.keys_of(conn, row, subject.entry.questionnaire_id)

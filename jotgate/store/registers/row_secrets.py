@@ -1,5 +1,5 @@
 """Restricted answers that stand beside rows of registers for cleared eyes, sealed. One role of the
-database alone reads and writes them (`store/grants.py`)."""
+database alone reads and writes them, the others see which there are (`store/grants.py`)."""
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
@@ -49,6 +49,13 @@ async def put(conn: Connection, row_id: int, found: Sequence[Secret]) -> None:
         newer = {"label": one.label, "sealed": one.sealed}
         keys = ["row_id", "questionnaire_id", "key"]
         await conn.execute(query.on_conflict_do_update(index_elements=keys, set_=newer))
+
+
+async def keys_of(conn: Connection, row_id: int, questionnaire_id: UUID) -> frozenset[str]:
+    """The keys of what stands beside a row and comes from one questionnaire."""
+    s = row_secrets.c
+    query = select(s.key).where(s.row_id == row_id, s.questionnaire_id == questionnaire_id)
+    return frozenset((await conn.execute(query)).scalars())
 
 
 async def of_row(
