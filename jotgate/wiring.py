@@ -9,6 +9,7 @@ from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProvider, OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
+from jotgate.adapters.printing import WeasyPrinting
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
@@ -48,7 +49,7 @@ def build_context(settings: Settings) -> Context:
         inspector=PillowInspector(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
-        printing=OwnProcesses(1, 30, 1_000),
+        printing=WeasyPrinting(OwnProcesses(1, 30, 1_000)),
         rendering=NodeRendering(settings.web / "render" / "render.js"),
         public_url=settings.public_url.rstrip("/"),
         session_hours=settings.session_hours,

@@ -19,6 +19,7 @@ from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
+from jotgate.adapters.printing import WeasyPrinting
 from jotgate.adapters.proofs import OwnProcess
 from jotgate.adapters.queue import ProcrastinateQueue
 from jotgate.adapters.rendering import NodeRendering
@@ -188,7 +189,7 @@ async def context(
         inspector=PillowInspector(reading),
         proofs=proofs,
         reading=reading,
-        printing=reading,
+        printing=WeasyPrinting(reading),
         rendering=rendering,
         public_url="http://jotgate.test",
         session_hours=12,

@@ -25,6 +25,7 @@ from jotgate.ports.ids import Ids
 from jotgate.ports.isolated import Isolated, TookTooLong
 from jotgate.ports.mail import Mail, MailRoom
 from jotgate.ports.passkeys import Passkeys
+from jotgate.ports.printing import Printing
 from jotgate.ports.proofs import Proofs
 from jotgate.ports.queue import Queue
 from jotgate.ports.rendering import Rendered, Rendering
@@ -101,7 +102,7 @@ class Context:
     inspector: FileInspector
     proofs: Proofs
     reading: Isolated
-    printing: Isolated
+    printing: Printing
     rendering: Rendering
     public_url: str
     session_hours: int

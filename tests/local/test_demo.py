@@ -9,6 +9,7 @@ import pytest
 
 from jotgate.core.records.accounts import Client
 from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
+from jotgate.demo.sign_ups import PEOPLE
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
@@ -39,7 +40,8 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
         stands = [line.brief.stands for line in lines]
         assert stands.count("full") == 1
         assert "shut" not in stands
-        assert sum(line.summary.entries for line in lines) == sum(ENTRIES.values()) + LATELY
+        wanted = sum(ENTRIES.values()) + LATELY + len(PEOPLE)
+        assert sum(line.summary.entries for line in lines) == wanted
         wells = lines[0].summary
         page = await entries.page(context, signed.session.account, wells.id, None)
         assert page.cleared

@@ -3,7 +3,6 @@
 import io
 from dataclasses import replace
 from email import message_from_bytes, policy
-from typing import Any
 
 from pypdf import PdfReader
 
@@ -19,7 +18,7 @@ from tests.services.dispatching import arrived, ruled, send_all
 class TooSlow:
     """Where nothing gets done in time."""
 
-    async def run(self, *_: Any) -> Any:
+    async def pdf(self, html: str) -> bytes:
         raise TookTooLong
 
     def close(self) -> None: ...

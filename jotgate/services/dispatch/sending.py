@@ -15,7 +15,6 @@ import orjson
 from jotgate.core.dispatch.call_body import with_restricted
 from jotgate.core.dispatch.due import TRIES, pause_after
 from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
-from jotgate.core.formats.pdf import pdf
 from jotgate.core.records.dispatch import Run
 from jotgate.core.words import letter as letter_words
 from jotgate.ports.calls import Answered, Call, CallFailed
@@ -133,7 +132,7 @@ async def _with_pdfs(context: Context, found: list[Run], letter: Letter) -> Lett
     made: list[bytes] = []
     for page in pages:
         try:
-            made.append(await context.printing.run(pdf, page))
+            made.append(await context.printing.pdf(page))
         except TookTooLong:
             words = letter_words(found[0].detail["language"])["letter_not_printed"]
             html = letter.html.replace("</body>", f"<p>{words}</p></body>")

@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
+from jotgate.adapters.printing import pdf
 from jotgate.core.dispatch.effects import NoticePlanned
 from jotgate.core.dispatch.print_page import LONGEST_WORD, print_page
-from jotgate.core.formats.pdf import pdf
 from tests.core.dispatch.rules import notice, rules, run
 
 HOSTILE = (

@@ -1,0 +1,35 @@
+"""Pages in print, by WeasyPrint."""
+
+from typing import Any
+
+from jotgate.adapters.isolated import OwnProcesses
+
+
+class NothingFetched(Exception):
+    """A page named something outside of itself."""
+
+
+def _refuse(url: str, *_: Any, **__: Any) -> Any:
+    raise NothingFetched(url)
+
+
+def pdf(html: str) -> bytes:
+    """The PDF of a whole HTML document. Nothing that it names is fetched: neither files nor
+    addresses."""
+    from weasyprint import HTML
+
+    made: bytes = HTML(string=html, url_fetcher=_refuse).write_pdf()
+    return made
+
+
+class WeasyPrinting:
+    """Each page in a process of its own, whose time and memory are limited."""
+
+    def __init__(self, processes: OwnProcesses) -> None:
+        self._processes = processes
+
+    async def pdf(self, html: str) -> bytes:
+        return await self._processes.run(pdf, html)
+
+    def close(self) -> None:
+        self._processes.close()
