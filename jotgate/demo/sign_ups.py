@@ -41,7 +41,8 @@ COLUMNS: tuple[dict[str, Any], ...] = (
 
 def _rules(register: UUID, list_id: UUID, crew: UUID, laboratory: UUID) -> Dispatch:
     """Of the Saltings its crew takes care, of everybody else the laboratory's people in turn."""
-    columns = {one["key"]: {"kind": "entry", "name": one["key"]} for one in COLUMNS}
+    keys = (*(one["key"] for one in COLUMNS), "entry_number")
+    columns = {key: {"kind": "entry", "name": key} for key in keys}
     file = {"kind": "file", "register_id": str(register), "columns": columns}
     named = {"kind": "value", "key": "crew", "source": {"kind": "fixed", "text": "Saltings crew"}}
     by_crew = {"kind": "care", "who": {"kind": "team", "team_id": str(crew)}}
@@ -74,7 +75,8 @@ def _rules(register: UUID, list_id: UUID, crew: UUID, laboratory: UUID) -> Dispa
 async def sign_up(
     context: Context, owner: Account, id: UUID, teams: dict[str, UUID], now: datetime
 ) -> None:
-    columns = [Column.model_validate(one) for one in COLUMNS]
+    own = {"key": "entry_number", "label": "Sign-up", "type": "entry", "of": id}
+    columns = [Column.model_validate(one) for one in (*COLUMNS, own)]
     register = await registers.add(context, owner, "Samplers", columns)
     list_id = await lists.add(context, owner, "People who help")
     saved = await dispatch_rules.find(context, owner, id)

@@ -197,6 +197,15 @@ async def entry(
     return None if row is None else _entry(row)
 
 
+async def id_of(conn: Connection, questionnaire_id: UUID, number: int) -> UUID | None:
+    """The id of the entry with this number."""
+    query = select(entries.c.id).where(
+        entries.c.questionnaire_id == questionnaire_id, entries.c.number == number
+    )
+    found: UUID | None = (await conn.execute(query)).scalar_one_or_none()
+    return found
+
+
 async def newest(
     conn: Connection,
     questionnaire_id: UUID,

@@ -1,22 +1,23 @@
 """Rows that rules bring up to date, and what is known of them."""
 
 import asyncio
+from uuid import UUID
 
 import pytest
 from sqlalchemy import text
 
-from jotgate.core.common.errors import NotFound
+from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.records.accounts import Part
+from jotgate.core.registers.columns import Column
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import (
-    rehearsing,
-    removing,
-)
+from jotgate.services.staff import people, rehearsing, removing
 from jotgate.services.staff.registers import registers
+from jotgate.store import parts
 from tests.core.dispatch.rules import file
 from tests.register_rows import rows_of
-from tests.scenes import Scene
+from tests.scenes import PASSWORD, Scene
 from tests.services.dispatching import (
     NAMED,
     arrived,
@@ -107,3 +108,29 @@ async def test_a_row_knows_what_became_of_it_and_where_it_came_from(
     assert (read.source, read.gone) == (None, True)
     with pytest.raises(NotFound):
         await registers.row(context, scene.coordinator, scene.saltings.id, row.id)
+
+
+async def test_a_column_names_an_entry_that_its_row_leads_to(
+    scene: Scene, context: Context
+) -> None:
+    """By its number, of the questionnaire that the column says: only a rule of that one puts the
+    number of its own entry there. Who may not see the entry is not led to it."""
+    column = Column.model_validate({"key": "e", "label": "E", "type": "entry", "of": scene.id})
+    other = column.model_copy(update={"key": "o", "of": UUID(int=5)})
+    made = await registers.add(context, scene.coordinator, "Named", [column, other])
+    number = {"kind": "entry", "name": "entry_number"}
+    with pytest.raises(Invalid) as refused:
+        await ruled(scene, otherwise=(file(made.id, o=number),))
+    assert [fault.code for fault in refused.value.faults] == ["wrong_type"]
+    await ruled(scene, otherwise=(file(made.id, e=number),))
+    await arrived(scene, "before")
+    id = await arrived(scene, "a")
+    (row, _) = await rows_of(context, scene.coordinator, made.id)
+    assert row.values == {"e": "2"}
+    read = await registers.row(context, scene.coordinator, made.id, row.id)
+    assert read.named == {"e": id}
+    outside = await people.add(context, "lou@example.org", "Lou", None, PASSWORD)
+    part = Part(context.ids.id(), "reader", outside.id, None)
+    async with context.engine.begin() as conn:
+        await parts.give(conn, part, "register", made.id)
+    assert (await registers.row(context, outside, made.id, row.id)).named == {}

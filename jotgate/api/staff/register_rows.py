@@ -52,7 +52,8 @@ class KeptOut(BaseModel):
 class RowRead(BaseModel):
     """A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
     it came from, where one may see that; `gone` tells that the entry was deleted. `kept` are the
-    restricted questions whose answers stand beside it, for those with clearance alone."""
+    restricted questions whose answers stand beside it, for those with clearance alone; `named`
+    are by column the ids of the entries that it names."""
 
     row: RegisterRowOut
     columns: list[Column]
@@ -63,6 +64,7 @@ class RowRead(BaseModel):
     gone: bool
     files: list[FileInRow]
     kept: list[KeptOut] = []
+    named: dict[str, UUID] = {}
 
 
 @router.get("/rows/{row_id}")
@@ -92,6 +94,7 @@ async def register_row(
         gone=found.gone,
         files=[FileInRow(**vars(one)) for one in found.files],
         kept=[KeptOut(**vars(one)) for one in found.kept],
+        named=dict(found.named),
     )
 
 

@@ -158,6 +158,9 @@ def _is_file(source: Source, scope: Scope) -> bool:
 
 def _from_entry(source: FromEntry, column: Column, at: str, scope: Scope) -> Iterator[Fault]:
     if source.name in ENTRY_SLOTS:
+        if column.of not in (None, scope.known.questionnaire_id):
+            message = f"The column {column.label} names entries of another questionnaire."
+            yield Fault(code="wrong_type", at=at, message=message)
         return
     yield from scope.faults_of(source.name, at)
     item = scope.item(source.name)

@@ -27,7 +27,8 @@ class Known:
     questionnaire's entries, and the people of the office. `carers` are those of them who may see
     the entries, by id; `turns` has of each team those who may, the one whose turn it is first.
     Contacts have `contact_fields` of the office's own, and are on `lists`; `counted` are the keys
-    by which the gate counts places. Whoever does not `reach` contacts has no rule change them."""
+    by which the gate counts places. Whoever does not `reach` contacts has no rule change them.
+    `questionnaire_id` is whose rules they are."""
 
     registers: Mapping[UUID, Register] = field(default_factory=dict)
     hooks: Mapping[UUID, Hook] = field(default_factory=dict)
@@ -40,3 +41,4 @@ class Known:
     lists: Mapping[UUID, str] = field(default_factory=dict)
     counted: frozenset[str] = frozenset()
     reaches: bool = True
+    questionnaire_id: UUID | None = None

@@ -107,7 +107,7 @@ def _given(column: Column, value: Value, said: str) -> object:
 
 
 COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
-    "number": ("number",),
+    "number": ("number", "entry"),
     "day": ("date",),
     "time": ("time",),
     "moment": ("date_time",),
@@ -116,7 +116,7 @@ COLUMNS: Mapping[Holds, tuple[ColumnType, ...]] = {
     "picks": ("pick_many",),
     "order": ("pick_many",),
     "files": ("files",),
-    "text": ("pick_one", "number", "date", "email", "phone", "web_address", "person"),
+    "text": ("pick_one", "number", "date", "email", "phone", "web_address", "person", "entry"),
 }
 """The types of column, beside texts, that can take what an item holds. A text may fit any of those
 that are written, or not: that shows with each entry."""

@@ -4,7 +4,7 @@ from jotgate.core.document.questionnaire import Questionnaire, blank
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.values import column_items
 
-NOT_ASKED = ("person", "computed")
+NOT_ASKED = ("person", "entry", "computed")
 """What is written by staff, or follows from other columns."""
 
 

@@ -177,6 +177,19 @@ def _person(column: Column, given: object, where: Where) -> str:
     return found[0]
 
 
+LAST_NUMBER = 2**31 - 1
+"""Of an entry, as PostgreSQL counts them."""
+
+
+def _entry(column: Column, given: object, where: Where) -> str:
+    """The number of an entry, also as it stands in lists: 0012."""
+    said = _said(given)
+    digits = said.lstrip("0") if said.isascii() and said.isdigit() else ""
+    if not digits or len(digits) > 10 or int(digits) > LAST_NUMBER:
+        raise NotFit("Write the number of an entry, such as 12.")
+    return digits
+
+
 def _not_written(told: str) -> Callable[[Column, object, Where], Cell]:
     def read(column: Column, given: object, where: Where) -> Cell:
         raise NotFit(told)
@@ -198,6 +211,7 @@ _READING: Mapping[ColumnType, Callable[[Column, Any, Where], Cell]] = {
     "phone": _checked(_phone, "This is not a phone number."),
     "web_address": _checked(web_address, "This is not a web address."),
     "person": _person,
+    "entry": _entry,
     "files": _not_written("Files come from entries, and cannot be written."),
     "computed": _not_written("This is computed from other columns, and cannot be written."),
 }

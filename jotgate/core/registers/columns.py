@@ -23,6 +23,7 @@ ColumnType = Literal[
     "web_address",
     "person",
     "files",
+    "entry",
     "computed",
 ]
 COLUMN_TYPES: tuple[ColumnType, ...] = get_args(ColumnType)
@@ -41,13 +42,15 @@ class Choice(Part):
 
 class Column(Part):
     """Only one that is picked from has `options`, each code once; only a computed one a `formula`,
-    from other columns of its row."""
+    from other columns of its row. One that names entries names those `of` a questionnaire, by their
+    numbers."""
 
     key: Key
     label: Label
     type: ColumnType = "text"
     options: tuple[Choice, ...] = Field((), max_length=500)
     formula: Formula | None = None
+    of: UUID | None = None
 
     @model_validator(mode="after")
     def _picked_from(self) -> Self:
@@ -57,6 +60,8 @@ class Column(Part):
             raise ValueError("two options have the same code")
         if (self.type == "computed") != (self.formula is not None):
             raise ValueError("a computed column has a formula, and no other has")
+        if (self.type == "entry") != (self.of is not None):
+            raise ValueError("a column of entries names their questionnaire, and no other does")
         return self
 
 

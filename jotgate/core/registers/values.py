@@ -76,6 +76,7 @@ _ITEMS: Mapping[ColumnType, Callable[[Mapping[str, Any], Column], Item]] = {
     "web_address": _plain(WebAddress, "web_address"),
     "person": _picking(PickOne, "pick_one"),
     "files": _plain(File, "file"),
+    "entry": _plain(Number, "number"),
     "computed": _computed,
 }
 
@@ -107,6 +108,7 @@ def column_items(
 
 _VALUES: Mapping[ColumnType, Callable[[Any], Value]] = {
     "number": Decimal,
+    "entry": Decimal,
     "date": date.fromisoformat,
     "time": time.fromisoformat,
     "date_time": datetime.fromisoformat,

@@ -36,6 +36,7 @@ async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> K
         await contacts.fields(conn),
         await lists.names(conn),
         gate.value.counts_by if gate else frozenset(),
+        questionnaire_id=questionnaire_id,
     )
 
 

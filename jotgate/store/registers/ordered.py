@@ -57,7 +57,7 @@ def _by(column: Column, people: Sequence[str]) -> ColumnElement[Any]:
     """What a column is sorted by: numbers as such, options as they stand, people by `people`."""
     cell = _cell(column)
     match column.type:
-        case "number":
+        case "number" | "entry":
             return cell.cast(Numeric)
         case "computed":
             numeric = column.formula is not None and column.formula.do != "first"

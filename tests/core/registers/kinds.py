@@ -19,6 +19,7 @@ MORE: dict[str, dict[str, Any]] = {
     "pick_one": {"options": USES},
     "pick_many": {"options": USES},
     "computed": {"formula": {"do": "count", "of": ["text"]}},
+    "entry": {"of": "0b9c7a52-6f0e-4f0c-8f6b-1d9f6c1f0a09"},
 }
 
 GIVEN: dict[str, tuple[Any, ...]] = {
@@ -35,6 +36,7 @@ GIVEN: dict[str, tuple[Any, ...]] = {
     "phone": ("+44 20 7946 0991",),
     "web_address": ("https://example.org/x",),
     "person": tuple(PEOPLE),
+    "entry": ("9", "10", "174"),
 }
 """Cells of every type that is written."""
 

@@ -19,6 +19,8 @@ def column(type: str) -> Column:
     more: dict[str, Any] = {"options": USES} if type in PICKED else {}
     if type == "computed":
         more = {"formula": {"do": "count", "of": ["d"]}}
+    if type == "entry":
+        more = {"of": "0b9c7a52-6f0e-4f0c-8f6b-1d9f6c1f0a09"}
     return Column.model_validate({"key": "c", "label": "C", "type": type, **more})
 
 
@@ -44,6 +46,8 @@ def column(type: str) -> Column:
         ("email", "A@Example.ORG", "A@example.org"),
         ("phone", "+44 20 7946 0991", "+44 20 7946 0991"),
         ("web_address", "https://example.org/x", "https://example.org/x"),
+        ("entry", " 0012 ", "12"),
+        ("entry", "2147483647", "2147483647"),
         ("pick_many", [""], None),
         ("pick_many", ",", None),
         *((type, empty, None) for type in COLUMN_TYPES for empty in EMPTY),
@@ -77,6 +81,12 @@ def test_what_fits(type: str, given: Any, kept: Any) -> None:
         ("email", "ines"),
         ("phone", "ring me"),
         ("web_address", "javascript:alert(1)"),
+        ("entry", "0"),
+        ("entry", "-3"),
+        ("entry", "1.5"),
+        ("entry", "٣"),
+        ("entry", "2147483648"),
+        ("entry", "9" * 5_000),
     ],
 )
 def test_what_does_not_is_told(type: str, given: Any) -> None:
@@ -104,6 +114,10 @@ def test_only_a_column_that_is_picked_from_has_options() -> None:
             Column.model_validate(
                 {"key": "c", "label": "C", "type": type, "options": [] if type in PICKED else USES}
             )
+    for type in COLUMN_TYPES:
+        of = {} if type == "entry" else {"of": "0b9c7a52-6f0e-4f0c-8f6b-1d9f6c1f0a09"}
+        with pytest.raises(ValidationError):
+            Column.model_validate({**column(type).model_dump(), "of": None, **of})
     twice = {"key": "c", "label": "C", "type": "pick_one", "options": [USES[0], USES[0]]}
     with pytest.raises(ValidationError):
         Column.model_validate(twice)

@@ -416,7 +416,8 @@ export const MEASURED = {
 /** What columns of registers take an answer, by what it holds. */
 export const COLUMNS = {
  "number": [
-  "number"
+  "number",
+  "entry"
  ],
  "day": [
   "date"
@@ -449,7 +450,8 @@ export const COLUMNS = {
   "email",
   "phone",
   "web_address",
-  "person"
+  "person",
+  "entry"
  ]
 } as const;
 

@@ -4286,7 +4286,8 @@ export interface components {
         /**
          * Column
          * @description Only one that is picked from has `options`, each code once; only a computed one a `formula`,
-         *     from other columns of its row.
+         *     from other columns of its row. One that names entries names those `of` a questionnaire, by their
+         *     numbers.
          */
         Column: {
             /** Key */
@@ -4298,7 +4299,7 @@ export interface components {
              * @default text
              * @enum {string}
              */
-            type?: "text" | "long_text" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "email" | "phone" | "web_address" | "person" | "files" | "computed";
+            type?: "text" | "long_text" | "number" | "date" | "time" | "date_time" | "yes_no" | "pick_one" | "pick_many" | "email" | "phone" | "web_address" | "person" | "files" | "entry" | "computed";
             /**
              * Options
              * @default []
@@ -4306,6 +4307,8 @@ export interface components {
             options?: components["schemas"]["Choice"][];
             /** Formula */
             formula?: (components["schemas"]["Sum"] | components["schemas"]["Count"] | components["schemas"]["Difference"] | components["schemas"]["Score"] | components["schemas"]["First"]) | null;
+            /** Of */
+            of?: string | null;
         };
         /** ColumnOut */
         ColumnOut: {
@@ -9940,7 +9943,8 @@ export interface components {
          * RowRead
          * @description A row with what became of it, the last first. `questionnaire_id` and `entry_id` lead to where
          *     it came from, where one may see that; `gone` tells that the entry was deleted. `kept` are the
-         *     restricted questions whose answers stand beside it, for those with clearance alone.
+         *     restricted questions whose answers stand beside it, for those with clearance alone; `named`
+         *     are by column the ids of the entries that it names.
          */
         RowRead: {
             row: components["schemas"]["RegisterRowOut"];
@@ -9963,6 +9967,13 @@ export interface components {
              * @default []
              */
             kept?: components["schemas"]["KeptOut"][];
+            /**
+             * Named
+             * @default {}
+             */
+            named?: {
+                [key: string]: string;
+            };
         };
         /**
          * RowView

@@ -172,7 +172,8 @@ class RowRead:
     """A row with what became of it, the last first; `names` are those of the people of the office.
     `source` is the questionnaire and the entry that it came from, where the reader may see that;
     `gone` tells that the entry was deleted. `kept` are the restricted questions whose answers stand
-    beside it, of those that the reader is cleared for."""
+    beside it, of those that the reader is cleared for; `named` are by column the entries that it
+    names and the reader may see."""
 
     register: Register
     row: Row
@@ -182,6 +183,7 @@ class RowRead:
     gone: bool
     files: tuple[FileFacts, ...]
     kept: tuple[Kept, ...]
+    named: Mapping[str, UUID]
 
 
 async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowRead:
@@ -197,9 +199,24 @@ async def row(context: Context, account: Account, id: UUID, row_id: int) -> RowR
         everybody = await accounts.people(conn)
         source, gone = await _source(conn, account, questionnaire_id, entry_id)
         files = await row_files.files_of(conn, row_id)
+        entries_named = await _entries_named(conn, account, register, one)
     names = {person.id: person.name for person in everybody}
     kept = await kept_beside(context, account, row_id) if register.cleared else ()
-    return RowRead(register, one, tuple(changes), names, source, gone, tuple(files), kept)
+    told = (tuple(changes), names, source, gone, tuple(files), kept, entries_named)
+    return RowRead(register, one, *told)
+
+
+async def _entries_named(
+    conn: Connection, account: Account, register: Register, row: Row
+) -> dict[str, UUID]:
+    found: dict[str, UUID] = {}
+    for column in register.columns:
+        if column.of is None or column.key not in row.values:
+            continue
+        if reaches(await role_in(conn, account, "questionnaire", column.of), IN_THING["read"]):
+            id = await entries.id_of(conn, column.of, int(str(row.values[column.key])))
+            found |= {column.key: id} if id else {}
+    return found
 
 
 async def _source(

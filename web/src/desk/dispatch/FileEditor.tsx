@@ -46,7 +46,8 @@ function OneColumn({ column, source, subjects, parts, onChange }: OneColumnProps
         source={source}
         options={[
           ...subjects.filter((subject) => fits(column.type, subject)).map(asChoice),
-          ...(written ? [...parts, NUMBER_OF_ENTRY] : []),
+          ...(written ? parts : []),
+          ...(written || column.type === "entry" ? [NUMBER_OF_ENTRY] : []),
         ]}
         subjects={subjects}
         parts={parts}

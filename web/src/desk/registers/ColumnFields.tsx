@@ -1,10 +1,12 @@
 /** The columns of a register, each with its name and what it takes. */
+import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
 import { begin, FormulaParts } from "../kinds/FormulaFields";
+import { questionnaires } from "../data";
 import { keyFrom } from "../keys";
 import { PICKED, TYPES, type Column, type ColumnType } from "./columns";
 import { subjectsOf } from "./subjects";
@@ -73,7 +75,9 @@ export function keyed(columns: readonly Column[]): Column[] {
 /** Whether all that columns need is there. */
 export const areReady = (columns: readonly Column[]): boolean =>
   keyed(columns).length > 0 &&
-  columns.every(({ type, options }) => !PICKED.includes(type ?? "") || options?.length);
+  columns.every(({ type, options, of }) =>
+    type === "entry" ? of : !PICKED.includes(type ?? "") || options?.length,
+  );
 
 const EDGES: readonly { code: string; label: string }[] = [];
 
@@ -85,6 +89,7 @@ interface ColumnFieldsProps {
 }
 
 export function ColumnFields({ columns, onChange, at }: ColumnFieldsProps) {
+  const asked = useQuery(questionnaires).data ?? [];
   const set = (position: number, change: Partial<Column>) =>
     onChange(columns.map((one, other) => (other === position ? { ...one, ...change } : one)));
   const into = (position: number, type: ColumnType) => {
@@ -126,6 +131,16 @@ export function ColumnFields({ columns, onChange, at }: ColumnFieldsProps) {
                 lines={3}
                 defaultValue={(column.options ?? []).map(({ label }) => label).join("\n")}
                 onChange={(written) => set(position, { options: keptCodes(column, written) })}
+              />
+            </More>
+          ) : null}
+          {column.type === "entry" ? (
+            <More>
+              <Picker
+                label={`Entries of column ${position + 1}`}
+                options={asked.map(({ id, title }) => ({ code: id, label: title }))}
+                value={column.of ?? null}
+                onChange={(of) => set(position, { of })}
               />
             </More>
           ) : null}

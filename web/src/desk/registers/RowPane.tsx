@@ -109,6 +109,20 @@ function Source({ read }: { read: Read }) {
   );
 }
 
+/** The entry that a cell names. */
+function Named({ read, column }: { read: Read; column: Read["columns"][number] }) {
+  const number = Number(read.row.values[column.key]);
+  return (
+    <Link
+      to="/q/$id/entries"
+      params={{ id: column.of ?? "" }}
+      search={{ entry: read.named?.[column.key] ?? "" }}
+    >
+      entry {entryNumber(number)}
+    </Link>
+  );
+}
+
 /** The files of a row: pictures to look at, everything to save. */
 function FilesOf({ id, read }: { id: string; read: Read }) {
   const at = (file: string) => `/api/registers/${id}/rows/${read.row.id}/files/${file}`;
@@ -162,7 +176,11 @@ export function RowPane({ id, row, people, onClose }: RowPaneProps) {
                 <div key={column.key} style={{ display: "contents" }}>
                   <dt>{column.label}</dt>
                   <dd>
-                    {cellWords(read.row.values[column.key], column, people) || <Quiet>empty</Quiet>}
+                    {read.named?.[column.key] ? (
+                      <Named read={read} column={column} />
+                    ) : (
+                      cellWords(read.row.values[column.key], column, people) || <Quiet>empty</Quiet>
+                    )}
                   </dd>
                 </div>
               ))}

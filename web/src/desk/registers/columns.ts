@@ -32,6 +32,7 @@ export const TYPES: Record<ColumnType, string> = {
   web_address: "web address",
   person: "person",
   files: "files",
+  entry: "entry",
   computed: "computed",
 };
 

@@ -18,6 +18,7 @@ const KINDS: Record<ColumnType, Kind> = {
   web_address: "web_address",
   person: "pick_one",
   files: "file",
+  entry: "number",
   computed: "number",
 };
 

@@ -68,7 +68,8 @@ interface Choice {
 }
 
 function sorts(type: string | undefined): readonly [string, string] {
-  if (type === "number" || type === "computed") return ["smallest first", "largest first"];
+  if (type === "number" || type === "entry" || type === "computed")
+    return ["smallest first", "largest first"];
   if (type === "date" || type === "time" || type === "date_time")
     return ["earliest first", "latest first"];
   if (type === "pick_one" || type === "yes_no") return ["first option first", "last option first"];

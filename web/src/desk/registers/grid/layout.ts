@@ -15,6 +15,7 @@ export const NUMBER_WIDTH = 64;
 
 const WIDTHS: Partial<Record<NonNullable<Column["type"]>, number>> = {
   number: 104,
+  entry: 104,
   date: 124,
   time: 90,
   date_time: 154,
