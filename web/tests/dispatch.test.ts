@@ -54,7 +54,7 @@ test("rules keep keys of their own when they are added, doubled, copied and move
 test("every type of column has words, and takes what the server lets it take", () => {
   const takes = (one: Subject) =>
     (Object.keys(TYPES) as ColumnType[]).filter((type) => fits(type, one));
-  expect(takes(subject("number"))).toEqual(["text", "long_text", "number"]);
+  expect(takes(subject("number"))).toEqual(["text", "long_text", "number", "entry"]);
   expect(takes(subject("date"))).toEqual(["text", "long_text", "date"]);
   expect(takes(subject("yes_no"))).toEqual(["text", "long_text", "yes_no"]);
   expect(takes(subject("pick_one", PICKS))).toEqual(["text", "long_text", "pick_one"]);
