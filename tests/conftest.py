@@ -144,6 +144,14 @@ def proofs() -> Iterator[OwnProcess]:
 
 
 @pytest.fixture(scope="session")
+def printing() -> Iterator[WeasyPrinting]:
+    """In a process of its own: WeasyPrint has Pillow take pictures that were cut off."""
+    made = WeasyPrinting(OwnProcesses(1, 30, 1_000))
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="session")
 def reading() -> Iterator[OwnProcesses]:
     made = OwnProcesses(1, 30, 1_500)
     yield made
@@ -166,6 +174,7 @@ async def context(
     tmp_path: Path,
     proofs: OwnProcess,
     reading: OwnProcesses,
+    printing: WeasyPrinting,
     rendering: NodeRendering,
 ) -> AsyncIterator[Context]:
     built = Context(
@@ -189,7 +198,7 @@ async def context(
         inspector=PillowInspector(reading),
         proofs=proofs,
         reading=reading,
-        printing=WeasyPrinting(reading),
+        printing=printing,
         rendering=rendering,
         public_url="http://jotgate.test",
         session_hours=12,

@@ -23,7 +23,8 @@ def pdf(html: str) -> bytes:
 
 
 class WeasyPrinting:
-    """Each page in a process of its own, whose time and memory are limited."""
+    """Each page in one of its `processes`, whose time and memory are limited. They are good for
+    nothing else: WeasyPrint has Pillow take pictures that were cut off, for the whole process."""
 
     def __init__(self, processes: OwnProcesses) -> None:
         self._processes = processes

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
-from jotgate.adapters.printing import pdf
+from jotgate.adapters.printing import WeasyPrinting
 from jotgate.core.dispatch.effects import NoticePlanned
 from jotgate.core.dispatch.print_page import LONGEST_WORD, print_page
 from tests.core.dispatch.rules import notice, rules, run
@@ -34,25 +34,29 @@ def bare(text: str) -> str:
     return "".join(text.split())
 
 
-def test_everything_is_in_print() -> None:
+async def test_everything_is_in_print(printing: WeasyPrinting) -> None:
     lines = [(f"Question {n}?", said) for n, said in enumerate(HOSTILE)]
-    read = words_of(pdf(print_page("Well check 0007", lines, "en")))
+    read = words_of(await printing.pdf(print_page("Well check 0007", lines, "en")))
     assert bare("Well check 0007") in read
     for name, said in lines:
         assert bare(name) in read
         assert bare(said) in read.replace("\u200b", "")
 
 
-def test_a_long_entry_has_several_pages_with_their_numbers() -> None:
-    made = pdf(print_page("Long", [(f"Question {n}", "word " * 60) for n in range(60)], "en"))
+async def test_a_long_entry_has_several_pages_with_their_numbers(
+    printing: WeasyPrinting,
+) -> None:
+    made = await printing.pdf(
+        print_page("Long", [(f"Question {n}", "word " * 60) for n in range(60)], "en")
+    )
     pages = PdfReader(io.BytesIO(made)).pages
     assert len(pages) > 2
     assert f"2 / {len(pages)}" in pages[1].extract_text()
 
 
-def test_a_page_is_in_the_direction_of_its_language() -> None:
+async def test_a_page_is_in_the_direction_of_its_language(printing: WeasyPrinting) -> None:
     assert 'lang="ar" dir="rtl"' in print_page("فحص", [("الاسم", "نور")], "ar")
-    read = words_of(pdf(print_page("فحص", [("الاسم", "نور")], "ar")))
+    read = words_of(await printing.pdf(print_page("فحص", [("الاسم", "نور")], "ar")))
     assert read
 
 
@@ -68,8 +72,8 @@ def test_words_are_words_and_never_markup(said: str) -> None:
 
 
 @pytest.mark.parametrize("said", ["a" * 10_000, "ab cd " * 1_600])
-def test_a_very_long_answer_is_laid_out(said: str) -> None:
-    assert pdf(print_page("T", [("Q", said)], "en")).startswith(b"%PDF-")
+async def test_a_very_long_answer_is_laid_out(printing: WeasyPrinting, said: str) -> None:
+    assert (await printing.pdf(print_page("T", [("Q", said)], "en"))).startswith(b"%PDF-")
 
 
 def test_a_letter_has_it_where_that_is_wanted() -> None:

@@ -282,7 +282,7 @@ async def test_a_questionnaire_is_made_of_a_register(scene: Scene, context: Cont
         context, scene.coordinator, "Visits", [*COLUMNS, column("files"), column("computed")]
     )
     found = await registers.make_questionnaire(context, scene.coordinator, made.id)
-    assert found.left_out == ("person", "computed")
+    assert found.left_out == ("person", "entry", "computed")
     draft = await questionnaires.draft(context, scene.coordinator, found.id)
     assert draft.document.title["en"] == "Visits"
     asked = [item.key for item in draft.document.items()]
