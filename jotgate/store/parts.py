@@ -246,9 +246,9 @@ async def clearances_in(conn: Connection, questionnaire_id: UUID) -> list[Cleara
     return [Clearance(*row) for row in await conn.execute(query)]
 
 
-async def clearances_of(conn: Connection, account_id: UUID, now: datetime) -> frozenset[UUID]:
-    """The questionnaires whose restricted answers somebody may read now."""
-    query = select(clearances.c.questionnaire_id).where(
-        clearances.c.account_id == account_id, _valid(now)
-    )
-    return frozenset((await conn.execute(query)).scalars())
+async def clearances_of(conn: Connection, account_id: UUID, now: datetime) -> dict[UUID, bool]:
+    """The questionnaires whose restricted answers somebody may read now, and whether that needs a
+    reason each time."""
+    c = clearances.c
+    query = select(c.questionnaire_id, c.asks_reason).where(c.account_id == account_id, _valid(now))
+    return {row.questionnaire_id: row.asks_reason for row in await conn.execute(query)}

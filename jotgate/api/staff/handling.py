@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, model_validator
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.changed import ChangedOut, changed_out
+from jotgate.api.staff.entries import CalledOut
 from jotgate.core.handling import Care, Handling
 from jotgate.services.handling import Change
 from jotgate.services.staff import handling, removing
@@ -35,24 +36,19 @@ async def save_statuses(
     return HandlingBody(revision=saved.revision, handling=saved.value)
 
 
-class CarerOut(BaseModel):
-    id: UUID
-    name: str
-
-
 class CarersOut(BaseModel):
     """Who may be set to take care of entries."""
 
-    people: list[CarerOut]
-    teams: list[CarerOut]
+    people: list[CalledOut]
+    teams: list[CalledOut]
 
 
 @router.get("/carers")
 async def find_carers(id: UUID, context: CurrentContext, account: CurrentAccount) -> CarersOut:
     found = await handling.carers(context, account, id)
     return CarersOut(
-        people=[CarerOut(id=one, name=name) for one, name in found.people.items()],
-        teams=[CarerOut(id=one, name=name) for one, name in found.teams.items()],
+        people=[CalledOut(id=one, name=name) for one, name in found.people.items()],
+        teams=[CalledOut(id=one, name=name) for one, name in found.teams.items()],
     )
 
 

@@ -2,10 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
+from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.common.values import FileFacts
 from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance, opened
@@ -19,7 +18,7 @@ from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
 from jotgate.services.sealing import Restricted, name_of_file, restricted_of
 from jotgate.services.staff.links.came_by import CameBy, came_by
-from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs
+from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, needs_reason, told_why
 from jotgate.services.trail import note
 from jotgate.store import care, entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
@@ -237,9 +236,7 @@ async def may_see(
     found = await clearance(conn, account, questionnaire_id, context.clock.now())
     if found is None:
         raise NotAllowed(NO_CLEARANCE)
-    if found.asks_reason and not reason.strip():
-        message = "Say why you have to see this. The reason stands on the trail."
-        raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
+    needs_reason(found.asks_reason, reason)
 
 
 async def mark(
@@ -251,9 +248,6 @@ async def mark(
     reason: str,
 ) -> None:
     """Note in the trail that restricted answers were seen."""
-    why: dict[str, Any] = {"reason": " ".join(reason.split())} if reason.strip() else {}
-    if account.token:
-        why["token"] = account.token
     await note(
         context,
         conn,
@@ -263,7 +257,7 @@ async def mark(
         entry.id,
         number=entry.number,
         keys=keys,
-        **why,
+        **told_why(account, reason),
     )
 
 

@@ -58,11 +58,14 @@ def _taken(name: str) -> Invalid:
     return Invalid(message, [Fault(code="taken", at="name", message=message)])
 
 
-async def _may(context: Context, conn: Connection, account: Account, id: UUID, hook: Hook) -> None:
-    """Raise NotAllowed where somebody may not have this called; what is told restricted answers is
-    for those with clearance alone."""
-    await needs(conn, account, "write", id)
-    if hook.cleared and await clearance(conn, account, id, context.clock.now()) is None:
+async def _needs_clearance(
+    context: Context, conn: Connection, account: Account, id: UUID, *found: Hook
+) -> None:
+    """Raise NotAllowed without clearance, where one of these is told restricted answers."""
+    if (
+        any(one.cleared for one in found)
+        and await clearance(conn, account, id, context.clock.now()) is None
+    ):
         raise NotAllowed(NO_CLEARANCE)
 
 
@@ -74,7 +77,8 @@ async def add(
     hook, secret = Hook(context.ids.id(), named, trimmed, cleared), context.sealed_links.secret()
     try:
         async with context.engine.begin() as conn:
-            await _may(context, conn, account, id, hook)
+            await needs(conn, account, "write", id)
+            await _needs_clearance(context, conn, account, id, hook)
             if len(await hooks.every(conn, id)) >= MOST:
                 raise Invalid(f"There are {MOST} already. Remove one that is not called any more.")
             sealed = seal_secret(context, hook.id, secret)
@@ -100,8 +104,8 @@ async def change(
     try:
         async with context.engine.begin() as conn:
             await needs(conn, account, "write", id)
-            await _may(context, conn, account, id, await _there(conn, id, hook_id))
-            await _may(context, conn, account, id, hook)
+            before = await _there(conn, id, hook_id)
+            await _needs_clearance(context, conn, account, id, before, hook)
             await hooks.put(conn, id, hook_id, name=named, address=trimmed, cleared=cleared)
             await note(context, conn, account.id, "hook_changed", id, name=named, cleared=cleared)
     except AlreadyThere:
@@ -123,7 +127,7 @@ async def rotate(context: Context, account: Account, id: UUID, hook_id: UUID) ->
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
         hook = await _there(conn, id, hook_id)
-        await _may(context, conn, account, id, hook)
+        await _needs_clearance(context, conn, account, id, hook)
         before = await hooks.find(conn, hook_id, now)
         assert before is not None
         await hooks.put(

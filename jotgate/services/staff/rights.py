@@ -2,9 +2,10 @@
 
 from collections.abc import Mapping
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import NotAllowed, NotFound
+from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
 from jotgate.core.records.accounts import Account, Clearance
 from jotgate.core.rights import (
     IN_OFFICE,
@@ -82,3 +83,16 @@ async def clearance(
     if not account.cleared:
         return None
     return await parts.clearance(conn, account.id, questionnaire_id, now)
+
+
+def needs_reason(asks: bool, reason: str) -> None:
+    """Raise Invalid where a clearance asks for a reason and none is given."""
+    if asks and not reason.strip():
+        message = "Say why you have to see this. The reason stands on the trail."
+        raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
+
+
+def told_why(account: Account, reason: str) -> dict[str, Any]:
+    """What the trail keeps of why somebody saw what is restricted, and by which token."""
+    why: dict[str, Any] = {"reason": " ".join(reason.split())} if reason.strip() else {}
+    return why | ({"token": account.token} if account.token else {})

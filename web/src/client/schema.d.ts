@@ -3920,25 +3920,15 @@ export interface components {
              */
             in_turn?: boolean;
         };
-        /** CarerOut */
-        CarerOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-        };
         /**
          * CarersOut
          * @description Who may be set to take care of entries.
          */
         CarersOut: {
             /** People */
-            people: components["schemas"]["CarerOut"][];
+            people: components["schemas"]["CalledOut"][];
             /** Teams */
-            teams: components["schemas"]["CarerOut"][];
+            teams: components["schemas"]["CalledOut"][];
         };
         /**
          * Carried

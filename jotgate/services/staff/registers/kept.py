@@ -2,14 +2,13 @@
 from."""
 
 from dataclasses import dataclass
-from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import Fault, Invalid, NotAllowed, NotFound
+from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.sealing import unseal_cell
-from jotgate.services.staff.rights import NO_CLEARANCE, needs
+from jotgate.services.staff.rights import NO_CLEARANCE, needs, needs_reason, told_why
 from jotgate.services.trail import note
 from jotgate.store import parts
 from jotgate.store.base import Connection
@@ -31,12 +30,7 @@ async def _clearances(context: Context, conn: Connection, account: Account) -> d
     """The questionnaires that somebody is cleared for, and whether that asks for a reason."""
     if not account.cleared:
         return {}
-    now, found = context.clock.now(), dict[UUID, bool]()
-    for id in await parts.clearances_of(conn, account.id, now):
-        leave = await parts.clearance(conn, account.id, id, now)
-        if leave is not None:
-            found[id] = leave.asks_reason
-    return found
+    return await parts.clearances_of(conn, account.id, context.clock.now())
 
 
 async def kept_beside(context: Context, account: Account, row_id: int) -> tuple[Kept, ...]:
@@ -72,14 +66,9 @@ async def reveal(
         found = await row_secrets.of_row(conn, row_id, cleared) if cleared else []
         if not found:
             raise NotAllowed(NO_CLEARANCE)
-        if any(cleared[one.questionnaire_id] for one in found) and not reason.strip():
-            message = "Say why you have to see this. The reason stands on the trail."
-            raise Invalid(message, [Fault(code="no_reason", at="reason", message=message)])
-        told: dict[str, Any] = {"reason": " ".join(reason.split())} if reason.strip() else {}
-        told |= {"token": account.token} if account.token else {}
+        needs_reason(any(cleared[one.questionnaire_id] for one in found), reason)
         for questionnaire_id in sorted({one.questionnaire_id for one in found}):
             keys = [one.key for one in found if one.questionnaire_id == questionnaire_id]
-            told |= {"row": row_id, "keys": keys}
             await note(
                 context,
                 conn,
@@ -87,7 +76,9 @@ async def reveal(
                 "restricted_seen",
                 questionnaire_id,
                 register_id=id,
-                **told,
+                row=row_id,
+                keys=keys,
+                **told_why(account, reason),
             )
     return tuple(
         Shown(
