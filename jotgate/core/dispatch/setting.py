@@ -2,9 +2,10 @@
 a contact list."""
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date
 from decimal import Decimal
+from functools import partial
 from uuid import UUID
 
 from jotgate.core.answers.checks import check
@@ -69,7 +70,7 @@ def contact_field(at: Place, act: SetContact, subject: Subject) -> Effect:
         return NotPlanned(at, "contact", why, left_out=True)
     known = {one.key: one.label for one in subject.known.contact_fields}
     label = {**BUILT_IN, **known}.get(act.field, act.field)
-    given = _plain(act.source, subject.words).strip()
+    given = _said(act.source, subject.words, partial(_plain, subject.words)).strip()
     if not given:
         return NotPlanned(at, "contact", f"{label}: {NOTHING}", left_out=True)
     reading = readings(subject.known.contact_fields).get(act.field)
@@ -84,18 +85,21 @@ def contact_field(at: Place, act: SetContact, subject: Subject) -> Effect:
     return ContactPlanned(at, contact.id, act.field, value, str(before or ""))
 
 
-def _plain(source: Source, words: Words) -> str:
-    """What a source says as a field of a contact is written."""
+def _said(source: Source, words: Words, of: Callable[[str], str]) -> str:
+    """What a source says, `of` what it names of the entry."""
     if isinstance(source, Fixed):
         return source.text
-    if isinstance(source, Composed):
-        return words.filled(source.text)
-    match value_of(words.values, source.name):
+    return words.filled(source.text) if isinstance(source, Composed) else of(source.name)
+
+
+def _plain(words: Words, name: str) -> str:
+    """What the entry says, as a field of a contact is written."""
+    match value_of(words.values, name):
         case bool() as value:
             return "yes" if value else "no"
         case (date() | Decimal()) as value:
             return str(as_json(value))
-    return words.of(source.name)
+    return words.of(name)
 
 
 def value(at: Place, act: SetValue, subject: Subject) -> Effect:
@@ -103,7 +107,9 @@ def value(at: Place, act: SetValue, subject: Subject) -> Effect:
     if item is None or item.kind != "carried":
         told = f"The edition of this entry carries no {act.key}."
         return NotPlanned(at, "value", told, left_out=True)
-    given = _carried(act.source, subject.words, bool(options_of(item)))
+    form = "code" if options_of(item) else ""
+    words = subject.words
+    given = _said(act.source, words, lambda name: words.of(name, form))
     try:
         found = check(item.model_copy(update={"required": False}), given.strip(), subject.today)
     except CheckFailed:
@@ -113,14 +119,6 @@ def value(at: Place, act: SetValue, subject: Subject) -> Effect:
         return NotPlanned(at, "value", f"{act.key}: {NOTHING}", left_out=True)
     before = subject.values.get(act.key)
     return ValuePlanned(at, act.key, str(as_json(found)), str(before or ""))
-
-
-def _carried(source: Source, words: Words, picked: bool) -> str:
-    if isinstance(source, Fixed):
-        return source.text
-    if isinstance(source, Composed):
-        return words.filled(source.text)
-    return words.of(source.name, "code" if picked else "")
 
 
 def list_member(at: Place, act: AddToList, subject: Subject) -> Effect:

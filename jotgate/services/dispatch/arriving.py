@@ -1,10 +1,9 @@
 """What the worker does when an entry has arrived: what can be done here is done in one transaction,
 what is to be sent waits as runs."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
-from typing import TypeVar
 from uuid import UUID, uuid5
 
 from jotgate.core.common.errors import TooManyTries
@@ -24,7 +23,8 @@ from jotgate.core.entries.about import thing
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import subject_by_now
-from jotgate.services.dispatch.rows import NotFiled, file_row
+from jotgate.services.dispatch.not_done import NotDone
+from jotgate.services.dispatch.rows import file_row
 from jotgate.services.dispatch.setting import hold_people, set_it
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.store import entries, questionnaires, runs
@@ -47,25 +47,18 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
         about = await subject_by_now(context, conn, entry, rules, edition)
         effects = planned(rules, about).effects
         await hold_people(conn, effects)
-        done = [await start(context, conn, about, one) for one in in_order(effects, _itself)]
+        done = [await start(context, conn, about, one) for one in sorted(effects, key=rank)]
         await runs.add_all(conn, done)
 
 
-T = TypeVar("T")
-
-
-def in_order(effects: Iterable[T], of: Callable[[T], Effect]) -> list[T]:
-    """Effects, or what has them, in the order in which they are carried out: rows first, what is
-    set after that. Setting something ends on the trail, to which nobody else adds until the
-    transaction ends, so that no other lock may be waited for then."""
-    return sorted(effects, key=lambda one: _RANKS.get(type(of(one)), len(_RANKS)))
+def rank(effect: Effect) -> int:
+    """Where an effect stands in the order in which they are carried out: rows first, what is set
+    after that. Setting something ends on the trail, to which nobody else adds until the transaction
+    ends, so that no other lock may be waited for then."""
+    return _RANKS.get(type(effect), len(_RANKS))
 
 
 _RANKS: Mapping[type, int] = {RowPlanned: 0, StatusPlanned: 1}
-
-
-def _itself(effect: Effect) -> Effect:
-    return effect
 
 
 async def start(context: Context, conn: Connection, subject: Subject, effect: Effect) -> Run:
@@ -144,7 +137,7 @@ async def _filed(
     try:
         about = thing(subject.plan, subject.values)
         row = await file_row(context, conn, subject, effect, about, run.changed)
-    except NotFiled as why:
+    except NotDone as why:
         told = replace(run, last_error=str(why), detail=_register(effect))
         return replace(told, state="left_out" if why.left_out else "failed")
     return replace(run, detail={**_register(effect), "row": row.id, "added": row.added})

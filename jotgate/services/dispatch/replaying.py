@@ -19,10 +19,11 @@ from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
 from jotgate.services.context import Context
-from jotgate.services.dispatch.arriving import begun, dispatch_entry, in_order, start
+from jotgate.services.dispatch.arriving import begun, dispatch_entry, rank, start
 from jotgate.services.dispatch.kept import is_kept, keep
 from jotgate.services.dispatch.known import subject_by_now
-from jotgate.services.dispatch.rows import ColumnsChanged, NotFiled, alike, meant
+from jotgate.services.dispatch.not_done import NotDone
+from jotgate.services.dispatch.rows import ColumnsChanged, alike, meant
 from jotgate.services.dispatch.setting import hold_people
 from jotgate.services.rows_wrong import RowsWrong
 from jotgate.store import entries, questionnaires, runs
@@ -71,7 +72,7 @@ async def _finds(conn: Connection, effect: RowPlanned, before: Sequence[Run]) ->
     """Whether an act that looks for a row adds one, changes one, or fails as it did not before."""
     try:
         found = meant(effect, await alike(conn, effect))
-    except NotFiled as why:
+    except NotDone as why:
         return not why.left_out and not any(
             run.state == "failed" and run.last_error == str(why) for run in before
         )
@@ -136,7 +137,7 @@ async def replay_entry(
             if kind_of(one.effect) in wanted.kinds or one.effect.at.rule in asking
         ]
         await hold_people(conn, [one.effect for one in todo])
-        each = in_order(todo, lambda one: one.effect)
+        each = sorted(todo, key=lambda one: rank(one.effect))
         done = [await _do(context, conn, subject, one) for one in each]
         round = max((run.round for run in before), default=-1) + 1
         made = [replace(run, round=round) for run in done if run is not None]

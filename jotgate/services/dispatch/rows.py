@@ -12,16 +12,9 @@ from jotgate.core.records.dispatch import Row, RowChange
 from jotgate.core.registers.edits import differences
 from jotgate.services.context import Context
 from jotgate.services.dispatch.kept import keep
+from jotgate.services.dispatch.not_done import NotDone
 from jotgate.store.base import Connection
 from jotgate.store.registers import history, registers, row_files, rows
-
-
-class NotFiled(Exception):
-    """A row that was not filed, with why; `left_out` where the rule wants it so."""
-
-    def __init__(self, why: str, left_out: bool = False) -> None:
-        super().__init__(why)
-        self.left_out = left_out
 
 
 class ColumnsChanged(Unavailable):
@@ -48,7 +41,7 @@ async def alike(conn: Connection, effect: RowPlanned, lock: bool = False) -> lis
 
 def meant(effect: RowPlanned, found: Sequence[Row]) -> Sequence[Row]:
     """Which of the rows that are alike an effect changes; none where one is added. Raises
-    NotFiled."""
+    NotDone."""
     matching, by = effect.matching, effect.found_by
     if matching is None:
         return ()
@@ -64,8 +57,8 @@ def _none(what: str, by: str) -> Sequence[Row]:
         return ()
     told = f"No row is alike in {by}."
     if what == "leave":
-        raise NotFiled(told, left_out=True)
-    raise NotFiled(f"{told} Add it to the register, then do this again.")
+        raise NotDone(told, left_out=True)
+    raise NotDone(f"{told} Add it to the register, then do this again.")
 
 
 def _several(what: str, found: Sequence[Row], by: str) -> Sequence[Row]:
@@ -80,8 +73,8 @@ def _several(what: str, found: Sequence[Row], by: str) -> Sequence[Row]:
             return ()
     told = f"{len(found)} rows are alike in {by}."
     if what == "leave":
-        raise NotFiled(told, left_out=True)
-    raise NotFiled(f"{told} Leave one of them in the register, then do this again.")
+        raise NotDone(told, left_out=True)
+    raise NotDone(f"{told} Leave one of them in the register, then do this again.")
 
 
 async def file_row(
@@ -92,7 +85,7 @@ async def file_row(
     about: Thing | None,
     now: datetime,
 ) -> Filed:
-    """Raises NotFiled, ColumnsChanged."""
+    """Raises NotDone, ColumnsChanged."""
     entry, rule = subject.entry, effect.at.rule
     found = meant(effect, await alike(conn, effect, lock=True))
     if not found:

@@ -22,6 +22,7 @@ from jotgate.core.dispatch.subject import Subject
 from jotgate.core.handling import Care
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
+from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.handling import Change, change_entry
 from jotgate.services.trail import note
 from jotgate.store import care, entries, questionnaires
@@ -31,15 +32,6 @@ from jotgate.store.contacts import consents, contacts, lists, opt_outs
 Setting = StatusPlanned | CarePlanned | ContactPlanned | ValuePlanned | ListPlanned
 
 
-class NotSet(Exception):
-    """What was to be set is not; the words say why, with what to do, or where it is `left_out` that
-    there is nothing to do."""
-
-    def __init__(self, why: str, left_out: bool = False) -> None:
-        super().__init__(why)
-        self.left_out = left_out
-
-
 async def set_it(
     context: Context, conn: Connection, run: Run, subject: Subject, effect: Setting
 ) -> Run:
@@ -47,7 +39,7 @@ async def set_it(
     begun = replace(run, kind=kind_of(effect), detail=detail_of(effect))
     try:
         await _set(context, conn, subject, effect)
-    except NotSet as why:
+    except NotDone as why:
         return replace(begun, state="left_out" if why.left_out else "failed", last_error=str(why))
     return begun
 
@@ -84,10 +76,10 @@ async def _status(
         await change_entry(context, conn, None, *_at(subject), Change(status=effect.status))
     except NoPlace:
         why = "Its place is not free any more. Make room at the gate, then do this again."
-        raise NotSet(why) from None
+        raise NotDone(why) from None
     except Invalid:
         why = "There is no such status any more. Name another in the rule, then do this again."
-        raise NotSet(why) from None
+        raise NotDone(why) from None
 
 
 async def _care(context: Context, conn: Connection, subject: Subject, effect: CarePlanned) -> None:
@@ -103,7 +95,7 @@ async def _field(
 ) -> None:
     found = await contacts.find(conn, effect.contact_id, lock=True)
     if found is None:
-        raise NotSet("The contact is no longer there.", left_out=True)
+        raise NotDone("The contact is no longer there.", left_out=True)
     facts = facts_of(found)
     if facts.get(effect.field) == effect.value:
         return
@@ -126,7 +118,7 @@ async def _value(
     gate = await questionnaires.gate(conn, id)
     if gate is not None and effect.key in gate.value.counts_by:
         why = "The gate counts places by it, so it stays. Change the rule, then skip this."
-        raise NotSet(why)
+        raise NotDone(why)
     if subject.entry.answers.get(effect.key) == effect.value:
         return
     await entries.set_value(conn, id, entry_id, effect.key, effect.value)
@@ -148,10 +140,10 @@ async def why_not_on_list(conn: Connection, effect: ListPlanned) -> str:
 async def _list(context: Context, conn: Connection, subject: Subject, effect: ListPlanned) -> None:
     name = await lists.name_of(conn, effect.list_id)
     if name is None:
-        raise NotSet("The list is gone. Name another in the rule, then do this again.")
+        raise NotDone("The list is gone. Name another in the rule, then do this again.")
     why = await why_not_on_list(conn, effect)
     if why:
-        raise NotSet(why, left_out=True)
+        raise NotDone(why, left_out=True)
     id = await _whom(context, conn, subject, effect)
     await consents.put(conn, id, subject.entry.id, _consent(subject, effect))
     if await lists.put_on(conn, effect.list_id, [id]):

@@ -26,7 +26,8 @@ from jotgate.core.walking.path import walk
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
-from jotgate.services.dispatch.rows import NotFiled, alike, meant
+from jotgate.services.dispatch.not_done import NotDone
+from jotgate.services.dispatch.rows import alike, meant
 from jotgate.services.dispatch.setting import why_not_on_list
 from jotgate.services.public.answering import faults_of
 from jotgate.services.public.entering import with_filled
@@ -202,7 +203,7 @@ async def _rehearsed(
     found = so_far.alike(effect, await alike(conn, effect)) if effect.matching else []
     try:
         rows = meant(effect, found)
-    except NotFiled as why:
+    except NotDone as why:
         return Rehearsed(effect, why_not=str(why))
     so_far.put(effect, rows, entry)
     moved = [(row.id, *differences(row.values, effect.brought(row.values))) for row in rows]
