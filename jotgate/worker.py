@@ -38,6 +38,9 @@ LETTERS_AGAIN = 0.5
 GATES_AGAIN = 1.0
 """Seconds between two looks for places that are held no more, or are free for who waits."""
 
+ENTRIES_AGAIN = 0.5
+"""Seconds between two looks for entries that tables do not know yet."""
+
 WATCHED_AGAIN = 10.0
 """Seconds between two looks whether somebody wants to be told of a gate: each is asked for."""
 
@@ -80,6 +83,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
         ),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
+        every(ENTRIES_AGAIN, "copied", lambda: tasks.copy_entries(context), usual=True),
         every(WATCHED_AGAIN, "told of gates", lambda: watch_gates(context), usual=True),
     )
     failures = 0

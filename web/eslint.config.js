@@ -15,6 +15,7 @@ const ROOMS = [
   ["entering"],
   ["shell"],
   ["condition"],
+  ["views"],
   ["office", "people", "account", "trail", "tables"],
   ["contacts"],
   ["draft"],

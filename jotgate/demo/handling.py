@@ -8,7 +8,7 @@ from jotgate.core.handling import Handling, Status
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
-from jotgate.services.staff import entries, handling
+from jotgate.services.staff import entry_table, handling
 
 STATUSES = {
     "received": "Received",
@@ -29,7 +29,7 @@ async def handle(context: Context, owner: Account, id: UUID) -> None:
     random = Random(20261127)
     value = Handling(statuses=tuple(Status(key=key, name=STATUSES[key]) for key in STATUSES))
     await handling.save(context, owner, id, value, 1)
-    page = await entries.page(context, owner, id, None)
+    page = await entry_table.page(context, owner, id)
     found = [one.id for one in page.entries][FRESH:]
     for number, entry_id in enumerate(found):
         done = number / len(found)

@@ -7,11 +7,12 @@ from typing import Any
 from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Register
 from jotgate.core.registers.edits import Edit
-from jotgate.core.registers.views import RowView
+from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
-from jotgate.services.staff.registers import grid, views, writing
-from jotgate.services.staff.registers.views import ViewGiven
+from jotgate.services.staff import views
+from jotgate.services.staff.registers import grid, writing
 from jotgate.services.staff.registers.writing import Writing
+from jotgate.services.staff.views import ViewGiven
 
 SAMPLERS = ("edda@example.org", "juno@example.org")
 
@@ -33,7 +34,7 @@ async def plan_visits(
     context: Context, coordinator: Account, register: Register, random: Random, now: datetime
 ) -> None:
     """Visits on the days to come, by one sampler or the other; and the views for all."""
-    order = await grid.order(context, coordinator, register.id, RowView())
+    order = await grid.order(context, coordinator, register.id, TableView())
     edits: list[Edit] = []
     for number, row in enumerate(order.ids[OPEN:]):
         day = (now + timedelta(days=1 + number // 4)).date().isoformat()
@@ -41,5 +42,5 @@ async def plan_visits(
         edits.append(Edit(row, "visit_on", day, None))
     await writing.write(context, coordinator, register.id, Writing(edits, [], False))
     for name, view in VIEWS.items():
-        given = ViewGiven(name, RowView.model_validate(view), True)
-        await views.keep(context, coordinator, register.id, None, given)
+        given = ViewGiven(name, TableView.model_validate(view), True)
+        await views.keep(context, coordinator, ("register", register.id), None, given)

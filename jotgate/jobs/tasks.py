@@ -7,6 +7,7 @@ from procrastinate import App, RetryStrategy
 
 from jotgate.services import (
     doing,
+    entry_rows,
     letters,
     mailing,
     resealing,
@@ -47,6 +48,10 @@ def register(app: App, context: Context) -> None:
     async def seal_anew(questionnaire_id: str) -> None:
         await resealing.seal_anew(context, UUID(questionnaire_id))
 
+    @app.task(name="index_entries", retry=retry)
+    async def index_entries(name: str) -> None:
+        await entry_rows.make_index(context, name)
+
     @app.task(name="send_letter", retry=retry)
     async def send_letter(sealed: str) -> None:
         await letters.send(context, sealed)
@@ -70,6 +75,7 @@ async def clear_away(context: Context) -> int:
     await doing.forget_old(context)
     await handing.forget_old(context)
     await rate_limit.forget_old(context)
+    await entry_rows.drop_unused(context)
     return await started.remove_untouched(context) + await uploads.remove_unsent(context)
 
 
@@ -100,6 +106,11 @@ async def look_at_gates(context: Context) -> int:
     """Give back places that were held for too long, and offer those that are free; how many."""
     count = await holding.let_go_over(context)
     return count + await waiting_list.offer_places(context)
+
+
+async def copy_entries(context: Context) -> int:
+    """Bring the tables of entries up to what has arrived; how many."""
+    return await entry_rows.catch_up(context)
 
 
 async def take_up_stalled(app: App) -> int:

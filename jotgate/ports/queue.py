@@ -4,7 +4,13 @@ from collections.abc import Hashable
 from typing import Any, Literal, Protocol
 
 Task = Literal[
-    "dispatch_entry", "dispatch_change", "send_letter", "send_reset", "seal_anew", "do_work"
+    "dispatch_entry",
+    "dispatch_change",
+    "send_letter",
+    "send_reset",
+    "seal_anew",
+    "do_work",
+    "index_entries",
 ]
 
 Sql = Any

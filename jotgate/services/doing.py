@@ -10,6 +10,7 @@ from jotgate.services import bringing_contacts, bringing_rows, mailing, making_p
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
 from jotgate.services.rows_wrong import RowsWrong
+from jotgate.services.staff import entry_acts
 from jotgate.store import work
 from jotgate.store.base import Connection
 from jotgate.store.contacts import brought
@@ -26,6 +27,7 @@ _BY_KIND: Mapping[
     "bring_contacts": bringing_contacts.bring,
     "bring_rows": bringing_rows.bring,
     "replay": replay_work.replay,
+    "entries": entry_acts.carry_out,
 }
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")

@@ -1,17 +1,18 @@
 """Changing where an entry stands, and what that frees at the gate or takes again."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NoPlace, NotFound
+from jotgate.core.common.errors import Invalid, JotGateError, NoPlace, NotFound
 from jotgate.core.entries.entry import Entry
 from jotgate.core.gate.places import NONE, Counts, Take, cell_parts, fits, most_of
 from jotgate.core.gate.settings import Gate
 from jotgate.core.handling import Care
 from jotgate.services.context import Context
-from jotgate.services.trail import note
+from jotgate.services.trail import note, note_each
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.care import names
@@ -48,24 +49,103 @@ async def change_entry(
     if change.status and change.status not in handling.value.keys:
         raise Invalid("There is no such status.")
     taken = await admissions.of_entry(conn, id, entry_id)
-    status = entry.status if change.status is None else change.status
-    archived = entry.archived
-    if change.archived is not None and change.archived != (archived is not None):
-        archived = context.clock.now() if change.archived else None
-    before = Care(entry.carer_id, entry.care_team_id)
-    care = before if change.care is None else change.care
-    if (status, archived, care) == (entry.status, entry.archived, before):
+    status, archived, care = _then(context, entry, change)
+    if (status, archived, care) == stands(entry):
         return
     if taken is not None:
         await _places(conn, gate.value, entry, taken, status)
         await _person(conn, gate.value, entry, taken, archived)
     await entries.handle(conn, id, entry_id, status, archived, care)
-    told: dict[str, Any] = {} if status == entry.status else {"status": status}
-    told |= {} if archived == entry.archived else {"archived": archived is not None}
-    told |= {} if care == before else {"care": await called(conn, care)}
-    await note(
-        context, conn, account_id, "entry_handled", id, entry_id, number=entry.number, **told
+    told = _told(entry, status, archived, care, await called(conn, care))
+    await note(context, conn, account_id, "entry_handled", id, entry_id, **told)
+
+
+Standing = tuple[str, datetime | None, Care]
+"""A status, since when it is in the archive, and who takes care."""
+
+
+def stands(entry: Entry) -> Standing:
+    return entry.status, entry.archived, Care(entry.carer_id, entry.care_team_id)
+
+
+def _then(context: Context, entry: Entry, change: Change) -> Standing:
+    """How an entry stands after a change."""
+    status, archived, care = stands(entry)
+    if change.archived is not None and change.archived != (archived is not None):
+        archived = context.clock.now() if change.archived else None
+    return (
+        status if change.status is None else change.status,
+        archived,
+        care if change.care is None else change.care,
     )
+
+
+def _told(
+    entry: Entry, status: str, archived: datetime | None, care: Care, carer: str
+) -> dict[str, Any]:
+    """What the trail keeps of a change."""
+    told: dict[str, Any] = {"number": entry.number}
+    told |= {} if status == entry.status else {"status": status}
+    told |= {} if archived == entry.archived else {"archived": archived is not None}
+    return told | ({} if care == stands(entry)[2] else {"care": carer})
+
+
+@dataclass(frozen=True)
+class Handled:
+    """An entry that was to be changed: how it stood before, and nothing `wrong`, or why it stays as
+    it was."""
+
+    number: int
+    before: Standing
+    after: Standing
+    wrong: str = ""
+
+
+async def change_entries(
+    context: Context, conn: Connection, account_id: UUID, id: UUID, wanted: Mapping[int, Change]
+) -> list[Handled]:
+    """Change several, by number, those together that took nothing at the gate; what one cannot
+    change stays as it was. Those that are gone are left out. Raises NotFound, Invalid."""
+    gate = await questionnaires.gate(conn, id, keep=True)
+    handling = await questionnaires.handling(conn, id)
+    if gate is None or handling is None:
+        raise NotFound("There is no such questionnaire.")
+    unknown = {one.status for one in wanted.values() if one.status} - handling.value.keys
+    if unknown:
+        raise Invalid("There is no such status.")
+    done, together = [], []
+    for entry, takes in await entries.by_numbers(conn, id, list(wanted)):
+        before, after = stands(entry), _then(context, entry, wanted[entry.number])
+        if takes and before != after:
+            done.append(await _apart(context, conn, account_id, entry, wanted[entry.number]))
+        elif before != after:
+            together.append((entry, after))
+            done.append(Handled(entry.number, before, after))
+    if together:
+        await entries.handle_each(conn, id, [(entry.id, *after) for entry, after in together])
+        carers = await names(conn, {_id(after[2]) for _, after in together} - {None})
+        lines = [
+            (entry.id, _told(entry, *after, carers.get(_id(after[2]), "")))
+            for entry, after in together
+        ]
+        await note_each(context, conn, account_id, "entry_handled", id, lines)
+    return done
+
+
+def _id(care: Care) -> Any:
+    return care.person or care.team
+
+
+async def _apart(
+    context: Context, conn: Connection, account_id: UUID, entry: Entry, change: Change
+) -> Handled:
+    before = stands(entry)
+    try:
+        async with conn.begin_nested():
+            await change_entry(context, conn, account_id, entry.questionnaire_id, entry.id, change)
+    except JotGateError as error:
+        return Handled(entry.number, before, before, error.message)
+    return Handled(entry.number, before, _then(context, entry, change))
 
 
 async def called(conn: Connection, care: Care) -> str:

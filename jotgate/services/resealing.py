@@ -9,6 +9,7 @@ from jotgate.services.context import Context
 from jotgate.services.sealing import Restricted, is_sealed, restricted_of, seal, seal_name
 from jotgate.store import entries, files, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entry_table import rows
 
 AT_ONCE = 200
 """Entries of one transaction."""
@@ -16,10 +17,14 @@ AT_ONCE = 200
 
 async def seal_anew(context: Context, questionnaire_id: UUID) -> None:
     """Seal what the newest edition restricts in every entry of the editions before it."""
+    async with context.engine.connect() as conn:
+        begun = await rows.sealing(conn, questionnaire_id)
     last: int | None = 0
     while last is not None:
         async with context.restricted.begin() as conn:
             last = await _some(context, conn, questionnaire_id, last)
+    async with context.engine.begin() as conn:
+        await rows.sealed(conn, questionnaire_id, begun)
 
 
 async def _some(context: Context, conn: Connection, id: UUID, after: int) -> int | None:

@@ -1,5 +1,6 @@
 """Writing to the trail, and its chain."""
 
+from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
@@ -24,27 +25,50 @@ async def note(
 ) -> None:
     """Add to the trail what `account_id` did, in the caller's transaction. Until that ends nobody
     else adds to it."""
+    where = (questionnaire_id, entry_id, register_id, about)
+    await _add(context, conn, [(account_id, action, *where, detail)])
+
+
+async def note_each(
+    context: Context,
+    conn: Connection,
+    account_id: UUID | None,
+    action: Action,
+    questionnaire_id: UUID,
+    entries: Sequence[tuple[UUID, dict[str, Any]]],
+) -> None:
+    """Add the same of several entries, each with what is told of it."""
+    await _add(
+        context,
+        conn,
+        [(account_id, action, questionnaire_id, id, None, None, detail) for id, detail in entries],
+    )
+
+
+Row = tuple[UUID | None, Action, UUID | None, UUID | None, UUID | None, UUID | None, dict[str, Any]]
+
+
+async def _add(context: Context, conn: Connection, rows: Sequence[Row]) -> None:
+    if not rows:
+        return
     await trail.lock(conn)
     last = await _chained_so_far(context, conn)
-    mark = TrailMark(
-        await trail.last_id(conn) + 1,
-        context.clock.now(),
-        account_id,
-        action,
-        questionnaire_id,
-        entry_id,
-        register_id,
-        about,
-        detail,
-    )
-    await trail.add(conn, mark)
-    await _link(context, conn, mark, last)
+    next_id, now = await trail.last_id(conn) + 1, context.clock.now()
+    marks = [TrailMark(id, now, *row) for id, row in enumerate(rows, next_id)]
+    await trail.add(conn, marks)
+    await _link(context, conn, marks, last)
 
 
-async def _link(context: Context, conn: Connection, mark: TrailMark, last: Link | None) -> Link:
-    made = Link(mark.id, context.cipher.mark(chained(mark, last.hash if last else b"")))
-    await trail.add_link(conn, made)
-    return made
+async def _link(
+    context: Context, conn: Connection, marks: Sequence[TrailMark], last: Link | None
+) -> Link | None:
+    """Make the links of rows that follow one another; the last of them."""
+    made = []
+    for mark in marks:
+        last = Link(mark.id, context.cipher.mark(chained(mark, last.hash if last else b"")))
+        made.append(last)
+    await trail.add_links(conn, made)
+    return last
 
 
 async def _chained_so_far(context: Context, conn: Connection) -> Link | None:
@@ -53,8 +77,7 @@ async def _chained_so_far(context: Context, conn: Connection) -> Link | None:
     if last is not None:
         return last
     while found := await trail.following(conn, last.id if last else 0, AT_ONCE):
-        for mark, _ in found:
-            last = await _link(context, conn, mark, last)
+        last = await _link(context, conn, [mark for mark, _ in found], last)
     return last
 
 

@@ -34,6 +34,7 @@ M = TypeVar("M")
 Connection = AsyncConnection
 Engine = AsyncEngine
 
+CANCELED = "57014"
 UNIQUE_VIOLATION = "23505"
 """The SQLSTATE (PostgreSQL, appendix A)."""
 
@@ -138,6 +139,8 @@ def _as_ours(context: ExceptionContext) -> None:
             raise AlreadyThere("There is one like this already.")
     elif isinstance(error, DataError):
         raise OutOfRange("The request has a value that is out of range.")
+    elif getattr(getattr(error, "orig", None), "sqlstate", "") == CANCELED:
+        raise Unavailable("That takes too long. Ask for less, or try again in a moment.")
     elif isinstance(error, OperationalError):
         raise Unavailable("The database is not answering at the moment. Try again shortly.")
 

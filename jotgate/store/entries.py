@@ -1,6 +1,6 @@
 """Entries and their restricted answers, which stand sealed in a table of their own."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -10,6 +10,7 @@ from sqlalchemy import (
     Boolean,
     Column,
     ColumnElement,
+    DateTime,
     ForeignKey,
     ForeignKeyConstraint,
     Index,
@@ -75,6 +76,8 @@ entries = Table(
         "care_team_id",
         postgresql_where=text("care_team_id is not null"),
     ),
+    Index(None, "questionnaire_id", "status", "number", postgresql_where=text("status <> ''")),
+    Index(None, "questionnaire_id", "archived", postgresql_where=text("archived is not null")),
     ForeignKeyConstraint(
         ["questionnaire_id", "stripe"],
         ["tallies.questionnaire_id", "tallies.stripe"],
@@ -87,7 +90,8 @@ entries = Table(
 a key to the questionnaire itself would have all submissions share a lock on its one row. Numbers
 rise, and may have gaps. `takes` has the number of places at the gate by cell, `person` the hash by
 which whoever sent it is known again (`gate/admissions.py`): in a row of its own that would cost a
-submission as much as a place does."""
+submission as much as a place does. The indexes that ask for something have nothing of an entry that
+has just arrived."""
 
 restricted_answers = Table(
     "restricted_answers",
@@ -124,7 +128,7 @@ system, the columns after it say by what the visitor came, and which entry of wh
 handed on to this one; `claims` are those of their sign-in. Apart from entries, which stay as narrow
 as most of them need to be."""
 
-_ENTRY = (
+ENTRY = (
     entries.c.id,
     entries.c.questionnaire_id,
     entries.c.edition,
@@ -151,7 +155,7 @@ _ENTRY = (
 )
 
 
-_WITH_WAYS = (
+WITH_WAYS = (
     entry_ways,
     (entry_ways.c.questionnaire_id == entries.c.questionnaire_id)
     & (entry_ways.c.entry_id == entries.c.id),
@@ -159,7 +163,7 @@ _WITH_WAYS = (
 
 
 def _every() -> Any:
-    return select(*_ENTRY).outerjoin(*_WITH_WAYS)
+    return select(*ENTRY).outerjoin(*WITH_WAYS)
 
 
 _FIND = _every().where(
@@ -178,8 +182,8 @@ async def by_idempotency_key(
 ) -> tuple[Entry, bytes | None] | None:
     """The entry under this key, and the hash of what was sent, where that was kept."""
     query = (
-        select(*_ENTRY, entries.c.body_hash)
-        .outerjoin(*_WITH_WAYS)
+        select(*ENTRY, entries.c.body_hash)
+        .outerjoin(*WITH_WAYS)
         .where(entries.c.questionnaire_id == id, entries.c.idempotency_key == key)
     )
     row = (await conn.execute(query)).one_or_none()
@@ -251,7 +255,7 @@ async def by_passes(
     """The numbers of the entries that came by each of these passes."""
     query = (
         select(entry_ways.c.pass_id, entries.c.number)
-        .join(entries, _WITH_WAYS[1])
+        .join(entries, WITH_WAYS[1])
         .where(entry_ways.c.questionnaire_id == questionnaire_id, entry_ways.c.pass_id.in_(ids))
         .order_by(entries.c.number)
     )
@@ -391,6 +395,46 @@ async def handle(
     query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
     values = {"carer_id": care.person, "care_team_id": care.team}
     await conn.execute(query.values(status=status, archived=archived, **values))
+
+
+async def by_numbers(
+    conn: Connection, questionnaire_id: UUID, numbers: Collection[int]
+) -> list[tuple[Entry, bool]]:
+    """Those of these entries that are there, locked until the transaction ends, each with whether
+    it took anything at the gate."""
+    e = entries.c
+    query = select(*ENTRY, e.takes.is_not(None)).outerjoin(*WITH_WAYS)
+    query = query.where(
+        e.questionnaire_id == questionnaire_id, e.number == func.any(_ints(numbers))
+    )
+    found = await conn.execute(query.order_by(e.number).with_for_update(of=entries))
+    names = list(Entry.model_fields)
+    return [(Entry(**dict(zip(names, row, strict=False))), row[-1]) for row in found]
+
+
+def _ints(numbers: Collection[int]) -> ColumnElement[Any]:
+    return literal(list(numbers), ARRAY(Integer))
+
+
+async def handle_each(
+    conn: Connection,
+    questionnaire_id: UUID,
+    changed: Sequence[tuple[UUID, str, datetime | None, Care]],
+) -> None:
+    """Note where several entries stand, and who takes care of them."""
+    ids, statuses, archived, cares = (list(each) for each in zip(*changed, strict=True))
+    some = func.unnest(
+        literal(ids, ARRAY(Uuid)),
+        literal(statuses, ARRAY(String)),
+        literal(archived, ARRAY(DateTime(timezone=True))),
+        literal([one.person for one in cares], ARRAY(Uuid)),
+        literal([one.team for one in cares], ARRAY(Uuid)),
+    ).table_valued("id", "status", "archived", "carer_id", "care_team_id")
+    some = some.render_derived(name="some")
+    e = entries.c
+    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == some.c.id)
+    names = ("status", "archived", "carer_id", "care_team_id")
+    await conn.execute(query.values({name: some.c[name] for name in names}))
 
 
 async def set_value(

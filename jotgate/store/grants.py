@@ -46,6 +46,8 @@ def _everything(connection: Connection, role: str) -> None:
         "grant usage on schema public to {}",
         f"grant {PLAIN} on all tables in schema public to {{}}",
         "grant usage, select on all sequences in schema public to {}",
+        "grant execute on function index_entry_rows(text, uuid, jsonb) to {}",
+        "grant execute on function drop_entry_rows_index(text) to {}",
     ):
         connection.execute(sql.SQL(text).format(name))
 

@@ -1,5 +1,6 @@
 """The trail: who did and who saw what. Rows are added, never changed."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from sqlalchemy import (
@@ -83,12 +84,13 @@ async def last_id(conn: Connection) -> int:
     return int((await conn.execute(query)).scalar_one())
 
 
-async def add(conn: Connection, mark: TrailMark) -> None:
-    await conn.execute(insert(trail).values(**vars(mark)))
+async def add(conn: Connection, marks: Sequence[TrailMark]) -> None:
+    await conn.execute(insert(trail), [vars(mark) for mark in marks])
 
 
-async def add_link(conn: Connection, link: Link) -> None:
-    await conn.execute(insert(trail_links).values(trail_id=link.id, hash=link.hash))
+async def add_links(conn: Connection, links: Sequence[Link]) -> None:
+    rows = [{"trail_id": link.id, "hash": link.hash} for link in links]
+    await conn.execute(insert(trail_links), rows)
 
 
 async def following(

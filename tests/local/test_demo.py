@@ -14,7 +14,7 @@ from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
 from jotgate.services.context import Context
-from jotgate.services.staff import desk, entries, people
+from jotgate.services.staff import desk, entry_table, people
 from jotgate.services.staff.sessions import SignedIn
 from jotgate.services.staff.sign_in import sign_in
 from jotgate.settings import ROOT, Settings
@@ -43,7 +43,7 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
         wanted = sum(ENTRIES.values()) + LATELY + len(PEOPLE)
         assert sum(line.summary.entries for line in lines) == wanted
         wells = lines[0].summary
-        page = await entries.page(context, signed.session.account, wells.id, None)
+        page = await entry_table.page(context, signed.session.account, wells.id)
         assert page.cleared
         assert any(page.withheld[entry.id] for entry in page.entries)
 

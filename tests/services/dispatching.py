@@ -11,18 +11,14 @@ from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.sending import call_due, send_due
-from jotgate.services.staff import (
-    dispatch_rules,
-    entries,
-    hooks,
-)
+from jotgate.services.staff import dispatch_rules, entries, entry_table, hooks
 from jotgate.services.staff.registers import registers
 from tests.register_rows import rows_of
 from tests.scenes import Scene
 
 
 async def newest(scene: Scene) -> UUID:
-    return (await entries.page(scene.context, scene.coordinator, scene.id, None)).entries[0].id
+    return (await entry_table.page(scene.context, scene.coordinator, scene.id)).entries[0].id
 
 
 async def done(scene: Scene) -> tuple[Run, ...]:

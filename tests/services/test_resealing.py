@@ -9,7 +9,7 @@ from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.services import resealing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import dispatch_rules, entries, questionnaires, rehearsing
+from jotgate.services.staff import dispatch_rules, entries, entry_table, questionnaires, rehearsing
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.register_rows import rows_of
@@ -115,7 +115,7 @@ async def test_where_it_ended_is_sealed_too(scene: Scene, context: Context) -> N
         assert (entry.answers, entry.finish) == ({}, "")
         assert (await store.public_state(conn, address)) is not None
     await clear(context, scene.coordinator, id)
-    page_found = await entries.page(context, scene.coordinator, id, None)
+    page_found = await entry_table.page(context, scene.coordinator, id)
     _, found = await entries.reveal(context, scene.coordinator, id, page_found.entries[0].id)
     assert (found.answers, found.finish) == ({"ill": True}, "other")
 

@@ -8,14 +8,7 @@ import { cellWords, type Cell, type Column } from "../src/desk/registers/columns
 import type { CellsIn, CellsOut, Row } from "../src/desk/registers/data";
 import { Grid } from "../src/desk/registers/grid/Grid";
 import { HEAD } from "../src/desk/registers/grid/GridState";
-import {
-  laidOut,
-  moved,
-  placed,
-  sortedBy,
-  withAway,
-  withWidth,
-} from "../src/desk/registers/grid/layout";
+import { laidOut, moved, placed, sortedBy, withAway, withWidth } from "../src/desk/views/layout";
 import { linesOf } from "../src/desk/registers/grid/lines";
 
 const COLUMNS: Column[] = [

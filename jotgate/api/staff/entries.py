@@ -10,7 +10,7 @@ from typing import Annotated
 from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import Query, Response
+from fastapi import Response
 from pydantic import BaseModel, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
@@ -88,7 +88,7 @@ class EntryOut(BaseModel):
 
     `withheld` are the restricted questions that were answered, None without clearance; `finish`
     is empty where it is restricted, `status` the key of where it stands, empty where it has none
-    yet.
+    yet. `facts` are what only tables say of it, in words.
     """
 
     id: UUID
@@ -103,15 +103,7 @@ class EntryOut(BaseModel):
     archived: datetime | None = None
     care: CareOut | None = None
     about: ThingOut | None = None
-
-
-class EntriesOut(BaseModel):
-    columns: list[ColumnOut]
-    entries: list[EntryOut]
-    more: bool
-    total: int
-    cleared: bool
-    asks_reason: bool
+    facts: dict[str, str] = {}
 
 
 class LineOut(BaseModel):
@@ -272,32 +264,12 @@ def _finish(plan: Plan, key: str) -> str:
     return say(plan.finishes[key].title, first, first) if key else ""
 
 
-def _row(entry: Entry, found: entries.EntryPage) -> EntryOut:
-    plan = found.plans[entry.edition]
+def entry_row(
+    entry: Entry, plan: Plan, withheld: Sequence[str] | None, carers: Mapping[UUID, str]
+) -> EntryOut:
+    """An entry as a table shows it."""
     words = Reader(plan).all(values_of(plan.items, entry.answers))
-    return _entry(entry, plan, words, found.withheld.get(entry.id), found.carers)
-
-
-@router.get("/{id}/entries")
-async def entry_page(
-    id: UUID,
-    context: CurrentContext,
-    account: CurrentAccount,
-    before: int | None = None,
-    about: Annotated[str, Query(max_length=1000)] = "",
-    archived: bool = False,
-) -> EntriesOut:
-    """Entries from the newest back; those about one thing where its id is given; with those that
-    were archived, or without them."""
-    found = await entries.page(context, account, id, before, about, archived)
-    return EntriesOut(
-        columns=_columns(found.newest, None),
-        entries=[_row(one, found) for one in found.entries],
-        more=found.more,
-        total=found.total,
-        cleared=found.cleared,
-        asks_reason=found.asks_reason,
-    )
+    return _entry(entry, plan, words, withheld, carers)
 
 
 @router.get("/{id}/entries/{entry_id}")

@@ -4,29 +4,22 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 import orjson
-from fastapi import Depends, Query
-from fastapi.exceptions import RequestValidationError
+from fastapi import Query
 from fastapi.responses import Response
-from pydantic import BaseModel, Field, StringConstraints, ValidationError
+from pydantic import BaseModel, Field, StringConstraints
 
-from jotgate.api.body import read_json
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.registers import (
-    RegisterRowOut,
-    RegisterViewIn,
-    RegisterViewOut,
-    row_out,
-    view_out,
-)
+from jotgate.api.staff.registers import RegisterRowOut, row_out
+from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
 from jotgate.core.common.part import Key
 from jotgate.core.common.zones import TimeZone
 from jotgate.core.registers.cells import LONGEST, Cell
 from jotgate.core.registers.edits import Edit
-from jotgate.core.registers.views import RowView
-from jotgate.services.staff.registers import grid, views, writing
+from jotgate.core.table_views import TableView
+from jotgate.services.staff import views
+from jotgate.services.staff.registers import grid, writing
 from jotgate.services.staff.registers.grid import AT_ONCE, Looking
-from jotgate.services.staff.registers.views import ViewGiven
 from jotgate.services.staff.registers.writing import Writing
 
 router = routes("/api/registers/{id}", "registers")
@@ -48,17 +41,6 @@ class RowOrder(BaseModel):
     more: bool
     mark: int
     revision: int
-
-
-def _in_address(view: Annotated[str, Query(max_length=20_000)] = "{}") -> RowView:
-    """A view that is written in the address, as JSON. Raises RequestValidationError."""
-    try:
-        return RowView.model_validate(read_json(view.encode()))
-    except ValidationError as error:
-        raise RequestValidationError(error.errors(include_url=False)) from None
-
-
-InAddress = Annotated[RowView, Depends(_in_address)]
 
 
 @router.get("/order", response_model=RowOrder)
@@ -86,7 +68,7 @@ class NewsWanted(BaseModel):
     """What is new to `view` since a mark. `tab` tells apart where one has the register open, `at`
     is the cell in which one is: row and column."""
 
-    view: RowView
+    view: TableView
     since: int = Field(ge=0)
     tab: Annotated[str, StringConstraints(min_length=1, max_length=64)]
     at: Annotated[str, StringConstraints(max_length=80)] = ""
@@ -212,26 +194,24 @@ async def remove_rows(
 
 @router.post("/views", status_code=201)
 async def add_view(
-    id: UUID, body: RegisterViewIn, context: CurrentContext, account: CurrentAccount
-) -> RegisterViewOut:
-    given = ViewGiven(body.name, body.view, body.for_all)
-    return view_out(await views.keep(context, account, id, None, given))
+    id: UUID, body: ViewIn, context: CurrentContext, account: CurrentAccount
+) -> ViewOut:
+    return view_out(await views.keep(context, account, ("register", id), None, body.given()))
 
 
 @router.put("/views/{view_id}")
 async def put_view(
     id: UUID,
     view_id: UUID,
-    body: RegisterViewIn,
+    body: ViewIn,
     context: CurrentContext,
     account: CurrentAccount,
-) -> RegisterViewOut:
-    given = ViewGiven(body.name, body.view, body.for_all)
-    return view_out(await views.keep(context, account, id, view_id, given))
+) -> ViewOut:
+    return view_out(await views.keep(context, account, ("register", id), view_id, body.given()))
 
 
 @router.delete("/views/{view_id}", status_code=204)
 async def remove_view(
     id: UUID, view_id: UUID, context: CurrentContext, account: CurrentAccount
 ) -> None:
-    await views.remove(context, account, id, view_id)
+    await views.remove(context, account, ("register", id), view_id)

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.passes import TableOut, WorkOut, table_out, work_out
-from jotgate.api.staff.register_grid import InAddress
+from jotgate.api.staff.table_views import InAddress
 from jotgate.api.tables import TableFormat, table_file
 from jotgate.core.common.zones import TimeZone
 from jotgate.core.registers.columns import Column

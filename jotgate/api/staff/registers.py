@@ -9,10 +9,10 @@ from pydantic import BaseModel, Field, StringConstraints
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.entries import ThingOut, thing_out
+from jotgate.api.staff.table_views import ViewOut, view_out
 from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column, Register
-from jotgate.core.registers.views import RowView, SavedView, ViewName
 from jotgate.core.rights import IN_THING, Right
 from jotgate.services.staff.registers import columns, registers
 from jotgate.services.staff.registers.columns import ColumnsGiven
@@ -46,20 +46,11 @@ class PersonNamed(BaseModel):
     here: bool
 
 
-class RegisterViewOut(BaseModel):
-    """A view that is kept; `for_all` or for oneself alone."""
-
-    id: UUID
-    name: str
-    for_all: bool
-    view: RowView
-
-
 class RegisterRead(BaseModel):
     register_: Register = Field(alias="register")
     rights: list[Right]
     rows: int
-    views: list[RegisterViewOut]
+    views: list[ViewOut]
     people: list[PersonNamed]
 
 
@@ -81,10 +72,6 @@ def row_out(row: Row) -> RegisterRowOut:
         filed=row.filed,
         about=thing_out(row.about),
     )
-
-
-def view_out(one: SavedView) -> RegisterViewOut:
-    return RegisterViewOut(id=one.id, name=one.name, for_all=one.account_id is None, view=one.view)
 
 
 @router.get("/registers")
@@ -189,11 +176,3 @@ async def make_of_register(id: UUID, context: CurrentContext, account: CurrentAc
     """Begin a questionnaire with a question for each column."""
     made = await registers.make_questionnaire(context, account, id)
     return MadeOfOut(id=made.id, left_out=list(made.left_out))
-
-
-class RegisterViewIn(BaseModel):
-    """`for_all` needs the right to change the register."""
-
-    name: ViewName
-    for_all: bool = False
-    view: RowView

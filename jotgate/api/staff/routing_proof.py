@@ -14,8 +14,8 @@ from jotgate.api.findings import (
     walk_out,
 )
 from jotgate.api.routes import routes
-from jotgate.core.dispatch.facts import NAMES
 from jotgate.core.dispatch.rules import Dispatch
+from jotgate.core.entries.facts import NAMES
 from jotgate.services.staff import routing_proof
 from jotgate.services.staff.routing_proof import RoutedExample
 

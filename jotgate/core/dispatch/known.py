@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from uuid import UUID
 
 from jotgate.core.contacts.fields import ContactField
-from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
+from jotgate.core.entries.facts import NOTHING_AROUND, Around
 from jotgate.core.registers.cells import Person
 from jotgate.core.registers.columns import Register
 

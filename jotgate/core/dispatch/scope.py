@@ -6,11 +6,11 @@ from dataclasses import dataclass, replace
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.wording import ENTRY_SLOTS
 from jotgate.core.conditions.saved import expanded
-from jotgate.core.dispatch.facts import fact_items
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.texts import FORMS, slots_in
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.document.restriction import FINISH, restrictions
+from jotgate.core.entries.facts import fact_items
 from jotgate.core.items import Item, inside, is_valued
 from jotgate.core.publishing.condition_faults import VISITOR
 from jotgate.core.walking.given import names_of

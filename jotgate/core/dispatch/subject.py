@@ -9,12 +9,12 @@ from jotgate.core.answers.checks import check
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Values
 from jotgate.core.contacts.contact import Contact
-from jotgate.core.dispatch.facts import Around, fact_items, fact_values
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.texts import Words
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.facts import Around, fact_items, fact_values
 from jotgate.core.entries.finishing import to_keep
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.items import Item

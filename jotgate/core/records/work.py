@@ -6,7 +6,13 @@ from typing import Any, Literal
 from uuid import UUID
 
 WorkKind = Literal[
-    "make_passes", "make_mailing", "look_at_contacts", "bring_contacts", "bring_rows", "replay"
+    "make_passes",
+    "make_mailing",
+    "look_at_contacts",
+    "bring_contacts",
+    "bring_rows",
+    "replay",
+    "entries",
 ]
 WorkState = Literal["waiting", "running", "done", "failed"]
 

@@ -5,11 +5,11 @@ from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.contacts.contact import Contact
-from jotgate.core.dispatch.facts import NOTHING_AROUND, Around
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import Dispatch, Needs
 from jotgate.core.dispatch.subject import Subject, subject_of
 from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.facts import NOTHING_AROUND, Around
 from jotgate.core.registers.cells import Person
 from jotgate.services.context import Context
 from jotgate.services.resealing import sealed_by_now
@@ -29,7 +29,7 @@ async def known_to(conn: Connection, questionnaire_id: UUID, now: datetime) -> K
         await registers.every(conn),
         await hooks.every(conn, questionnaire_id),
         teams,
-        await _around(conn, questionnaire_id),
+        await around(conn, questionnaire_id),
         await people(conn, now),
         carers,
         await _turns(conn, questionnaire_id, teams, carers),
@@ -64,7 +64,7 @@ async def _turns(
     return found
 
 
-async def _around(conn: Connection, questionnaire_id: UUID) -> Around:
+async def around(conn: Connection, questionnaire_id: UUID) -> Around:
     handling = await questionnaires.handling(conn, questionnaire_id)
     links = await named_links.every(conn, questionnaire_id)
     statuses = {one.key: one.name for one in handling.value.statuses} if handling else {}
@@ -82,7 +82,7 @@ async def _known_for(
         found,
         await hooks.every(conn, id) if needs.hooks else {},
         await _teams(conn, now) if needs.teams else {},
-        await _around(conn, id) if needs.around else NOTHING_AROUND,
+        await around(conn, id) if needs.around else NOTHING_AROUND,
         await people(conn, now) if any(one.names_people for one in found.values()) else {},
         carers,
         await _turns(conn, id, needs.turns, carers, lock=True),

@@ -9,11 +9,11 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.conditions.condition import Condition, holds, named
 from jotgate.core.conditions.saved import in_full
 from jotgate.core.dispatch.effects import RowPlanned
-from jotgate.core.dispatch.facts import CORRECTED
 from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.replaying import Left, ToDo, kind_of, left
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.subject import Subject
+from jotgate.core.entries.facts import CORRECTED
 from jotgate.core.records.dispatch import Row, RowChange, Run, RunKind
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences

@@ -4,9 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
+from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.common.values import FileFacts
-from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.records.accounts import Account, Clearance
@@ -23,28 +22,6 @@ from jotgate.services.trail import note
 from jotgate.store import care, entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
 from jotgate.store.entry_versions import Version
-
-PER_PAGE = 100
-
-
-@dataclass(frozen=True)
-class EntryPage:
-    """Entries from the newest back. `more` tells that older ones follow the last.
-
-    `newest` is the newest edition, `plans` holds every edition in `entries`. `withheld` are for
-    each entry the restricted questions that were answered, where the reader has clearance.
-    `carers` are the names of the people and teams that take care of some, by id.
-    """
-
-    entries: tuple[Entry, ...]
-    newest: Plan | None
-    plans: Mapping[int, Plan]
-    more: bool
-    total: int
-    cleared: bool
-    asks_reason: bool
-    withheld: Mapping[UUID, tuple[str, ...]]
-    carers: Mapping[UUID, str]
 
 
 @dataclass(frozen=True)
@@ -64,63 +41,13 @@ class EntryRead:
     carers: Mapping[UUID, str]
 
 
-async def page(
-    context: Context,
-    account: Account,
-    questionnaire_id: UUID,
-    before: int | None,
-    about: str = "",
-    archived: bool = False,
-) -> EntryPage:
-    """A page of entries, those with a number under `before` where it is given, and those about one
-    thing where its id is; with those that were `archived`, or without them."""
-    async with context.engine.connect() as conn:
-        await needs(conn, account, "read", questionnaire_id)
-        summary = await questionnaires.summary(conn, questionnaire_id)
-        if summary is None:
-            raise NotFound("There is no such questionnaire.")
-        if about:
-            await _says_what_about(context, conn, questionnaire_id, summary.edition)
-        found = await entries.newest(conn, questionnaire_id, before, PER_PAGE + 1, about, archived)
-        leave = await _clearance(context, conn, account, questionnaire_id)
-        wanted = {summary.edition, *(entry.edition for entry in found)}
-        plans = {n: await context.plan(conn, questionnaire_id, n) for n in wanted if n}
-        ids = [entry.id for entry in found] if leave else []
-        carers = await _carers(conn, found)
-    sealed = await _sealed(context, questionnaire_id, ids)
-    newest = plans[summary.edition] if summary.edition else None
-    shown = [opened(entry, plans[entry.edition], newest) for entry in found[:PER_PAGE]]
-    return EntryPage(
-        entries=tuple(entry for entry, _ in shown),
-        newest=newest,
-        plans=plans,
-        more=len(found) > PER_PAGE,
-        total=summary.entries,
-        cleared=leave is not None,
-        asks_reason=leave is not None and leave.asks_reason,
-        withheld={
-            entry.id: _withheld(context, entry, sealed, hidden) for entry, hidden in shown if leave
-        },
-        carers=carers,
-    )
-
-
-async def _carers(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]:
+async def carers_of(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]:
+    """The names of the people and teams that take care of entries, by id."""
     both = (id for entry in found for id in (entry.carer_id, entry.care_team_id) if id)
     return await care.names(conn, frozenset(both))
 
 
-async def _says_what_about(
-    context: Context, conn: Connection, id: UUID, edition: int | None
-) -> None:
-    """Raise Invalid where the newest edition has nothing that says what its entries are about: what
-    it was may be restricted by now."""
-    plan = await context.plan(conn, id, edition) if edition else None
-    if plan is None or about_item(plan) is None:
-        raise Invalid("Nothing says what these entries are about.")
-
-
-async def _sealed(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> dict[UUID, bytes]:
+async def sealed_of(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> dict[UUID, bytes]:
     """The sealed answers of `ids`, for a reader whose clearance was checked."""
     if not ids:
         return {}
@@ -128,7 +55,7 @@ async def _sealed(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> 
         return await entries.sealed(conn, questionnaire_id, ids)
 
 
-def _withheld(
+def withheld_in(
     context: Context, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
 ) -> tuple[str, ...]:
     """The keys of the restricted questions that were answered."""
@@ -140,10 +67,10 @@ async def cleared_now(context: Context, account: Account, questionnaire_id: UUID
     """Whether `account` may read what is restricted."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", questionnaire_id)
-        return await _clearance(context, conn, account, questionnaire_id) is not None
+        return await own_clearance(context, conn, account, questionnaire_id) is not None
 
 
-async def _clearance(
+async def own_clearance(
     context: Context, conn: Connection, account: Account, questionnaire_id: UUID
 ) -> Clearance | None:
     return await clearance(conn, account, questionnaire_id, context.clock.now())
@@ -154,13 +81,13 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         await needs(conn, account, "read", questionnaire_id)
         entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, id)
         done = await runs.any_of(conn, questionnaire_id, id)
-        leave = await _clearance(context, conn, account, questionnaire_id)
+        leave = await own_clearance(context, conn, account, questionnaire_id)
         came = await came_by(conn, account, entry)
         versions = tuple(await entry_versions.of_entry(conn, questionnaire_id, id))
-        carers = await _carers(conn, [entry])
-    sealed = await _sealed(context, questionnaire_id, [id] if leave else [])
+        carers = await carers_of(conn, [entry])
+    sealed = await sealed_of(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
-    withheld = _withheld(context, entry, sealed, hidden) if leave else ()
+    withheld = withheld_in(context, entry, sealed, hidden) if leave else ()
     asks = leave is not None and leave.asks_reason
     return EntryRead(
         shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions, carers

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid
 from jotgate.core.dispatch.acts import SetStatus
-from jotgate.core.handling import NOBODY, Handling
+from jotgate.core.handling import NOBODY, Care, Handling
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.questionnaires import Saved
 from jotgate.services.context import Context
@@ -66,16 +66,23 @@ async def _carers(context: Context, conn: Connection, id: UUID) -> Carers:
     return Carers(await care.who_may(conn, id, context.clock.now()), teams)
 
 
+async def may_take_care(context: Context, conn: Connection, id: UUID, care: Care) -> None:
+    """Raise Invalid for somebody who may not see the entries."""
+    if care == NOBODY:
+        return
+    known = await _carers(context, conn, id)
+    if care.person not in known.people and care.team not in known.teams:
+        raise Invalid("Choose somebody who may see the entries, or a team.")
+
+
 async def handle(
     context: Context, account: Account, id: UUID, ids: Sequence[UUID], change: Change
 ) -> list[Changed]:
     """Change many entries, each for itself. Raises NotAllowed, NotFound, Invalid."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
-        if change.care is not None and change.care != NOBODY:
-            known = await _carers(context, conn, id)
-            if change.care.person not in known.people and change.care.team not in known.teams:
-                raise Invalid("Choose somebody who may see the entries, or a team.")
+        if change.care is not None:
+            await may_take_care(context, conn, id, change.care)
 
     async def changed(entry_id: UUID) -> None:
         async with context.engine.begin() as conn:

@@ -26,6 +26,7 @@ from jotgate.services.trail import note
 from jotgate.store import editions as edition_store
 from jotgate.store import entries, presence, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entry_table import rows
 
 P = TypeVar("P", bound=BaseModel)
 
@@ -161,7 +162,9 @@ async def publish(context: Context, account: Account, id: UUID, revision: int) -
         await note(context, conn, account.id, "published", id, edition=number)
         if freed:
             await note(context, conn, account.id, "set_free", id, edition=number, keys=list(freed))
+        await rows.hide(conn, id, now_restricted.items)
         if before and restricts_more(before, now_restricted):
+            await rows.seal(conn, id)
             await entries.ask_to_seal(conn, id, context.queue)
     return number
 

@@ -9,10 +9,10 @@ from uuid import UUID
 from jotgate.core.common.errors import NotFound, Unavailable
 from jotgate.core.common.today import Today, today_in
 from jotgate.core.common.values import Value
-from jotgate.core.dispatch.facts import NAMES, fact_items
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import OTHERWISE, Dispatch
 from jotgate.core.entries.display import Reader
+from jotgate.core.entries.facts import NAMES, fact_items
 from jotgate.core.entries.stored import as_json
 from jotgate.core.proof import Finding
 from jotgate.core.proof.routing import RoutedRun, RoutingProof, RulesToProve

@@ -25,7 +25,7 @@ from sqlalchemy.dialects.postgresql import JSONB, aggregate_order_by
 from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column
-from jotgate.core.registers.views import RowView, SortBy
+from jotgate.core.table_views import SortBy, TableView
 from jotgate.store.base import Connection
 from jotgate.store.registers.rows import ROW, row_of, rows
 
@@ -105,7 +105,7 @@ async def order(
     conn: Connection,
     register_id: UUID,
     columns: Sequence[Column],
-    view: RowView,
+    view: TableView,
     people: Mapping[str, str],
     limit: int,
 ) -> tuple[list[int], list[Cell | None]]:
@@ -130,7 +130,7 @@ async def order(
 
 
 def _parts(
-    one: SortBy, columns: Mapping[str, Column], view: RowView, people: Sequence[str]
+    one: SortBy, columns: Mapping[str, Column], view: TableView, people: Sequence[str]
 ) -> Iterator[ColumnElement[Any]]:
     by = _by(columns[one.column], people)
     yield (by.desc() if one.descending else by.asc()).nulls_last()

@@ -7,18 +7,15 @@ from uuid import UUID
 from sqlalchemy import (
     Boolean,
     Column,
-    ForeignKey,
     Integer,
     String,
     Table,
-    UniqueConstraint,
     Uuid,
     bindparam,
     delete,
     false,
     func,
     insert,
-    or_,
     select,
     update,
 )
@@ -26,8 +23,7 @@ from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 from jotgate.core.registers.columns import Column as RegisterColumn
 from jotgate.core.registers.columns import Register
-from jotgate.core.registers.views import RowView, SavedView
-from jotgate.store.base import Connection, dumped, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, dumped, metadata, uuid_column
 
 registers = Table(
     "registers",
@@ -38,18 +34,6 @@ registers = Table(
     Column("revision", Integer, nullable=False, server_default="1"),
     Column("cleared", Boolean, nullable=False, server_default=false()),
 )
-views = Table(
-    "register_views",
-    metadata,
-    uuid_column("id", primary_key=True),
-    uuid_column("register_id", ForeignKey("registers.id", ondelete="CASCADE")),
-    uuid_column("account_id", ForeignKey("accounts.id", ondelete="CASCADE"), nullable=True),
-    Column("name", String, nullable=False),
-    Column("view", JSONB, nullable=False),
-    time_column("made"),
-    UniqueConstraint("register_id", "account_id", "name", postgresql_nulls_not_distinct=True),
-)
-"""`account_id` is of whom a view is for alone; null where it is for all."""
 
 
 async def add(conn: Connection, register: Register) -> None:
@@ -121,39 +105,3 @@ async def put(conn: Connection, register: Register) -> None:
 async def remove(conn: Connection, id: UUID) -> None:
     """With its rows, its views, and the parts that people have in it."""
     await conn.execute(delete(registers).where(registers.c.id == id))
-
-
-_VIEW = tuple(views.c[name] for name in ("id", "register_id", "account_id", "name", "view", "made"))
-
-
-def _view(row: Any) -> SavedView:
-    id, register_id, account_id, name, view, made = row
-    return SavedView(id, register_id, account_id, name, RowView.model_validate(view), made)
-
-
-async def views_of(conn: Connection, register_id: UUID, account_id: UUID) -> list[SavedView]:
-    """The views for all and those of `account_id`, by name."""
-    mine = or_(views.c.account_id.is_(None), views.c.account_id == account_id)
-    query = select(*_VIEW).where(views.c.register_id == register_id, mine)
-    return [_view(row) for row in await conn.execute(query.order_by(views.c.name, views.c.made))]
-
-
-async def view(conn: Connection, register_id: UUID, id: UUID) -> SavedView | None:
-    query = select(*_VIEW).where(views.c.register_id == register_id, views.c.id == id)
-    found = (await conn.execute(query)).one_or_none()
-    return None if found is None else _view(found)
-
-
-async def add_view(conn: Connection, one: SavedView) -> None:
-    """Raises AlreadyThere."""
-    await conn.execute(insert(views).values({**vars(one), "view": dumped(one.view)}))
-
-
-async def put_view(conn: Connection, one: SavedView) -> None:
-    """Raises AlreadyThere."""
-    values = {"name": one.name, "account_id": one.account_id, "view": dumped(one.view)}
-    await conn.execute(update(views).where(views.c.id == one.id).values(values))
-
-
-async def remove_view(conn: Connection, id: UUID) -> None:
-    await conn.execute(delete(views).where(views.c.id == id))

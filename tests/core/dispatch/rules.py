@@ -6,12 +6,12 @@ from uuid import UUID
 
 from jotgate.core.contacts.contact import Contact
 from jotgate.core.dispatch.effects import Planned
-from jotgate.core.dispatch.facts import Around
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.subject import subject_of
 from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.facts import Around
 from jotgate.core.entries.stored import as_json
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.walking.plan import Plan, compile_plan

@@ -13,12 +13,12 @@ from jotgate.core.answers.behind import carried_value
 from jotgate.core.common.values import Values
 from jotgate.core.conditions.condition import holds
 from jotgate.core.conditions.saved import in_full
-from jotgate.core.dispatch.facts import Around, fact_items
 from jotgate.core.dispatch.faults import problems
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.facts import Around, fact_items
 from jotgate.core.proof.routing import Routing
 from jotgate.core.publishing.faults import faults
 from jotgate.core.registers.columns import Column, Register

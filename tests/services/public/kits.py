@@ -17,7 +17,7 @@ from jotgate.services.public import answering, entering, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import entries, gate
+from jotgate.services.staff import entry_table, gate
 from jotgate.store.gate import places
 from tests.conftest import Clock
 from tests.documents import item, options, page, questionnaire
@@ -84,7 +84,7 @@ class Kits:
             return await places.counts(conn, self.id)
 
     async def entries(self) -> int:
-        found = await entries.page(self.context, self.scene.coordinator, self.id, None)
+        found = await entry_table.page(self.context, self.scene.coordinator, self.id)
         return len(found.entries)
 
 

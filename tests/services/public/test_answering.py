@@ -13,7 +13,7 @@ from jotgate.services.context import Context
 from jotgate.services.public import answering, entering, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
-from jotgate.services.staff import entries, gate, questionnaires
+from jotgate.services.staff import entries, entry_table, gate, questionnaires
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save
@@ -34,7 +34,7 @@ async def shut(scene: Scene, words: str = "") -> None:
 async def test_an_entry_is_stored_with_its_work(scene: Scene, context: Context) -> None:
     taken = await scene.submit("a", "district=Saltings", drinkers="4", ill=True, illness=SECRET)
     assert (taken.number, taken.ending.heading, taken.repeated) == (1, "Booked", False)
-    page = await entries.page(context, scene.coordinator, scene.id, None)
+    page = await entry_table.page(context, scene.coordinator, scene.id)
     (entry,) = page.entries
     assert page.withheld[entry.id] == ("ill", "illness")
     assert entry.answers == {
@@ -64,7 +64,7 @@ async def test_numbers_are_given_once(scene: Scene) -> None:
 
 async def test_answers_off_the_path_are_not_stored(scene: Scene, context: Context) -> None:
     await scene.submit("a", source="mains", drinkers="4", ill=True, illness=SECRET)
-    page = await entries.page(context, scene.coordinator, scene.id, None)
+    page = await entry_table.page(context, scene.coordinator, scene.id)
     (entry,) = page.entries
     assert entry.finish == "none"
     assert set(entry.answers) == {"name", "source"}

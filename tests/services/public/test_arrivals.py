@@ -23,7 +23,7 @@ from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import entries, gate
+from jotgate.services.staff import entry_table, gate
 from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from tests.conftest import KEY, Clock
@@ -84,7 +84,7 @@ class Wells:
         return await submitting.submit(self.context, self.address, given, key.rjust(20, "0"))
 
     async def entries(self) -> list[dict[str, Any]]:
-        found = await entries.page(self.context, self.scene.coordinator, self.id, None)
+        found = await entry_table.page(self.context, self.scene.coordinator, self.id)
         return [dict(one.answers) for one in reversed(found.entries)]
 
 

@@ -17,7 +17,7 @@ from jotgate.services.context import Context
 from jotgate.services.public import entering, handing, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
-from jotgate.services.staff import entries
+from jotgate.services.staff import entry_table
 from jotgate.services.staff.contacts import contacts, lists
 from jotgate.services.staff.links import links_part
 from jotgate.store import entries as entry_store
@@ -92,7 +92,7 @@ async def test_three_in_a_row(chain: Chain) -> None:
     await chain.send(2, third.arrival, remark="Dog", who={"given": "A", "family": "B"})
     found = []
     for id in chain.ids:
-        (one,) = (await entries.page(chain.context, chain.scene.coordinator, id, None)).entries
+        (one,) = (await entry_table.page(chain.context, chain.scene.coordinator, id)).entries
         found.append(one)
     assert [one.answers["who"] for one in found] == [who] * 3
     assert [one.from_entry for one in found] == [None, found[0].id, found[1].id]

@@ -11,7 +11,7 @@ from jotgate.services.arrivals import Entrance
 from jotgate.services.public import confirming, entering
 from jotgate.services.public.confirming import Asked
 from jotgate.services.public.entering import Visit
-from jotgate.services.staff import entries
+from jotgate.services.staff import entry_table
 from tests.scenes import letters_asked
 from tests.services.public.kits import ALL, Kits, reason
 
@@ -49,7 +49,7 @@ async def test_whoever_opens_the_letter_is_let_in(wells: Kits) -> None:
     visit = await opened(wells)
     assert (visit.called, visit.is_known) == ("ines@example.org", True)
     sent = await wells.send("a", visit.arrival)
-    found = await entries.page(wells.context, wells.scene.coordinator, wells.id, None)
+    found = await entry_table.page(wells.context, wells.scene.coordinator, wells.id)
     assert [one.mail_id for one in found.entries] == [confirming.mail_id("ines@example.org")]
     assert sent.known
 

@@ -22,7 +22,7 @@ from jotgate.services import waiting_list
 from jotgate.services.arrivals import seal
 from jotgate.services.handling import Change
 from jotgate.services.public import holding, waiting
-from jotgate.services.staff import entries, handling, removing
+from jotgate.services.staff import entry_table, handling, removing
 from tests.conftest import Clock
 from tests.scenes import Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits
@@ -216,9 +216,9 @@ def machine(scene: Scene, clock: Clock, loop: asyncio.AbstractEventLoop) -> type
 
         @invariant()
         def what_is_stored_is_what_was_acknowledged(self) -> None:
-            found = self.do(entries.page(scene.context, scene.coordinator, self.wells.id, None))
+            found = self.do(entry_table.page(scene.context, scene.coordinator, self.wells.id))
             assert {one.id for one in found.entries} == {id for id, _ in self.sent.values()}
-            assert found.total == len(self.sent)
+            assert found.opened.total == len(self.sent)
 
         def teardown(self) -> None:
             """Once everything is given back, nothing is left taken or held."""

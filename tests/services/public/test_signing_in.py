@@ -43,7 +43,7 @@ from jotgate.services.public import entering, signing_in, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.signing_in import Back
-from jotgate.services.staff import bank, entries, identity_providers, people
+from jotgate.services.staff import bank, entry_table, identity_providers, people
 from jotgate.services.staff.links import links_part
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire
@@ -125,7 +125,7 @@ class Volunteers:
         await links_part.save(self.context, self.owner, self.id, wanted, saved.revision)
 
     async def answers(self) -> list[dict[str, Any]]:
-        found = await entries.page(self.context, self.owner, self.id, None)
+        found = await entry_table.page(self.context, self.owner, self.id)
         return [dict(one.answers) for one in found.entries]
 
 

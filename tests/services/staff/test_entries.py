@@ -10,14 +10,15 @@ from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.sealing import Restricted
-from jotgate.services.staff import entries, people, questionnaires, trail
+from jotgate.services.staff import entries, entry_table, people, questionnaires, trail
+from jotgate.services.staff.entry_table import Asked
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, clear, published, save
 
 
 async def test_revealing_is_on_the_trail(scene: Scene, context: Context) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, scene.coordinator, scene.id)).entries
     _, found = await entries.reveal(context, scene.coordinator, scene.id, entry.id)
     assert found == Restricted({"ill": True, "illness": SECRET}, "")
     marks, _ = await trail.page(context, scene.coordinator, TrailFilter(), None)
@@ -34,7 +35,7 @@ async def test_without_clearance_nothing_is_told_not_even_whether_it_is_there(
     scene: Scene, context: Context
 ) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, scene.reviewer, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, scene.reviewer, scene.id)).entries
     for id in (entry.id, context.ids.id()):
         with pytest.raises(NotAllowed):
             await entries.reveal(context, scene.reviewer, scene.id, id)
@@ -47,17 +48,17 @@ async def test_without_clearance_nothing_is_told_not_even_whether_it_is_there(
 async def test_pages_go_back_without_gap_or_double(
     scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(entries, "PER_PAGE", 3)
+    monkeypatch.setattr(entry_table, "PER_PAGE", 3)
     for n in range(7):
         await scene.submit(f"k{n}")
     seen: list[int] = []
-    before: int | None = None
+    before: tuple[str, ...] | None = None
     while True:
-        page = await entries.page(context, scene.reviewer, scene.id, before)
+        page = await entry_table.page(context, scene.reviewer, scene.id, Asked(after=before))
         seen += [entry.number for entry in page.entries]
-        if not page.more:
+        if page.next is None:
             break
-        before = seen[-1]
+        before = page.next
     assert seen == [7, 6, 5, 4, 3, 2, 1]
 
 
@@ -77,7 +78,7 @@ async def test_the_trail_names_them_to_people_with_clearance_only(
 ) -> None:
     other = await people.add(context, "kim@example.org", "Kim", "coordinator", "x")
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, scene.coordinator, scene.id)).entries
     await entries.reveal(context, scene.coordinator, scene.id, entry.id)
     marks, _ = await trail.page(context, other, TrailFilter(), None)
     assert (marks[0].action, marks[0].detail) == ("restricted_seen", {"number": 1})
@@ -95,7 +96,7 @@ async def test_restricting_a_question_protects_what_was_answered_before(
     await save(context, scene.coordinator, scene.id, document, 1)
     await questionnaires.publish(context, scene.coordinator, scene.id, 2)
     for account, withheld in ((scene.reviewer, None), (scene.coordinator, ("drinkers",))):
-        page = await entries.page(context, account, scene.id, None)
+        page = await entry_table.page(context, account, scene.id)
         read = await entries.read(context, account, scene.id, taken.id)
         assert "drinkers" not in page.entries[0].answers
         assert "drinkers" not in read.entry.answers

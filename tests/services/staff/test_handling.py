@@ -10,7 +10,8 @@ from jotgate.core.gate.places import cell_of
 from jotgate.core.handling import Handling
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.handling import Change
-from jotgate.services.staff import entries, handling, people, trail
+from jotgate.services.staff import entry_table, handling, people, trail
+from jotgate.services.staff.entry_table import Asked
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits, reason
@@ -108,9 +109,9 @@ async def test_the_table_leaves_archived_ones_out_and_the_trail_has_all(wells: K
     first, second = await wells.send("a"), await wells.send("b")
     await handle(wells, first.id, archived=True, status="sampled")
     await handle(wells, first.id, archived=True)
-    found = await entries.page(context, owner, wells.id, None)
+    found = await entry_table.page(context, owner, wells.id)
     assert [one.id for one in found.entries] == [second.id]
-    whole = await entries.page(context, owner, wells.id, None, archived=True)
+    whole = await entry_table.page(context, owner, wells.id, Asked(archived=True))
     assert [(one.id, one.status) for one in whole.entries] == [
         (second.id, ""),
         (first.id, "sampled"),

@@ -9,7 +9,7 @@ from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.records.accounts import Account, Client
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.context import Context
-from jotgate.services.staff import entries, people, sharing, sign_in, tokens, trail
+from jotgate.services.staff import entries, entry_table, people, sharing, sign_in, tokens, trail
 from jotgate.services.staff.people import PersonSettings
 from jotgate.store import parts
 from tests.conftest import Clock
@@ -94,12 +94,12 @@ async def test_a_team_brings_its_part(scene: Scene, context: Context) -> None:
     team = await people.save_team(context, owner, None, " The  Crew ", "c@example.org", [member.id])
     assert team.name == "The Crew"
     with pytest.raises(NotFound):
-        await entries.page(context, member, scene.id, None)
+        await entry_table.page(context, member, scene.id)
     await sharing.give(context, owner, "questionnaire", scene.id, "reader", team=team.id)
-    await entries.page(context, member, scene.id, None)
+    await entry_table.page(context, member, scene.id)
     await people.save_team(context, owner, team.id, team.name, "", [])
     with pytest.raises(NotFound):
-        await entries.page(context, member, scene.id, None)
+        await entry_table.page(context, member, scene.id)
     with pytest.raises(Invalid, match="There is a team"):
         await people.save_team(context, owner, None, "The Crew", "", [])
     await people.remove_team(context, owner, team.id)
@@ -144,7 +144,7 @@ async def test_clearance_ends_with_its_day_with_its_part_and_at_once(
 ) -> None:
     owner, person = await add(context, "o", "owner"), await add(context, "x", None)
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, scene.coordinator, scene.id)).entries
     with pytest.raises(Invalid, match="part in the questionnaire first"):
         await sharing.clear(context, owner, scene.id, person.id, None, False)
     await sharing.give(context, owner, "questionnaire", scene.id, "reader", person=person.id)
@@ -170,7 +170,7 @@ async def test_a_reason_is_asked_for_and_stands_on_the_trail(
 ) -> None:
     owner = await add(context, "o", "owner")
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, owner, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, owner, scene.id)).entries
     await sharing.clear(context, owner, scene.id, owner.id, None, True)
     with pytest.raises(Invalid) as refused:
         await entries.reveal(context, owner, scene.id, entry.id, "  ")
@@ -185,7 +185,7 @@ async def test_a_token_reads_what_is_restricted_only_if_that_was_said(
     scene: Scene, context: Context
 ) -> None:
     await scene.submit("a", ill=True, illness=SECRET)
-    (entry,) = (await entries.page(context, scene.coordinator, scene.id, None)).entries
+    (entry,) = (await entry_table.page(context, scene.coordinator, scene.id)).entries
     until = context.clock.now() + timedelta(days=3)
     for cleared in (False, True):
         made = await tokens.make(

@@ -17,7 +17,7 @@ from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell, Person
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.values import column_items, values_of
-from jotgate.core.registers.views import RowView
+from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.staff.registers import grid, registers, writing
 from jotgate.services.staff.registers.writing import Writing
@@ -80,7 +80,7 @@ async def test_filters_hold_of_the_rows_that_they_show(scene: Scene, context: Co
     some = 0
     for one in ALL:
         for condition in conditions(one, people):
-            view = RowView.model_validate({"filter": condition})
+            view = TableView.model_validate({"filter": condition})
             assert view.filter is not None
             wanted = [
                 row.id for row in rows if holds(view.filter, values_of(ALL, row.values), today)
@@ -108,7 +108,7 @@ async def test_filters_are_joined(scene: Scene, context: Context) -> None:
             ],
         },
     ]
-    view = RowView.model_validate({"filter": {"op": "all", "parts": parts}})
+    view = TableView.model_validate({"filter": {"op": "all", "parts": parts}})
     today = today_in("UTC", context.clock.now())
     assert view.filter
     wanted = [row.id for row in rows if holds(view.filter, values_of(ALL, row.values), today)]
@@ -133,7 +133,7 @@ async def test_sorted_by_any_column_with_empty_cells_last(
     made, rows = await filled(scene)
     exact = {"number", "computed", "pick_one", "date", "time", "date_time"}
     for one in ALL:
-        view = RowView.model_validate({"sort": [{"column": one.key, "descending": descending}]})
+        view = TableView.model_validate({"sort": [{"column": one.key, "descending": descending}]})
         order = await grid.order(context, scene.coordinator, made.id, view)
         by_id = {row.id: row for row in rows}
         found = [by_id[id].values.get(one.key) for id in order.ids]
@@ -155,7 +155,7 @@ async def test_texts_stand_as_people_expect(scene: Scene, context: Context) -> N
         {"text": one} for one in ("zebra", "Åre", "apple", "Zug", "äpfel", "b")
     ]
     await writing.write(context, scene.coordinator, made.id, Writing([], added, False))
-    view = RowView.model_validate({"sort": [{"column": "text"}]})
+    view = TableView.model_validate({"sort": [{"column": "text"}]})
     rows = await rows_of(context, scene.coordinator, made.id, view)
     assert [row.values["text"] for row in rows] == ["äpfel", "apple", "Åre", "b", "zebra", "Zug"]
 
@@ -164,7 +164,7 @@ async def test_groups_are_runs_of_the_same_cell(scene: Scene, context: Context) 
     made, rows = await filled(scene)
     by_id = {row.id: row for row in rows}
     for one in ALL:
-        view = RowView.model_validate(
+        view = TableView.model_validate(
             {"group": one.key, "sort": [{"column": "number"}, {"column": one.key, "descending": 1}]}
         )
         order = await grid.order(context, scene.coordinator, made.id, view)
@@ -194,7 +194,7 @@ async def test_words_are_found_in_any_column_and_in_the_labels_of_options(
     await writing.write(context, scene.coordinator, made.id, Writing([], added, False))
 
     async def found(words: str) -> list[Any]:
-        rows = await rows_of(context, scene.coordinator, made.id, RowView(search=words))
+        rows = await rows_of(context, scene.coordinator, made.id, TableView(search=words))
         return [str(row.values["text"])[0] for row in reversed(rows)]
 
     assert await found("ines") == ["I"]
@@ -224,5 +224,5 @@ async def test_a_view_that_asks_for_what_is_not_there(
     scene: Scene, context: Context, view: dict[str, Any], at: str
 ) -> None:
     with pytest.raises(Invalid) as told:
-        await grid.order(context, scene.coordinator, scene.rest.id, RowView.model_validate(view))
+        await grid.order(context, scene.coordinator, scene.rest.id, TableView.model_validate(view))
     assert [fault.at for fault in told.value.faults] == [at]

@@ -12,16 +12,16 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column
 from jotgate.core.registers.edits import Edit
-from jotgate.core.registers.views import RowView
+from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.rows import ColumnsChanged
-from jotgate.services.staff import questionnaires
-from jotgate.services.staff.registers import columns, grid, registers, views, writing
+from jotgate.services.staff import questionnaires, views
+from jotgate.services.staff.registers import columns, grid, registers, writing
 from jotgate.services.staff.registers.columns import ColumnsGiven
 from jotgate.services.staff.registers.grid import Looking, News
-from jotgate.services.staff.registers.views import ViewGiven
 from jotgate.services.staff.registers.writing import CellsWritten, Writing
+from jotgate.services.staff.views import ViewGiven
 from jotgate.store.registers import registers as store
 from tests.core.dispatch.rules import file
 from tests.core.registers.kinds import COLUMNS, column
@@ -43,14 +43,14 @@ async def write(scene: Scene, *edits: Edit, partly: bool = False) -> CellsWritte
     return await writing.write(scene.context, scene.coordinator, scene.rest.id, given)
 
 
-async def news(scene: Scene, since: int, view: RowView | None = None) -> News:
+async def news(scene: Scene, since: int, view: TableView | None = None) -> News:
     return await grid.news(
-        scene.context, scene.coordinator, scene.rest.id, view or RowView(), since, HERE
+        scene.context, scene.coordinator, scene.rest.id, view or TableView(), since, HERE
     )
 
 
 async def mark(scene: Scene) -> int:
-    return (await grid.order(scene.context, scene.coordinator, scene.rest.id, RowView())).mark
+    return (await grid.order(scene.context, scene.coordinator, scene.rest.id, TableView())).mark
 
 
 async def test_a_block_is_written_whole_or_told_what_does_not_fit(scene: Scene) -> None:
@@ -116,7 +116,7 @@ async def test_a_row_that_was_taken_out_is_not_brought_up_to_date(
 async def test_what_is_new_is_told_with_whether_the_view_shows_it(scene: Scene) -> None:
     before = await mark(scene)
     few, many = await added(scene, {"drinkers": "1"}, {"drinkers": "9", "name": "Ines"})
-    view = RowView.model_validate(
+    view = TableView.model_validate(
         {"filter": {"op": "at_least", "item": "drinkers", "value": "5"}, "search": "ines"}
     )
     told = await news(scene, before, view)
@@ -147,7 +147,7 @@ async def test_what_was_begun_before_and_ended_after_is_not_missed(
 
 async def test_who_else_is_there_is_told_with_the_cell(scene: Scene, context: Context) -> None:
     other = Looking("other", "7/name")
-    await grid.news(context, scene.reviewer, scene.rest.id, RowView(), 0, other)
+    await grid.news(context, scene.reviewer, scene.rest.id, TableView(), 0, other)
     told = await news(scene, 0)
     assert [(one.name, one.at) for one in told.others] == [("Sam", "7/name")]
 
@@ -228,28 +228,30 @@ async def test_columns_that_change_under_a_rule_have_it_planned_anew(
 async def test_views_are_for_oneself_or_for_all(
     scene: Scene, context: Context, reader: Account
 ) -> None:
-    id, view = scene.rest.id, RowView.model_validate({"search": "ines"})
-    mine = await views.keep(context, scene.reviewer, id, None, ViewGiven("Ines", view, False))
+    id = scene.rest.id
+    of: views.Of = ("register", id)
+    view = TableView.model_validate({"search": "ines"})
+    mine = await views.keep(context, scene.reviewer, of, None, ViewGiven("Ines", view, False))
     everybody = await views.keep(
-        context, scene.coordinator, id, None, ViewGiven("Ines", RowView(), True)
+        context, scene.coordinator, of, None, ViewGiven("Ines", TableView(), True)
     )
     with pytest.raises(Invalid):
-        await views.keep(context, scene.reviewer, id, None, ViewGiven("Ines", view, False))
+        await views.keep(context, scene.reviewer, of, None, ViewGiven("Ines", view, False))
     names = [
         {one.id for one in (await registers.read(context, who, id)).views}
         for who in (scene.reviewer, scene.coordinator)
     ]
     assert names == [{mine.id, everybody.id}, {everybody.id}]
     with pytest.raises(NotFound):
-        await views.remove(context, scene.coordinator, id, mine.id)
+        await views.remove(context, scene.coordinator, of, mine.id)
     for given in (ViewGiven("Mine", view, True), ViewGiven("Other", view, False)):
         with pytest.raises(NotAllowed):
-            await views.keep(context, scene.reviewer, id, everybody.id, given)
+            await views.keep(context, scene.reviewer, of, everybody.id, given)
     with pytest.raises(NotAllowed):
-        await views.remove(context, scene.reviewer, id, everybody.id)
-    await views.remove(context, scene.reviewer, id, mine.id)
+        await views.remove(context, scene.reviewer, of, everybody.id)
+    await views.remove(context, scene.reviewer, of, mine.id)
     kept = await views.keep(
-        context, scene.coordinator, id, everybody.id, ViewGiven("Other", view, True)
+        context, scene.coordinator, of, everybody.id, ViewGiven("Other", view, True)
     )
     assert (kept.name, kept.view) == ("Other", view)
 
@@ -270,7 +272,7 @@ async def test_whoever_may_only_read_writes_nothing(scene: Scene, context: Conte
     assert len(await rows_of(context, scene.reviewer, id)) == 1
     for call in (
         registers.read(context, stranger, id),
-        grid.order(context, stranger, id, RowView()),
+        grid.order(context, stranger, id, TableView()),
     ):
         with pytest.raises(NotFound):
             await call

@@ -8,7 +8,7 @@ from sqlalchemy import text
 from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.formats.rows_in import proposed_columns
 from jotgate.core.records.work import Work
-from jotgate.core.registers.views import RowView
+from jotgate.core.table_views import TableView
 from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.staff.registers import bringing, export, registers
@@ -163,7 +163,7 @@ async def test_columns_that_changed_meanwhile_end_it_with_why(
             await bringing.take_table(context, who, id, "t.csv", b"name\nInes\n")
 
 
-async def exported(scene: Scene, view: RowView) -> tuple[tuple[str, ...], list[Any]]:
+async def exported(scene: Scene, view: TableView) -> tuple[tuple[str, ...], list[Any]]:
     _, head, rows = await export.table(
         scene.context, scene.coordinator, scene.rest.id, view, "Europe/Berlin"
     )
@@ -172,7 +172,7 @@ async def exported(scene: Scene, view: RowView) -> tuple[tuple[str, ...], list[A
 
 async def test_a_view_is_exported_as_it_stands(scene: Scene, context: Context) -> None:
     await brought(scene, b"name,d\nInes,4\nNoor,12\nBram,\n")
-    view = RowView.model_validate(
+    view = TableView.model_validate(
         {
             "filter": {"op": "answered", "item": "drinkers"},
             "sort": [{"column": "drinkers"}],
@@ -182,7 +182,7 @@ async def test_a_view_is_exported_as_it_stands(scene: Scene, context: Context) -
     head, rows = await exported(scene, view)
     assert head == ("Row", "D", "Name")
     assert [row[1:] for row in rows] == [["4", "Ines"], ["12", "Noor"]]
-    away = RowView.model_validate({"columns": [{"column": "drinkers", "away": True}]})
+    away = TableView.model_validate({"columns": [{"column": "drinkers", "away": True}]})
     assert (await exported(scene, away))[0] == ("Row", "Name")
 
 
@@ -193,7 +193,7 @@ async def test_what_is_exported_comes_back(scene: Scene, context: Context) -> No
     from tests.services.staff.test_register_order import filled
 
     made, rows = await filled(scene, 30)
-    name, head, some = await export.table(context, scene.coordinator, made.id, RowView(), None)
+    name, head, some = await export.table(context, scene.coordinator, made.id, TableView(), None)
     file = table_file(name, "csv", head, some)
     body = b"".join([piece async for piece in file.body_iterator])  # type: ignore[misc]
     other = await registers.add(context, scene.coordinator, "Other", list(made.columns))

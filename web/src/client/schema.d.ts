@@ -2041,6 +2041,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entry-columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Entry Columns */
+        get: operations["entry_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries": {
         parameters: {
             query?: never;
@@ -2050,12 +2067,161 @@ export interface paths {
         };
         /**
          * Entry Page
-         * @description Entries from the newest back; those about one thing where its id is given; with those that
-         *     were archived, or without them.
+         * @description A page of the table, by a view; with those that were archived, or without them.
          */
         get: operations["entry_page"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Count
+         * @description How many entries a view shows.
+         */
+        get: operations["entry_count"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Groups
+         * @description What a view groups by, in its order.
+         */
+        get: operations["entry_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Entry View */
+        post: operations["add_entry_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-views/{view_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Entry View */
+        put: operations["put_entry_view"];
+        post?: never;
+        /** Remove Entry View */
+        delete: operations["remove_entry_view"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Act On Entries */
+        post: operations["act_on_entries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-work/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Work
+         * @description `result` has how many `entries` were changed, how many are as they were since something is
+         *     `wrong`, and some of those by number with why (`named`).
+         */
+        get: operations["entry_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-work/{work_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop Entry Work */
+        post: operations["stop_entry_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entry-work/{work_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Entry Work
+         * @description What nobody has changed since stands again as before.
+         */
+        post: operations["undo_entry_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5090,20 +5256,83 @@ export interface components {
             /** Where */
             where: components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"];
         };
-        /** EntriesOut */
+        /**
+         * EntriesOut
+         * @description `next` is where the next page begins; `highest` the largest number of all entries. `lag`
+         *     entries are not found or sorted yet; an index for the order is being made where `making` says
+         *     so.
+         */
         EntriesOut: {
-            /** Columns */
-            columns: components["schemas"]["ColumnOut"][];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
-            /** More */
-            more: boolean;
+            /** Next */
+            next: string | null;
             /** Total */
             total: number;
+            /** Highest */
+            highest: number;
             /** Cleared */
             cleared: boolean;
             /** Asks Reason */
             asks_reason: boolean;
+            /** Lag */
+            lag: number;
+            /** Making */
+            making: boolean;
+        };
+        /**
+         * EntryActIn
+         * @description What is done with which entries: those with these `numbers`, or with `all` those that `view`
+         *     shows but these. A status is the key of one, empty for none.
+         */
+        EntryActIn: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "status" | "archive" | "take_back" | "care" | "delete";
+            /**
+             * Status
+             * @default
+             */
+            status?: string;
+            care?: components["schemas"]["CareIn"] | null;
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+            /**
+             * All
+             * @default false
+             */
+            all?: boolean;
+            /**
+             * @default {
+             *       "search": "",
+             *       "sort": [],
+             *       "columns": [],
+             *       "frozen": 0
+             *     }
+             */
+            view?: components["schemas"]["TableView"];
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
+        };
+        /**
+         * EntryColumns
+         * @description `total` are all entries, those in the archive too.
+         */
+        EntryColumns: {
+            /** Columns */
+            columns: components["schemas"]["TableColumnOut"][];
+            /** Views */
+            views: components["schemas"]["ViewOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * EntryCount
@@ -5124,6 +5353,11 @@ export interface components {
             /** At Most */
             at_most?: number | null;
         };
+        /** EntryCountOut */
+        EntryCountOut: {
+            /** Entries */
+            entries: number;
+        };
         /**
          * EntryFileOut
          * @description A file that came with the entry. `size` is in bytes; a picture has a preview.
@@ -5142,6 +5376,16 @@ export interface components {
             type: string;
             /** Picture */
             picture: boolean;
+        };
+        /**
+         * EntryGroup
+         * @description So many entries that say the same, in words; empty where they say nothing.
+         */
+        EntryGroup: {
+            /** Words */
+            words: string;
+            /** Entries */
+            entries: number;
         };
         /**
          * EntryLeft
@@ -5166,7 +5410,7 @@ export interface components {
          *
          *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
          *     is empty where it is restricted, `status` the key of where it stands, empty where it has none
-         *     yet.
+         *     yet. `facts` are what only tables say of it, in words.
          */
         EntryOut: {
             /**
@@ -5202,6 +5446,13 @@ export interface components {
             archived?: string | null;
             care?: components["schemas"]["CareOut"] | null;
             about?: components["schemas"]["ThingOut"] | null;
+            /**
+             * Facts
+             * @default {}
+             */
+            facts?: {
+                [key: string]: string;
+            };
         };
         /**
          * EntryRead
@@ -6336,7 +6587,7 @@ export interface components {
         };
         /**
          * Laid
-         * @description How a column stands in the grid; `width` is in pixels, `away` that it is not shown.
+         * @description How a column stands in the table; `width` is in pixels, `away` that it is not shown.
          */
         Laid: {
             /** Column */
@@ -7018,6 +7269,20 @@ export interface components {
             office: string;
         };
         /**
+         * MeaningOut
+         * @description How something was asked in the editions from `since` to `until`.
+         */
+        MeaningOut: {
+            /** Since */
+            since: number;
+            /** Until */
+            until: number;
+            /** Words */
+            words: string;
+            /** Kind */
+            kind: string;
+        };
+        /**
          * MediumOut
          * @description `size` is in bytes, `width` and `height` of a picture in pixels.
          */
@@ -7323,7 +7588,7 @@ export interface components {
          *     is the cell in which one is: row and column.
          */
         NewsWanted: {
-            view: components["schemas"]["RowView"];
+            view: components["schemas"]["TableView"];
             /** Since */
             since: number;
             /** Tab */
@@ -7864,26 +8129,6 @@ export interface components {
             alone?: boolean;
             /** Shown When */
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
-        };
-        /**
-         * OptionOut
-         * @description `full` tells that no place of it is left.
-         */
-        OptionOut: {
-            /** Code */
-            code: string;
-            /** Label */
-            label: string;
-            /**
-             * Alone
-             * @default false
-             */
-            alone?: boolean;
-            /**
-             * Full
-             * @default false
-             */
-            full?: boolean;
         };
         /** OtherHere */
         OtherHere: {
@@ -9001,7 +9246,7 @@ export interface components {
              * Options
              * @default []
              */
-            options?: components["schemas"]["OptionOut"][];
+            options?: components["schemas"]["jotgate__api__public__questions__OptionOut"][];
             /**
              * Else Label
              * @default
@@ -9416,7 +9661,7 @@ export interface components {
             /** Rows */
             rows: number;
             /** Views */
-            views: components["schemas"]["RegisterViewOut"][];
+            views: components["schemas"]["ViewOut"][];
             /** People */
             people: components["schemas"]["PersonNamed"][];
         };
@@ -9439,36 +9684,6 @@ export interface components {
              */
             filed: string;
             about?: components["schemas"]["ThingOut"] | null;
-        };
-        /**
-         * RegisterViewIn
-         * @description `for_all` needs the right to change the register.
-         */
-        RegisterViewIn: {
-            /** Name */
-            name: string;
-            /**
-             * For All
-             * @default false
-             */
-            for_all?: boolean;
-            view: components["schemas"]["RowView"];
-        };
-        /**
-         * RegisterViewOut
-         * @description A view that is kept; `for_all` or for oneself alone.
-         */
-        RegisterViewOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /** For All */
-            for_all: boolean;
-            view: components["schemas"]["RowView"];
         };
         /**
          * Rehearsal
@@ -9964,38 +10179,6 @@ export interface components {
             named?: {
                 [key: string]: string;
             };
-        };
-        /**
-         * RowView
-         * @description `search` is found in what cells say. Rows stand by `sort`, then the newest first; with
-         *     `group` in the order of that column, each of its values with its rows. `frozen` columns stay at
-         *     the start; `columns` that are not named follow as the register has them.
-         */
-        RowView: {
-            /**
-             * Search
-             * @default
-             */
-            search?: string;
-            /** Filter */
-            filter?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
-            /**
-             * Sort
-             * @default []
-             */
-            sort?: components["schemas"]["SortBy"][];
-            /** Group */
-            group?: string | null;
-            /**
-             * Columns
-             * @default []
-             */
-            columns?: components["schemas"]["Laid"][];
-            /**
-             * Frozen
-             * @default 0
-             */
-            frozen?: number;
         };
         /**
          * RowWritten
@@ -10761,6 +10944,25 @@ export interface components {
             note: string;
         };
         /**
+         * SubjectOut
+         * @description What a condition can ask for: a question, or one inside of a roster.
+         */
+        SubjectOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Options */
+            options: components["schemas"]["jotgate__api__staff__entry_table__OptionOut"][];
+            /**
+             * Inner
+             * @default []
+             */
+            inner?: components["schemas"]["SubjectOut"][];
+        };
+        /**
          * Sum
          * @description The numbers answered, added up; inside a roster or grid, over all its rows.
          */
@@ -10864,6 +11066,47 @@ export interface components {
             language?: string;
         };
         /**
+         * TableColumnOut
+         * @description A column; `fact` where nobody answered it. `meanings` are how it was asked where editions
+         *     differ in that; `other` are those that hold something of another form, which cannot be compared
+         *     or sorted.
+         */
+        TableColumnOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Options */
+            options: components["schemas"]["jotgate__api__staff__entry_table__OptionOut"][];
+            /**
+             * Inner
+             * @default []
+             */
+            inner?: components["schemas"]["SubjectOut"][];
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted?: boolean;
+            /**
+             * Fact
+             * @default false
+             */
+            fact?: boolean;
+            /**
+             * Meanings
+             * @default []
+             */
+            meanings?: components["schemas"]["MeaningOut"][];
+            /**
+             * Other
+             * @default []
+             */
+            other?: number[];
+        };
+        /**
          * TableLookIn
          * @description `columns` says by a column's number, from 0, which field it holds.
          */
@@ -10900,6 +11143,38 @@ export interface components {
             proposed: {
                 [key: string]: string;
             };
+        };
+        /**
+         * TableView
+         * @description `search` is found in what is said. Rows stand by `sort`, then the newest first; with `group`
+         *     in the order of that column, each of its values with its rows. `frozen` columns stay at the
+         *     start; `columns` that are not named follow as the table has them.
+         */
+        TableView: {
+            /**
+             * Search
+             * @default
+             */
+            search?: string;
+            /** Filter */
+            filter?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Sort
+             * @default []
+             */
+            sort?: components["schemas"]["SortBy"][];
+            /** Group */
+            group?: string | null;
+            /**
+             * Columns
+             * @default []
+             */
+            columns?: components["schemas"]["Laid"][];
+            /**
+             * Frozen
+             * @default 0
+             */
+            frozen?: number;
         };
         /** TakeOn */
         TakeOn: {
@@ -11341,6 +11616,36 @@ export interface components {
             };
         };
         /**
+         * ViewIn
+         * @description `for_all` needs the right to change what it is a view of.
+         */
+        ViewIn: {
+            /** Name */
+            name: string;
+            /**
+             * For All
+             * @default false
+             */
+            for_all?: boolean;
+            view: components["schemas"]["TableView"];
+        };
+        /**
+         * ViewOut
+         * @description A view that is kept; `for_all` or for oneself alone.
+         */
+        ViewOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** For All */
+            for_all: boolean;
+            view: components["schemas"]["TableView"];
+        };
+        /**
          * VisitorSignIn
          * @description Where visitors of a questionnaire may sign in, and whether they have to (`needed`).
          */
@@ -11661,6 +11966,33 @@ export interface components {
              * @enum {string}
              */
             kind: "yes_no";
+        };
+        /**
+         * OptionOut
+         * @description `full` tells that no place of it is left.
+         */
+        jotgate__api__public__questions__OptionOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+            /**
+             * Full
+             * @default false
+             */
+            full?: boolean;
+        };
+        /** OptionOut */
+        jotgate__api__staff__entry_table__OptionOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
         };
     };
     responses: never;
@@ -15909,12 +16241,44 @@ export interface operations {
             };
         };
     };
+    entry_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryColumns"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     entry_page: {
         parameters: {
             query?: {
-                before?: number | null;
-                about?: string;
+                after?: string;
                 archived?: boolean;
+                over?: number | null;
+                view?: string;
             };
             header?: never;
             path: {
@@ -15931,6 +16295,305 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntriesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_count: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+                over?: number | null;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryCountOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_groups: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryGroup"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_entry_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_entry_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                view_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_entry_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                view_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    act_on_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryActIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_entry_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_entry_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
                 };
             };
             /** @description Default Response */
@@ -18352,7 +19015,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RegisterViewIn"];
+                "application/json": components["schemas"]["ViewIn"];
             };
         };
         responses: {
@@ -18362,7 +19025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RegisterViewOut"];
+                    "application/json": components["schemas"]["ViewOut"];
                 };
             };
             /** @description Default Response */
@@ -18388,7 +19051,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RegisterViewIn"];
+                "application/json": components["schemas"]["ViewIn"];
             };
         };
         responses: {
@@ -18398,7 +19061,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RegisterViewOut"];
+                    "application/json": components["schemas"]["ViewOut"];
                 };
             };
             /** @description Default Response */

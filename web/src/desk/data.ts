@@ -218,13 +218,6 @@ export const letters = queryOptions({
   refetchInterval: 4000,
 });
 
-export const entryPage = (id: string, before: number | null, about = "", archived = false) =>
-  got(
-    client.GET("/api/questionnaires/{id}/entries", {
-      params: { path: { id }, query: { ...(before === null ? {} : { before }), about, archived } },
-    }),
-  );
-
 /** Which lines of the trail are wanted. */
 export type TrailFilter = NonNullable<paths["/api/trail"]["get"]["parameters"]["query"]>;
 

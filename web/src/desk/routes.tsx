@@ -9,10 +9,12 @@ import {
 } from "@tanstack/react-router";
 
 import { me, questionnaire } from "./data";
-import { orderQuery, registerRead, type RowView } from "./registers/data";
+import { entryColumns, entryPages } from "./entries/data";
+import { orderQuery, registerRead } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
+import type { TableView } from "./views/view";
 import { Lost } from "./shell/states";
 import { filterOf } from "./trailFilter";
 
@@ -51,7 +53,7 @@ const register = createRoute({
     void context.queries.query({ ...registerRead(id), staleTime: Infinity }).catch(noop);
     void context.queries.query(orderQuery(id, deps.view ?? {})).catch(noop);
   },
-  validateSearch: (search: Record<string, unknown>): { row?: number; view?: RowView } => ({
+  validateSearch: (search: Record<string, unknown>): { row?: number; view?: TableView } => ({
     ...(typeof search["row"] === "number" ? { row: search["row"] } : {}),
     // The server says what of a view in an address cannot be looked at.
     ...(search["view"] && typeof search["view"] === "object" ? { view: search["view"] } : {}),
@@ -160,17 +162,34 @@ const dispatch = createRoute({
     search["runs"] === "open" || search["runs"] === "replay" ? { runs: search["runs"] } : {},
   component: lazyRouteComponent(() => import("./dispatch/DispatchPlace"), "DispatchPlace"),
 });
+interface EntriesSearch {
+  entry?: string;
+  about?: string;
+  view?: TableView;
+  archived?: boolean;
+}
+
+const entriesSearch = (search: Record<string, unknown>): EntriesSearch => ({
+  ...(typeof search["entry"] === "string" ? { entry: search["entry"] } : {}),
+  // What looks like a number in an address is one for the router.
+  ...(["string", "number"].includes(typeof search["about"])
+    ? { about: String(search["about"]) }
+    : {}),
+  ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
+  ...(search["archived"] === true ? { archived: true } : {}),
+});
+
 const entries = createRoute({
   getParentRoute: () => place,
   path: "entries",
   component: lazyRouteComponent(() => import("./entries/EntriesPlace"), "EntriesPlace"),
-  validateSearch: (search: Record<string, unknown>): { entry?: string; about?: string } => ({
-    ...(typeof search["entry"] === "string" ? { entry: search["entry"] } : {}),
-    // What looks like a number in an address is one for the router.
-    ...(["string", "number"].includes(typeof search["about"])
-      ? { about: String(search["about"]) }
-      : {}),
-  }),
+  validateSearch: entriesSearch,
+  // Asked for while the page is fetched.
+  loaderDeps: ({ search }) => ({ view: search.view, archived: search.archived ?? false }),
+  loader: ({ context: { queries }, params: { id }, deps: { view = {}, archived } }) => {
+    void queries.query(entryColumns(id)).catch(noop);
+    void queries.infiniteQuery(entryPages(id, { view, archived })).catch(noop);
+  },
 });
 
 export const routerOf = (queries: QueryClient) =>

@@ -8,11 +8,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from jotgate.core.common.today import Today
-from jotgate.core.dispatch.facts import fact_items
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import OTHERWISE, Dispatch
 from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.document.questionnaire import Questionnaire
+from jotgate.core.entries.facts import fact_items
 from jotgate.core.proof.findings import Finding
 from jotgate.core.proof.routing.encoding import Routing, encode_routing
 from jotgate.core.proof.routing.findings import RoutingFindings

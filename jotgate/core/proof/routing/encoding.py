@@ -10,8 +10,8 @@ from jotgate.core.answers.behind import carried_value
 from jotgate.core.common.today import Today
 from jotgate.core.conditions.condition import Answered, Compare, Condition, OneOf, leaves
 from jotgate.core.conditions.saved import in_full
-from jotgate.core.dispatch.facts import CORRECTED
 from jotgate.core.dispatch.rules import OTHERWISE, Dispatch
+from jotgate.core.entries.facts import CORRECTED
 from jotgate.core.items import Carried, Computed, Item, PickOne
 from jotgate.core.proof.answers import Answer, one_valued
 from jotgate.core.proof.asking import Encoding

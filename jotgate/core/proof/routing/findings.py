@@ -8,9 +8,9 @@ from itertools import groupby
 
 from jotgate.core.conditions.condition import AllOf, Answered, named
 from jotgate.core.dispatch.acts import FileRow
-from jotgate.core.dispatch.facts import NAMES
 from jotgate.core.dispatch.rules import OTHERWISE, Rule
 from jotgate.core.dispatch.scope import Scope
+from jotgate.core.entries.facts import NAMES
 from jotgate.core.items import with_inside
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.proof.asking import Encoding, Goal

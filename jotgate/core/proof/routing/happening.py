@@ -8,10 +8,10 @@ from random import Random
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value, Values
 from jotgate.core.conditions.condition import entries_of, holds
-from jotgate.core.dispatch.facts import CORRECTED
 from jotgate.core.dispatch.planning import outcomes_of
 from jotgate.core.dispatch.rules import OTHERWISE
 from jotgate.core.dispatch.texts import value_of
+from jotgate.core.entries.facts import CORRECTED
 from jotgate.core.entries.finishing import to_keep
 from jotgate.core.items import PickOne
 from jotgate.core.proof.asking import Encoding, Goal

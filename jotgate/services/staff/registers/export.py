@@ -7,8 +7,8 @@ from jotgate.core.formats.table_in import Row
 from jotgate.core.records.accounts import Account
 from jotgate.core.registers.cells import Where
 from jotgate.core.registers.columns import Column
-from jotgate.core.registers.views import RowView
 from jotgate.core.registers.words import cell_words
+from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.staff.registers import grid
 from jotgate.services.staff.registers.registers import read, where_of
@@ -19,7 +19,7 @@ AT_ONCE = 2_000
 
 
 async def table(
-    context: Context, account: Account, id: UUID, view: RowView, zone: str | None
+    context: Context, account: Account, id: UUID, view: TableView, zone: str | None
 ) -> tuple[str, tuple[str, ...], AsyncIterator[list[Row]]]:
     """The name of the register, the names of the columns that are shown, and the rows, some at a
     time; that they were read is in the trail. Raises NotFound, Invalid."""
@@ -33,7 +33,7 @@ async def table(
     return register.name, head, _rows(context, id, shown, found.ids, where)
 
 
-def _shown(columns: Sequence[Column], view: RowView) -> list[Column]:
+def _shown(columns: Sequence[Column], view: TableView) -> list[Column]:
     """The columns that a view shows, in its order; those that it does not name follow."""
     by_key = {one.key: one for one in columns}
     laid = [one for one in view.columns if one.column in by_key]

@@ -14,7 +14,8 @@ from jotgate.core.records.questionnaires import Present
 from jotgate.core.registers.cells import Cell, Person
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.values import values_of
-from jotgate.core.registers.views import RowView, view_faults
+from jotgate.core.registers.views import view_faults
+from jotgate.core.table_views import TableView
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.staff.registers.registers import named_people, there
@@ -50,7 +51,7 @@ class Order:
     revision: int
 
 
-async def order(context: Context, account: Account, id: UUID, view: RowView) -> Order:
+async def order(context: Context, account: Account, id: UUID, view: TableView) -> Order:
     """Raises NotFound, Invalid for a view that asks for what is not there."""
     async with context.engine.connect() as conn:
         await needs(conn, account, "read", id, "register")
@@ -67,7 +68,7 @@ async def order(context: Context, account: Account, id: UUID, view: RowView) -> 
     return Order(tuple(ids), _groups(cells), more, mark, register.revision)
 
 
-def _refuse_faulty(view: RowView, columns: Sequence[Column], known: Mapping[str, Person]) -> None:
+def _refuse_faulty(view: TableView, columns: Sequence[Column], known: Mapping[str, Person]) -> None:
     faults = list(view_faults(view, columns, known))
     if faults:
         raise Invalid(faults[0].message, faults)
@@ -156,7 +157,7 @@ class Looking:
 
 
 async def news(
-    context: Context, account: Account, id: UUID, view: RowView, since: int, looking: Looking
+    context: Context, account: Account, id: UUID, view: TableView, since: int, looking: Looking
 ) -> News:
     """What is new to a view, and who else is there; says too that `account` is. Raises NotFound,
     Invalid."""
@@ -174,7 +175,7 @@ async def news(
 
 
 async def _written(
-    context: Context, conn: Connection, register: Register, view: RowView, found: Sequence[Row]
+    context: Context, conn: Connection, register: Register, view: TableView, found: Sequence[Row]
 ) -> list[Written]:
     if not found:
         return []

@@ -15,8 +15,8 @@ from jotgate.core.registers.as_questionnaire import as_questionnaire, not_asked
 from jotgate.core.registers.cells import Person, Where
 from jotgate.core.registers.columns import Column, Register
 from jotgate.core.registers.columns_changed import column_faults
-from jotgate.core.registers.views import SavedView
 from jotgate.core.rights import IN_THING, Right, reaches, rights_of
+from jotgate.core.table_views import SavedView
 from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
@@ -25,7 +25,7 @@ from jotgate.services.staff.entries import Download, download
 from jotgate.services.staff.registers.kept import Kept, kept_beside
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
-from jotgate.store import accounts, entries
+from jotgate.store import accounts, entries, views
 from jotgate.store.base import Connection
 from jotgate.store.registers import history, ordered, registers, row_files, rows
 
@@ -104,7 +104,7 @@ async def read(context: Context, account: Account, id: UUID) -> RegisterRead:
             register,
             rights_of(await role_in(conn, account, "register", id)),
             await ordered.count(conn, id),
-            tuple(await registers.views_of(conn, id, account.id)),
+            tuple(await views.views_of(conn, ("register", id), account.id)),
             await named_people(context, conn, register),
         )
 

@@ -1,62 +1,88 @@
-/** Entries: a table of what has arrived, and a reading pane. */
+/** Entries: a table of what has arrived, and one of them in full beside it. */
+import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
-import { Ledger } from "../../ui/Ledger";
+import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
-import { Mono, Quiet, Unseen } from "../../ui/text";
-import { entryPage } from "../data";
-import { entryNumber } from "../document";
+import { Quiet } from "../../ui/text";
+import { count as counted } from "../document";
+import { statusName, useStatuses } from "../handling";
 import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
-import { useOlder } from "../useOlder";
+import { ViewBar } from "../views/ViewBar";
+import { Views, type KeepsViews } from "../views/Views";
+import { viewDeeds } from "../views/deeds";
+import { placed } from "../views/layout";
+import { asked, type TableView } from "../views/view";
 import { when } from "../when";
-import { Covered } from "./Covered";
-import { statusName, useStatuses } from "../handling";
+import { ActingStrip, useActing } from "./Acting";
+import { ChosenBar } from "./ChosenBar";
+import { columnsOf, subjectsOf, type Column } from "./columns";
+import {
+  entryColumns,
+  entryCount,
+  entryGroups,
+  keepView,
+  removeView,
+  type Entry,
+  type Looked,
+} from "./data";
+import { EntryGrid } from "./EntryGrid";
+import { NUMBER_WIDTH, type Words } from "./EntryLine";
+import { linesOf } from "./lines";
 import { Reading } from "./Reading";
+import { useSelection } from "./selection";
 import { Statuses } from "./Statuses";
-
-type Entry = Schema<"EntryOut">;
-type Column = Schema<"ColumnOut">;
+import { newestFirst, useArrivals, useEntries } from "./useEntries";
 
 const Whole = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 384px;
+  grid-template-columns: minmax(0, 1fr);
+  &[data-beside] {
+    grid-template-columns: minmax(0, 1fr) 384px;
+  }
   height: calc(100vh - 102px);
   min-height: 420px;
-  @media (max-width: 980px) {
-    grid-template-columns: minmax(0, 1fr);
-    height: auto;
+  @media (max-width: 980px), (max-height: 560px) {
+    &,
+    &[data-beside] {
+      grid-template-columns: minmax(0, 1fr);
+      height: auto;
+    }
   }
 `;
 
 const Table = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr);
+  grid-template-rows: auto auto minmax(0, 1fr);
   min-width: 0;
-  grid-template-rows: auto minmax(0, 1fr) auto;
   min-height: 0;
+  @media (max-width: 980px), (max-height: 560px) {
+    [role="grid"] {
+      height: 60vh;
+    }
+  }
 `;
 
-const Head = styled.div`
+const Heading = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 12px;
-  padding: 11px 16px;
-  align-items: baseline;
+  gap: 6px 12px;
+  padding: 9px 20px;
+  align-items: center;
   h2 {
     font-size: 15.5px;
   }
-  small {
+  > :last-child {
     margin-inline-start: auto;
-    color: var(--ink-2);
     display: flex;
     flex-wrap: wrap;
     gap: 4px 14px;
@@ -64,203 +90,308 @@ const Head = styled.div`
   }
 `;
 
-const RowButton = styled.button`
-  border: 0;
-  background: none;
-  padding: 0;
-  cursor: pointer;
-  font: 12.5px var(--mono);
-  min-height: 24px;
-  text-decoration: underline;
-  color: var(--accent);
-`;
-
-const Heading = styled.th`
-  span {
-    display: block;
-  }
-`;
-
-function Cell({ column, entry, cleared }: { column: Column; entry: Entry; cleared: boolean }) {
-  if (column.restricted) {
-    if (cleared && !entry.withheld?.includes(column.key)) return <td>—</td>;
-    return (
-      <td>
-        <Covered aria-hidden="true" />
-        <Unseen>Restricted</Unseen>
-      </td>
-    );
-  }
-  const number = column.kind === "number" || undefined;
-  return <td data-number={number}>{entry.answers[column.key] ?? "—"}</td>;
+/** What is looked at stands in the address; what an entry is about can stand there alone. */
+function useLooked() {
+  const { view, archived = false, entry, about } = useSearch({ from: "/q/$id/entries" });
+  const id = usePlaceId();
+  const navigate = useNavigate();
+  const go = useCallback(
+    (next: { view?: TableView; archived?: boolean; entry?: string; about?: undefined }) =>
+      void navigate({
+        to: "/q/$id/entries",
+        params: { id },
+        search: (now) => ({ ...now, ...next }),
+        replace: true,
+      }),
+    [id, navigate],
+  );
+  const looked = useMemo<Looked>(() => {
+    const own: TableView = about
+      ? { ...view, filter: { op: "is", item: "entry.about", value: about } }
+      : (view ?? {});
+    return { view: own, archived };
+  }, [view, archived, about]);
+  return {
+    id,
+    looked,
+    entry,
+    setView: useCallback((next: TableView) => go({ view: next, about: undefined }), [go]),
+    setArchived: useCallback((next: boolean) => go({ archived: next }), [go]),
+    setEntry: useCallback((next: string) => go({ entry: next }), [go]),
+  };
 }
 
-/** Entries are looked up by the id of what they are about. */
-function AboutFilter({ id, about }: { id: string; about: string }) {
-  const navigate = useNavigate();
-  const [wanted, setWanted] = useState(about);
-  return (
-    <form
-      role="search"
-      style={{ display: "flex", gap: 6, alignItems: "end" }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        const search = wanted.trim() ? { about: wanted.trim() } : {};
-        void navigate({ to: "/q/$id/entries", params: { id }, search });
-      }}
-    >
-      <Field label="About" value={wanted} maxLength={1000} narrow onChange={setWanted} />
-      <Button type="submit">Look up</Button>
-      {about ? (
-        <Link to="/q/$id/entries" params={{ id }} search={{}}>
-          All entries
-        </Link>
-      ) : null}
-    </form>
-  );
+const keepsViews = (id: string): KeepsViews => ({
+  keep: (viewId, body) => keepView(id, viewId, body),
+  remove: (viewId) => removeView(id, viewId),
+  changed: [entryColumns(id).queryKey],
+  plain: "all entries",
+  everybody: "For everybody who reads these entries",
+});
+
+function useWords(id: string, looked: Looked, cleared: boolean): Words {
+  const statuses = useStatuses(id);
+  const groups = useQuery(entryGroups(id, looked)).data;
+  return useMemo(() => {
+    const counts = new Map(groups?.map(({ words, entries }) => [words, entries]));
+    const cell = (entry: Entry, { key, of }: Column) => {
+      if (key === "entry.arrived")
+        return entry.archived ? (
+          <>
+            {when(entry.arrived)} <Tag $as="plain">Archived</Tag>
+          </>
+        ) : (
+          when(entry.arrived)
+        );
+      if (key === "entry.status") return statusName(statuses, entry.status) || "—";
+      if (key === "entry.care") return entry.care?.name ?? "—";
+      if (key === "entry.about") return entry.about ? <ThingName thing={entry.about} /> : "—";
+      if (of.fact) return entry.facts?.[key] ?? "—";
+      return entry.answers[key] ?? "—";
+    };
+    return {
+      cell,
+      group: (said) => {
+        const many = counts.get(said);
+        return many === undefined ? "" : many === 1 ? "1 entry" : `${many} entries`;
+      },
+      covered: (entry, key) => !cleared || (entry.withheld?.includes(key) ?? false),
+    };
+  }, [statuses, groups, cleared]);
+}
+
+/** What an entry says in the column that is grouped by, as the groups have it. */
+function saidIn(view: TableView, statuses: ReturnType<typeof useStatuses>) {
+  const { group } = view;
+  if (!group) return null;
+  return (entry: Entry): string => {
+    if (group === "entry.status") return statusName(statuses, entry.status);
+    if (group === "entry.care") return entry.care?.name ?? "";
+    if (group === "entry.arrived") return when(entry.arrived);
+    if (group === "entry.about") return entry.about?.id ?? "";
+    return entry.facts?.[group] ?? entry.answers[group] ?? "";
+  };
 }
 
 export function EntriesPlace() {
-  const id = usePlaceId();
-  const { entry: chosen, about = "" } = useSearch({ from: "/q/$id/entries" });
-  const navigate = useNavigate();
-  const [archived, setArchived] = useState(false);
+  const { id, looked, entry, setView, setArchived, setEntry } = useLooked();
+  const columns = useQuery(entryColumns(id));
+  if (columns.isError)
+    return <Broken error={columns.error} onRetry={() => void columns.refetch()} />;
+  if (!columns.data) return <Waiting />;
+  if (!columns.data.total) return <NoEntries id={id} />;
+  return (
+    <Opened
+      id={id}
+      looked={looked}
+      known={columns.data}
+      chosen={entry}
+      onView={setView}
+      onArchived={setArchived}
+      onEntry={setEntry}
+    />
+  );
+}
+
+function NoEntries({ id }: { id: string }) {
+  return (
+    <Empty title="No entries yet">
+      <p>
+        What people send lands here, the newest first.{" "}
+        <Link to="/q/$id/gate" params={{ id }}>
+          See who may come in
+        </Link>{" "}
+        and{" "}
+        <Link to="/q/$id/links" params={{ id }}>
+          the link to pass on
+        </Link>
+        .
+      </p>
+    </Empty>
+  );
+}
+
+interface OpenedProps {
+  id: string;
+  looked: Looked;
+  known: Schema<"EntryColumns">;
+  chosen: string | undefined;
+  onView: (view: TableView) => void;
+  onArchived: (archived: boolean) => void;
+  onEntry: (entry: string) => void;
+}
+
+function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: OpenedProps) {
+  const { view, archived } = looked;
+  const [isFiltering, setFiltering] = useState(false);
   const statuses = useStatuses(id);
   const writes = useRight("write");
-  const query = useOlder(
-    ["entries", id, about, archived],
-    (before) => entryPage(id, before, about, archived),
-    (page) => page.entries.at(-1)?.number,
-  );
-  if (query.isError) return <Broken error={query.error} onRetry={() => void query.refetch()} />;
-  const head = query.data?.pages[0];
-  if (!head) return <Waiting />;
-  const entries = query.data?.pages.flatMap((page) => page.entries) ?? [];
-  if (!entries.length && about) {
-    return (
-      <Empty title={`No entries about ${about}`}>
-        <p>Look whether the id is written as in the other system, capitals included.</p>
-        <AboutFilter id={id} about={about} />
-      </Empty>
-    );
-  }
-  if (!entries.length && head.total && !archived) {
-    return (
-      <Empty title="Every entry is in the archive">
-        <Button onPress={() => setArchived(true)}>Show the archive too</Button>
-      </Empty>
-    );
-  }
-  if (!entries.length) {
-    return (
-      <Empty title="No entries yet">
-        <p>
-          What people send lands here, the newest first.{" "}
-          <Link to="/q/$id/gate" params={{ id }}>
-            See who may come in
-          </Link>{" "}
-          and{" "}
-          <Link to="/q/$id/links" params={{ id }}>
-            the link to pass on
-          </Link>
-          .
-        </p>
-      </Empty>
-    );
-  }
-  const choose = (entry: string) =>
-    void navigate({
-      to: "/q/$id/entries",
-      params: { id },
-      search: about ? { entry, about } : { entry },
-    });
+  const all = useMemo(() => columnsOf(known.columns), [known]);
+  const subjects = useMemo(() => subjectsOf(known.columns), [known]);
+  const columns = useMemo(() => placed(all, view, NUMBER_WIDTH), [all, view]);
+  const { query, entries, head } = useEntries(id, looked);
+  const arrivals = useArrivals(id, looked, entries, head);
+  const words = useWords(id, looked, head?.cleared ?? false);
+  const many = useQuery(entryCount(id, looked)).data?.entries;
+  const key = JSON.stringify([asked(view), archived]);
+  const selection = useSelection(many ?? entries.length, key);
+  const lines = useMemo(() => linesOf(entries, saidIn(view, statuses)), [entries, view, statuses]);
+  const acting = useActing(id);
+  const pane = useRef<HTMLDivElement>(null);
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;
+  const onEnd = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   const current = chosen ?? entries[0]?.id;
-  const columns = head.columns;
-  const things = entries.some((one) => one.about);
+  const at = entries.findIndex((one) => one.id === current);
+  const step = (by: number) => {
+    const next = entries[at + by];
+    if (next) onEntry(next.id);
+  };
+  const isAll = !view.filter && !view.search;
   return (
-    <Whole>
+    <Whole
+      data-beside={current ? true : undefined}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== "ArrowDown" && event.key !== "ArrowUp")) return;
+        event.preventDefault();
+        step(event.key === "ArrowDown" ? 1 : -1);
+      }}
+    >
       <Table>
-        <Head>
-          <h2>{about ? `Entries about ${about}` : "All entries"}</h2>
-          <Quiet>{about ? entries.length : `${entries.length} of ${head.total}`}</Quiet>
-          {about || entries.some((one) => one.about) ? (
-            <AboutFilter key={about} id={id} about={about} />
-          ) : null}
-          <small>
-            <Toggle isSelected={archived} onChange={setArchived}>
+        <Heading>
+          <Views
+            keeps={keepsViews(id)}
+            views={known.views}
+            view={view}
+            mayShare={writes}
+            onView={onView}
+          />
+          <Quiet>
+            {many === undefined
+              ? "counting…"
+              : isAll
+                ? counted(many, "entry")
+                : `${many} of ${known.total}`}
+          </Quiet>
+          <span>
+            <Toggle isSelected={archived} onChange={onArchived}>
               With the archive
             </Toggle>
             {writes ? <Statuses id={id} /> : null}
-            <span>
-              {columns.length} columns,{" "}
-              <a
-                href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
-                download="entry.json"
-              >
-                as JSON Schema
-              </a>
-            </span>
-          </small>
-        </Head>
-        <Ledger name="Entries">
-          <thead>
-            <tr>
-              <th scope="col">No.</th>
-              <th scope="col">Arrived ↓</th>
-              {statuses.length ? <th scope="col">Status</th> : null}
-              {things ? <th scope="col">About</th> : null}
-              {columns.map((column) => (
-                <Heading
-                  key={column.key}
-                  scope="col"
-                  title={column.label}
-                  data-number={column.kind === "number" || undefined}
-                >
-                  {column.label.length > 22 ? `${column.label.slice(0, 21)}…` : column.label}
-                  <Mono>{column.restricted ? "restricted" : column.key}</Mono>
-                </Heading>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {entries.map((entry) => (
-              <tr
-                key={entry.id}
-                data-pressable
-                data-selected={entry.id === current || undefined}
-                onClick={() => choose(entry.id)}
-              >
-                <td>
-                  <RowButton
-                    type="button"
-                    aria-label={`Entry ${entryNumber(entry.number)}`}
-                    aria-current={entry.id === current}
-                    onClick={() => choose(entry.id)}
-                  >
-                    {entryNumber(entry.number)}
-                  </RowButton>
-                </td>
-                <td>
-                  {when(entry.arrived)}
-                  {entry.archived ? " " : null}
-                  {entry.archived ? <Tag $as="plain">Archived</Tag> : null}
-                </td>
-                {statuses.length ? <td>{statusName(statuses, entry.status) || "—"}</td> : null}
-                {things ? <td>{entry.about ? <ThingName thing={entry.about} /> : "—"}</td> : null}
-                {columns.map((column) => (
-                  <Cell key={column.key} column={column} entry={entry} cleared={head.cleared} />
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Ledger>
-        {query.hasNextPage ? (
-          <Button weight="word" onPress={() => void query.fetchNextPage()}>
-            Show older entries
-          </Button>
-        ) : null}
+            <a
+              href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
+              download="entry.json"
+            >
+              JSON Schema
+            </a>
+          </span>
+        </Heading>
+        <div>
+          <ViewBar
+            things="entries"
+            sought="Find words in answers"
+            view={view}
+            columns={all}
+            subjects={subjects}
+            isFiltering={isFiltering}
+            onFiltering={setFiltering}
+            onView={onView}
+          />
+          {writes && selection.count ? (
+            <ChosenBar
+              id={id}
+              looked={looked}
+              selection={selection}
+              isBusy={acting.isBusy}
+              onAct={acting.begin}
+            />
+          ) : null}
+          <ActingStrip of={acting} />
+          <Told
+            waiting={arrivals.waiting}
+            lag={head?.lag ?? 0}
+            making={head?.making ?? false}
+            onShow={() => void query.refetch()}
+          />
+        </div>
+        {query.isError ? (
+          <Broken error={query.error} onRetry={() => onView({})} stands="room" />
+        ) : !head ? (
+          <Waiting />
+        ) : !entries.length ? (
+          <Empty title={isAll ? "Every entry is in the archive" : "No entry is like that"}>
+            {isAll ? (
+              <Button onPress={() => onArchived(true)}>Show the archive too</Button>
+            ) : (
+              <Button onPress={() => onView({ ...view, filter: null, search: "" })}>
+                Show all entries
+              </Button>
+            )}
+          </Empty>
+        ) : (
+          <EntryGrid
+            lines={lines}
+            columns={columns}
+            view={view}
+            deeds={viewDeeds(all, view, onView, () => setFiltering(true))}
+            words={words}
+            current={current}
+            selection={selection}
+            fresh={arrivals.fresh}
+            above={newestFirst(looked) ? arrivals.above : 0}
+            onCurrent={(one) => onEntry(one.id)}
+            onEnd={onEnd}
+            onRead={() => pane.current?.focus()}
+          />
+        )}
       </Table>
-      {current ? <Reading key={current} id={id} entryId={current} /> : null}
+      {current ? (
+        <Reading
+          key={current}
+          id={id}
+          entryId={current}
+          pane={pane}
+          at={at}
+          of={many ?? entries.length}
+          onStep={step}
+        />
+      ) : null}
     </Whole>
+  );
+}
+
+interface ToldProps {
+  waiting: number;
+  lag: number;
+  making: boolean;
+  onShow: () => void;
+}
+
+/** What the table does not show yet. */
+function Told({ waiting, lag, making, onShow }: ToldProps) {
+  return (
+    <div aria-live="polite" style={{ padding: "0 20px" }}>
+      {waiting ? (
+        <Strip>
+          {waiting === 1 ? "An entry has" : `${waiting} entries have`} arrived.{" "}
+          <Button weight="word" onPress={onShow}>
+            Show {waiting === 1 ? "it" : "them"}
+          </Button>
+        </Strip>
+      ) : null}
+      {lag ? (
+        <Strip>
+          {lag === 1 ? "One entry is" : `${lag} entries are`} so new that this view does not know{" "}
+          {lag === 1 ? "it" : "them"} yet. It will in a moment.{" "}
+          <Button weight="word" onPress={onShow}>
+            Look again
+          </Button>
+        </Strip>
+      ) : null}
+      {making ? (
+        <Strip>This order is being prepared. Until that is done, pages take longer.</Strip>
+      ) : null}
+    </div>
   );
 }

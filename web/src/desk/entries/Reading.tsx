@@ -1,7 +1,7 @@
 /** The reading pane: one entry, its restricted answers on request, and what happened to it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { useState, type RefObject } from "react";
 import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
@@ -41,6 +41,13 @@ const Side = styled.aside`
     font-size: 14.5px;
     margin-top: 18px;
   }
+`;
+
+const Steps = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  margin-bottom: 8px;
 `;
 
 const Answers = styled.dl`
@@ -275,10 +282,29 @@ function Answered({ words, detail, label, base, reason }: AnsweredProps) {
   return detail ? <Detail detail={detail} base={base} words={label} reason={reason} /> : words;
 }
 
-export function Reading({ id, entryId }: { id: string; entryId: string }) {
+interface ReadingProps {
+  id: string;
+  entryId: string;
+  pane: RefObject<HTMLDivElement | null>;
+  /** Where it stands among those that are looked at; -1 where it is not among them. */
+  at: number;
+  of: number;
+  onStep: (by: number) => void;
+}
+
+export function Reading({ id, entryId, pane, at, of, onStep }: ReadingProps) {
   const query = useQuery(entry(id, entryId));
   return (
-    <Side aria-label="The entry">
+    <Side aria-label="The entry" ref={pane} tabIndex={-1}>
+      <Steps>
+        <Button weight="word" isDisabled={at <= 0} onPress={() => onStep(-1)}>
+          Previous
+        </Button>
+        <Quiet>{at < 0 ? "" : `${at + 1} of ${of}`}</Quiet>
+        <Button weight="word" isDisabled={at < 0 || at + 1 >= of} onPress={() => onStep(1)}>
+          Next
+        </Button>
+      </Steps>
       <Loaded query={query}>{(read) => <Body read={read} id={id} />}</Loaded>
     </Side>
   );

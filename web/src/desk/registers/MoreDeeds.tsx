@@ -9,12 +9,13 @@ import { Deed, Deeds } from "../../ui/Deeds";
 import { questionnaires } from "../data";
 import { useMe } from "../shell/me";
 import { useDoing } from "../useDoing";
-import { exportAddress, type RegisterRead, type RowView } from "./data";
+import { exportAddress, type RegisterRead } from "./data";
+import type { TableView } from "../views/view";
 import { DeleteRegister } from "./DeleteRegister";
 
 interface MoreProps {
   read: RegisterRead;
-  view: RowView;
+  view: TableView;
   onTold: (told: string) => void;
 }
 

@@ -8,18 +8,21 @@ import { Button } from "../../ui/Button";
 import { Broken, Waiting } from "../shell/states";
 import { subjectsOf } from "./subjects";
 import { ColumnsSheet } from "./ColumnsSheet";
-import { registerRead, type RegisterRead, type RowView } from "./data";
+import { keepView, registerRead, removeView, type RegisterRead } from "./data";
+import type { TableView } from "../views/view";
 import { Foot } from "./Foot";
 import { Heading, NoRows } from "./Heading";
 import { GridView } from "./grid/GridView";
-import type { HeadDeeds } from "./grid/HeadCell";
-import { moved, placed, sortedBy, withAway, withWidth } from "./grid/layout";
+import type { HeadDeeds } from "../views/HeadCell";
+import { viewDeeds } from "../views/deeds";
+import { placed } from "../views/layout";
+import { TYPES, type Column } from "./columns";
 import { ImportSheet } from "./ImportSheet";
 import { MoreDeeds } from "./MoreDeeds";
 import { RowPane } from "./RowPane";
 import { useGrid, useNews, useOrder, type Others } from "./useRegister";
-import { ViewBar } from "./ViewBar";
-import { Views } from "./Views";
+import { ViewBar } from "../views/ViewBar";
+import { Views, type KeepsViews } from "../views/Views";
 
 const Whole = styled.main`
   display: grid;
@@ -55,7 +58,7 @@ function useView() {
   const id = useParams({ from: "/registers/$registerId" }).registerId;
   const navigate = useNavigate();
   const go = useCallback(
-    (next: { view?: RowView; row?: number }) =>
+    (next: { view?: TableView; row?: number }) =>
       void navigate({
         to: "/registers/$registerId",
         params: { registerId: id },
@@ -64,12 +67,12 @@ function useView() {
       }),
     [id, navigate],
   );
-  const current = useMemo<RowView>(() => view ?? {}, [view]);
+  const current = useMemo<TableView>(() => view ?? {}, [view]);
   return {
     id,
     view: current,
     row,
-    setView: useCallback((next: RowView) => go({ view: next }), [go]),
+    setView: useCallback((next: TableView) => go({ view: next }), [go]),
     openRow: useCallback((next: number | undefined) => go({ row: next }), [go]),
   };
 }
@@ -82,6 +85,16 @@ export function RegisterRoom() {
   if (!query.data) return <Waiting />;
   return <Opened key={id} read={query.data} />;
 }
+
+const noted = (one: Column) => ({ ...one, note: TYPES[one.type ?? "text"] });
+
+const keepsViews = (id: string): KeepsViews => ({
+  keep: (viewId, body) => keepView(id, viewId, body),
+  remove: (viewId) => removeView(id, viewId),
+  changed: [registerRead(id).queryKey],
+  plain: "all rows",
+  everybody: "For everybody who reads this register",
+});
 
 /** Who is in which cell. */
 function placesOf(others: Others): ReadonlyMap<string, string> {
@@ -106,24 +119,24 @@ function Opened({ read }: { read: RegisterRead }) {
   const others = useNews(id, grid, view, register.revision ?? 1, ready);
   const places = useMemo(() => placesOf(others), [others]);
   const people = useMemo(() => new Map(read.people.map((one) => [one.id, one.name])), [read]);
-  const columns = useMemo(() => placed(register.columns, view), [register, view]);
+  const columns = useMemo(() => placed(register.columns.map(noted), view), [register, view]);
   const subjects = useMemo(() => subjectsOf(register.columns, people), [register, people]);
   const mayWrite = rights.includes("write");
   const deeds: HeadDeeds = {
-    sort: (key, descending) => setView(sortedBy(view, key, descending)),
-    filter: () => setFiltering(true),
-    group: (group) => setView({ ...view, group }),
-    freeze: (frozen) => setView({ ...view, frozen }),
-    widen: (key, width) => setView(withWidth(register.columns, view, key, width)),
-    move: (key, by) => setView(moved(register.columns, view, key, by)),
-    putAway: (key) => setView(withAway(register.columns, view, key, true)),
+    ...viewDeeds(register.columns, view, setView, () => setFiltering(true)),
     change: mayWrite ? setChanging : null,
   };
   return (
     <Whole id="main" data-beside={row ? true : undefined}>
       <Left>
         <Heading read={read} grid={grid} others={others}>
-          <Views id={id} views={read.views} view={view} mayShare={mayWrite} onView={setView} />
+          <Views
+            keeps={keepsViews(id)}
+            views={read.views}
+            view={view}
+            mayShare={mayWrite}
+            onView={setView}
+          />
           {rights.includes("share") ? (
             <Link to="/registers/$registerId/people" params={{ registerId: id }}>
               People
@@ -142,6 +155,8 @@ function Opened({ read }: { read: RegisterRead }) {
         </Heading>
         <div>
           <ViewBar
+            things="rows"
+            sought="Find in all columns"
             view={view}
             columns={register.columns}
             subjects={subjects}

@@ -3,8 +3,11 @@ import type { Schema } from "../../client/client";
 import { COLUMNS } from "../../client/kinds";
 import { holdsOf } from "../condition/words";
 import type { Subject } from "../subjects";
+import type { Placed } from "../views/layout";
 
 export type Column = Schema<"Column">;
+
+export type PlacedColumn = Placed<Column>;
 
 export type ColumnType = NonNullable<Schema<"Column">["type"]>;
 

@@ -2,18 +2,15 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { asBytes, client, got, type Schema } from "../../client/client";
+import { asked, type TableView } from "../views/view";
 
 export type RegisterRead = Schema<"RegisterRead">;
-export type RowView = Schema<"RowView">;
-export type SortBy = Schema<"SortBy">;
-export type Laid = Schema<"Laid">;
 export type Row = Schema<"RegisterRowOut">;
 export type Order = Schema<"RowOrder">;
 export type News = Schema<"RegisterNews">;
 export type CellsIn = Schema<"CellsIn">;
 export type CellsOut = Schema<"CellsOut">;
 export type Refused = Schema<"CellRefused">;
-export type KeptView = Schema<"RegisterViewOut">;
 
 const at = (id: string) => ({ params: { path: { id } } });
 
@@ -23,20 +20,10 @@ export const registerRead = (id: string) =>
     queryFn: () => got(client.GET("/api/registers/{id}", at(id))),
   });
 
-/** What decides which rows there are and in what order; how columns are laid out does not. */
-export function asked({ search, filter, sort, group }: RowView): RowView {
-  return {
-    ...(search ? { search } : {}),
-    ...(filter ? { filter } : {}),
-    ...(sort?.length ? { sort } : {}),
-    ...(group ? { group } : {}),
-  };
-}
-
 /** Moments are enough for an order that was asked for while the page was fetched. */
 const JUST_ASKED = 1500;
 
-export function orderQuery(id: string, view: RowView) {
+export function orderQuery(id: string, view: TableView) {
   const wanted = JSON.stringify(asked(view));
   return queryOptions({
     queryKey: ["register", id, "order", wanted],
@@ -58,7 +45,7 @@ export const rowsOf = (id: string, ids: readonly number[]) =>
     }),
   );
 
-export const newsOf = (id: string, view: RowView, since: number, tab: string, cell: string) =>
+export const newsOf = (id: string, view: TableView, since: number, tab: string, cell: string) =>
   got(
     client.POST("/api/registers/{id}/news", {
       ...at(id),
@@ -77,7 +64,7 @@ export const removeRows = (id: string, ids: number[], back: boolean) =>
 export const putRegister = (id: string, body: Schema<"RegisterIn">) =>
   got(client.PUT("/api/registers/{id}", { ...at(id), body }));
 
-export const keepView = (id: string, viewId: string | null, body: Schema<"RegisterViewIn">) =>
+export const keepView = (id: string, viewId: string | null, body: Schema<"ViewIn">) =>
   viewId === null
     ? got(client.POST("/api/registers/{id}/views", { ...at(id), body }))
     : got(
@@ -128,7 +115,7 @@ export const registerWork = (id: string, workId: string) =>
     gcTime: 0,
   });
 
-export const exportAddress = (id: string, view: RowView, format: "csv" | "xlsx") =>
+export const exportAddress = (id: string, view: TableView, format: "csv" | "xlsx") =>
   `/api/registers/${id}/export?${new URLSearchParams({
     view: JSON.stringify({ ...asked(view), columns: view.columns ?? [] }),
     format,

@@ -11,8 +11,8 @@ import {
   rowsOf,
   writeCells,
   type News,
-  type RowView,
 } from "./data";
+import type { TableView } from "../views/view";
 import { Grid } from "./grid/Grid";
 
 /** Milliseconds between two looks at what is new. */
@@ -31,7 +31,7 @@ export function useGrid(id: string): Grid {
 }
 
 /** Have the grid stand as the view orders it. */
-export function useOrder(id: string, grid: Grid, view: RowView) {
+export function useOrder(id: string, grid: Grid, view: TableView) {
   const query = useQuery({
     ...orderQuery(id, view),
     placeholderData: (before) => before,
@@ -47,7 +47,7 @@ export function useOrder(id: string, grid: Grid, view: RowView) {
 export type Others = News["others"];
 
 /** Take in what is new, again and again, and tell the others in which cell one is. */
-export function useNews(id: string, grid: Grid, view: RowView, revision: number, ready: boolean) {
+export function useNews(id: string, grid: Grid, view: TableView, revision: number, ready: boolean) {
   const queries = useQueryClient();
   const [others, setOthers] = useState<Others>([]);
   const tab = useMemo(() => randomHex(16), []);

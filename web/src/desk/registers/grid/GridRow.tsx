@@ -5,7 +5,8 @@ import { cellWords, type People } from "../columns";
 import type { Grid } from "./Grid";
 import { spotKey } from "./GridState";
 import { isHead, groupAt, type Line } from "./lines";
-import { NUMBER_WIDTH, type Placed } from "./layout";
+import { NUMBER_WIDTH } from "../../views/layout";
+import type { PlacedColumn } from "../columns";
 
 export const ROW_HEIGHT = 36;
 
@@ -15,7 +16,7 @@ interface LineProps {
   grid: Grid;
   line: Line;
   at: number;
-  columns: readonly Placed[];
+  columns: readonly PlacedColumn[];
   width: number;
   people: People;
   /** Changes whenever something of this row does. */
@@ -24,7 +25,7 @@ interface LineProps {
   others: ReadonlyMap<string, string>;
   open: boolean;
   selected: ReadonlySet<string>;
-  grouped: Placed | undefined;
+  grouped: PlacedColumn | undefined;
 }
 
 function Cells({ grid, line, columns, people, editor, others, selected }: LineProps) {

@@ -12,13 +12,14 @@ import {
 import { copied, paste, pressed, clear, type Told } from "./actions";
 import { CellEditor } from "./CellEditor";
 import { cellWords, type Column, type People } from "../columns";
-import type { RowView } from "../data";
+import type { TableView } from "../../views/view";
 import { type Grid } from "./Grid";
 import { HEAD } from "./GridState";
-import { GridFrame, Head } from "./GridFrame";
+import { GridFrame, Head } from "../../views/GridFrame";
 import { cellId, GridLine, ROW_HEIGHT } from "./GridRow";
-import { HeadCell, headId, type HeadDeeds } from "./HeadCell";
-import { NUMBER_WIDTH, type Placed } from "./layout";
+import { HeadCell, headId, type HeadDeeds } from "../../views/HeadCell";
+import { NUMBER_WIDTH } from "../../views/layout";
+import type { PlacedColumn } from "../columns";
 import { isHead } from "./lines";
 import { useEditing } from "./useEditing";
 import { useScrolling } from "./useScrolling";
@@ -26,9 +27,9 @@ import { useScrolling } from "./useScrolling";
 interface GridViewProps {
   name: string;
   grid: Grid;
-  columns: readonly Placed[];
+  columns: readonly PlacedColumn[];
   known: readonly Column[];
-  view: RowView;
+  view: TableView;
   people: People;
   deeds: HeadDeeds;
   mayWrite: boolean;
@@ -54,7 +55,7 @@ function numberOf(one: object | undefined): number {
   return counted;
 }
 
-function stateOf(grid: Grid, line: number, columns: readonly Placed[]): string {
+function stateOf(grid: Grid, line: number, columns: readonly PlacedColumn[]): string {
   const given = columns.map(({ column }) => numberOf(grid.at(line, column.key))).join();
   const active = grid.active?.row === line ? grid.active.column : "";
   return `${numberOf(grid.row(line))} ${active} ${given} ${String(grid.fresh.has(line))}`;

@@ -12,7 +12,8 @@ import {
 import { type Grid } from "./Grid";
 import { HEAD } from "./GridState";
 import { ROW_HEIGHT } from "./GridRow";
-import { NUMBER_WIDTH, type Placed } from "./layout";
+import { NUMBER_WIDTH } from "../../views/layout";
+import type { PlacedColumn } from "../columns";
 
 const HEAD_HEIGHT = 48;
 
@@ -23,7 +24,7 @@ const BEYOND = 8;
 const AHEAD = 60;
 
 /** Bring the active cell into view, beside the columns that stay. */
-function reveal(frame: HTMLDivElement, grid: Grid, columns: readonly Placed[]): void {
+function reveal(frame: HTMLDivElement, grid: Grid, columns: readonly PlacedColumn[]): void {
   const { active } = grid;
   if (!active) return;
   if (active.row !== HEAD) {
@@ -43,7 +44,7 @@ function reveal(frame: HTMLDivElement, grid: Grid, columns: readonly Placed[]): 
   else if (now < right) frame.scrollLeft = right * way;
 }
 
-export function useScrolling(grid: Grid, columns: readonly Placed[]) {
+export function useScrolling(grid: Grid, columns: readonly PlacedColumn[]) {
   const version = useSyncExternalStore(grid.watch, grid.current);
   const frame = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);

@@ -4,10 +4,9 @@ import { MenuTrigger } from "react-aria-components/Menu";
 import { useRef, type PointerEvent } from "react";
 import styled from "styled-components";
 
-import { Deed, Deeds } from "../../../ui/Deeds";
-import { TYPES } from "../columns";
-import type { RowView } from "../data";
+import { Deed, Deeds } from "../../ui/Deeds";
 import type { Placed } from "./layout";
+import type { TableView } from "./view";
 
 const Open = styled(Button)`
   background: none;
@@ -46,13 +45,13 @@ export interface HeadDeeds {
   move: (key: string, by: -1 | 1) => void;
   putAway: (key: string) => void;
   /** Change the columns themselves; null where one may not. */
-  change: ((key: string) => void) | null;
+  change?: ((key: string) => void) | null;
 }
 
 interface HeadCellProps {
   placed: Placed;
   at: number;
-  view: RowView;
+  view: TableView;
   deeds: HeadDeeds;
   isActive: boolean;
   isOpen: boolean;
@@ -67,23 +66,26 @@ interface Choice {
   run: () => void;
 }
 
+const COUNTED = new Set(["pick_many", "rank", "file", "roster"]);
+
 function sorts(type: string | undefined): readonly [string, string] {
-  if (type === "number" || type === "entry" || type === "computed")
+  if (type === "number" || type === "entry" || type === "computed" || type === "scale")
     return ["smallest first", "largest first"];
   if (type === "date" || type === "time" || type === "date_time")
     return ["earliest first", "latest first"];
   if (type === "pick_one" || type === "yes_no") return ["first option first", "last option first"];
+  if (type && COUNTED.has(type)) return ["fewest first", "most first"];
   return ["A to Z", "Z to A"];
 }
 
 function choices({ placed, at, view, deeds }: HeadCellProps): Choice[] {
-  const { key, type } = placed.column;
+  const { key, type, shut } = placed.column;
   const sort = view.sort?.find(({ column }) => column === key);
   const grouped = view.group === key;
   const [up, down] = sorts(type);
   const frozen = view.frozen ?? 0;
   const { change } = deeds;
-  return [
+  const asked = [
     { id: "up", says: `Sort ${up}`, run: () => deeds.sort(key, false) },
     { id: "down", says: `Sort ${down}`, run: () => deeds.sort(key, true) },
     ...(sort
@@ -95,6 +97,9 @@ function choices({ placed, at, view, deeds }: HeadCellProps): Choice[] {
       says: grouped ? "Stop grouping" : "Group by this",
       run: () => deeds.group(grouped ? null : key),
     },
+  ];
+  return [
+    ...(shut ? [] : asked),
     {
       id: "freeze",
       says: frozen === at + 1 ? "Let all columns scroll" : "Keep in view up to here",
@@ -145,7 +150,7 @@ export function HeadCell(props: HeadCellProps) {
       aria-sort={sort ? (sort.descending ? "descending" : "ascending") : undefined}
       data-frozen={frozen || undefined}
       data-active={isActive || undefined}
-      data-number={column.type === "number" || undefined}
+      data-number={column.type === "number" || column.type === "scale" || undefined}
       style={{ width, ...(frozen ? { insetInlineStart: from } : {}) }}
     >
       <MenuTrigger isOpen={isOpen} onOpenChange={onOpen}>
@@ -154,7 +159,7 @@ export function HeadCell(props: HeadCellProps) {
             {column.label}
             {sort ? <i aria-hidden> {sort.descending ? "↓" : "↑"}</i> : null}
           </span>
-          <small>{TYPES[column.type ?? "text"]}</small>
+          <small>{column.note}</small>
         </Open>
         <Deeds
           aria-label={column.label}

@@ -1,4 +1,4 @@
-/** Views of a register that are kept under a name, for oneself or for all. */
+/** Views of a table that are kept under a name, for oneself or for all. */
 import { useState } from "react";
 
 import { Button } from "../../ui/Button";
@@ -8,21 +8,34 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
 import { faultAt, otherFault, useDoing } from "../useDoing";
-import { keepView, registerRead, removeView, type KeptView, type RowView } from "./data";
+import type { Schema } from "../../client/client";
+import type { KeptView, TableView } from "./view";
 
-interface ViewsProps {
-  id: string;
-  views: readonly KeptView[];
-  view: RowView;
-  mayShare: boolean;
-  onView: (view: RowView) => void;
+/** Where views are kept: of a register, or of the entries of a questionnaire. */
+export interface KeepsViews {
+  keep: (viewId: string | null, body: Schema<"ViewIn">) => Promise<KeptView>;
+  remove: (viewId: string) => Promise<unknown>;
+  /** What is to be read again afterwards. */
+  changed: readonly (readonly unknown[])[];
+  /** What the view without anything is called, such as "all rows". */
+  plain: string;
+  /** Whom those for all are for. */
+  everybody: string;
 }
 
-const same = (one: RowView, other: RowView) => JSON.stringify(one) === JSON.stringify(other);
+interface ViewsProps {
+  keeps: KeepsViews;
+  views: readonly KeptView[];
+  view: TableView;
+  mayShare: boolean;
+  onView: (view: TableView) => void;
+}
+
+const same = (one: TableView, other: TableView) => JSON.stringify(one) === JSON.stringify(other);
 
 const PLAIN = "";
 
-export function Views({ id, views, view, mayShare, onView }: ViewsProps) {
+export function Views({ keeps, views, view, mayShare, onView }: ViewsProps) {
   const [keeping, setKeeping] = useState(false);
   const known = views.find((one) => same(one.view, normal(view)));
   return (
@@ -32,7 +45,7 @@ export function Views({ id, views, view, mayShare, onView }: ViewsProps) {
         label="View"
         placeholder="a view of its own"
         options={[
-          { code: PLAIN, label: "all rows" },
+          { code: PLAIN, label: keeps.plain },
           ...views.map((one) => ({
             code: one.id,
             label: one.for_all ? one.name : `${one.name} (for me)`,
@@ -46,7 +59,7 @@ export function Views({ id, views, view, mayShare, onView }: ViewsProps) {
       </Button>
       <Sheet title="Save this view" open={keeping} onClose={() => setKeeping(false)}>
         <Keep
-          id={id}
+          keeps={keeps}
           views={views}
           view={view}
           mayShare={mayShare}
@@ -58,7 +71,7 @@ export function Views({ id, views, view, mayShare, onView }: ViewsProps) {
 }
 
 /** With every member, as the server gives it back. */
-function normal(view: RowView): RowView {
+function normal(view: TableView): TableView {
   return {
     search: view.search ?? "",
     filter: view.filter ?? null,
@@ -70,7 +83,7 @@ function normal(view: RowView): RowView {
 }
 
 function Keep({
-  id,
+  keeps,
   views,
   view,
   mayShare,
@@ -78,14 +91,13 @@ function Keep({
 }: Omit<ViewsProps, "onView"> & { onClose: () => void }) {
   const [name, setName] = useState("");
   const [forAll, setForAll] = useState(false);
-  const changed = [registerRead(id).queryKey];
   const over = views.find((one) => one.name === name.trim() && one.for_all === forAll);
   const keeping = useDoing(
-    () => keepView(id, over?.id ?? null, { name, for_all: forAll, view: normal(view) }),
-    changed,
+    () => keeps.keep(over?.id ?? null, { name, for_all: forAll, view: normal(view) }),
+    keeps.changed,
     onClose,
   );
-  const removing = useDoing((viewId: string) => removeView(id, viewId), changed);
+  const removing = useDoing((viewId: string) => keeps.remove(viewId), keeps.changed);
   const failed = otherFault(keeping.error ?? removing.error, ["name"]);
   return (
     <form
@@ -110,7 +122,7 @@ function Keep({
       />
       {mayShare ? (
         <Toggle isSelected={forAll} onChange={setForAll}>
-          For everybody who reads this register
+          {keeps.everybody}
         </Toggle>
       ) : null}
       {views.length ? (

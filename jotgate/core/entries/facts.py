@@ -1,4 +1,4 @@
-"""What only an entry has beside its answers, for conditions and texts of dispatch rules."""
+"""What only an entry has beside its answers, for conditions, texts and tables."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field

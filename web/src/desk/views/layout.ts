@@ -1,9 +1,8 @@
-/** How the columns of a register stand in the grid, by the view. */
-import type { Column } from "../columns";
-import type { Laid, RowView } from "../data";
+/** How columns stand in a table, by the view. */
+import type { Column, Laid, TableView } from "./view";
 
-export interface Placed {
-  column: Column;
+export interface Placed<C extends Column = Column> {
+  column: C;
   width: number;
   /** Pixels from the start of the row. */
   from: number;
@@ -13,7 +12,7 @@ export interface Placed {
 /** The width of the first column, which has the number of the row. */
 export const NUMBER_WIDTH = 64;
 
-const WIDTHS: Partial<Record<NonNullable<Column["type"]>, number>> = {
+const WIDTHS: Readonly<Record<string, number>> = {
   number: 104,
   entry: 104,
   date: 124,
@@ -26,12 +25,16 @@ const WIDTHS: Partial<Record<NonNullable<Column["type"]>, number>> = {
   email: 210,
   web_address: 210,
   pick_many: 180,
+  file: 110,
+  scale: 104,
+  roster: 240,
+  grid: 240,
 };
 
-const widthOf = (column: Column): number => WIDTHS[column.type ?? "text"] ?? 150;
+const widthOf = (column: Column): number => column.width ?? WIDTHS[column.type ?? "text"] ?? 150;
 
 /** Every column as it is laid out: those of the view first, then the others as they stand. */
-export function laidOut(columns: readonly Column[], view: RowView): Required<Laid>[] {
+export function laidOut(columns: readonly Column[], view: TableView): Required<Laid>[] {
   const known = new Map(columns.map((one) => [one.key, one]));
   const laid = (view.columns ?? [])
     .filter(({ column }) => known.has(column))
@@ -39,14 +42,18 @@ export function laidOut(columns: readonly Column[], view: RowView): Required<Lai
   const named = new Set(laid.map(({ column }) => column));
   const others = columns
     .filter(({ key }) => !named.has(key))
-    .map((one) => ({ column: one.key, width: widthOf(one), away: false }));
+    .map((one) => ({ column: one.key, width: widthOf(one), away: one.away ?? false }));
   return [...laid, ...others];
 }
 
 /** The columns that are shown, from the start on. */
-export function placed(columns: readonly Column[], view: RowView): Placed[] {
+export function placed<C extends Column>(
+  columns: readonly C[],
+  view: TableView,
+  numberWidth = NUMBER_WIDTH,
+): Placed<C>[] {
   const known = new Map(columns.map((one) => [one.key, one]));
-  let from = NUMBER_WIDTH;
+  let from = numberWidth;
   const shown = laidOut(columns, view).filter(({ away }) => !away);
   return shown.flatMap(({ column: key, width }, at) => {
     const column = known.get(key);
@@ -62,10 +69,10 @@ const WIDEST = 900;
 
 export function withWidth(
   columns: readonly Column[],
-  view: RowView,
+  view: TableView,
   key: string,
   width: number,
-): RowView {
+): TableView {
   const bounded = Math.round(Math.min(WIDEST, Math.max(NARROWEST, width)));
   const laid = laidOut(columns, view);
   return {
@@ -76,10 +83,10 @@ export function withWidth(
 
 export function withAway(
   columns: readonly Column[],
-  view: RowView,
+  view: TableView,
   key: string,
   away: boolean,
-): RowView {
+): TableView {
   const laid = laidOut(columns, view);
   return {
     ...view,
@@ -88,7 +95,12 @@ export function withAway(
 }
 
 /** The column moved by so many of those that are shown. */
-export function moved(columns: readonly Column[], view: RowView, key: string, by: -1 | 1): RowView {
+export function moved(
+  columns: readonly Column[],
+  view: TableView,
+  key: string,
+  by: -1 | 1,
+): TableView {
   const laid = laidOut(columns, view);
   const from = laid.findIndex(({ column }) => column === key);
   let to = from + by;
@@ -100,7 +112,7 @@ export function moved(columns: readonly Column[], view: RowView, key: string, by
 }
 
 /** Sorted by a column alone, or no more where `descending` is null. */
-export function sortedBy(view: RowView, key: string, descending: boolean | null): RowView {
+export function sortedBy(view: TableView, key: string, descending: boolean | null): TableView {
   const others = (view.sort ?? []).filter(({ column }) => column !== key);
   if (descending === null) return { ...view, sort: others };
   return { ...view, sort: [{ column: key, descending }, ...others].slice(0, 3) };

@@ -1,4 +1,4 @@
-/** What of a register is looked at: searched, filtered, grouped, and kept under a name. */
+/** What of a table is looked at: searched, filtered, grouped, with which columns. */
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -8,9 +8,8 @@ import { Picker } from "../../ui/Picker";
 import { ConditionEditor } from "../condition/ConditionEditor";
 import { sentence } from "../condition/words";
 import type { Subject } from "../subjects";
-import type { Column } from "./columns";
-import type { RowView } from "./data";
-import { laidOut, withAway } from "./grid/layout";
+import { laidOut, withAway } from "./layout";
+import type { Column, TableView } from "./view";
 
 const Bar = styled.div`
   display: flex;
@@ -34,16 +33,20 @@ const Filter = styled.div`
 `;
 
 interface ViewBarProps {
-  view: RowView;
+  /** What one of the things in the table is called: rows, entries. */
+  things: string;
+  /** What is searched. */
+  sought: string;
+  view: TableView;
   columns: readonly Column[];
   subjects: readonly Subject[];
   isFiltering: boolean;
   onFiltering: (open: boolean) => void;
-  onView: (view: RowView) => void;
+  onView: (view: TableView) => void;
 }
 
 /** A condition is asked for once it says something; before that it stands here alone. */
-function useFilter(view: RowView, onView: (view: RowView) => void) {
+function useFilter(view: TableView, onView: (view: TableView) => void) {
   const [draft, setDraft] = useState(view.filter ?? null);
   const [from, setFrom] = useState(view.filter);
   if (from !== view.filter) {
@@ -60,7 +63,7 @@ function useFilter(view: RowView, onView: (view: RowView) => void) {
 }
 
 export function ViewBar(props: ViewBarProps) {
-  const { view, columns, subjects, isFiltering, onFiltering, onView } = props;
+  const { view, columns, subjects, isFiltering, onFiltering, onView, things, sought } = props;
   const { draft, setDraft, apply, isChanged } = useFilter(view, onView);
   const away = laidOut(columns, view).filter((one) => one.away);
   const label = (key: string) => columns.find((one) => one.key === key)?.label ?? key;
@@ -69,8 +72,8 @@ export function ViewBar(props: ViewBarProps) {
       <Bar>
         <Sought
           type="search"
-          aria-label="Find in all columns"
-          placeholder="Find in all columns"
+          aria-label={sought}
+          placeholder={sought}
           defaultValue={view.search ?? ""}
           key={view.search ?? ""}
           onKeyDown={(event) => {
@@ -94,7 +97,9 @@ export function ViewBar(props: ViewBarProps) {
           label="Grouped by"
           options={[
             { code: "", label: "not grouped" },
-            ...columns.map((one) => ({ code: one.key, label: `grouped by ${one.label}` })),
+            ...columns
+              .filter(({ shut }) => !shut)
+              .map((one) => ({ code: one.key, label: `grouped by ${one.label}` })),
           ]}
           value={view.group ?? ""}
           onChange={(group) => onView({ ...view, group: group || null })}
@@ -116,7 +121,7 @@ export function ViewBar(props: ViewBarProps) {
             condition={draft}
             subjects={subjects}
             onChange={setDraft}
-            none="Every row is shown."
+            none={`All ${things} are shown.`}
           />
           <span>
             <Button
@@ -127,7 +132,7 @@ export function ViewBar(props: ViewBarProps) {
                 onFiltering(false);
               }}
             >
-              Show these rows
+              Show these {things}
             </Button>{" "}
             <Button
               onPress={() => {

@@ -1,0 +1,300 @@
+"""Acting on many entries at once, in the background: with progress, a way to stop, and undone."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+from uuid import UUID
+
+from jotgate.core.common.errors import Invalid, JotGateError, NotAllowed, NotFound
+from jotgate.core.handling import Care
+from jotgate.core.records.accounts import Account
+from jotgate.core.records.work import Work
+from jotgate.core.table_views import TableView
+from jotgate.services.context import Context
+from jotgate.services.handling import Change, Handled, Standing, change_entries, stands
+from jotgate.services.staff import removing
+from jotgate.services.staff.entry_table import Asked, looking, opened_table
+from jotgate.services.staff.handling import may_take_care
+from jotgate.services.staff.rights import needs
+from jotgate.store import accounts, entries, work
+from jotgate.store.base import Connection
+from jotgate.store.entry_table import changes, pages
+
+AT_ONCE = 500
+"""Entries of one transaction."""
+
+NAMED = 20
+"""Entries that are told of by number where they could not be changed."""
+
+Do = Literal["change", "delete", "undo"]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Which entries: those with these `numbers`, or with `all` those that a view shows but these,
+    as far as they are there when it is asked for."""
+
+    numbers: tuple[int, ...] = ()
+    all: bool = False
+    view: TableView = TableView()
+    archived: bool = False
+    upto: int = 0
+
+    def as_json(self) -> dict[str, Any]:
+        return {**vars(self), "view": self.view.model_dump(mode="json")}
+
+    @classmethod
+    def from_json(cls, said: Mapping[str, Any]) -> "Choice":
+        view = TableView.model_validate(said["view"])
+        return cls(**{**said, "numbers": tuple(said["numbers"]), "view": view})
+
+
+def _change_json(change: Change) -> dict[str, Any]:
+    care = change.care
+    told = None if care is None else {"person": _text(care.person), "team": _text(care.team)}
+    return {"status": change.status, "archived": change.archived, "care": told}
+
+
+def _change(said: Mapping[str, Any]) -> Change:
+    care = said["care"]
+    meant = None if care is None else Care(_uuid(care["person"]), _uuid(care["team"]))
+    return Change(said["status"], said["archived"], meant)
+
+
+def _text(id: UUID | None) -> str | None:
+    return str(id) if id else None
+
+
+def _uuid(said: str | None) -> UUID | None:
+    return UUID(said) if said else None
+
+
+def _standing_json(standing: Standing) -> dict[str, Any]:
+    status, archived, care = standing
+    return _change_json(Change(status, archived is not None, care))
+
+
+async def ask(
+    context: Context,
+    account: Account,
+    id: UUID,
+    choice: Choice,
+    change: Change | None,
+) -> Work:
+    """Have entries changed by the worker, or deleted where `change` is None. Raises NotAllowed,
+    Invalid."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        if change is not None and change.care is not None:
+            await may_take_care(context, conn, id, change.care)
+        whole = replace(choice, upto=await pages.highest(conn, id))
+        total = await _count(context, conn, account, id, whole)
+        if not total:
+            raise Invalid("No entry is chosen.")
+        do: Do = "delete" if change is None else "change"
+        said = {"choice": whole.as_json(), "do": do}
+        said |= {} if change is None else {"change": _change_json(change)}
+        return await _asked(context, conn, account, id, said, total)
+
+
+async def undo(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:
+    """Have entries stand again as before, which nobody has changed since. Raises NotFound,
+    Invalid."""
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        one = await _own(conn, id, work_id)
+        if one.arguments["do"] != "change" or one.state not in ("done", "failed"):
+            raise Invalid("That cannot be undone.")
+        said = {"do": "undo", "of": str(work_id)}
+        return await _asked(context, conn, account, id, said, one.done)
+
+
+async def _asked(
+    context: Context,
+    conn: Connection,
+    account: Account,
+    id: UUID,
+    said: dict[str, Any],
+    total: int,
+) -> Work:
+    now = context.clock.now()
+    one = Work(context.ids.id(), account.id, id, "entries", "waiting", 0, total, said, {}, now)
+    await work.ask(conn, one, context.queue)
+    return one
+
+
+async def _count(
+    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice
+) -> int:
+    if not choice.all:
+        return len(choice.numbers)
+    known = await opened_table(context, conn, account, id)
+    if known.table is None:
+        return 0
+    look = await looking(context, conn, id, known, Asked(choice.view, archived=choice.archived))
+    return await pages.count(conn, look) - len(choice.numbers)
+
+
+async def progress(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:
+    """Raises NotFound."""
+    async with context.engine.connect() as conn:
+        await needs(conn, account, "read", id)
+        return await _own(conn, id, work_id)
+
+
+async def stop(context: Context, account: Account, id: UUID, work_id: UUID) -> None:
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        await _own(conn, id, work_id)
+        await work.ask_to_stop(conn, work_id)
+
+
+async def _own(conn: Connection, id: UUID, work_id: UUID) -> Work:
+    found = await work.find(conn, work_id)
+    if found is None or found.questionnaire_id != id or found.kind != "entries":
+        raise NotFound("There is no such work.")
+    return found
+
+
+@dataclass
+class _Came:
+    """What has come of it so far."""
+
+    looked: int = 0
+    changed: int = 0
+    wrong: int = 0
+    named: tuple[dict[str, Any], ...] = ()
+
+    def add(self, looked: int, handled: Sequence[Handled]) -> None:
+        self.looked += looked
+        failed = [one for one in handled if one.wrong]
+        self.changed += len(handled) - len(failed)
+        self.wrong += len(failed)
+        named = [{"number": one.number, "wrong": one.wrong} for one in failed]
+        self.named = (*self.named, *named)[:NAMED]
+
+    def told(self, stopped: bool) -> dict[str, object]:
+        return {
+            "entries": self.changed,
+            "wrong": self.wrong,
+            "named": list(self.named),
+            "stopped": stopped,
+        }
+
+
+async def carry_out(context: Context, conn: Connection, one: Work) -> dict[str, object]:
+    """Do what was asked for, some entries after the other, each time in a transaction of its own:
+    what was done counts where it ends early, and done once more it does nothing twice. Whoever
+    asked needs the right at each step."""
+    assert one.questionnaire_id is not None
+    came = _Came()
+    after: int | None = 0
+    while after is not None:
+        account = await _asking(context, one)
+        after = await _step(context, account, one, came, after)
+        if await _is_stopped(context, one.id, came.looked) and after is not None:
+            return came.told(stopped=True)
+    return came.told(stopped=False)
+
+
+async def _asking(context: Context, one: Work) -> Account:
+    async with context.engine.connect() as conn:
+        found = await accounts.by_id(conn, one.account_id, context.clock.now())
+    if found is None:
+        raise NotAllowed("Whoever asked for it has no account any more.")
+    return found
+
+
+async def _step(
+    context: Context, account: Account, one: Work, came: _Came, after: int
+) -> int | None:
+    """The next entries; the number to go on after, None where that was all."""
+    id = one.questionnaire_id
+    assert id is not None
+    if one.arguments["do"] == "delete":
+        return await _deleted(context, account, id, one, came, after)
+    async with context.engine.begin() as conn:
+        await needs(conn, account, "write", id)
+        wanted, last = await _wanted(context, conn, account, one, after)
+        handled = await change_entries(context, conn, account.id, id, wanted)
+        done = [each for each in handled if not each.wrong]
+        if done and one.arguments["do"] == "change":
+            told = [
+                (each.number, _standing_json(each.before), _standing_json(each.after))
+                for each in done
+            ]
+            await changes.add(conn, one.id, told)
+    came.add(len(wanted), handled)
+    return last
+
+
+async def _wanted(
+    context: Context, conn: Connection, account: Account, one: Work, after: int
+) -> tuple[dict[int, Change], int | None]:
+    """What is to become of the next entries."""
+    assert one.questionnaire_id is not None
+    if one.arguments["do"] == "undo":
+        return await _back(conn, one.questionnaire_id, UUID(one.arguments["of"]), after)
+    choice = Choice.from_json(one.arguments["choice"])
+    numbers = await _chosen(context, conn, account, one.questionnaire_id, choice, after)
+    change = _change(one.arguments["change"])
+    last = numbers[-1] if len(numbers) == AT_ONCE else None
+    return dict.fromkeys(_without(numbers, choice), change), last
+
+
+def _without(numbers: Sequence[int], choice: Choice) -> list[int]:
+    left = frozenset(choice.numbers) if choice.all else frozenset()
+    return [one for one in numbers if one not in left]
+
+
+async def _back(
+    conn: Connection, id: UUID, work_id: UUID, after: int
+) -> tuple[dict[int, Change], int | None]:
+    """What undoes a change, of entries that stand as it left them."""
+    found = await changes.following(conn, work_id, after, AT_ONCE)
+    now = {
+        entry.number: _standing_json(stands(entry))
+        for entry, _ in await entries.by_numbers(conn, id, [number for number, _, _ in found])
+    }
+    wanted = {number: _change(before) for number, before, left in found if now.get(number) == left}
+    return wanted, found[-1][0] if len(found) == AT_ONCE else None
+
+
+async def _chosen(
+    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice, after: int
+) -> list[int]:
+    """The next numbers of those that are chosen, from the smallest on."""
+    if not choice.all:
+        return sorted(one for one in choice.numbers if one > after)[:AT_ONCE]
+    known = await opened_table(context, conn, account, id)
+    if known.table is None:
+        return []
+    look = await looking(context, conn, id, known, Asked(choice.view, archived=choice.archived))
+    return await pages.numbers(conn, look, after, choice.upto, AT_ONCE)
+
+
+async def _deleted(
+    context: Context, account: Account, id: UUID, one: Work, came: _Came, after: int
+) -> int | None:
+    choice = Choice.from_json(one.arguments["choice"])
+    async with context.engine.begin() as conn:
+        numbers = await _chosen(context, conn, account, id, choice, after)
+        found = await entries.by_numbers(conn, id, _without(numbers, choice))
+    for entry, _ in found:
+        standing = stands(entry)
+        try:
+            await removing.remove(context, account, id, entry.id)
+            came.add(1, [Handled(entry.number, standing, standing)])
+        except JotGateError as error:
+            came.add(1, [Handled(entry.number, standing, standing, error.message)])
+        if came.looked % 50 == 0 and await _is_stopped(context, one.id, came.looked):
+            return numbers[-1]
+    return numbers[-1] if len(numbers) == AT_ONCE else None
+
+
+async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
+    """Notes how far it is; whether somebody wants it to end."""
+    async with context.single.connect() as conn:
+        await work.advance(conn, id, looked, context.clock.now())
+        now = await work.find(conn, id)
+    return now is None or bool(now.arguments.get("stop"))

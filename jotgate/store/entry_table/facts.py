@@ -1,0 +1,55 @@
+"""What tables say of an entry beside its answers, as columns of the database."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import ColumnElement, Text, Time, and_, case, cast, func, literal, true
+
+from jotgate.core.common.today import Today
+from jotgate.core.entries.facts import CORRECTED
+from jotgate.core.entries.table import ABOUT, ARCHIVED, CARE, FINISH, NUMBER, Held
+from jotgate.store.entries import entries, entry_ways
+from jotgate.store.entry_table.rows import entry_rows
+
+_E, _W = entries.c, entry_ways.c
+
+
+@dataclass(frozen=True)
+class Fact:
+    """`zoned` is what has to be looked at in the time zone of the questionnaire."""
+
+    held: Held
+    column: ColumnElement[Any]
+    there: ColumnElement[bool]
+    zoned: bool = False
+
+    def at(self, today: Today) -> ColumnElement[Any]:
+        if not self.zoned:
+            return self.column
+        local = func.timezone(str(today.zone), self.column)
+        if self.held == "time":
+            return cast(func.date_trunc("minute", local), Time)
+        return func.lower(func.to_char(local, "Dy"))
+
+
+_CARE = case(
+    (_E.care_team_id.is_not(None), literal("t-").concat(cast(_E.care_team_id, Text))),
+    else_=cast(_E.carer_id, Text),
+)
+
+FACTS: Mapping[str, Fact] = {
+    NUMBER: Fact("number", _E.number, true()),
+    "entry.edition": Fact("number", _E.edition, true()),
+    "entry.arrived": Fact("moment", entry_rows.c.arrived, true()),
+    "entry.time": Fact("time", _E.arrived, true(), zoned=True),
+    "entry.weekday": Fact("pick", _E.arrived, true(), zoned=True),
+    "entry.status": Fact("pick", _E.status, _E.status != ""),
+    FINISH: Fact("pick", _E.finish, _E.finish != ""),
+    "entry.language": Fact("pick", _E.language, _E.language != ""),
+    "entry.link": Fact("pick", cast(_W.link_id, Text), _W.link_id.is_not(None)),
+    CARE: Fact("pick", _CARE, _CARE.is_not(None)),
+    ARCHIVED: Fact("truth", _E.archived.is_not(None), true()),
+    CORRECTED: Fact("truth", _E.corrected, true()),
+    ABOUT: Fact("text", _W.about, and_(_W.about.is_not(None), _W.about != "")),
+}

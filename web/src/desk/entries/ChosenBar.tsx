@@ -1,0 +1,146 @@
+/** What can be done with the entries that are chosen. */
+import { useState } from "react";
+import styled from "styled-components";
+
+import type { Schema } from "../../client/client";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Picker } from "../../ui/Picker";
+import { Actions, Sheet } from "../../ui/Sheet";
+import { count } from "../document";
+import { careOf, careOptions, useCarers, useStatuses } from "../handling";
+import type { Looked } from "./data";
+import type { Selection } from "./selection";
+
+export type EntryAct = Schema<"EntryActIn">;
+
+const Bar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+  padding: 7px 20px;
+  background: var(--flax-soft);
+  border-block-start: 1px solid var(--line);
+`;
+
+interface ChosenBarProps {
+  id: string;
+  looked: Looked;
+  selection: Selection;
+  /** While something is under way nothing else is begun. */
+  isBusy: boolean;
+  onAct: (act: EntryAct) => void;
+}
+
+export function ChosenBar({ id, looked, selection, isBusy, onAct }: ChosenBarProps) {
+  const statuses = useStatuses(id);
+  const carers = useCarers(id, true);
+  const [deleting, setDeleting] = useState(false);
+  const act = (what: Pick<EntryAct, "do"> & Partial<EntryAct>) =>
+    onAct({
+      numbers: [...selection.numbers],
+      all: selection.all,
+      view: looked.view,
+      archived: looked.archived,
+      ...what,
+    });
+  const many = count(selection.count, "entry");
+  return (
+    <Bar role="group" aria-label="The chosen entries">
+      <b>{many} chosen</b>
+      {statuses.length ? (
+        <Picker
+          inline
+          label="Status of the chosen entries"
+          placeholder="set a status"
+          options={[
+            { code: "", label: "no status" },
+            ...statuses.map(({ key, name }) => ({ code: key, label: name })),
+          ]}
+          value={null}
+          isDisabled={isBusy}
+          onChange={(status) => act({ do: "status", status })}
+        />
+      ) : null}
+      <Picker
+        inline
+        label="Who takes care of the chosen entries"
+        placeholder="taken care of by"
+        options={careOptions(carers, null)}
+        value={null}
+        isDisabled={isBusy}
+        onChange={(code) => act({ do: "care", care: careOf(code) })}
+      />
+      <Button isDisabled={isBusy} onPress={() => act({ do: "archive" })}>
+        Archive
+      </Button>
+      {looked.archived ? (
+        <Button isDisabled={isBusy} onPress={() => act({ do: "take_back" })}>
+          Take out of the archive
+        </Button>
+      ) : null}
+      <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
+        Delete…
+      </Button>
+      <Button weight="word" onPress={selection.clear}>
+        Choose none
+      </Button>
+      <DeleteMany
+        open={deleting}
+        many={selection.count}
+        onClose={() => setDeleting(false)}
+        onDelete={() => {
+          setDeleting(false);
+          act({ do: "delete" });
+        }}
+      />
+    </Bar>
+  );
+}
+
+interface DeleteManyProps {
+  open: boolean;
+  many: number;
+  onClose: () => void;
+  onDelete: () => void;
+}
+
+function DeleteMany({ open, many, onClose, onDelete }: DeleteManyProps) {
+  const [typed, setTyped] = useState("");
+  const close = () => {
+    setTyped("");
+    onClose();
+  };
+  const fits = typed.trim() === String(many);
+  return (
+    <Sheet title={`Delete ${count(many, "entry")}`} open={open} onClose={close}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!fits) return;
+          setTyped("");
+          onDelete();
+        }}
+      >
+        <p>
+          The entries and their files are gone for good, and their places are free again. Rows in
+          registers stay, and so do lines of the trail. This cannot be undone.
+        </p>
+        <Field
+          label={`Type ${many} to delete them`}
+          value={typed}
+          onChange={setTyped}
+          autoFocus
+          inputMode="numeric"
+        />
+        <Actions style={{ marginTop: 14 }}>
+          <Button onPress={close}>Cancel</Button>
+          <Button weight="main" type="submit" isDisabled={!fits}>
+            Delete
+          </Button>
+        </Actions>
+      </form>
+    </Sheet>
+  );
+}
