@@ -3,13 +3,14 @@
 import asyncio
 from collections.abc import AsyncIterator, Sequence
 
+from jotgate.core.formats.table import Cell
 from jotgate.core.formats.workbook import WorkbookFile
 
 PIECE = 256 * 1024
 
 
 async def workbook(
-    name: str, head: Sequence[str], chunks: AsyncIterator[list[list[str]]]
+    name: str, head: Sequence[str], chunks: AsyncIterator[Sequence[Sequence[Cell]]]
 ) -> AsyncIterator[bytes]:
     """The bytes of an XLSX workbook with these rows below `head`."""
     made = await asyncio.to_thread(WorkbookFile, name, head)

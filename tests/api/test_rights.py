@@ -200,6 +200,7 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/entries": "read",
     f"get {Q}/{{id}}/entry-columns": "read",
     f"get {Q}/{{id}}/entry-count": "read",
+    f"get {Q}/{{id}}/entries-export": "read",
     f"get {Q}/{{id}}/entry-groups": "read",
     f"post {Q}/{{id}}/entry-views": "read",
     f"put {Q}/{{id}}/entry-views/{{view_id}}": "read",

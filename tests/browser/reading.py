@@ -95,6 +95,8 @@ class Browser:
             "switch": "input[type=checkbox]",
             "checkbox": "input[type=checkbox]",
             "option": "[role=option]",
+            "menuitem": "[role=menuitem]",
+            "grid": "[role=grid]",
         }
 
         def find() -> WebElement | None:

@@ -99,7 +99,9 @@ def test_entries_are_worked_through_by_keyboard(browser: Browser, wells: Wells) 
         browser.write("Another status", name)
         browser.keys(Keys.ENTER) if name == "Cancelled" else browser.press("button", "Add")
     browser.pick("Status", "Cancelled")
-    browser.soon(lambda: "Cancelled" in browser.driver.find_element(By.CSS_SELECTOR, "tbody").text)
+    browser.soon(
+        lambda: "Cancelled" in browser.driver.find_element(By.CSS_SELECTOR, "[role=grid]").text
+    )
     browser.accessible()
     browser.named("button", "Archive").send_keys(Keys.ENTER)
     browser.reads("Every entry is in the archive")

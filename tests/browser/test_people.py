@@ -97,7 +97,7 @@ def test_clearance_ends_on_an_open_page(browser: Browser) -> None:
     browser.sign_in("sam@example.org")
     browser.press("link", "Private well check")
     browser.place("Entries")
-    with_some = "//tbody/tr[.//span[text()='Restricted']]//button"
+    with_some = "//*[@role='row'][.//span[text()='Restricted']]/*[@role='rowheader']"
     browser.soon(lambda: browser.driver.find_element(By.XPATH, with_some)).click()
     browser.press("button", "Read the restricted answers")
     browser.reads("Say why you have to see this.")

@@ -3,6 +3,13 @@
 import csv
 import io
 from collections.abc import Iterable, Sequence
+from datetime import date, datetime, time
+from decimal import Decimal
+
+from jotgate.core.common.decimals import plain
+
+Cell = str | bool | Decimal | date | datetime | time | None
+"""What stands in a cell of a table that goes out."""
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -12,13 +19,29 @@ def safe(cell: str) -> str:
     return f"'{cell}" if cell.startswith(_FORMULA) else cell
 
 
-def write(head: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
+def _text(cell: Cell) -> str:
+    """What is text is kept from being a formula; numbers, days and times are none."""
+    match cell:
+        case None:
+            return ""
+        case str():
+            return safe(cell)
+        case bool():
+            return "true" if cell else "false"
+        case Decimal():
+            return plain(cell)
+        case datetime() | time():
+            return cell.isoformat(timespec="minutes")
+    return cell.isoformat()
+
+
+def write(head: Sequence[str], rows: Iterable[Sequence[Cell]]) -> str:
     """The rows below `head`, with lines that end in CR LF as the standard wants."""
     return lines([head]) + lines(rows)
 
 
-def lines(rows: Iterable[Sequence[str]]) -> str:
+def lines(rows: Iterable[Sequence[Cell]]) -> str:
     """Rows alone, to follow others."""
     out = io.StringIO()
-    csv.writer(out).writerows([safe(cell) for cell in row] for row in rows)
+    csv.writer(out).writerows([_text(cell) for cell in row] for row in rows)
     return out.getvalue()

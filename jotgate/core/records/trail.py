@@ -50,6 +50,7 @@ Action = Literal[
     "rows_restored",
     "rows_brought",
     "rows_exported",
+    "entries_exported",
     "link_made",
     "link_changed",
     "links_changed",

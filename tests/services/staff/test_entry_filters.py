@@ -85,11 +85,13 @@ def documents() -> tuple[Questionnaire, Questionnaire]:
 
 def answers(document: Questionnaire, today: Today, chance: random.Random) -> dict[str, Any]:
     found: dict[str, Any] = {}
+    is_number = next(one for one in document.items() if one.key == "short").kind == "number"
     for one in document.items():
         if not is_valued(one) or one.key == "secret" or chance.random() < 0.3:
             continue
         if one.kind == "computed":
-            found[one.key] = "3.5" if one.key == "sum" else chance.choice(("a", "well", "b"))
+            taken = chance.choice(("a", "b") if is_number else ("a", "well", "b"))
+            found[one.key] = "3.5" if one.key == "sum" else taken
         elif one.key in ("short", "long", "gone") and one.kind != "number":
             found[one.key] = chance.choice(WORDS)
         elif one.kind in ("pick_one", "pick_many") and chance.random() < 0.3:

@@ -55,6 +55,7 @@ export const ACTIONS: Record<Action, string> = {
   rows_restored: "Rows put back",
   rows_brought: "Rows imported",
   rows_exported: "Rows exported",
+  entries_exported: "Entries exported",
   link_made: "Link made",
   link_changed: "Link changed",
   link_key_made: "Key for links made",

@@ -9,7 +9,7 @@ import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
-import { Quiet } from "../../ui/text";
+import { Quiet, Unseen } from "../../ui/text";
 import { count as counted } from "../document";
 import { statusName, useStatuses } from "../handling";
 import { usePlaceId } from "../shell/Place";
@@ -36,6 +36,7 @@ import {
 } from "./data";
 import { EntryGrid } from "./EntryGrid";
 import { NUMBER_WIDTH, type Words } from "./EntryLine";
+import { Export } from "./Export";
 import { linesOf } from "./lines";
 import { Reading } from "./Reading";
 import { useSelection } from "./selection";
@@ -279,12 +280,11 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
               With the archive
             </Toggle>
             {writes ? <Statuses id={id} /> : null}
-            <a
-              href={`/api/questionnaires/${id}/editions/newest/entry-schema`}
-              download="entry.json"
-            >
-              JSON Schema
-            </a>
+            <Export
+              id={id}
+              looked={looked}
+              many={many === undefined ? "entries" : counted(many, "entry")}
+            />
           </span>
         </Heading>
         <div>
@@ -307,6 +307,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
               onAct={acting.begin}
             />
           ) : null}
+          <Unseen aria-live="polite">{selection.count ? `${selection.count} chosen` : ""}</Unseen>
           <ActingStrip of={acting} />
           <Told
             waiting={arrivals.waiting}
@@ -348,7 +349,6 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
       </Table>
       {current ? (
         <Reading
-          key={current}
           id={id}
           entryId={current}
           pane={pane}

@@ -2,7 +2,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
-import { Unseen } from "../../ui/text";
 import { GridFrame, Head } from "../views/GridFrame";
 import { HeadCell, headId, type HeadDeeds } from "../views/HeadCell";
 import type { TableView } from "../views/view";
@@ -103,13 +102,15 @@ const stepped = (lines: readonly Line[], from: number, by: number): number => {
 export function EntryGrid(props: EntryGridProps) {
   const { lines, columns, view, deeds, words, current, selection, fresh, above } = props;
   const { onCurrent, onEnd, onRead } = props;
-  const { frame, from, to, setTop, page } = useFrame(lines, above, onEnd);
+  const { frame, from, to, setTop, page, seen } = useFrame(lines, above, onEnd);
   const [active, setActive] = useState<Active>({ row: 0, column: 0 });
   const [head, setHead] = useState("");
   const anchor = useRef<number | null>(null);
   const at = lines.findIndex(({ entry }) => entry?.id === current);
   const row = active.row < 0 ? -1 : at >= 0 ? at : active.row;
   const width = columns.reduce((sum, one) => sum + one.width, NUMBER_WIDTH);
+  // So high that what was put in above can be scrolled away from what one reads.
+  const room = Math.max(lines.length * ROW_HEIGHT, above ? seen + above * ROW_HEIGHT : 0);
   const spot = `${row}/${active.column}`;
   useLayoutEffect(() => {
     if (frame.current?.contains(document.activeElement))
@@ -211,7 +212,7 @@ export function EntryGrid(props: EntryGridProps) {
           />
         ))}
       </Head>
-      <div role="presentation" style={{ height: lines.length * ROW_HEIGHT, width }}>
+      <div role="presentation" style={{ height: room, width }}>
         <div role="presentation" style={{ position: "absolute", top: HEAD_HEIGHT, width }}>
           {drawn.map((line, index) => (
             <EntryLine
@@ -238,7 +239,6 @@ export function EntryGrid(props: EntryGridProps) {
           ))}
         </div>
       </div>
-      <Unseen aria-live="polite">{selection.count ? `${selection.count} chosen` : ""}</Unseen>
     </Frame>
   );
 }

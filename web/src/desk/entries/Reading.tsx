@@ -305,7 +305,7 @@ export function Reading({ id, entryId, pane, at, of, onStep }: ReadingProps) {
           Next
         </Button>
       </Steps>
-      <Loaded query={query}>{(read) => <Body read={read} id={id} />}</Loaded>
+      <Loaded query={query}>{(read) => <Body key={read.entry.id} read={read} id={id} />}</Loaded>
     </Side>
   );
 }

@@ -10,6 +10,7 @@ import { Strip } from "../../ui/Strip";
 import { keyFrom, keysOf } from "../keys";
 import { useDoing } from "../useDoing";
 import { handling, saveStatuses, type Status } from "../handling";
+import { entryColumns } from "./data";
 
 const Lines = styled.ol`
   display: grid;
@@ -41,7 +42,7 @@ function Edit({ id, revision, before, onClose }: EditProps) {
     : statuses;
   const saving = useDoing(
     () => saveStatuses(id, { revision, handling: { statuses: [...whole] } }),
-    [["handling", id]],
+    [["handling", id], entryColumns(id).queryKey],
     onClose,
   );
   const put = (at: number, name: string) =>

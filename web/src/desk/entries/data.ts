@@ -94,3 +94,16 @@ export const removeView = (id: string, viewId: string) =>
       params: { path: { id, view_id: viewId } },
     }),
   );
+
+export const exportAddress = (
+  id: string,
+  { view, archived }: Looked,
+  format: "csv" | "xlsx" | "jsonl",
+  codes: boolean,
+) =>
+  `/api/questionnaires/${id}/entries-export?${new URLSearchParams({
+    view: JSON.stringify({ ...asked(view), columns: view.columns ?? [] }),
+    archived: String(archived),
+    format,
+    codes: String(codes),
+  }).toString()}`;

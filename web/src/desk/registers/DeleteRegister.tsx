@@ -10,7 +10,7 @@ import { Strip } from "../../ui/Strip";
 import { registers } from "../data";
 import { count } from "../document";
 import { useDoing } from "../useDoing";
-import type { RegisterRead } from "./data";
+import { removing, type RegisterRead } from "./data";
 
 interface DeleteProps {
   read: RegisterRead;
@@ -22,13 +22,15 @@ export function DeleteRegister({ read: { register, rows }, open, onClose }: Dele
   const [typed, setTyped] = useState("");
   const navigate = useNavigate();
   const deleting = useDoing(
-    () =>
-      got(
-        client.POST("/api/registers/{id}/removal", {
-          params: { path: { id: register.id } },
-          body: { name: typed },
-        }),
-      ),
+    () => {
+      removing.add(register.id);
+      const path = { params: { path: { id: register.id } } };
+      const asked = got(
+        client.POST("/api/registers/{id}/removal", { ...path, body: { name: typed } }),
+      );
+      asked.catch(() => removing.delete(register.id));
+      return asked;
+    },
     [registers.queryKey],
     () => void navigate({ to: "/registers" }),
   );

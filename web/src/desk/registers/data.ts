@@ -53,6 +53,9 @@ export const newsOf = (id: string, view: TableView, since: number, tab: string, 
     }),
   );
 
+/** Registers that are being deleted: nobody asks what is new in them. */
+export const removing = new Set<string>();
+
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 export const writeCells = (id: string, body: CellsIn) =>

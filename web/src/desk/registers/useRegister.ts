@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 
 import { randomHex } from "../../client/random";
 import {
+  removing,
   newsOf,
   orderQuery,
   registerRead,
@@ -60,7 +61,7 @@ export function useNews(id: string, grid: Grid, view: TableView, revision: numbe
     let going = true;
     let busy = false;
     const look = async () => {
-      if (busy || document.visibilityState === "hidden") return;
+      if (busy || removing.has(id) || document.visibilityState === "hidden") return;
       busy = true;
       const { view: now, revision: known } = latest.current;
       const at = grid.active ? `${grid.active.row}/${grid.active.column}` : "";

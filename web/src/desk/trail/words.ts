@@ -103,6 +103,7 @@ const SAID: Record<Mark["action"], Said> = {
   rows_removed: (d) => `deleted rows of a register: ${text(d["count"])}`,
   rows_restored: (d) => `put rows of a register back: ${text(d["count"])}`,
   rows_brought: (d) => `imported rows into a register: ${text(d["count"])}`,
+  entries_exported: (d) => `exported entries: ${text(d["count"])}`,
   rows_exported: (d) => `exported rows of a register: ${text(d["count"])}`,
   link_made: (d) => `made the link ${text(d["name"])}`,
   link_changed: (d) => `set the link ${text(d["name"])} to ${text(d["state"])}`,
