@@ -7,7 +7,7 @@ import statistics
 import time
 from collections.abc import Callable, Iterator, Sequence
 from datetime import timedelta
-from http.client import HTTPConnection
+from http.client import HTTPConnection, RemoteDisconnected
 from typing import Any
 from urllib.parse import quote, urlsplit
 from uuid import UUID
@@ -86,8 +86,12 @@ class Api:
         """Milliseconds until the page is there, and the page."""
         address = f"{self._path}?view={quote(json.dumps(view))}&after={after}"
         started = time.perf_counter()
-        self._connection.request("GET", address, headers=self._headers)
-        reply = self._connection.getresponse()
+        try:
+            self._connection.request("GET", address, headers=self._headers)
+            reply = self._connection.getresponse()
+        except RemoteDisconnected:  # Kept for some seconds, while indexes are made.
+            self._connection.close()
+            return self.page(view, after)
         body = reply.read()
         took = (time.perf_counter() - started) * 1000
         assert reply.status == 200, body

@@ -19,7 +19,7 @@ from jotgate.api.staff.runs import RunOut, run_out
 from jotgate.core.answers.file_kinds import kind_of
 from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
-from jotgate.core.entries.about import Thing, thing
+from jotgate.core.entries.about import Thing, about_item, thing
 from jotgate.core.entries.clearance import needs_clearance
 from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry, Stored
@@ -88,7 +88,7 @@ class EntryOut(BaseModel):
 
     `withheld` are the restricted questions that were answered, None without clearance; `finish`
     is empty where it is restricted, `status` the key of where it stands, empty where it has none
-    yet. `facts` are what only tables say of it, in words.
+    yet. `language` is the one it was answered in, `link_id` the link it came by.
     """
 
     id: UUID
@@ -103,7 +103,9 @@ class EntryOut(BaseModel):
     archived: datetime | None = None
     care: CareOut | None = None
     about: ThingOut | None = None
-    facts: dict[str, str] = {}
+    language: str = ""
+    link_id: UUID | None = None
+    corrected: bool = False
 
 
 class LineOut(BaseModel):
@@ -229,8 +231,17 @@ def _entry(
         status=entry.status,
         archived=entry.archived,
         care=_care(entry, carers),
-        about=thing_out(thing(plan, values_of(plan.items, entry.answers))),
+        language=entry.language,
+        link_id=entry.link_id,
+        corrected=entry.corrected,
+        about=_about(entry, plan),
     )
+
+
+def _about(entry: Entry, plan: Plan) -> ThingOut | None:
+    if about_item(plan) is None:
+        return None
+    return thing_out(thing(plan, values_of(plan.items, entry.answers)))
 
 
 def _care(entry: Entry, carers: Mapping[UUID, str]) -> CareOut | None:

@@ -18,8 +18,7 @@ from jotgate.api.staff.entries import EntryOut, entry_row
 from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import say
-from jotgate.core.entries.display import Reader
-from jotgate.core.entries.table import TableColumn, fact_words
+from jotgate.core.entries.table import TableColumn
 from jotgate.core.items import Item, Roster, inside, is_valued, options_of
 from jotgate.core.items.staff_names import staff_name
 from jotgate.services.staff import entry_table, views
@@ -66,11 +65,13 @@ class TableColumnOut(SubjectOut):
 
 
 class EntryColumns(BaseModel):
-    """`total` are all entries, those in the archive too."""
+    """`total` are all entries, those in the archive too; `zone` is the time zone that times of day
+    are in."""
 
     columns: list[TableColumnOut]
     views: list[ViewOut]
     total: int
+    zone: str
 
 
 def _subject(item: Item, key: str, label: str, first: str) -> SubjectOut:
@@ -105,6 +106,7 @@ async def entry_columns(id: UUID, context: CurrentContext, account: CurrentAccou
         columns=[_column(one, table.language) for one in table.columns.values()] if table else [],
         views=[view_out(one) for one in own],
         total=found.total,
+        zone=found.zone,
     )
 
 
@@ -168,15 +170,10 @@ async def entry_page(
 
 def _rows(found: entry_table.EntryPage) -> list[EntryOut]:
     known = found.opened
-    if known.table is None or known.newest is None:
-        return []
-    rows = []
-    reader = Reader(known.newest)
-    for one in found.entries:
-        row = entry_row(one, known.plans[one.edition], found.withheld.get(one.id), found.carers)
-        row.facts = fact_words(one, known.table, reader, found.today)
-        rows.append(row)
-    return rows
+    return [
+        entry_row(one, known.plans[one.edition], found.withheld.get(one.id), found.carers)
+        for one in found.entries
+    ]
 
 
 class EntryCountOut(BaseModel):

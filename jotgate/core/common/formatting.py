@@ -6,6 +6,7 @@ the same words. Digits are not grouped: what is read can be typed again.
 
 from datetime import date, datetime, time, tzinfo
 from decimal import Decimal
+from functools import lru_cache
 
 from babel import Locale
 from babel.dates import format_date
@@ -26,8 +27,17 @@ def locale_of(language: str) -> str:
 
 def number(value: Decimal, language: str) -> str:
     """`12.5`, `12,5`: every digit that it has, with the decimal sign of the language."""
+    return _number(plain(value), language)
+
+
+KEPT = 4096
+"""Words of numbers and of days that are kept: tables say the same ones again and again."""
+
+
+@lru_cache(KEPT)
+def _number(written: str, language: str) -> str:
     found: str = format_decimal(
-        Decimal(plain(value)),
+        Decimal(written),
         locale=locale_of(language),
         decimal_quantization=False,
         group_separator=False,
@@ -35,6 +45,7 @@ def number(value: Decimal, language: str) -> str:
     return found
 
 
+@lru_cache(KEPT)
 def day(value: date, language: str) -> str:
     """`25 November 2026`."""
     return format_date(value, "long", locale=locale_of(language))

@@ -14,7 +14,6 @@ from jotgate.core.conditions.condition import Condition, named
 from jotgate.core.conditions.formulas import First
 from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance
-from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import Around, fact_items, fact_values
 from jotgate.core.entries.stored import values_of
@@ -211,17 +210,6 @@ def table_values(entry: Entry, plan: Plan, table: EntryTable, today: Today) -> d
     }
     found = _facts_of(entry, today)
     return kept | {name: one for name, one in found.items() if name in table.open}
-
-
-def fact_words(entry: Entry, table: EntryTable, reader: Reader, today: Today) -> dict[str, str]:
-    """What a table says of an entry beside its answers, in words, by the name of the fact; `reader`
-    reads the newest edition, `today` is in its time zone."""
-    found = _facts_of(entry, today)
-    return {
-        name: reader.reads(table.columns[name].item, one)
-        for name, one in found.items()
-        if name in table.columns and name not in FIRST_FACTS
-    }
 
 
 def _facts_of(entry: Entry, today: Today) -> dict[str, Value]:

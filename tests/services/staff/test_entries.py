@@ -10,7 +10,15 @@ from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.sealing import Restricted
-from jotgate.services.staff import entries, entry_table, people, questionnaires, trail
+from jotgate.services.staff import (
+    entries,
+    entry_notes,
+    entry_table,
+    people,
+    questionnaires,
+    removing,
+    trail,
+)
 from jotgate.services.staff.entry_table import Asked
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, clear, published, save
@@ -151,3 +159,24 @@ async def test_answers_put_into_another_entry_are_refused_as_what_they_are(
         await entries.reveal(context, scene.coordinator, scene.id, other.id)
     _, found = await entries.reveal(context, scene.coordinator, scene.id, one.id)
     assert found.answers == {"ill": True, "illness": SECRET}
+
+
+async def test_notes_are_read_by_all_and_taken_back_by_whoever_wrote_them(
+    scene: Scene, context: Context
+) -> None:
+    taken = await scene.submit("a")
+    other = await scene.submit("b")
+    await entry_notes.add(context, scene.reviewer, scene.id, taken.id, "Rang twice")
+    await entry_notes.add(context, scene.coordinator, scene.id, taken.id, "Moved")
+    found = await entry_notes.every(context, scene.reviewer, scene.id, taken.id)
+    assert [(one.who, one.words) for one in found] == [("Sam", "Rang twice"), ("Rowan", "Moved")]
+    for where, note in ((taken.id, found[1].id), (other.id, found[0].id)):
+        with pytest.raises(NotFound):
+            await entry_notes.remove(context, scene.reviewer, scene.id, where, note)
+    await entry_notes.remove(context, scene.reviewer, scene.id, taken.id, found[0].id)
+    await removing.remove(context, scene.coordinator, scene.id, taken.id)
+    async with context.engine.connect() as conn:
+        left = await conn.execute(text("select count(*) from entry_notes"))
+        assert left.scalar_one() == 0
+    with pytest.raises(NotFound):
+        await entry_notes.every(context, scene.reviewer, scene.id, taken.id)

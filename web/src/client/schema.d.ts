@@ -2249,6 +2249,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entries/{entry_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes Of Entry
+         * @description The oldest first.
+         */
+        get: operations["notes_of_entry"];
+        put?: never;
+        /** Add Note */
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entries/{entry_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Note
+         * @description One's own.
+         */
+        delete: operations["remove_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/{entry_id}": {
         parameters: {
             query?: never;
@@ -5345,7 +5386,8 @@ export interface components {
         };
         /**
          * EntryColumns
-         * @description `total` are all entries, those in the archive too.
+         * @description `total` are all entries, those in the archive too; `zone` is the time zone that times of day
+         *     are in.
          */
         EntryColumns: {
             /** Columns */
@@ -5354,6 +5396,8 @@ export interface components {
             views: components["schemas"]["ViewOut"][];
             /** Total */
             total: number;
+            /** Zone */
+            zone: string;
         };
         /**
          * EntryCount
@@ -5431,7 +5475,7 @@ export interface components {
          *
          *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
          *     is empty where it is restricted, `status` the key of where it stands, empty where it has none
-         *     yet. `facts` are what only tables say of it, in words.
+         *     yet. `language` is the one it was answered in, `link_id` the link it came by.
          */
         EntryOut: {
             /**
@@ -5468,12 +5512,17 @@ export interface components {
             care?: components["schemas"]["CareOut"] | null;
             about?: components["schemas"]["ThingOut"] | null;
             /**
-             * Facts
-             * @default {}
+             * Language
+             * @default
              */
-            facts?: {
-                [key: string]: string;
-            };
+            language?: string;
+            /** Link Id */
+            link_id?: string | null;
+            /**
+             * Corrected
+             * @default false
+             */
+            corrected?: boolean;
         };
         /**
          * EntryRead
@@ -7697,6 +7746,33 @@ export interface components {
              * @enum {string}
              */
             kind: "note";
+        };
+        /** NoteIn */
+        NoteIn: {
+            /** Words */
+            words: string;
+        };
+        /**
+         * NoteOut
+         * @description `who` is empty where they have no account any more; one's own can be taken back.
+         */
+        NoteOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Who */
+            who: string;
+            /** Own */
+            own: boolean;
+            /** Words */
+            words: string;
+            /**
+             * Written
+             * Format: date-time
+             */
+            written: string;
         };
         /**
          * Notice
@@ -16647,6 +16723,103 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notes_of_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -23,6 +23,12 @@ const Item = styled(MenuItem)`
   &[data-focused] {
     background: var(--accent-soft);
   }
+  &[data-disabled] {
+    color: var(--ink-2);
+    font-size: 13px;
+    max-width: 320px;
+    cursor: default;
+  }
 `;
 
 /** What opens; it stands beside its button inside of a MenuTrigger. */

@@ -244,6 +244,35 @@ def upgrade() -> None:
             ["work_id"], ["work.id"], name="fk_entry_changes_work_id", ondelete="CASCADE"
         ),
     )
+    op.create_table(
+        "entry_notes",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("questionnaire_id", sa.Uuid(), nullable=False),
+        sa.Column("entry_id", sa.Uuid(), nullable=False),
+        sa.Column("account_id", sa.Uuid(), nullable=True),
+        sa.Column("words", sa.String(), nullable=False),
+        sa.Column("written", sa.DateTime(timezone=True), nullable=False),
+        sa.PrimaryKeyConstraint("id", name="pk_entry_notes"),
+        sa.ForeignKeyConstraint(
+            ["account_id"],
+            ["accounts.id"],
+            name="fk_entry_notes_account_id",
+            ondelete="SET NULL",
+        ),
+        sa.ForeignKeyConstraint(
+            ["questionnaire_id", "entry_id"],
+            ["entries.questionnaire_id", "entries.id"],
+            name="fk_entry_notes_questionnaire_id",
+            ondelete="CASCADE",
+            deferrable=True,
+            initially="DEFERRED",
+        ),
+    )
+    op.create_index(
+        "ix_entry_notes_questionnaire_id_entry_id",
+        "entry_notes",
+        ["questionnaire_id", "entry_id"],
+    )
     op.execute("create extension if not exists pg_trgm with schema public")
     for one in FUNCTIONS:
         op.execute(one)

@@ -11,7 +11,6 @@ import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
 import { Quiet, Unseen } from "../../ui/text";
 import { count as counted } from "../document";
-import { statusName, useStatuses } from "../handling";
 import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
@@ -33,10 +32,12 @@ import {
   removeView,
   type Entry,
   type Looked,
+  type TableColumn,
 } from "./data";
 import { EntryGrid } from "./EntryGrid";
 import { NUMBER_WIDTH, type Words } from "./EntryLine";
 import { Export } from "./Export";
+import { factWords, type FactWords } from "./facts";
 import { linesOf } from "./lines";
 import { Reading } from "./Reading";
 import { useSelection } from "./selection";
@@ -130,8 +131,7 @@ const keepsViews = (id: string): KeepsViews => ({
   everybody: "For everybody who reads these entries",
 });
 
-function useWords(id: string, looked: Looked, cleared: boolean): Words {
-  const statuses = useStatuses(id);
+function useWords(id: string, looked: Looked, facts: FactWords, cleared: boolean): Words {
   const groups = useQuery(entryGroups(id, looked)).data;
   return useMemo(() => {
     const counts = new Map(groups?.map(({ words, entries }) => [words, entries]));
@@ -144,10 +144,8 @@ function useWords(id: string, looked: Looked, cleared: boolean): Words {
         ) : (
           when(entry.arrived)
         );
-      if (key === "entry.status") return statusName(statuses, entry.status) || "—";
-      if (key === "entry.care") return entry.care?.name ?? "—";
       if (key === "entry.about") return entry.about ? <ThingName thing={entry.about} /> : "—";
-      if (of.fact) return entry.facts?.[key] ?? "—";
+      if (of.fact) return facts(entry, of) || "—";
       return entry.answers[key] ?? "—";
     };
     return {
@@ -158,20 +156,14 @@ function useWords(id: string, looked: Looked, cleared: boolean): Words {
       },
       covered: (entry, key) => !cleared || (entry.withheld?.includes(key) ?? false),
     };
-  }, [statuses, groups, cleared]);
+  }, [facts, groups, cleared]);
 }
 
 /** What an entry says in the column that is grouped by, as the groups have it. */
-function saidIn(view: TableView, statuses: ReturnType<typeof useStatuses>) {
-  const { group } = view;
-  if (!group) return null;
-  return (entry: Entry): string => {
-    if (group === "entry.status") return statusName(statuses, entry.status);
-    if (group === "entry.care") return entry.care?.name ?? "";
-    if (group === "entry.arrived") return when(entry.arrived);
-    if (group === "entry.about") return entry.about?.id ?? "";
-    return entry.facts?.[group] ?? entry.answers[group] ?? "";
-  };
+function saidIn(column: TableColumn | undefined, facts: FactWords) {
+  if (!column) return null;
+  const { fact, key } = column;
+  return (entry: Entry): string => (fact ? facts(entry, column) : (entry.answers[key] ?? ""));
 }
 
 export function EntriesPlace() {
@@ -225,18 +217,19 @@ interface OpenedProps {
 function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: OpenedProps) {
   const { view, archived } = looked;
   const [isFiltering, setFiltering] = useState(false);
-  const statuses = useStatuses(id);
+  const facts = useMemo(() => factWords(known.zone), [known.zone]);
   const writes = useRight("write");
   const all = useMemo(() => columnsOf(known.columns), [known]);
   const subjects = useMemo(() => subjectsOf(known.columns), [known]);
   const columns = useMemo(() => placed(all, view, NUMBER_WIDTH), [all, view]);
   const { query, entries, head } = useEntries(id, looked);
   const arrivals = useArrivals(id, looked, entries, head);
-  const words = useWords(id, looked, head?.cleared ?? false);
+  const words = useWords(id, looked, facts, head?.cleared ?? false);
   const many = useQuery(entryCount(id, looked)).data?.entries;
   const key = JSON.stringify([asked(view), archived]);
   const selection = useSelection(many ?? entries.length, key);
-  const lines = useMemo(() => linesOf(entries, saidIn(view, statuses)), [entries, view, statuses]);
+  const grouped = known.columns.find(({ key }) => key === view.group);
+  const lines = useMemo(() => linesOf(entries, saidIn(grouped, facts)), [entries, grouped, facts]);
   const acting = useActing(id);
   const pane = useRef<HTMLDivElement>(null);
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;

@@ -22,6 +22,7 @@ import { Detail } from "./Detail";
 import { Covered } from "./Covered";
 import { DeleteEntry } from "./DeleteEntry";
 import { Handle } from "./Handle";
+import { Notes } from "./Notes";
 import { Versions } from "./Versions";
 
 type Read = Schema<"EntryRead">;
@@ -237,6 +238,7 @@ function Body({ read, id }: { read: Read; id: string }) {
       {otherFault(revealing.error, ["reason"]) ? (
         <Strip tone="wrong">{revealing.error?.message}</Strip>
       ) : null}
+      <Notes id={id} entryId={read.entry.id} />
       <h3>What happened</h3>
       {follows ? (
         <p>

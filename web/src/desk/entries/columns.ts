@@ -26,12 +26,28 @@ const AWAY = new Set([
   "entry.archived",
 ]);
 
+function noteOf({ restricted, fact, key, meanings }: TableColumn): string {
+  if (restricted) return "restricted";
+  if (fact) return "";
+  return meanings?.length ? `${key}, changed` : key;
+}
+
+/** How it was asked in the editions before, where that was otherwise. */
+function toldOf({ meanings = [], other = [] }: TableColumn): string[] {
+  return meanings.map(({ since, until, words, kind }) => {
+    const editions = since === until ? `Edition ${since}` : `Editions ${since} to ${until}`;
+    const apart = other.includes(since) ? "; not sorted or filtered with the others" : "";
+    return `${editions}: “${words}”, ${kind.toLowerCase()}${apart}`;
+  });
+}
+
 export function columnsOf(found: readonly TableColumn[]): Column[] {
   return found.map((one) => ({
     key: one.key,
     label: one.key === "entry.arrived" ? "Arrived" : one.label,
     type: one.kind,
-    note: one.restricted ? "restricted" : one.fact ? "" : one.key,
+    note: noteOf(one),
+    told: toldOf(one),
     away: AWAY.has(one.key),
     ...(one.key === "entry.status" ? { width: 116 } : {}),
     ...(one.restricted ? { shut: "restricted" } : {}),

@@ -165,6 +165,11 @@ export function HeadCell(props: HeadCellProps) {
           aria-label={column.label}
           onAction={(id) => offered.find((one) => one.id === id)?.run()}
         >
+          {(column.told ?? []).map((said) => (
+            <Deed key={said} id={said} isDisabled>
+              {said}
+            </Deed>
+          ))}
           {offered.map(({ id, says }) => (
             <Deed key={id} id={id}>
               {says}

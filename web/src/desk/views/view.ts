@@ -15,6 +15,8 @@ export interface Column {
   width?: number;
   /** Put away where a view does not say. */
   away?: boolean;
+  /** What is to be known of it, a line each, above what can be done. */
+  told?: readonly string[];
   /** Why it can be neither sorted nor grouped by. */
   shut?: string;
 }
