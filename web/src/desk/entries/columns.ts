@@ -45,7 +45,7 @@ export function columnsOf(found: readonly TableColumn[]): Column[] {
   return found.map((one) => ({
     key: one.key,
     label: one.key === "entry.arrived" ? "Arrived" : one.label,
-    type: one.kind,
+    type: one.kind === "carried" && one.options.length ? "pick_one" : one.kind,
     note: noteOf(one),
     told: toldOf(one),
     away: AWAY.has(one.key),
