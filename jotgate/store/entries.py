@@ -412,6 +412,17 @@ async def by_numbers(
     return [(Entry(**dict(zip(names, row, strict=False))), row[-1]) for row in found]
 
 
+async def numbered(
+    conn: Connection, questionnaire_id: UUID, numbers: Collection[int]
+) -> list[Entry]:
+    """Those of these entries that are there, the largest number first."""
+    e = entries.c
+    query = _every().where(
+        e.questionnaire_id == questionnaire_id, e.number == func.any(_ints(numbers))
+    )
+    return [_entry(row) for row in await conn.execute(query.order_by(e.number.desc()))]
+
+
 def _ints(numbers: Collection[int]) -> ColumnElement[Any]:
     return literal(list(numbers), ARRAY(Integer))
 

@@ -204,6 +204,7 @@ NEEDS: Mapping[str, str] = {
     f"post {Q}/{{id}}/entries/{{entry_id}}/notes": "read",
     f"delete {Q}/{{id}}/entries/{{entry_id}}/notes/{{note_id}}": "read",
     f"get {Q}/{{id}}/entries-export": "read",
+    f"get {Q}/{{id}}/entries-print": "read",
     f"get {Q}/{{id}}/entry-groups": "read",
     f"post {Q}/{{id}}/entry-views": "read",
     f"put {Q}/{{id}}/entry-views/{{view_id}}": "read",

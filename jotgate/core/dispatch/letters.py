@@ -10,8 +10,8 @@ from jotgate.core.answers.texts import email
 from jotgate.core.common.wording import say
 from jotgate.core.dispatch.acts import Notice, ToAddress, ToAnswer, ToTeam
 from jotgate.core.dispatch.effects import Effect, NoticePlanned, NotPlanned, Place
-from jotgate.core.dispatch.print_page import print_page
 from jotgate.core.dispatch.texts import Words, tamed, value_of
+from jotgate.core.entries.print_page import print_page
 from jotgate.core.items import is_asked, is_valued
 
 NO_ADDRESS = "No mail address was given there, so nothing was sent."

@@ -2249,6 +2249,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entries-print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Entries
+         * @description A PDF of the entries with these `numbers`, commas between them, each on pages of its own;
+         *     with what was left `empty`, and in the languages that they were answered in for `own`.
+         */
+        get: operations["print_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/{entry_id}/notes": {
         parameters: {
             query?: never;
@@ -16712,6 +16733,39 @@ export interface operations {
                 codes?: boolean;
                 mark?: boolean;
                 view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_entries: {
+        parameters: {
+            query: {
+                numbers: string;
+                empty?: boolean;
+                own?: boolean;
             };
             header?: never;
             path: {

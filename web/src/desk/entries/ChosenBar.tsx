@@ -10,6 +10,7 @@ import { Actions, Sheet } from "../../ui/Sheet";
 import { count } from "../document";
 import { careOf, careOptions, useCarers, useStatuses } from "../handling";
 import type { Looked } from "./data";
+import { Print } from "./Print";
 import type { Selection } from "./selection";
 
 export type EntryAct = Schema<"EntryActIn">;
@@ -28,12 +29,14 @@ interface ChosenBarProps {
   id: string;
   looked: Looked;
   selection: Selection;
+  /** Those that are chosen, as far as they were read. */
+  numbers: readonly number[];
   /** While something is under way nothing else is begun. */
   isBusy: boolean;
   onAct: (act: EntryAct) => void;
 }
 
-export function ChosenBar({ id, looked, selection, isBusy, onAct }: ChosenBarProps) {
+export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: ChosenBarProps) {
   const statuses = useStatuses(id);
   const carers = useCarers(id, true);
   const [deleting, setDeleting] = useState(false);
@@ -80,6 +83,7 @@ export function ChosenBar({ id, looked, selection, isBusy, onAct }: ChosenBarPro
           Take out of the archive
         </Button>
       ) : null}
+      <Print id={id} numbers={numbers} many={selection.count} />
       <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
         Delete…
       </Button>

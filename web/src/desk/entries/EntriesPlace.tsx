@@ -296,6 +296,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
               id={id}
               looked={looked}
               selection={selection}
+              numbers={entries.filter(selection.has).map(({ number }) => number)}
               isBusy={acting.isBusy}
               onAct={acting.begin}
             />

@@ -23,6 +23,7 @@ import { Covered } from "./Covered";
 import { DeleteEntry } from "./DeleteEntry";
 import { Handle } from "./Handle";
 import { Notes } from "./Notes";
+import { Print } from "./Print";
 import { Versions } from "./Versions";
 
 type Read = Schema<"EntryRead">;
@@ -172,6 +173,9 @@ function Body({ read, id }: { read: Read; id: string }) {
         {whole(arrived)}, edition {edition}
         {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
+      <p style={{ marginTop: 8 }}>
+        <Print id={id} numbers={[number]} />
+      </p>
       <CameBy id={id} came={read.came} about={read.entry.about} />
       <Handle id={id} entry={read.entry} />
       {flags.length ? (

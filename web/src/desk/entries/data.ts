@@ -107,3 +107,12 @@ export const exportAddress = (
     format,
     codes: String(codes),
   }).toString()}`;
+
+/** So many entries are printed at once. */
+export const MOST_PRINTED = 100;
+
+export const printAddress = (id: string, numbers: readonly number[], own = false) =>
+  `/api/questionnaires/${id}/entries-print?${new URLSearchParams({
+    numbers: numbers.join(","),
+    own: String(own),
+  }).toString()}`;

@@ -9,7 +9,7 @@ from pypdf import PdfReader
 
 from jotgate.adapters.printing import WeasyPrinting
 from jotgate.core.dispatch.effects import NoticePlanned
-from jotgate.core.dispatch.print_page import LONGEST_WORD, print_page
+from jotgate.core.entries.print_page import LONGEST_WORD, print_page
 from tests.core.dispatch.rules import notice, rules, run
 
 HOSTILE = (
