@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.table import TableColumn
+from jotgate.core.items import options_of
 from jotgate.store.base import Connection
 from jotgate.store.entries import ENTRY, WITH_WAYS, entries
 from jotgate.store.entry_table.facts import FACTS
@@ -24,6 +25,8 @@ from jotgate.store.entry_table.looking import (
 from jotgate.store.entry_table.rows import entry_rows
 
 _E, _R = entries.c, entry_rows.c
+
+STATUS = "entry.status"
 
 Cursor = tuple[str, ...]
 """Where a page ends: what its last entry is sorted by, as PostgreSQL writes it, and its number."""
@@ -73,18 +76,60 @@ async def page(
     """Entries in the order of the view, from behind `after` on; of those with a number over `over`
     where it is given."""
     keys, tests = sort_keys(look), fitting(look)
+    if over is not None:
+        tests.append(number_in([*(one.by for one in keys), *tests]) > over)
+    first = look.view.order[0] if look.view.order else None
+    if first is not None and first.column == STATUS:
+        codes = [one.code for one in options_of(look.table.columns[STATUS].item)]
+        stretches = [*(reversed(codes) if first.descending else codes), ""]
+        return await _by_status(conn, look, (keys[1:], tests), stretches, after, limit)
+    return await _ordered(conn, look, keys, tests, after, limit)
+
+
+async def _by_status(
+    conn: Connection,
+    look: Looking,
+    what: tuple[Sequence[SortKey], list[ColumnElement[bool]]],
+    stretches: Sequence[str],
+    after: Cursor | None,
+    limit: int,
+) -> Found:
+    """One status after the other, those without one last: there is an index by status, and none
+    that has statuses in the order of the office."""
+    keys, tests = what
+    at = int(after[0]) if after else 0
+    entries_found: list[Entry] = []
+    cursors: list[Cursor] = []
+    for place in range(at, len(stretches)):
+        behind = after[1:] if after and place == at else None
+        own = [*tests, _E.status == stretches[place]]
+        left = limit - len(entries_found)
+        found = await _ordered(conn, look, keys, own, behind, left)
+        entries_found += found.entries
+        cursors += [(str(place), *one) for one in found.cursors]
+        if len(entries_found) == limit:
+            break
+    return Found(tuple(entries_found), tuple(cursors))
+
+
+async def _ordered(
+    conn: Connection,
+    look: Looking,
+    keys: Sequence[SortKey],
+    tests: Sequence[ColumnElement[bool]],
+    after: Cursor | None,
+    limit: int,
+) -> Found:
     number = number_in([*(one.by for one in keys), *tests])
-    tests += [number > over] if over is not None else []
     last = _behind(keys, number, after)
-    tests += [last] if last is not None else []
     by = [one.by.label(f"s{at}") for at, one in enumerate(keys)]
-    inner = chosen(look, [number.label("found"), *by], tests)
+    wanted = [*tests, last] if last is not None else tests
+    inner = chosen(look, [number.label("found"), *by], wanted)
     inner = inner.order_by(*_order(keys, number)).limit(limit)
     some = inner.subquery("some")
     again = [SortKey(some.c[f"s{at}"], one.descending) for at, one in enumerate(keys)]
-    told = [cast(one.by, Text) for one in again]
     query = (
-        select(*ENTRY, *told)
+        select(*ENTRY, *(cast(one.by, Text) for one in again))
         .select_from(some)
         .join(
             entries,
