@@ -23,7 +23,7 @@ from jotgate.services.staff.entries import carers_of, own_clearance, sealed_of, 
 from jotgate.services.staff.rights import needs
 from jotgate.store import care, parts, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.entry_table import conditions, indexes, pages, rows
+from jotgate.store.entry_table import indexes, likes, pages, rows
 from jotgate.store.entry_table.looking import Looking, sort_keys, specs
 from jotgate.store.entry_table.pages import Cursor
 
@@ -160,8 +160,8 @@ async def looking(
     await pages.planned_anew(conn, LONGEST)
     today = today_in(known.zone, context.clock.now())
     archived = asked.archived or not await pages.any_archived(conn, id)
-    likes = await _likes(conn, id, known.table, asked.view)
-    return Looking(id, known.table, asked.view, today, archived, likes)
+    like = await _likes(conn, id, known.table, asked.view)
+    return Looking(id, known.table, asked.view, today, archived, like)
 
 
 async def _likes(
@@ -169,8 +169,8 @@ async def _likes(
 ) -> dict[tuple[str, str], list[str]]:
     """The texts that are like the patterns of a filter: PostgreSQL has patterns of another kind."""
     found = {}
-    for key, pattern in conditions.likes_in(view.filter):
-        texts = await conditions.texts(conn, id, key, table, DIFFERENT + 1)
+    for key, pattern in likes.likes_in(view.filter):
+        texts = await likes.texts(conn, id, key, table, DIFFERENT + 1)
         if len(texts) > DIFFERENT:
             message = f"There are too many different answers to {key} for a pattern."
             raise Invalid(message)

@@ -29,9 +29,10 @@ from jotgate.core.entries.table import EntryTable, TableColumn
 from jotgate.core.items import options_of
 from jotgate.core.table_views import SortBy, TableView
 from jotgate.store.entries import entries, entry_ways
-from jotgate.store.entry_table.conditions import Likes, compiled
+from jotgate.store.entry_table.conditions import compiled
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.rows import entry_rows
+from jotgate.store.entry_table.said import Likes
 from jotgate.store.entry_table.sorting import By, IndexSpec, Part, expression, part_of
 
 _R, _E, _W = entry_rows.c, entries.c, entry_ways.c

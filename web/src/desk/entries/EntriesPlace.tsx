@@ -1,47 +1,35 @@
 /** Entries: a table of what has arrived, and one of them in full beside it. */
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
-import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
-import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
 import { Quiet, Unseen } from "../../ui/text";
 import { count as counted } from "../document";
-import { usePlaceId } from "../shell/Place";
 import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
-import { ThingName } from "../shell/ThingName";
 import { ViewBar } from "../views/ViewBar";
 import { Views, type KeepsViews } from "../views/Views";
 import { viewDeeds } from "../views/deeds";
 import { placed } from "../views/layout";
 import { asked, type TableView } from "../views/view";
-import { when } from "../when";
 import { ActingStrip, useActing } from "./Acting";
 import { ChosenBar } from "./ChosenBar";
-import { columnsOf, subjectsOf, type Column } from "./columns";
-import {
-  entryColumns,
-  entryCount,
-  entryGroups,
-  keepView,
-  removeView,
-  type Entry,
-  type Looked,
-  type TableColumn,
-} from "./data";
+import { columnsOf, subjectsOf } from "./columns";
+import { entryColumns, entryCount, keepView, removeView, type Looked } from "./data";
 import { EntryGrid } from "./EntryGrid";
-import { NUMBER_WIDTH, type Words } from "./EntryLine";
+import { NUMBER_WIDTH } from "./EntryLine";
 import { Export } from "./Export";
-import { factWords, type FactWords } from "./facts";
+import { factWords } from "./facts";
 import { linesOf } from "./lines";
 import { Reading } from "./Reading";
 import { useSelection } from "./selection";
 import { Statuses } from "./Statuses";
+import { NoEntries, Told } from "./Told";
+import { useLooked } from "./useLooked";
+import { saidIn, useWords } from "./words";
 import { newestFirst, useArrivals, useEntries } from "./useEntries";
 
 const Whole = styled.div`
@@ -92,37 +80,6 @@ const Heading = styled.div`
   }
 `;
 
-/** What is looked at stands in the address; what an entry is about can stand there alone. */
-function useLooked() {
-  const { view, archived = false, entry, about } = useSearch({ from: "/q/$id/entries" });
-  const id = usePlaceId();
-  const navigate = useNavigate();
-  const go = useCallback(
-    (next: { view?: TableView; archived?: boolean; entry?: string; about?: undefined }) =>
-      void navigate({
-        to: "/q/$id/entries",
-        params: { id },
-        search: (now) => ({ ...now, ...next }),
-        replace: true,
-      }),
-    [id, navigate],
-  );
-  const looked = useMemo<Looked>(() => {
-    const own: TableView = about
-      ? { ...view, filter: { op: "is", item: "entry.about", value: about } }
-      : (view ?? {});
-    return { view: own, archived };
-  }, [view, archived, about]);
-  return {
-    id,
-    looked,
-    entry,
-    setView: useCallback((next: TableView) => go({ view: next, about: undefined }), [go]),
-    setArchived: useCallback((next: boolean) => go({ archived: next }), [go]),
-    setEntry: useCallback((next: string) => go({ entry: next }), [go]),
-  };
-}
-
 const keepsViews = (id: string): KeepsViews => ({
   keep: (viewId, body) => keepView(id, viewId, body),
   remove: (viewId) => removeView(id, viewId),
@@ -130,41 +87,6 @@ const keepsViews = (id: string): KeepsViews => ({
   plain: "all entries",
   everybody: "For everybody who reads these entries",
 });
-
-function useWords(id: string, looked: Looked, facts: FactWords, cleared: boolean): Words {
-  const groups = useQuery(entryGroups(id, looked)).data;
-  return useMemo(() => {
-    const counts = new Map(groups?.map(({ words, entries }) => [words, entries]));
-    const cell = (entry: Entry, { key, of }: Column) => {
-      if (key === "entry.arrived")
-        return entry.archived ? (
-          <>
-            {when(entry.arrived)} <Tag $as="plain">Archived</Tag>
-          </>
-        ) : (
-          when(entry.arrived)
-        );
-      if (key === "entry.about") return entry.about ? <ThingName thing={entry.about} /> : "—";
-      if (of.fact) return facts(entry, of) || "—";
-      return entry.answers[key] ?? "—";
-    };
-    return {
-      cell,
-      group: (said) => {
-        const many = counts.get(said);
-        return many === undefined ? "" : many === 1 ? "1 entry" : `${many} entries`;
-      },
-      covered: (entry, key) => !cleared || (entry.withheld?.includes(key) ?? false),
-    };
-  }, [facts, groups, cleared]);
-}
-
-/** What an entry says in the column that is grouped by, as the groups have it. */
-function saidIn(column: TableColumn | undefined, facts: FactWords) {
-  if (!column) return null;
-  const { fact, key } = column;
-  return (entry: Entry): string => (fact ? facts(entry, column) : (entry.answers[key] ?? ""));
-}
 
 export function EntriesPlace() {
   const { id, looked, entry, setView, setArchived, setEntry } = useLooked();
@@ -183,24 +105,6 @@ export function EntriesPlace() {
       onArchived={setArchived}
       onEntry={setEntry}
     />
-  );
-}
-
-function NoEntries({ id }: { id: string }) {
-  return (
-    <Empty title="No entries yet">
-      <p>
-        What people send lands here, the newest first.{" "}
-        <Link to="/q/$id/gate" params={{ id }}>
-          See who may come in
-        </Link>{" "}
-        and{" "}
-        <Link to="/q/$id/links" params={{ id }}>
-          the link to pass on
-        </Link>
-        .
-      </p>
-    </Empty>
   );
 }
 
@@ -352,40 +256,5 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
         />
       ) : null}
     </Whole>
-  );
-}
-
-interface ToldProps {
-  waiting: number;
-  lag: number;
-  making: boolean;
-  onShow: () => void;
-}
-
-/** What the table does not show yet. */
-function Told({ waiting, lag, making, onShow }: ToldProps) {
-  return (
-    <div aria-live="polite" style={{ padding: "0 20px" }}>
-      {waiting ? (
-        <Strip>
-          {waiting === 1 ? "An entry has" : `${waiting} entries have`} arrived.{" "}
-          <Button weight="word" onPress={onShow}>
-            Show {waiting === 1 ? "it" : "them"}
-          </Button>
-        </Strip>
-      ) : null}
-      {lag ? (
-        <Strip>
-          {lag === 1 ? "One entry is" : `${lag} entries are`} so new that this view does not know{" "}
-          {lag === 1 ? "it" : "them"} yet. It will in a moment.{" "}
-          <Button weight="word" onPress={onShow}>
-            Look again
-          </Button>
-        </Strip>
-      ) : null}
-      {making ? (
-        <Strip>This order is being prepared. Until that is done, pages take longer.</Strip>
-      ) : null}
-    </div>
   );
 }
