@@ -1,5 +1,7 @@
 """Reading entries: restricted answers for people with clearance only, and on the trail."""
 
+from datetime import timedelta
+
 import pytest
 from sqlalchemy import text
 
@@ -20,6 +22,7 @@ from jotgate.services.staff import (
     trail,
 )
 from jotgate.services.staff.entry_table import Asked
+from tests.conftest import Clock
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, clear, published, save
 
@@ -162,11 +165,12 @@ async def test_answers_put_into_another_entry_are_refused_as_what_they_are(
 
 
 async def test_notes_are_read_by_all_and_taken_back_by_whoever_wrote_them(
-    scene: Scene, context: Context
+    scene: Scene, context: Context, clock: Clock
 ) -> None:
     taken = await scene.submit("a")
     other = await scene.submit("b")
     await entry_notes.add(context, scene.reviewer, scene.id, taken.id, "Rang twice")
+    clock.move(timedelta(minutes=1))
     await entry_notes.add(context, scene.coordinator, scene.id, taken.id, "Moved")
     found = await entry_notes.every(context, scene.reviewer, scene.id, taken.id)
     assert [(one.who, one.words) for one in found] == [("Sam", "Rang twice"), ("Rowan", "Moved")]
