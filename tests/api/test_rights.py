@@ -429,6 +429,8 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
         return f"{path}?address=x"
     if path.endswith("/rows"):
         return f"{path}?ids=1"
+    if path.endswith("/entries-print"):
+        return f"{path}?numbers=1"
     return f"{path}?name=x.png" if path.endswith(NAMED) else path
 
 

@@ -204,9 +204,8 @@ def test_the_coordinator_reveals_and_the_trail_knows(browser: Browser) -> None:
     browser.sign_in("rowan@example.org")
     browser.press("link", "Private well check")
     browser.place("Entries")
-    rows = browser.soon(lambda: browser.driver.find_elements(By.CSS_SELECTOR, "tbody tr"))
-    drinking = next(row for row in rows if "Drinking and cooking" in row.text)
-    drinking.find_element(By.TAG_NAME, "button").send_keys(Keys.ENTER)
+    drinking = "//*[@data-entry][contains(., 'Drinking and cooking')]/*[@role='rowheader']"
+    browser.soon(lambda: browser.driver.find_element(By.XPATH, drinking)).click()
     browser.press("button", "Read the restricted answers")
     pane = browser.soon(
         lambda: browser.driver.find_element(
