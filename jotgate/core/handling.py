@@ -41,5 +41,10 @@ class Care:
     person: UUID | None = None
     team: UUID | None = None
 
+    @property
+    def id(self) -> UUID | None:
+        """Of the person or the team."""
+        return self.person or self.team
+
 
 NOBODY = Care()

@@ -1,7 +1,7 @@
 """How a table of rows or of entries is looked at: which, in what order, grouped by what, and how
 its columns are laid out."""
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated
@@ -52,6 +52,15 @@ class TableView(Part):
         own = next((one for one in self.sort if one.column == self.group), None)
         rest = tuple(one for one in self.sort if one is not own)
         return (own or SortBy(column=self.group), *rest)
+
+    def shown(self, known: Iterable[str]) -> list[str]:
+        """Of the columns of a table, those that are shown, in its order; those that it does not
+        name follow."""
+        left = dict.fromkeys(known)
+        laid = [one for one in self.columns if one.column in left]
+        named = {one.column for one in laid}
+        first = [one.column for one in laid if not one.away]
+        return [*first, *(one for one in left if one not in named)]
 
 
 ViewName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]

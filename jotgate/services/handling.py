@@ -123,17 +123,13 @@ async def change_entries(
             done.append(Handled(entry.number, before, after))
     if together:
         await entries.handle_each(conn, id, [(entry.id, *after) for entry, after in together])
-        carers = await names(conn, {_id(after[2]) for _, after in together} - {None})
+        carers = await names(conn, {care.id for _, (_, _, care) in together if care.id})
         lines = [
-            (entry.id, _told(entry, *after, carers.get(_id(after[2]), "")))
+            (entry.id, _told(entry, *after, carers.get(after[2].id, "") if after[2].id else ""))
             for entry, after in together
         ]
         await note_each(context, conn, account_id, "entry_handled", id, lines)
     return done
-
-
-def _id(care: Care) -> Any:
-    return care.person or care.team
 
 
 async def _apart(
@@ -150,8 +146,7 @@ async def _apart(
 
 async def called(conn: Connection, care: Care) -> str:
     """The name of who takes care; empty for nobody."""
-    id = care.person or care.team
-    return (await names(conn, [id])).get(id, "") if id else ""
+    return (await names(conn, [care.id])).get(care.id, "") if care.id else ""
 
 
 async def _places(

@@ -9,6 +9,7 @@ import orjson
 from psycopg import AsyncRawCursor, sql
 from pydantic import BaseModel
 from sqlalchemy import (
+    BigInteger,
     Column,
     ColumnElement,
     DateTime,
@@ -20,6 +21,7 @@ from sqlalchemy import (
     cast,
     event,
     literal,
+    literal_column,
     null,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -88,6 +90,14 @@ def time_column(name: str) -> Column[datetime]:
 def maybe_time_column(name: str) -> Column[datetime]:
     """A moment in UTC, or none."""
     return Column(name, DateTime(timezone=True), nullable=True)
+
+
+SNAPSHOT_XMIN = literal_column("pg_snapshot_xmin(pg_current_snapshot())::text::bigint", BigInteger)
+"""What all transactions below this number wrote can be seen, and none of them is under way."""
+
+SNAPSHOT_XMAX = literal_column("pg_snapshot_xmax(pg_current_snapshot())::text::bigint", BigInteger)
+"""No transaction from this number on can be seen; a database that was restored elsewhere can have
+rows with such."""
 
 
 def nothing() -> ColumnElement[Any]:

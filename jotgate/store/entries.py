@@ -177,6 +177,11 @@ def _entry(row: Any) -> Entry:
     return Entry(**row._mapping)
 
 
+def entry_of(row: Any) -> Entry:
+    """Of a row that begins with the columns of `ENTRY`."""
+    return Entry(**dict(zip(Entry.model_fields, row, strict=False)))
+
+
 async def by_idempotency_key(
     conn: Connection, id: UUID, key: str
 ) -> tuple[Entry, bytes | None] | None:
@@ -189,8 +194,7 @@ async def by_idempotency_key(
     row = (await conn.execute(query)).one_or_none()
     if row is None:
         return None
-    *members, body_hash = row
-    return Entry(**dict(zip(Entry.model_fields, members, strict=True))), body_hash
+    return entry_of(row), row.body_hash
 
 
 async def entry(
@@ -235,6 +239,14 @@ async def count(conn: Connection, questionnaire_id: UUID) -> int:
     query = select(func.count()).where(entries.c.questionnaire_id == questionnaire_id)
     number: int = (await conn.execute(query)).scalar_one()
     return number
+
+
+async def highest(conn: Connection, questionnaire_id: UUID) -> int:
+    """The largest number that an entry has; 0 where there is none."""
+    query = select(func.coalesce(func.max(entries.c.number), 0))
+    query = query.where(entries.c.questionnaire_id == questionnaire_id)
+    found: int = (await conn.execute(query)).scalar_one()
+    return found
 
 
 async def beside(
@@ -408,8 +420,7 @@ async def by_numbers(
         e.questionnaire_id == questionnaire_id, e.number == func.any(_ints(numbers))
     )
     found = await conn.execute(query.order_by(e.number).with_for_update(of=entries))
-    names = list(Entry.model_fields)
-    return [(Entry(**dict(zip(names, row, strict=False))), row[-1]) for row in found]
+    return [(entry_of(row), row[-1]) for row in found]
 
 
 async def numbered(

@@ -19,7 +19,7 @@ from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import say
 from jotgate.core.entries.table import TableColumn
-from jotgate.core.items import Item, Roster, inside, is_valued, options_of
+from jotgate.core.items import Item, Roster, inside, is_valued
 from jotgate.core.items.staff_names import staff_name
 from jotgate.services.staff import entry_table, views
 from jotgate.services.staff.entry_table import Asked
@@ -77,7 +77,7 @@ class EntryColumns(BaseModel):
 def _subject(item: Item, key: str, label: str, first: str) -> SubjectOut:
     options = [
         OptionOut(code=one.code, label=say(one.label, first, first) or one.code)
-        for one in options_of(item) or getattr(item, "options", ())
+        for one in getattr(item, "options", ())
     ]
     if (other := say(getattr(item, "else_label", {}), first, first)) and options:
         options.append(OptionOut(code="else", label=other))

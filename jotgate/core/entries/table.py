@@ -5,12 +5,13 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
+from uuid import UUID
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
-from jotgate.core.conditions.condition import Condition, named
+from jotgate.core.conditions.condition import named
 from jotgate.core.conditions.formulas import First
 from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance
@@ -192,11 +193,19 @@ def _meanings(asked: Mapping[int, Item], plans: Mapping[int, Plan]) -> Iterator[
         yield last
 
 
+TEAM = "t-"
+"""Before the id of a team, where who takes care is one code."""
+
+
+def team_code(id: UUID) -> str:
+    return f"{TEAM}{id}"
+
+
 def care_of(entry: Entry) -> str:
-    """Who takes care, as conditions name them: a person by id, a team as `t-` and its id; empty
-    for nobody."""
+    """Who takes care, as conditions name them: a person by id, a team by its code; empty for
+    nobody."""
     if entry.care_team_id:
-        return f"t-{entry.care_team_id}"
+        return team_code(entry.care_team_id)
     return str(entry.carer_id or "")
 
 
@@ -225,12 +234,8 @@ def view_faults(view: TableView, table: EntryTable) -> Iterator[Fault]:
     lead = "The filter asks for"
     missing = ("no_column", "which is no column that can be asked for")
     yield from condition_faults(view.filter, items, table.language, "filter", lead, missing)
-    for name in sorted(_asked(view.filter)):
+    for name in sorted(named(view.filter)):
         if VISITOR.fullmatch(name) and name not in items:
             message = f"{lead} {name}, {missing[1]}."
             yield Fault(code=missing[0], at="filter", message=message)
     yield from order_faults(view, items, "what can be sorted")
-
-
-def _asked(condition: Condition | None) -> frozenset[str]:
-    return named(condition)

@@ -4,7 +4,6 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
 
 from pydantic import TypeAdapter
 
@@ -12,8 +11,9 @@ from jotgate.core.conditions.condition import Condition
 from jotgate.core.records.work import Work
 from jotgate.services.context import Context
 from jotgate.services.dispatch.replaying import Wanted, replay_entry
+from jotgate.services.stopping import is_stopped
 from jotgate.services.trail import note
-from jotgate.store import entries, work
+from jotgate.store import entries
 from jotgate.store.base import Connection
 
 _CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
@@ -58,19 +58,11 @@ async def replay(context: Context, conn: Connection, one: Work) -> dict[str, obj
             made = await replay_entry(context, id, entry.id, wanted, which.when, said["revision"])
             touched += bool(made)
             counts.update("failed" if run.state == "failed" else run.kind for run in made)
-            if looked % 20 == 0 and await _is_stopped(context, one.id, looked):
+            if looked % 20 == 0 and await is_stopped(context, one.id, looked):
                 return await _told(context, conn, one, touched, counts, stopped=True)
         if len(found) < AT_ONCE:
             return await _told(context, conn, one, touched, counts, stopped=False)
         before = found[-1].number
-
-
-async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
-    """Notes how far it is; whether somebody wants it to end."""
-    async with context.single.connect() as conn:
-        await work.advance(conn, id, looked, context.clock.now())
-        now = await work.find(conn, id)
-    return now is None or bool(now.arguments.get("stop"))
 
 
 async def _told(

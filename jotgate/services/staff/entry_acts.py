@@ -13,12 +13,14 @@ from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.handling import Change, Handled, Standing, change_entries, stands
 from jotgate.services.staff import removing
-from jotgate.services.staff.entry_table import Asked, looking, opened_table
+from jotgate.services.staff.entry_table import Asked, look_at
 from jotgate.services.staff.handling import may_take_care
 from jotgate.services.staff.rights import needs
+from jotgate.services.stopping import is_stopped
 from jotgate.store import accounts, entries, work
 from jotgate.store.base import Connection
 from jotgate.store.entry_table import changes, pages
+from jotgate.store.entry_table.looking import Looking
 
 AT_ONCE = 500
 """Entries of one transaction."""
@@ -87,7 +89,7 @@ async def ask(
         await needs(conn, account, "write", id)
         if change is not None and change.care is not None:
             await may_take_care(context, conn, id, change.care)
-        whole = replace(choice, upto=await pages.highest(conn, id))
+        whole = replace(choice, upto=await entries.highest(conn, id))
         total = await _count(context, conn, account, id, whole)
         if not total:
             raise Invalid("No entry is chosen.")
@@ -128,11 +130,15 @@ async def _count(
 ) -> int:
     if not choice.all:
         return len(choice.numbers)
-    known = await opened_table(context, conn, account, id)
-    if known.table is None:
-        return 0
-    look = await looking(context, conn, id, known, Asked(choice.view, archived=choice.archived))
-    return await pages.count(conn, look) - len(choice.numbers)
+    look = await _look(context, conn, account, id, choice)
+    return await pages.count(conn, look) - len(choice.numbers) if look else 0
+
+
+async def _look(
+    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice
+) -> Looking | None:
+    asked = Asked(choice.view, archived=choice.archived)
+    return (await look_at(context, conn, account, id, asked))[1]
 
 
 async def progress(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:
@@ -192,7 +198,7 @@ async def carry_out(context: Context, conn: Connection, one: Work) -> dict[str, 
     while after is not None:
         account = await _asking(context, one)
         after = await _step(context, account, one, came, after)
-        if await _is_stopped(context, one.id, came.looked) and after is not None:
+        if await is_stopped(context, one.id, came.looked) and after is not None:
             return came.told(stopped=True)
     return came.told(stopped=False)
 
@@ -266,11 +272,8 @@ async def _chosen(
     """The next numbers of those that are chosen, from the smallest on."""
     if not choice.all:
         return sorted(one for one in choice.numbers if one > after)[:AT_ONCE]
-    known = await opened_table(context, conn, account, id)
-    if known.table is None:
-        return []
-    look = await looking(context, conn, id, known, Asked(choice.view, archived=choice.archived))
-    return await pages.numbers(conn, look, after, choice.upto, AT_ONCE)
+    look = await _look(context, conn, account, id, choice)
+    return await pages.numbers(conn, look, after, choice.upto, AT_ONCE) if look else []
 
 
 async def _deleted(
@@ -279,22 +282,14 @@ async def _deleted(
     choice = Choice.from_json(one.arguments["choice"])
     async with context.engine.begin() as conn:
         numbers = await _chosen(context, conn, account, id, choice, after)
-        found = await entries.by_numbers(conn, id, _without(numbers, choice))
-    for entry, _ in found:
+        found = await entries.numbered(conn, id, _without(numbers, choice))
+    for entry in reversed(found):
         standing = stands(entry)
         try:
             await removing.remove(context, account, id, entry.id)
             came.add(1, [Handled(entry.number, standing, standing)])
         except JotGateError as error:
             came.add(1, [Handled(entry.number, standing, standing, error.message)])
-        if came.looked % 50 == 0 and await _is_stopped(context, one.id, came.looked):
+        if came.looked % 50 == 0 and await is_stopped(context, one.id, came.looked):
             return numbers[-1]
     return numbers[-1] if len(numbers) == AT_ONCE else None
-
-
-async def _is_stopped(context: Context, id: UUID, looked: int) -> bool:
-    """Notes how far it is; whether somebody wants it to end."""
-    async with context.single.connect() as conn:
-        await work.advance(conn, id, looked, context.clock.now())
-        now = await work.find(conn, id)
-    return now is None or bool(now.arguments.get("stop"))

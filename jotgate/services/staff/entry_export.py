@@ -10,18 +10,16 @@ from uuid import UUID
 import orjson
 
 from jotgate.core.common.errors import Invalid
-from jotgate.core.common.today import Today
 from jotgate.core.common.values import Value
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import as_json, values_of
-from jotgate.core.entries.table import TableColumn, table_values
+from jotgate.core.entries.table import NUMBER, TableColumn, table_values
 from jotgate.core.formats.table import Cell
 from jotgate.core.records.accounts import Account
-from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
-from jotgate.services.staff.entry_table import Asked, Opened, looking, opened_table
+from jotgate.services.staff.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
 from jotgate.store.entry_table import pages
 from jotgate.store.entry_table.looking import Looking
@@ -55,34 +53,24 @@ async def export(context: Context, account: Account, id: UUID, wanted: Exporting
     """The columns that the view shows, in its order; none that is restricted. That it was read is
     on the trail. Raises NotFound, Invalid."""
     async with context.engine.begin() as conn:
-        known = await opened_table(context, conn, account, id)
-        if known.table is None or known.newest is None:
+        known, look = await look_at(context, conn, account, id, wanted.asked)
+        if look is None or known.newest is None:
             raise Invalid("There is no published edition.")
-        look = await looking(context, conn, id, known, wanted.asked)
         count = await pages.count(conn, look)
         if wanted.limit is not None and count > wanted.limit:
             message = f"A sheet holds {wanted.limit:,} rows, and these are {count:,}. Take CSV."
             raise Invalid(message)
         await note(context, conn, account.id, "entries_exported", id, count=count)
-    shown = _shown(known, wanted.asked.view)
+    columns = look.table.open
+    names = wanted.asked.view.shown(columns)
+    shown = [columns[name] for name in names if name != NUMBER]
     first = known.newest.questionnaire.first_language
     head = ("No.", *(one.key if wanted.codes else one.label for one in shown))
     title = known.newest.questionnaire.title.get(first, "")
-    made = _Writing(known, shown, wanted.codes, look.today)
+    made = _Writing(known, look, shown, wanted.codes)
     return EntriesOut(
         title, head, _each(context, look, made.rows), _each(context, look, made.lines)
     )
-
-
-def _shown(known: Opened, view: TableView) -> list[TableColumn]:
-    """The columns that a view shows, in its order; those that it does not name follow."""
-    assert known.table is not None
-    open_ones = dict(known.table.open)
-    laid = [one for one in view.columns if one.column in open_ones]
-    named = {one.column for one in laid}
-    found = [open_ones[one.column] for one in laid if not one.away]
-    found += [one for key, one in open_ones.items() if key not in named]
-    return [one for one in found if one.key != "entry.number"]
 
 
 async def _each(context: Context, look: Looking, write: Any) -> AsyncIterator[Any]:
@@ -103,9 +91,10 @@ class _Writing:
     """What entries say in columns, as cells or as JSON."""
 
     def __init__(
-        self, known: Opened, shown: Sequence[TableColumn], codes: bool, today: Today
+        self, known: Opened, look: Looking, shown: Sequence[TableColumn], codes: bool
     ) -> None:
-        self._known, self._shown, self._codes, self._today = known, shown, codes, today
+        self._known, self._table, self._today = known, look.table, look.today
+        self._shown, self._codes = shown, codes
         self._readers = {number: Reader(plan) for number, plan in known.plans.items()}
 
     def rows(self, entries: Sequence[Entry]) -> list[list[Cell]]:
@@ -115,11 +104,10 @@ class _Writing:
         return b"".join(orjson.dumps(self._object(one)) + b"\n" for one in entries)
 
     def _cells(self, entry: Entry) -> Iterator[Cell]:
-        table, plan = self._known.table, self._known.plans[entry.edition]
-        assert table is not None
+        plan = self._known.plans[entry.edition]
         shown, _ = opened(entry, plan, self._known.newest)
         values = values_of(plan.items, shown.answers)
-        values |= table_values(shown, plan, table, self._today)
+        values |= table_values(shown, plan, self._table, self._today)
         reader = self._readers[entry.edition]
         for column in self._shown:
             value = values.get(column.key)

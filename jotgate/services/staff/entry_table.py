@@ -7,13 +7,13 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound, Unavailable
-from jotgate.core.common.patterns import compiled
-from jotgate.core.common.today import Today, today_in
+from jotgate.core.common.today import today_in
+from jotgate.core.conditions.comparison import is_like
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import from_json
-from jotgate.core.entries.table import EntryTable, TableColumn, table_of, view_faults
+from jotgate.core.entries.table import EntryTable, TableColumn, table_of, team_code, view_faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.table_views import TableView
 from jotgate.core.walking.plan import Plan
@@ -21,7 +21,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import around
 from jotgate.services.staff.entries import carers_of, own_clearance, sealed_of, withheld_in
 from jotgate.services.staff.rights import needs
-from jotgate.store import care, parts, questionnaires
+from jotgate.store import care, entries, parts, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entry_table import indexes, likes, pages, rows
 from jotgate.store.entry_table.looking import Looking, sort_keys, specs
@@ -72,7 +72,6 @@ class EntryPage:
     asks_reason: bool
     withheld: Mapping[UUID, tuple[str, ...]]
     carers: Mapping[UUID, str]
-    today: Today
     highest: int = 0
     lag: int = 0
     making: bool = False
@@ -106,24 +105,33 @@ async def opened_table(context: Context, conn: Connection, account: Account, id:
     people = await care.who_may(conn, id, context.clock.now())
     teams = await parts.every_team(conn)
     carers = {str(one): name for one, name in people.items()}
-    carers |= {f"t-{team.id}": team.name for team in teams}
+    carers |= {team_code(team.id): team.name for team in teams}
     table = table_of(plans, await around(conn, id), carers)
     return Opened(table, plans, summary.entries, summary.zone)
+
+
+async def look_at(
+    context: Context, conn: Connection, account: Account, id: UUID, asked: Asked
+) -> tuple[Opened, Looking | None]:
+    """The table and a view of it, None before the first publishing; in a transaction that is
+    planned for it. Raises NotFound, NotAllowed, Invalid."""
+    known = await opened_table(context, conn, account, id)
+    if known.table is None:
+        return known, None
+    return known, await looking(context, conn, id, known.table, known.zone, asked)
 
 
 async def page(context: Context, account: Account, id: UUID, asked: Asked = Asked()) -> EntryPage:
     """A page of the table. Raises NotFound, Invalid for a view that asks for what is not there, and
     Unavailable where it takes too long."""
     async with context.engine.begin() as conn:
-        known = await opened_table(context, conn, account, id)
+        known, look = await look_at(context, conn, account, id, asked)
         leave = await own_clearance(context, conn, account, id)
-        if known.table is None:
-            now = today_in(known.zone, context.clock.now())
-            return EntryPage((), None, known, leave is not None, False, {}, {}, now)
-        look = await looking(context, conn, id, known, asked)
+        if look is None:
+            return EntryPage((), None, known, leave is not None, False, {}, {})
         making = await _indexed(context, conn, look, known.total)
         found = await pages.page(conn, look, asked.after, asked.over, PER_PAGE + 1)
-        highest = await pages.highest(conn, id)
+        highest = await entries.highest(conn, id)
         lag = await rows.lag(conn, id, MANY) if asked.view != TableView() else 0
         some = found.entries[:PER_PAGE]
         carers = await carers_of(conn, some)
@@ -139,7 +147,6 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
         asks_reason=leave is not None and leave.asks_reason,
         withheld=withheld,
         carers=carers,
-        today=look.today,
         highest=highest,
         lag=lag,
         making=making,
@@ -147,21 +154,20 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
 
 
 async def looking(
-    context: Context, conn: Connection, id: UUID, known: Opened, asked: Asked
+    context: Context, conn: Connection, id: UUID, table: EntryTable, zone: str, asked: Asked
 ) -> Looking:
-    """A view ready to be looked at, in a transaction that is planned for it. Raises Invalid."""
-    assert known.table is not None
-    faults = list(view_faults(asked.view, known.table))
+    """A view ready to be looked at. Raises Invalid."""
+    faults = list(view_faults(asked.view, table))
     if faults:
         raise Invalid(faults[0].message, faults)
     if asked.view.search and await rows.sealing(conn, id):
         message = "Answers that are restricted by now are being sealed. Search again in a moment."
         raise Unavailable(message)
     await pages.planned_anew(conn, LONGEST)
-    today = today_in(known.zone, context.clock.now())
+    today = today_in(zone, context.clock.now())
     archived = asked.archived or not await pages.any_archived(conn, id)
-    like = await _likes(conn, id, known.table, asked.view)
-    return Looking(id, known.table, asked.view, today, archived, like)
+    like = await _likes(conn, id, table, asked.view)
+    return Looking(id, table, asked.view, today, archived, like)
 
 
 async def _likes(
@@ -179,8 +185,7 @@ async def _likes(
 
 
 def _like(texts: Sequence[str], pattern: str) -> list[str]:
-    expression = compiled(pattern)
-    return [one for one in texts if expression.fullmatch(one) is not None]
+    return [one for one in texts if is_like(one, pattern)]
 
 
 async def _indexed(context: Context, conn: Connection, look: Looking, total: int) -> bool:
@@ -194,12 +199,12 @@ async def _indexed(context: Context, conn: Connection, look: Looking, total: int
 async def count(context: Context, account: Account, id: UUID, asked: Asked) -> int:
     """How many entries a view shows. Raises as `page` does."""
     async with context.engine.begin() as conn:
-        known = await opened_table(context, conn, account, id)
-        if known.table is None:
+        known, look = await look_at(context, conn, account, id, asked)
+        if look is None:
             return 0
-        look = await looking(context, conn, id, known, asked)
-        if look.archived and asked.view.filter is None and not asked.view.search:
-            return known.total if asked.over is None else await pages.count(conn, look, asked.over)
+        every = look.archived and asked.view.filter is None and not asked.view.search
+        if every and asked.over is None:
+            return known.total
         return await pages.count(conn, look, asked.over)
 
 
@@ -216,11 +221,10 @@ async def groups(context: Context, account: Account, id: UUID, asked: Asked) -> 
     """In their order, at most `GROUPS`. Raises as `page` does, and Invalid where the view groups by
     nothing."""
     async with context.engine.begin() as conn:
-        known = await opened_table(context, conn, account, id)
-        if known.table is None or known.newest is None:
+        known, look = await look_at(context, conn, account, id, asked)
+        if look is None or known.newest is None:
             return []
-        look = await looking(context, conn, id, known, asked)
-        column = known.table.open.get(asked.view.group or "")
+        column = look.table.open.get(asked.view.group or "")
         if column is None:
             raise Invalid("The view is not grouped.")
         found = await pages.groups(conn, look, column, GROUPS)

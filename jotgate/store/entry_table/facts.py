@@ -8,7 +8,7 @@ from sqlalchemy import ColumnElement, Text, Time, and_, case, cast, func, litera
 
 from jotgate.core.common.today import Today
 from jotgate.core.entries.facts import CORRECTED
-from jotgate.core.entries.table import ABOUT, ARCHIVED, CARE, FINISH, NUMBER, Held
+from jotgate.core.entries.table import ABOUT, ARCHIVED, CARE, FINISH, NUMBER, TEAM, Held
 from jotgate.store.entries import entries, entry_ways
 from jotgate.store.entry_table.rows import entry_rows
 
@@ -34,7 +34,7 @@ class Fact:
 
 
 _CARE = case(
-    (_E.care_team_id.is_not(None), literal("t-").concat(cast(_E.care_team_id, Text))),
+    (_E.care_team_id.is_not(None), literal(TEAM).concat(cast(_E.care_team_id, Text))),
     else_=cast(_E.carer_id, Text),
 )
 

@@ -124,9 +124,7 @@ def chosen(
     look: Looking, columns: Sequence[Any], tests: Sequence[ColumnElement[bool]]
 ) -> Select[Any]:
     """Columns of the entries of which all `tests` are true, from no more tables than that needs."""
-    named: set[FromClause] = set()
-    for one in (*columns, *tests):
-        named |= set(find_tables(one, check_columns=True))
+    named = _tables([*columns, *tests])
     return _from(look.questionnaire_id, named, columns).where(and_(True, *tests))
 
 
@@ -148,10 +146,12 @@ def _from(id: UUID, named: set[FromClause], columns: Sequence[Any]) -> Select[An
 
 def number_in(tests: Sequence[Any]) -> ColumnElement[Any]:
     """The number of an entry, from the table that is read anyway."""
-    named: set[FromClause] = set()
-    for one in tests:
-        named |= set(find_tables(one, check_columns=True))
-    return _R.number if entry_rows in named else _E.number
+    return _R.number if entry_rows in _tables(tests) else _E.number
+
+
+def _tables(parts: Sequence[Any]) -> set[FromClause]:
+    """The tables whose columns are named."""
+    return {table for one in parts for table in find_tables(one, check_columns=True)}
 
 
 def specs(look: Looking, keys: Sequence[SortKey]) -> Iterator[IndexSpec]:

@@ -1,6 +1,6 @@
 """Pages of a table of entries, and what is counted of it."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -12,7 +12,7 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.items import options_of
 from jotgate.store.base import Connection
-from jotgate.store.entries import ENTRY, WITH_WAYS, entries
+from jotgate.store.entries import ENTRY, WITH_WAYS, entries, entry_of
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.looking import (
     Looking,
@@ -60,14 +60,6 @@ async def any_archived(conn: Connection, questionnaire_id: UUID) -> bool:
         _E.questionnaire_id == questionnaire_id, _E.archived.is_not(None)
     )
     return (await conn.execute(query.limit(1))).one_or_none() is not None
-
-
-async def highest(conn: Connection, questionnaire_id: UUID) -> int:
-    """The largest number that an entry has; 0 where there is none."""
-    query = select(func.coalesce(func.max(_E.number), 0))
-    query = query.where(_E.questionnaire_id == questionnaire_id)
-    found: int = (await conn.execute(query)).scalar_one()
-    return found
 
 
 async def page(
@@ -121,11 +113,12 @@ async def _ordered(
     limit: int,
 ) -> Found:
     number = number_in([*(one.by for one in keys), *tests])
-    last = _behind(keys, number, after)
+    tie = _tie(keys)
+    last = _behind([*keys, tie(number)], after, tie)
     by = [one.by.label(f"s{at}") for at, one in enumerate(keys)]
     wanted = [*tests, last] if last is not None else tests
     inner = chosen(look, [number.label("found"), *by], wanted)
-    inner = inner.order_by(*_order(keys, number)).limit(limit)
+    inner = inner.order_by(*_order([*keys, tie(number)])).limit(limit)
     some = inner.subquery("some")
     again = [SortKey(some.c[f"s{at}"], one.descending) for at, one in enumerate(keys)]
     query = (
@@ -136,58 +129,61 @@ async def _ordered(
             and_(_E.questionnaire_id == look.questionnaire_id, _E.number == some.c.found),
         )
         .outerjoin(*WITH_WAYS)
-        .order_by(*_order(again, some.c.found, _tied(keys)))
+        .order_by(*_order([*again, tie(some.c.found)]))
     )
     rows = (await conn.execute(query)).all()
-    names = list(Entry.model_fields)
-    found = tuple(Entry(**dict(zip(names, row, strict=False))) for row in rows)
-    ends = (row[len(names) :] for row in rows)
+    found = tuple(entry_of(row) for row in rows)
+    ends = (row[len(ENTRY) :] for row in rows)
     cursors = zip(found, ends, strict=True)
     return Found(found, tuple((*end, str(one.number)) for one, end in cursors))
 
 
-def _tied(keys: Sequence[SortKey]) -> bool:
-    """Whether what is alike stands with the newest first; what arrived at one moment stands as all
-    else, since the index for it is made already."""
-    only = [one for one in keys if one.part is None]
-    return not (len(keys) == 1 and only and only[0].by is _R.arrived)
+Tie = Callable[[ColumnElement[Any]], SortKey]
+"""By what stands what is alike, of a number."""
 
 
-def _order(
-    keys: Sequence[SortKey], number: ColumnElement[Any], newest: bool | None = None
-) -> list[Any]:
-    newest = _tied(keys) if newest is None else newest
-    every = [one.by.desc() if one.descending else one.by.asc() for one in keys]
-    if not keys or not all(not one.descending for one in keys):
-        return [*every, number.desc()]
-    return [*every, (-number).asc() if newest else number.asc()]
+def _newest(number: ColumnElement[Any]) -> SortKey:
+    return SortKey(number, descending=True)
 
 
-def _behind(
-    keys: Sequence[SortKey], number: ColumnElement[Any], after: Cursor | None
-) -> ColumnElement[bool] | None:
+def _newest_upwards(number: ColumnElement[Any]) -> SortKey:
+    return SortKey(-number, descending=False)
+
+
+def _oldest(number: ColumnElement[Any]) -> SortKey:
+    return SortKey(number, descending=False)
+
+
+def _tie(keys: Sequence[SortKey]) -> Tie:
+    """The newest first, in the direction of the keys so that one index serves it all; what arrived
+    at one moment stands as all else, since the index for it is made already."""
+    if not keys or any(one.descending for one in keys):
+        return _newest
+    return _oldest if len(keys) == 1 and keys[0].by is _R.arrived else _newest_upwards
+
+
+def _order(keys: Sequence[SortKey]) -> list[Any]:
+    return [one.by.desc() if one.descending else one.by.asc() for one in keys]
+
+
+def _behind(keys: Sequence[SortKey], after: Cursor | None, tie: Tie) -> ColumnElement[bool] | None:
     """That an entry stands behind the one at `after`."""
     if after is None:
         return None
-    there = int(after[-1])
-    values = [cast(literal(one), key.by.type) for key, one in zip(keys, after, strict=False)]
+    stood = zip(keys, after[:-1], strict=False)
+    values: list[ColumnElement[Any]] = [cast(literal(one), key.by.type) for key, one in stood]
+    values.append(tie(literal(int(after[-1]))).by)
     by = [one.by for one in keys]
-    if all(one.descending for one in keys):
-        found: ColumnElement[bool] = tuple_(*by, number) < tuple_(*values, literal(there))
-        return found
-    if not any(one.descending for one in keys):
-        if not _tied(keys):
-            found = tuple_(*by, number) > tuple_(*values, literal(there))
-            return found
-        found = tuple_(*by, -number) > tuple_(*values, literal(-there))
+    if len({one.descending for one in keys}) == 1:
+        here, there = tuple_(*by), tuple_(*values)
+        found: ColumnElement[bool] = here < there if keys[0].descending else here > there
         return found
     each = []
     for at, one in enumerate(keys):
         same = [key.by == value for key, value in zip(keys[:at], values, strict=False)]
         beyond = one.by < values[at] if one.descending else one.by > values[at]
         each.append(and_(*same, beyond))
-    alike = [key.by == value for key, value in zip(keys, values, strict=True)]
-    return or_(*each, and_(*alike, number < there))
+    return or_(*each)
 
 
 async def count(conn: Connection, look: Looking, over: int | None = None) -> int:
@@ -226,6 +222,3 @@ async def groups(
     by = some.c.by.desc() if key.descending else some.c.by.asc()
     query = select(some.c.value, some.c.many).order_by(by, cast(some.c.value, Text)).limit(limit)
     return [(row.value, row.many) for row in await conn.execute(query)]
-
-
-__all__ = ["Cursor", "Found", "any_archived", "count", "groups", "numbers", "page"]

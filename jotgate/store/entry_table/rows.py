@@ -6,6 +6,7 @@ over `upto`: below it every entry is there, since all transactions that could br
 """
 
 from collections.abc import Collection
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
@@ -17,13 +18,13 @@ from sqlalchemy import (
     ForeignKeyConstraint,
     Index,
     Integer,
+    Select,
     String,
     Table,
     Text,
     func,
     lateral,
     literal,
-    literal_column,
     select,
     true,
     update,
@@ -31,8 +32,15 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB, TSVECTOR
 from sqlalchemy.dialects.postgresql import insert as upsert
 
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
-from jotgate.store.entries import entries
+from jotgate.store.base import (
+    SNAPSHOT_XMAX,
+    SNAPSHOT_XMIN,
+    Connection,
+    metadata,
+    time_column,
+    uuid_column,
+)
+from jotgate.store.entries import entries, highest
 
 entry_rows = Table(
     "entry_rows",
@@ -79,8 +87,6 @@ entry_row_marks = Table(
 from before."""
 
 _R, _M, _E = entry_rows.c, entry_row_marks.c, entries.c
-_XMIN = literal_column("pg_snapshot_xmin(pg_current_snapshot())::text::bigint", BigInteger)
-_XMAX = literal_column("pg_snapshot_xmax(pg_current_snapshot())::text::bigint", BigInteger)
 
 
 async def behind(conn: Connection) -> list[UUID]:
@@ -140,7 +146,9 @@ async def copy(conn: Connection, questionnaire_id: UUID, limit: int) -> int:
     """Copy entries that are not there yet, at most `limit`; how many. Nobody else does so for this
     questionnaire meanwhile: where somebody does, none is copied here."""
     own = _M.questionnaire_id == questionnaire_id
-    locked = select(_M.upto, _M.next, _M.horizon, _M.hidden, _XMIN, _XMAX).where(own)
+    locked = select(_M.upto, _M.next, _M.horizon, _M.hidden, SNAPSHOT_XMIN, SNAPSHOT_XMAX).where(
+        own
+    )
     mark = (await conn.execute(locked.with_for_update(skip_locked=True))).one_or_none()
     if mark is None:
         return 0
@@ -149,8 +157,7 @@ async def copy(conn: Connection, questionnaire_id: UUID, limit: int) -> int:
     if count < limit and horizon is not None and xmin >= horizon:
         upto, next_, horizon = next_, None, None
     if count < limit and horizon is None:
-        highest = select(func.max(_E.number)).where(_E.questionnaire_id == questionnaire_id)
-        next_, horizon = (await conn.execute(highest)).scalar_one() or upto, xmax
+        next_, horizon = await highest(conn, questionnaire_id) or upto, xmax
     values = {"upto": upto, "next": next_, "horizon": horizon}
     await conn.execute(update(entry_row_marks).where(own).values(values))
     return count
@@ -160,24 +167,15 @@ async def _copied(
     conn: Connection, questionnaire_id: UUID, upto: int, hidden: list[str], limit: int
 ) -> int:
     """An entry that is changed at this moment is waited for: what it says then is copied."""
-    there = (
-        select(_R.number)
-        .where(_R.questionnaire_id == _E.questionnaire_id, _R.number == _E.number)
-        .exists()
+    columns = (
+        _E.questionnaire_id,
+        _E.number,
+        _E.arrived,
+        _E.language,
+        _E.answers.op("-", return_type=JSONB())(literal(hidden, ARRAY(Text))),
     )
-    missing = (
-        select(
-            _E.questionnaire_id,
-            _E.number,
-            _E.arrived,
-            _E.language,
-            _E.answers.op("-", return_type=JSONB())(literal(hidden, ARRAY(Text))),
-        )
-        .where(_E.questionnaire_id == questionnaire_id, _E.number > upto, ~there)
-        .order_by(_E.number)
-        .limit(limit)
-        .with_for_update(read=True)
-    )
+    missing = _missing(questionnaire_id, upto, *columns)
+    missing = missing.order_by(_E.number).limit(limit).with_for_update(read=True)
     names = ["questionnaire_id", "number", "arrived", "language", "answers"]
     adding = upsert(entry_rows).from_select(names, missing).on_conflict_do_nothing()
     added = adding.returning(_R.number).cte("added")
@@ -185,20 +183,21 @@ async def _copied(
     return found
 
 
-async def lag(conn: Connection, questionnaire_id: UUID, most: int) -> int:
-    """How many entries are not copied yet; counted to `most`."""
-    mark = select(_M.upto).where(_M.questionnaire_id == questionnaire_id)
-    upto = (await conn.execute(mark)).scalar_one_or_none() or 0
+def _missing(questionnaire_id: UUID, upto: int, *columns: Any) -> Select[Any]:
+    """Columns of the entries with numbers over `upto` that are not copied."""
     there = (
         select(_R.number)
         .where(_R.questionnaire_id == _E.questionnaire_id, _R.number == _E.number)
         .exists()
     )
-    missing = (
-        select(_E.number)
-        .where(_E.questionnaire_id == questionnaire_id, _E.number > upto, ~there)
-        .limit(most)
-        .subquery()
-    )
+    own = _E.questionnaire_id == questionnaire_id
+    return select(*columns).where(own, _E.number > upto, ~there)
+
+
+async def lag(conn: Connection, questionnaire_id: UUID, most: int) -> int:
+    """How many entries are not copied yet; counted to `most`."""
+    mark = select(_M.upto).where(_M.questionnaire_id == questionnaire_id)
+    upto = (await conn.execute(mark)).scalar_one_or_none() or 0
+    missing = _missing(questionnaire_id, upto, _E.number).limit(most).subquery()
     found: int = (await conn.execute(select(func.count()).select_from(missing))).scalar_one()
     return found

@@ -14,7 +14,7 @@ import orjson
 from sqlalchemy import ARRAY, ColumnElement, Integer, Numeric, Text, cast, func, literal
 
 from jotgate.core.entries.table import TableColumn
-from jotgate.core.items import Address, Name, options_of
+from jotgate.core.items import Address, Name
 
 By = Literal["text", "raw", "number", "place", "length", "parts", "letters"]
 
@@ -69,8 +69,7 @@ def part_of(column: TableColumn, descending: bool) -> Part:
         case "day" | "time" | "moment" | "truth":
             return Part(column.key, "raw", (), descending)
         case "pick":
-            codes = tuple(one.code for one in options_of(item))
-            codes = codes or tuple(one.code for one in getattr(item, "options", ()))
+            codes = tuple(one.code for one in getattr(item, "options", ()))
             return Part(column.key, "place", codes, descending)
         case "picks" | "order" | "files" | "entries":
             return Part(column.key, "length", (), descending)

@@ -16,7 +16,6 @@ from sqlalchemy import (
     collate,
     func,
     literal,
-    literal_column,
     or_,
     select,
 )
@@ -26,18 +25,11 @@ from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.columns import Column
 from jotgate.core.table_views import SortBy, TableView
-from jotgate.store.base import Connection
+from jotgate.store.base import SNAPSHOT_XMAX, SNAPSHOT_XMIN, Connection
 from jotgate.store.registers.rows import ROW, row_of, rows
 
 LANGUAGES = "und-x-icu"
 """The collation of texts: the root order of the Unicode Collation Algorithm, as ICU has it."""
-
-_SEEN = literal_column("pg_snapshot_xmin(pg_current_snapshot())::text::bigint", BigInteger)
-"""What all transactions below this number wrote can be seen, and none of them is under way."""
-
-_BEGUN = literal_column("pg_snapshot_xmax(pg_current_snapshot())::text::bigint", BigInteger)
-"""No transaction from this number on can be seen; a database that was restored elsewhere can have
-rows with such."""
 
 
 def _under(key: str) -> ColumnElement[Any]:
@@ -163,7 +155,7 @@ async def read(conn: Connection, register_id: UUID, ids: Collection[int]) -> lis
 
 async def mark(conn: Connection) -> int:
     """For `written_since`: asked before rows are read, so that nothing is missed after it."""
-    found: int = (await conn.execute(select(_SEEN))).scalar_one()
+    found: int = (await conn.execute(select(SNAPSHOT_XMIN))).scalar_one()
     return found
 
 
@@ -171,7 +163,7 @@ async def written_since(conn: Connection, register_id: UUID, since: int, limit: 
     """The rows that were written since a mark, those that were removed too, at most `limit`; some
     may have been seen before."""
     query = select(*ROW).where(
-        rows.c.register_id == register_id, rows.c.touched >= since, rows.c.touched < _BEGUN
+        rows.c.register_id == register_id, rows.c.touched >= since, rows.c.touched < SNAPSHOT_XMAX
     )
     found = await conn.execute(query.order_by(rows.c.touched, rows.c.id).limit(limit))
     return [row_of(one) for one in found]

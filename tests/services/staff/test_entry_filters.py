@@ -217,7 +217,9 @@ async def numbers(context: Context, scene: Scene, id: UUID, view: TableView) -> 
 async def fitting(context: Context, id: UUID, known: Opened, view: TableView) -> list[int]:
     """The numbers of all that a view shows, without a page around them."""
     async with context.engine.begin() as conn:
-        look = await entry_table.looking(context, conn, id, known, Asked(view, archived=True))
+        assert known.table
+        asked = Asked(view, archived=True)
+        look = await entry_table.looking(context, conn, id, known.table, known.zone, asked)
         return await pages.numbers(conn, look, 0, 1_000_000, 1_000)
 
 

@@ -25,23 +25,13 @@ async def table(
     time; that they were read is in the trail. Raises NotFound, Invalid."""
     register = (await read(context, account, id)).register
     found = await grid.order(context, account, id, view)
-    shown = _shown(register.columns, view)
+    columns = {one.key: one for one in register.columns}
+    shown = [columns[key] for key in view.shown(columns)]
     async with context.engine.begin() as conn:
         where = await where_of(context, conn, zone)
         await note(context, conn, account.id, "rows_exported", register_id=id, count=len(found.ids))
     head = ("Row", *(one.label for one in shown))
     return register.name, head, _rows(context, id, shown, found.ids, where)
-
-
-def _shown(columns: Sequence[Column], view: TableView) -> list[Column]:
-    """The columns that a view shows, in its order; those that it does not name follow."""
-    by_key = {one.key: one for one in columns}
-    laid = [one for one in view.columns if one.column in by_key]
-    named = {one.column for one in laid}
-    return [
-        *(by_key[one.column] for one in laid if not one.away),
-        *(one for one in columns if one.key not in named),
-    ]
 
 
 async def _rows(
