@@ -2,6 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { asBytes, client, got, type Schema } from "../../client/client";
+import { untilEnded } from "../work";
 
 export type Contact = Schema<"ContactOut">;
 export type ContactField = Schema<"ContactField">;
@@ -101,8 +102,7 @@ export const contactWork = (id: string) =>
     queryKey: ["contact work", id],
     queryFn: () =>
       got(client.GET("/api/contact-tables/work/{work_id}", { params: { path: { work_id: id } } })),
-    refetchInterval: ({ state }) =>
-      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    refetchInterval: untilEnded,
     gcTime: 0,
   });
 

@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { count } from "../document";
 import { useDoing } from "../useDoing";
+import { hasEnded, untilEnded } from "../work";
 
 export type Kind = Schema<"ReplayIn">["kinds"][number];
 
@@ -34,18 +35,17 @@ export function UnderWay({ id, workId, onEnd }: UnderWayProps) {
   const work = useQuery({
     queryKey: ["replay", workId],
     queryFn: () => got(client.GET("/api/questionnaires/{id}/dispatch/replay/{work_id}", path)),
-    refetchInterval: ({ state }) =>
-      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    refetchInterval: untilEnded,
     gcTime: 0,
   }).data;
   const stopping = useDoing(() =>
     got(client.POST("/api/questionnaires/{id}/dispatch/replay/{work_id}/stop", path)),
   );
-  const ended = work?.state === "done" || work?.state === "failed";
+  const ended = hasEnded(work);
   useEffect(() => {
     if (ended) void queries.invalidateQueries({ queryKey: ["replay look", id] });
   }, [ended, queries, id]);
-  if (!ended)
+  if (!work || !ended)
     return (
       <p>
         <span role="status">

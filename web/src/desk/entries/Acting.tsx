@@ -6,6 +6,7 @@ import { client, got, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { count, entryNumber } from "../document";
+import { hasEnded, untilEnded } from "../work";
 import { entryColumns } from "./data";
 import type { EntryAct } from "./ChosenBar";
 
@@ -15,8 +16,6 @@ export interface Acting {
   work: Work;
   act: EntryAct["do"] | "undo";
 }
-
-const hasEnded = (work: Work | undefined) => work?.state === "done" || work?.state === "failed";
 
 /** Begins acts, one at a time, and undoes the last one. */
 export function useActing(id: string) {
@@ -29,7 +28,7 @@ export function useActing(id: string) {
     queryKey: ["entry work", workId],
     queryFn: () => got(client.GET("/api/questionnaires/{id}/entry-work/{work_id}", path)),
     enabled: Boolean(acting),
-    refetchInterval: ({ state }) => (hasEnded(state.data) ? false : 400),
+    refetchInterval: untilEnded,
     gcTime: 0,
   }).data;
   const work = asked ?? acting?.work;

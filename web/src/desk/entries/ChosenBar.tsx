@@ -4,11 +4,10 @@ import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
-import { Actions, Sheet } from "../../ui/Sheet";
 import { count } from "../document";
 import { careOf, careOptions, useCarers, useStatuses } from "../handling";
+import { DeleteSheet } from "../shell/DeleteSheet";
 import type { Looked } from "./data";
 import { Print } from "./Print";
 import type { Selection } from "./selection";
@@ -90,61 +89,20 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
       <Button weight="word" onPress={selection.clear}>
         Choose none
       </Button>
-      <DeleteMany
+      <DeleteSheet
+        title={`Delete ${many}`}
         open={deleting}
-        many={selection.count}
+        word={String(selection.count)}
+        what="them"
         onClose={() => setDeleting(false)}
         onDelete={() => {
           setDeleting(false);
           act({ do: "delete" });
         }}
-      />
-    </Bar>
-  );
-}
-
-interface DeleteManyProps {
-  open: boolean;
-  many: number;
-  onClose: () => void;
-  onDelete: () => void;
-}
-
-function DeleteMany({ open, many, onClose, onDelete }: DeleteManyProps) {
-  const [typed, setTyped] = useState("");
-  const close = () => {
-    setTyped("");
-    onClose();
-  };
-  const fits = typed.trim() === String(many);
-  return (
-    <Sheet title={`Delete ${count(many, "entry")}`} open={open} onClose={close}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!fits) return;
-          setTyped("");
-          onDelete();
-        }}
       >
-        <p>
-          The entries and their files are gone for good, and their places are free again. Rows in
-          registers stay, and so do lines of the trail. This cannot be undone.
-        </p>
-        <Field
-          label={`Type ${many} to delete them`}
-          value={typed}
-          onChange={setTyped}
-          autoFocus
-          inputMode="numeric"
-        />
-        <Actions style={{ marginTop: 14 }}>
-          <Button onPress={close}>Cancel</Button>
-          <Button weight="main" type="submit" isDisabled={!fits}>
-            Delete
-          </Button>
-        </Actions>
-      </form>
-    </Sheet>
+        The entries and their files are gone for good, and their places are free again. Rows in
+        registers stay, and so do lines of the trail. This cannot be undone.
+      </DeleteSheet>
+    </Bar>
   );
 }

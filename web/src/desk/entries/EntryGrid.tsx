@@ -2,17 +2,17 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
+import { ROW_HEIGHT, reveal, useFrame } from "../views/frame";
 import { GridFrame, Head } from "../views/GridFrame";
 import { HeadCell, headId, type HeadDeeds } from "../views/HeadCell";
 import type { TableView } from "../views/view";
 import type { PlacedColumn } from "./columns";
 import type { Entry } from "./data";
-import { EntryLine, NUMBER_WIDTH, ROW_HEIGHT, cellId, type Words } from "./EntryLine";
+import { EntryLine, NUMBER_WIDTH, cellId, type Words } from "./EntryLine";
 import type { Line } from "./lines";
 import type { Selection } from "./selection";
 
 const HEAD_HEIGHT = 48;
-const BEYOND = 8;
 
 const Frame = styled(GridFrame)`
   [data-chosen] {
@@ -44,54 +44,6 @@ interface Active {
   column: number;
 }
 
-function useFrame(lines: readonly Line[], above: number, onEnd: () => void) {
-  const frame = useRef<HTMLDivElement>(null);
-  const [top, setTop] = useState(0);
-  const [height, setHeight] = useState(600);
-  useLayoutEffect(() => {
-    const one = frame.current;
-    if (!one) return undefined;
-    const seen = new ResizeObserver(() => setHeight(one.clientHeight));
-    seen.observe(one);
-    return () => seen.disconnect();
-  }, []);
-  // What arrives above must not move what one reads.
-  const before = useRef(above);
-  useLayoutEffect(() => {
-    const more = above - before.current;
-    before.current = above;
-    const one = frame.current;
-    if (more > 0 && one && (one.scrollTop > 0 || one.contains(document.activeElement)))
-      one.scrollTop += more * ROW_HEIGHT;
-  }, [above]);
-  const seen = height - HEAD_HEIGHT;
-  const from = Math.max(0, Math.floor(top / ROW_HEIGHT) - BEYOND);
-  const to = Math.min(lines.length, Math.ceil((top + seen) / ROW_HEIGHT) + BEYOND);
-  useEffect(() => {
-    if (to >= lines.length - 30) onEnd();
-  }, [to, lines.length, onEnd]);
-  return { frame, from, to, setTop, page: Math.max(1, Math.floor(seen / ROW_HEIGHT) - 1), seen };
-}
-
-/** Bring a cell into view, beside the columns that stay. */
-function reveal(frame: HTMLDivElement, active: Active, columns: readonly PlacedColumn[]) {
-  if (active.row >= 0) {
-    const top = active.row * ROW_HEIGHT;
-    const seen = frame.clientHeight - HEAD_HEIGHT;
-    if (top < frame.scrollTop) frame.scrollTop = top;
-    else if (top + ROW_HEIGHT > frame.scrollTop + seen) frame.scrollTop = top + ROW_HEIGHT - seen;
-  }
-  const one = columns[active.column];
-  if (!one || one.frozen) return;
-  const kept = columns.filter(({ frozen }) => frozen).reduce((sum, { width }) => sum + width, 0);
-  const way = getComputedStyle(frame).direction === "rtl" ? -1 : 1;
-  const left = one.from - NUMBER_WIDTH - kept;
-  const right = one.from + one.width - frame.clientWidth;
-  const now = frame.scrollLeft * way;
-  if (now > left) frame.scrollLeft = left * way;
-  else if (now < right) frame.scrollLeft = right * way;
-}
-
 const stepped = (lines: readonly Line[], from: number, by: number): number => {
   const way = by < 0 ? -1 : 1;
   let to = Math.min(lines.length - 1, Math.max(0, from + by));
@@ -102,7 +54,10 @@ const stepped = (lines: readonly Line[], from: number, by: number): number => {
 export function EntryGrid(props: EntryGridProps) {
   const { lines, columns, view, deeds, words, current, selection, fresh, above } = props;
   const { onCurrent, onEnd, onRead } = props;
-  const { frame, from, to, setTop, page, seen } = useFrame(lines, above, onEnd);
+  const { frame, from, to, onScroll, page, seen } = useFrame(lines.length, above);
+  useEffect(() => {
+    if (to >= lines.length - 30) onEnd();
+  }, [to, lines.length, onEnd]);
   const [active, setActive] = useState<Active>({ row: 0, column: 0 });
   const [head, setHead] = useState("");
   const anchor = useRef<number | null>(null);
@@ -114,7 +69,7 @@ export function EntryGrid(props: EntryGridProps) {
   const spot = `${row}/${active.column}`;
   useLayoutEffect(() => {
     if (frame.current?.contains(document.activeElement))
-      reveal(frame.current, { row, column: active.column }, columns);
+      reveal(frame.current, row < 0 ? null : row, columns[active.column], columns, NUMBER_WIDTH);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only where one moves
   }, [spot]);
 
@@ -181,7 +136,7 @@ export function EntryGrid(props: EntryGridProps) {
       aria-activedescendant={here}
       tabIndex={0}
       onKeyDown={onKeyDown}
-      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      onScroll={onScroll}
     >
       <Head role="row" aria-rowindex={1} style={{ width }}>
         <div

@@ -3,12 +3,12 @@ import { memo, type MouseEvent, type ReactNode } from "react";
 
 import { Unseen } from "../../ui/text";
 import { entryNumber } from "../document";
+import { ROW_HEIGHT } from "../views/frame";
 import { Covered } from "./Covered";
 import type { PlacedColumn } from "./columns";
 import type { Entry } from "./data";
 import type { Line } from "./lines";
 
-export const ROW_HEIGHT = 36;
 export const NUMBER_WIDTH = 92;
 
 export const cellId = (entry: string, column: string): string => `cell-${entry}-${column}`;

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 
 import { Tag } from "../../ui/Arm";
+import { count } from "../document";
 import { ThingName } from "../shell/ThingName";
 import { when } from "../when";
 import type { Column } from "./columns";
@@ -31,7 +32,7 @@ export function useWords(id: string, looked: Looked, facts: FactWords, cleared: 
       cell,
       group: (said) => {
         const many = counts.get(said);
-        return many === undefined ? "" : many === 1 ? "1 entry" : `${many} entries`;
+        return many === undefined ? "" : count(many, "entry");
       },
       covered: (entry, key) => !cleared || (entry.withheld?.includes(key) ?? false),
     };

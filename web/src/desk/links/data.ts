@@ -2,6 +2,7 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { asBytes, client, got, type Schema } from "../../client/client";
+import { untilEnded } from "../work";
 
 export const ways = (id: string) =>
   queryOptions({
@@ -30,8 +31,7 @@ export const workOf = (id: string, workId: string) =>
           params: { path: { id, work_id: workId } },
         }),
       ),
-    refetchInterval: ({ state }) =>
-      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    refetchInterval: untilEnded,
     gcTime: 0,
   });
 

@@ -3,6 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 
 import { asBytes, client, got, type Schema } from "../../client/client";
 import { asked, type TableView } from "../views/view";
+import { untilEnded } from "../work";
 
 export type RegisterRead = Schema<"RegisterRead">;
 export type Row = Schema<"RegisterRowOut">;
@@ -113,8 +114,7 @@ export const registerWork = (id: string, workId: string) =>
           params: { path: { id, work_id: workId } },
         }),
       ),
-    refetchInterval: ({ state }) =>
-      state.data?.state === "done" || state.data?.state === "failed" ? false : 500,
+    refetchInterval: untilEnded,
     gcTime: 0,
   });
 

@@ -5,10 +5,9 @@ import { cellWords, type People } from "../columns";
 import type { Grid } from "./Grid";
 import { spotKey } from "./GridState";
 import { isHead, groupAt, type Line } from "./lines";
+import { ROW_HEIGHT } from "../../views/frame";
 import { NUMBER_WIDTH } from "../../views/layout";
 import type { PlacedColumn } from "../columns";
-
-export const ROW_HEIGHT = 36;
 
 export const cellId = (row: number, column: string): string => `cell-${row}-${column}`;
 
