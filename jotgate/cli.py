@@ -248,6 +248,19 @@ def check_trail(
     typer.echo(f"The trail holds: {count} rows. The last one: {last or 'none'}")
 
 
+@app.command("rewrap-keys")
+def rewrap_keys() -> None:
+    """Encrypt the data keys with the first of the installation's keys, so that the others can be
+    taken out of the settings."""
+    from jotgate.wiring import open_context
+
+    async def rewrapped(settings: Settings) -> int:
+        async with open_context(settings) as context:
+            return await context.data_keys.rewrap()
+
+    typer.echo(f"Encrypted anew: {asyncio.run(rewrapped(Settings()))} data keys.")
+
+
 @app.command()
 def described(
     check: Annotated[

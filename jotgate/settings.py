@@ -25,6 +25,15 @@ class Settings(BaseSettings):
         "",
         description="The same database as the role that its tables belong to, for migrating.",
     )
+    key_store_url: str = Field(
+        "",
+        description="Where data keys are, as SQLAlchemy writes it: a database apart from the "
+        "others, on another server where possible, whose backups are not kept with theirs.",
+    )
+    key_store_migrations_url: str = Field(
+        "",
+        description="The same database as the role that its table belongs to, for migrating.",
+    )
     pool_size: int = Field(
         10,
         ge=1,
@@ -34,8 +43,8 @@ class Settings(BaseSettings):
     )
     keys: tuple[str, ...] = Field(
         (),
-        description="Fernet keys for restricted answers, a JSON list; the first one seals, "
-        "every one opens.",
+        description="Fernet keys of the installation, a JSON list; the first one seals, "
+        "every one opens. They encrypt data keys, and what is kept for a while.",
     )
     public_url: str = Field(
         "http://127.0.0.1:8000", description="Where people reach the application."

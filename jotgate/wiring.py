@@ -5,6 +5,7 @@ from contextlib import asynccontextmanager
 from datetime import timedelta
 
 from jotgate.adapters.calls import HttpCalls
+from jotgate.adapters.data_keys import DatabaseKeys
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProvider, OpenIdProviders
@@ -28,13 +29,17 @@ def build_context(settings: Settings) -> Context:
     """The context of the settings' database; its engine is the caller's to dispose of."""
     if not settings.keys:
         raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
+    if not settings.key_store_url:
+        raise SystemExit("Set JOTGATE_KEY_STORE_URL to a database; see docs/operations.md.")
+    cipher = FernetCipher(settings.keys)
     return Context(
         engine=connect(settings.database_url, settings.pool_size),
         single=connect(settings.database_url, 2 * settings.pool_size, statementwise=True),
         restricted=connect(settings.restricted_url or settings.database_url, settings.pool_size),
         clock=SystemClock(),
         ids=SystemIds(),
-        cipher=FernetCipher(settings.keys),
+        cipher=cipher,
+        data_keys=DatabaseKeys(settings.key_store_url, cipher),
         passwords=Argon2Passwords(),
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys(settings.public_url),

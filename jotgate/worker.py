@@ -41,6 +41,9 @@ GATES_AGAIN = 1.0
 ENTRIES_AGAIN = 0.5
 """Seconds between two looks for entries that tables do not know yet."""
 
+ERASED_AGAIN = 2.0
+"""Seconds between two looks for what was erased, whose keys are to be destroyed."""
+
 WATCHED_AGAIN = 10.0
 """Seconds between two looks whether somebody wants to be told of a gate: each is asked for."""
 
@@ -84,6 +87,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
         every(ENTRIES_AGAIN, "copied", lambda: tasks.copy_entries(context), usual=True),
+        every(ERASED_AGAIN, "erased", lambda: tasks.destroy_keys(context), usual=True),
         every(WATCHED_AGAIN, "told of gates", lambda: watch_gates(context), usual=True),
     )
     failures = 0

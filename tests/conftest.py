@@ -15,6 +15,7 @@ from hypothesis import settings
 from pwdlib.hashers.argon2 import Argon2Hasher
 
 from jotgate.adapters.calls import HttpCalls
+from jotgate.adapters.data_keys import DatabaseKeys, prepare
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
 from jotgate.adapters.openid import OpenIdProviders
@@ -63,6 +64,8 @@ def cluster() -> Iterator[Cluster]:
     folder = reachable_folder()
     server = clusters.start(folder / "postgres", safe=False)
     clusters.create_database(server, "template_jotgate")
+    clusters.create_database(server, "keys")
+    prepare(server.url("keys"), clusters.REQUESTS)
     migrate(server.url("template_jotgate"))
     grant(server.url("template_jotgate"), clusters.REQUESTS, clusters.RESTRICTED)
     yield server
@@ -168,6 +171,7 @@ def rendering() -> Iterator[NodeRendering]:
 @pytest.fixture
 async def context(
     database_url: str,
+    cluster: Cluster,
     clock: Clock,
     post: Post,
     passwords: Argon2Passwords,
@@ -177,13 +181,15 @@ async def context(
     printing: WeasyPrinting,
     rendering: NodeRendering,
 ) -> AsyncIterator[Context]:
+    cipher = FernetCipher([KEY])
     built = Context(
         engine=connect(as_role(database_url, clusters.REQUESTS), 10),
         single=connect(as_role(database_url, clusters.REQUESTS), 10, statementwise=True),
         restricted=connect(as_role(database_url, clusters.RESTRICTED), 10),
         clock=clock,
         ids=SystemIds(),
-        cipher=FernetCipher([KEY]),
+        cipher=cipher,
+        data_keys=DatabaseKeys(cluster.url("keys", clusters.REQUESTS), cipher, ahead=4),
         passwords=passwords,
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys("https://jotgate.test"),
@@ -205,6 +211,7 @@ async def context(
         replaced_for=timedelta(hours=24),
     )
     yield built
+    await built.data_keys.close()
     await built.engine.dispose()
     await built.single.dispose()
     await built.restricted.dispose()

@@ -30,6 +30,7 @@ STATUS: dict[type[JotGateError], int] = {
     errors.SignInNeeded: 403,
     errors.SignInFailed: 403,
     errors.Sealed: 409,
+    errors.Erased: 410,
     errors.TooHeavy: 422,
     errors.TooLarge: 413,
     errors.TooManyTries: 429,

@@ -8,6 +8,7 @@ from procrastinate import App, RetryStrategy
 from jotgate.services import (
     doing,
     entry_rows,
+    erasing,
     letters,
     mailing,
     resealing,
@@ -111,6 +112,11 @@ async def look_at_gates(context: Context) -> int:
 async def copy_entries(context: Context) -> int:
     """Bring the tables of entries up to what has arrived; how many."""
     return await entry_rows.catch_up(context)
+
+
+async def destroy_keys(context: Context) -> int:
+    """Destroy the keys of what was erased; how many."""
+    return await erasing.destroy_keys(context)
 
 
 async def take_up_stalled(app: App) -> int:

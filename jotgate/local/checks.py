@@ -45,6 +45,7 @@ def look(settings: Settings) -> list[Finding]:
         *_mail(settings),
         *_provider(settings),
         *_database(settings),
+        *_key_store(settings),
     ]
     return sorted(found, key=lambda one: not one.fatal)
 
@@ -136,6 +137,22 @@ def _database(settings: Settings) -> Iterator[Finding]:
         yield Finding(f"PostgreSQL {number} is too old; 15 or later is needed.")
     if found is None or found[0] != newest_revision():
         yield Finding("The database is not at this version: run python -m jotgate migrate.")
+
+
+def _key_store(settings: Settings) -> Iterator[Finding]:
+    if not settings.key_store_url:
+        yield Finding("JOTGATE_KEY_STORE_URL names no database: data keys could not be kept.")
+        return
+    where = settings.key_store_url.replace("postgresql+psycopg://", "postgresql://", 1)
+    try:
+        with psycopg.connect(where, connect_timeout=5) as connection:
+            there = connection.execute("select to_regclass('data_keys')").fetchone()
+    except psycopg.Error as error:
+        why = str(error).strip().splitlines()[0]
+        yield Finding(f"JOTGATE_KEY_STORE_URL: the database does not answer ({why}).")
+        return
+    if there is None or there[0] is None:
+        yield Finding("The store of data keys is not set up: run python -m jotgate migrate.")
 
 
 def told(findings: list[Finding]) -> str:

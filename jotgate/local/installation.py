@@ -12,6 +12,7 @@ from typing import Any
 from cryptography.fernet import Fernet
 from sqlalchemy.engine import make_url
 
+from jotgate.adapters.data_keys import prepare
 from jotgate.adapters.simulated.identity_provider import CLIENT_ID, CLIENT_SECRET, Known
 from jotgate.local import checks, cluster
 from jotgate.local.cluster import Cluster, SetupError
@@ -23,7 +24,8 @@ from jotgate.store.migrate import migrate
 ROOM_NEEDED = 500_000_000
 """Bytes of free disk that an installation asks for."""
 
-DATABASE = "jotgate"
+DATABASE, KEYS = "jotgate", "jotgate_keys"
+"""Our databases: that of everything, and that of data keys."""
 
 
 def data_folder() -> Path:
@@ -90,6 +92,7 @@ def _with_database(folder: Path, safe: bool) -> tuple[Cluster, dict[str, Any]]:
     server = cluster.start(folder / "postgres", safe=safe)
     try:
         cluster.create_database(server, DATABASE)
+        cluster.create_database(server, KEYS)
     except BaseException:
         server.stop()
         raise
@@ -97,18 +100,23 @@ def _with_database(folder: Path, safe: bool) -> tuple[Cluster, dict[str, Any]]:
         "database_url": server.url(DATABASE, cluster.REQUESTS),
         "restricted_url": server.url(DATABASE, cluster.RESTRICTED),
         "migrations_url": server.url(DATABASE),
+        "key_store_url": server.url(KEYS, cluster.REQUESTS),
+        "key_store_migrations_url": server.url(KEYS),
         "keys": tuple(keys(folder)),
         "files": folder / "files",
     }
 
 
 def bring(settings: Settings) -> None:
-    """Bring the database to the newest schema, and give its roles what they need."""
+    """Bring the databases to the newest schema, and give their roles what they need."""
     owner = settings.migrations_url or settings.database_url
     migrate(owner)
     requests = make_url(settings.database_url).username or ""
     restricted = make_url(settings.restricted_url or settings.database_url).username or ""
     grant(owner, requests, restricted)
+    if settings.key_store_url:
+        role = make_url(settings.key_store_url).username or ""
+        prepare(settings.key_store_migrations_url or settings.key_store_url, role)
 
 
 def open_installation(

@@ -19,6 +19,7 @@ from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.calls import Calls
+from jotgate.ports.data_keys import DataKeys
 from jotgate.ports.files import FileInspector, Files
 from jotgate.ports.identity import Provider, Providers
 from jotgate.ports.ids import Ids
@@ -88,6 +89,7 @@ class Context:
     clock: Clock
     ids: Ids
     cipher: Cipher
+    data_keys: DataKeys
     passwords: Passwords
     codes: Codes
     passkeys: Passkeys
@@ -143,6 +145,7 @@ class Context:
         """End the processes that work for it, and let go of the database."""
         for one in (self.inspector, self.proofs, self.reading, self.printing, self.rendering):
             one.close()
+        await self.data_keys.close()
         await self.engine.dispose()
         await self.single.dispose()
         await self.restricted.dispose()

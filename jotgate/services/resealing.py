@@ -6,7 +6,7 @@ from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import Restricted, is_sealed, restricted_of, seal, seal_name
+from jotgate.services.sealing import Restricted, is_sealed, keys_for, restricted_of, seal, seal_name
 from jotgate.store import entries, files, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entry_table import rows
@@ -53,11 +53,13 @@ async def sealed_by_now(
     if not hidden and shown.finish == entry.finish:
         return entry
     found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-    kept = restricted_of(context, entry.id, found)
+    kept = await restricted_of(context, entry.id, found)
     finish = kept.finish if shown.finish else kept.finish or entry.finish
     whole = Restricted({**kept.answers, **hidden}, finish)
-    await entries.put_sealed(conn, shown, seal(context, entry.id, whole))
-    for file in await files.of_entry(conn, entry.id):
+    await entries.put_sealed(conn, shown, await seal(context, entry.id, whole))
+    sent = await files.of_entry(conn, entry.id)
+    keys = await keys_for(context, [file.key_id for file in sent])
+    for file in sent:
         if plan.owners.get(file.item, file.item) in hidden and not is_sealed(file):
-            await files.rename(conn, file.id, seal_name(context, file.id, file.name))
+            await files.rename(conn, file.id, seal_name(keys[file.key_id], file.id, file.name))
     return shown

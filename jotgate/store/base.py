@@ -15,6 +15,7 @@ from sqlalchemy import (
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
+    LargeBinary,
     MetaData,
     Text,
     Uuid,
@@ -80,6 +81,11 @@ def entry_key() -> ForeignKeyConstraint:
         deferrable=True,
         initially="DEFERRED",
     )
+
+
+def sealed_columns() -> tuple[Column[Any], Column[Any]]:
+    """What is stored encrypted, and which data key opens it; without one, the installation's."""
+    return Column("sealed", LargeBinary, nullable=False), uuid_column("key_id", nullable=True)
 
 
 def time_column(name: str) -> Column[datetime]:

@@ -35,12 +35,14 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.entries.entry import Entry
 from jotgate.core.handling import Care
+from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.ports.queue import Queue
 from jotgate.store.base import (
     Connection,
     entry_key,
     maybe_time_column,
     metadata,
+    sealed_columns,
     time_column,
     uuid_column,
 )
@@ -98,7 +100,7 @@ restricted_answers = Table(
     metadata,
     uuid_column("questionnaire_id", primary_key=True),
     uuid_column("entry_id", primary_key=True),
-    Column("sealed", LargeBinary, nullable=False),
+    *sealed_columns(),
     entry_key(),
 )
 entry_ways = Table(
@@ -325,15 +327,14 @@ async def following(
     return [_entry(row) for row in await conn.execute(query)]
 
 
-async def put_sealed(conn: Connection, entry: Entry, sealed: bytes) -> None:
+async def put_sealed(conn: Connection, entry: Entry, sealed: Ciphertext) -> None:
     """Store an entry's open answers and finish as they are, and its sealed ones."""
-    row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "sealed": sealed}
+    whose = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id}
+    content = {"sealed": sealed.content, "key_id": sealed.key_id}
     await conn.execute(
         upsert(restricted_answers)
-        .values(**row)
-        .on_conflict_do_update(
-            index_elements=["questionnaire_id", "entry_id"], set_={"sealed": sealed}
-        )
+        .values(**whose, **content)
+        .on_conflict_do_update(index_elements=list(whose), set_=content)
     )
     await conn.execute(
         update(entries)
@@ -363,13 +364,13 @@ async def ask_to_dispatch_change(
 
 async def sealed(
     conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
-) -> dict[UUID, bytes]:
+) -> dict[UUID, Ciphertext]:
     """The sealed answers of those of `ids` that have some."""
     r = restricted_answers.c
-    query = select(r.entry_id, r.sealed).where(
+    query = select(r.entry_id, r.sealed, r.key_id).where(
         r.questionnaire_id == questionnaire_id, r.entry_id.in_(ids)
     )
-    return {row.entry_id: row.sealed for row in await conn.execute(query)}
+    return {id: Ciphertext(*rest) for id, *rest in await conn.execute(query)}
 
 
 async def change(conn: Connection, entry: Entry) -> None:

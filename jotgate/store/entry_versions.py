@@ -17,7 +17,15 @@ from sqlalchemy import (
     select,
 )
 
-from jotgate.store.base import Connection, entry_key, metadata, time_column, uuid_column
+from jotgate.core.records.ciphertext import Ciphertext
+from jotgate.store.base import (
+    Connection,
+    entry_key,
+    metadata,
+    sealed_columns,
+    time_column,
+    uuid_column,
+)
 
 entry_versions = Table(
     "entry_versions",
@@ -40,7 +48,7 @@ restricted_versions = Table(
     uuid_column("questionnaire_id", primary_key=True),
     uuid_column("entry_id", primary_key=True),
     Column("version", Integer, primary_key=True),
-    Column("sealed", LargeBinary, nullable=False),
+    *sealed_columns(),
     ForeignKeyConstraint(
         ["questionnaire_id", "entry_id", "version"],
         [
@@ -72,7 +80,7 @@ async def add(
     version: Version,
     key: str,
     body_hash: bytes,
-    sealed: bytes,
+    sealed: Ciphertext,
 ) -> None:
     whose = {"questionnaire_id": questionnaire_id, "entry_id": entry_id, "version": version.version}
     await conn.execute(
@@ -84,7 +92,8 @@ async def add(
             body_hash=body_hash,
         )
     )
-    await conn.execute(insert(restricted_versions).values(**whose, sealed=sealed))
+    content = {"sealed": sealed.content, "key_id": sealed.key_id}
+    await conn.execute(insert(restricted_versions).values(**whose, **content))
 
 
 async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> list[Version]:
@@ -108,11 +117,11 @@ async def by_key(
 
 async def sealed(
     conn: Connection, questionnaire_id: UUID, entry_id: UUID, version: int
-) -> bytes | None:
+) -> Ciphertext | None:
     """What a version said, sealed."""
     r = restricted_versions.c
-    query = select(r.sealed).where(
+    query = select(r.sealed, r.key_id).where(
         r.questionnaire_id == questionnaire_id, r.entry_id == entry_id, r.version == version
     )
-    found: bytes | None = (await conn.execute(query)).scalar_one_or_none()
-    return found
+    found = (await conn.execute(query)).one_or_none()
+    return None if found is None else Ciphertext(*found)

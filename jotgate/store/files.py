@@ -38,7 +38,9 @@ files = Table(
     Column("type", String),
     uuid_column("entry_id", nullable=True),
     time_column("begun"),
+    uuid_column("key_id", nullable=True),
     Index(None, "entry_id"),
+    Index(None, "key_id", postgresql_where=text("key_id is not null")),
     Index("ix_files_unclaimed", "questionnaire_id", postgresql_where=text("entry_id IS NULL")),
 )
 """`type` is None until the whole of it has arrived and was found to be what is asked for."""
@@ -57,6 +59,13 @@ media = Table(
 )
 
 
+_KEY_OF = """
+select key_id from files where id = :id
+union all select key_id from row_files where id = :id
+limit 1
+"""
+
+
 def _file(row: Any) -> SentFile:
     return SentFile(**row._mapping)
 
@@ -69,6 +78,13 @@ async def find(conn: Connection, id: UUID, lock: bool = False) -> SentFile | Non
     query = select(files).where(files.c.id == id)
     row = (await conn.execute(query.with_for_update() if lock else query)).one_or_none()
     return None if row is None else _file(row)
+
+
+async def key_of(conn: Connection, id: UUID) -> UUID | None:
+    """The data key of a file, which may be left only in rows of registers."""
+    found = await conn.execute(text(_KEY_OF), {"id": id})
+    key: UUID | None = found.scalars().first()
+    return key
 
 
 async def find_all(

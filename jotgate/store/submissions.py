@@ -150,8 +150,9 @@ def _takings(kind: _Kind, entry: Any, ticket: Any, own: Any) -> list[Any]:
     if kind.by == "link":
         found.append(_by_link(ticket))
     if kind.sealing:
-        row = select(entry.c.questionnaire_id, entry.c.id, new("sealed", LargeBinary()))
-        columns = ["questionnaire_id", "entry_id", "sealed"]
+        content = new("sealed", LargeBinary()), new("key_id", Uuid())
+        row = select(entry.c.questionnaire_id, entry.c.id, *content)
+        columns = ["questionnaire_id", "entry_id", "sealed", "key_id"]
         found.append(insert(restricted_answers).from_select(columns, row).cte("kept"))
     if kind.placed:
         found += _placed(ticket, own)
@@ -261,7 +262,7 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
         "new_numbers": f"numbers_{submission.questionnaire_id.hex}",
     }
     if submission.sealed is not None:
-        values["new_sealed"] = submission.sealed
+        values["new_sealed"], values["new_key_id"] = submission.sealed
     if taking.person is not None:
         values |= {
             "new_person": taking.person,

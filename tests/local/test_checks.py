@@ -17,6 +17,7 @@ from tests.conftest import KEY
 def settings(where: str, tmp_path: Path, **changes: Any) -> Settings:
     fine: dict[str, Any] = {
         "database_url": where,
+        "key_store_url": where.rpartition("/")[0] + "/keys",
         "keys": (KEY,),
         "public_url": "https://answers.example.org",
         "files": tmp_path / "files",
@@ -60,6 +61,11 @@ WRONG: dict[str, tuple[dict[str, Any], bool]] = {
         {"database_url": "postgresql+psycopg://nobody@127.0.0.1:1/none"},
         True,
     ),
+    "JOTGATE_KEY_STORE_URL names no database": ({"key_store_url": ""}, True),
+    "JOTGATE_KEY_STORE_URL: the database does not answer": (
+        {"key_store_url": "postgresql+psycopg://nobody@127.0.0.1:1/none"},
+        True,
+    ),
 }
 
 
@@ -73,8 +79,9 @@ def test_what_is_wrong(database_url: str, tmp_path: Path, says: str) -> None:
 def test_a_database_that_nobody_has_migrated(cluster: Any, tmp_path: Path) -> None:
     name = f"bare_{os.getpid()}"
     clusters.create_database(cluster, name)
-    (found,) = checks.look(settings(cluster.url(name), tmp_path))
-    assert "python -m jotgate migrate" in found.says
+    found = checks.look(settings(cluster.url(name), tmp_path, key_store_url=cluster.url(name)))
+    assert len(found) == 2
+    assert all("python -m jotgate migrate" in one.says for one in found)
 
 
 def test_the_command_says_it(tmp_path: Path) -> None:

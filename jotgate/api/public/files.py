@@ -46,8 +46,8 @@ class FileIn(BaseModel):
     arrival: str = Field("", max_length=LONGEST_ARRIVAL)
 
 
-def _received(context: Context, file: SentFile) -> ReceivedOut:
-    name = name_of_file(context, file)
+async def _received(context: Context, file: SentFile) -> ReceivedOut:
+    name = await name_of_file(context, file)
     done = file.type and FileOut(id=file.id, name=name, size=file.size, type=file.type)
     return ReceivedOut(id=file.id, received=file.received, done=done or None)
 
@@ -57,7 +57,7 @@ async def begin_file(
     address: str, body: FileIn, request: Request, context: CurrentContext
 ) -> ReceivedOut:
     about, client = AnnouncedFile(**body.model_dump()), request.scope["client_address"]
-    return _received(context, await uploads.begin(context, address, about, client))
+    return await _received(context, await uploads.begin(context, address, about, client))
 
 
 @router.put("/{file_id}")
@@ -72,11 +72,11 @@ async def take_piece(
     """The body is the piece itself, at most 1,500,000 bytes of it."""
     piece = await request.body()
     client = request.scope["client_address"]
-    return _received(
+    return await _received(
         context, await uploads.take(context, address, file_id, offset, piece, language, client)
     )
 
 
 @router.get("/{file_id}")
 async def file_so_far(address: str, file_id: UUID, context: CurrentContext) -> ReceivedOut:
-    return _received(context, await uploads.so_far(context, address, file_id))
+    return await _received(context, await uploads.so_far(context, address, file_id))

@@ -16,6 +16,7 @@
     ├── TooLarge               larger than it may be
     ├── TooHeavy               took more time or memory than it may
     ├── Sealed                 stored, and cannot be opened: another's, or no key for it
+    ├── Erased                 stored once, and erased for good
     ├── Shut                   the gate refuses; carries the words to show
     ├── Replaced               an edition that takes no more answers
     ├── LinkRefused            a carried value in the link that may not be used
@@ -75,6 +76,10 @@ class NotSignedIn(JotGateError):
 
 class WrongSignIn(JotGateError):
     code = "wrong_sign_in"
+
+
+class Erased(JotGateError):
+    code = "erased"
 
 
 class TooLarge(JotGateError):

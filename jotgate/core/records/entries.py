@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.entries.entry import Stored
 from jotgate.core.gate.places import Take
+from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.core.walking.arrival import Came
 
 
@@ -25,7 +26,7 @@ class Submission:
     flags: list[str]
     idempotency_key: str
     body_hash: bytes
-    sealed: bytes | None
+    sealed: Ciphertext | None
     about: str | None = None
     came: Came = Came()
     language: str = ""

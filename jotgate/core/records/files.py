@@ -7,7 +7,8 @@ from uuid import UUID
 
 @dataclass(frozen=True)
 class SentFile:
-    """`size` and `received` are in bytes; `item` is the key of the question."""
+    """`size` and `received` are in bytes; `item` is the key of the question, `key_id` that of the
+    data key that its name and its content are under."""
 
     id: UUID
     questionnaire_id: UUID
@@ -19,6 +20,7 @@ class SentFile:
     type: str | None
     entry_id: UUID | None
     begun: datetime
+    key_id: UUID | None = None
 
 
 @dataclass(frozen=True)

@@ -23,7 +23,7 @@ async def keep(
         return
     entry, plan = subject.entry, subject.plan
     found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-    values = values_of(plan.items, restricted_of(context, entry.id, found).answers)
+    values = values_of(plan.items, (await restricted_of(context, entry.id, found)).answers)
     reader, first = Reader(plan), plan.questionnaire.first_language
     for row in rows:
         made = []
@@ -31,7 +31,7 @@ async def keep(
             item = plan.items.get(key)
             said = reader.reads(item, values[key]) if item and key in values else ""
             label = staff_name(item, first) if item else key
-            sealed = seal_cell(context, row, entry.questionnaire_id, key, said)
+            sealed = await seal_cell(context, row, entry.questionnaire_id, key, said)
             made.append(Secret(entry.questionnaire_id, key, label, sealed))
         await row_secrets.put(conn, row, made)
 

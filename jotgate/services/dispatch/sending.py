@@ -81,7 +81,7 @@ async def _restricted(context: Context, run: Run) -> Restricted:
     """What of the entry is restricted, opened for one call alone: it stands in no run."""
     async with context.restricted.connect() as conn:
         found = await entries.sealed(conn, run.questionnaire_id, [run.entry_id])
-    return restricted_of(context, run.entry_id, found)
+    return await restricted_of(context, run.entry_id, found)
 
 
 async def _failed(

@@ -154,7 +154,7 @@ async def _keep_version(context: Context, conn: Connection, entry: Entry, given:
     """Everything that the entry said, sealed."""
     id, submission = entry.questionnaire_id, given.submission
     sealed = await entries.sealed(conn, id, [entry.id])
-    kept = restricted_of(context, entry.id, sealed)
+    kept = await restricted_of(context, entry.id, sealed)
     whole = Restricted({**entry.answers, **kept.answers}, kept.finish or entry.finish)
     number = len(await entry_versions.of_entry(conn, id, entry.id)) + 1
     version = Version(number, submission.arrived, entry.edition)
@@ -165,7 +165,7 @@ async def _keep_version(context: Context, conn: Connection, entry: Entry, given:
         version,
         submission.idempotency_key,
         submission.body_hash,
-        seal_version(context, entry.id, number, whole),
+        await seal_version(context, entry.id, number, whole),
     )
 
 
@@ -212,7 +212,7 @@ async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore)
     )
     await entries.change(conn, changed)
     if submission.sealed or await entries.sealed(conn, entry.questionnaire_id, [entry.id]):
-        sealed = submission.sealed or seal(context, entry.id, NONE)
+        sealed = submission.sealed or await seal(context, entry.id, NONE)
         await entries.put_sealed(conn, changed, sealed)
     own = {one.id for one in await files.of_entry(conn, entry.id)}
     new: list[UUID] = [one for one in given.sent if one not in own]

@@ -8,7 +8,7 @@ from jotgate.core.common.values import FileFacts
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import name_of_file
+from jotgate.services.sealing import names_of_files
 from jotgate.store import files
 
 
@@ -34,9 +34,10 @@ async def with_facts(
         return answers
     async with context.single.connect() as conn:
         found = await files.find_all(conn, questionnaire_id, wanted)
+    names = await names_of_files(context, found)
     facts = {
         (file.item, str(file.id)): FileFacts(
-            str(file.id), name_of_file(context, file), file.size, file.type or ""
+            str(file.id), names[file.id], file.size, file.type or ""
         )
         for file in found
         if file.entry_id is None or file.entry_id == own

@@ -15,7 +15,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services.arrivals import opened, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.public.entering import public_state
-from jotgate.services.sealing import unseal
+from jotgate.services.sealing import restricted_of
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.links import visits
@@ -51,14 +51,14 @@ async def begin(context: Context, address: str, key: str, arrival: str) -> Onwar
         entry, _ = known
         plan = await context.plan(conn, found.id, entry.edition)
         sealed = await entries.sealed(conn, found.id, [entry.id])
-        restricted = unseal(context, entry.id, sealed[entry.id]) if sealed else None
-        finish = entry.finish or (restricted.finish if restricted else "")
+        restricted = await restricted_of(context, entry.id, sealed)
+        finish = entry.finish or restricted.finish
         one = await offered(conn, found.id, finish)
         if one is None:
             raise NotFound("Nothing follows here.")
         there = await public_state(conn, one.to)
         target = await context.plan(conn, there.id, there.edition)
-        answers = {**entry.answers, **(restricted.answers if restricted else {})}
+        answers = {**entry.answers, **restricted.answers}
         before = opened(context, found.id, arrival)
         known_then = _arrival(one, plan, target, values_of(plan.items, answers), before)
         came = Came(contact_id=before.came.contact_id, entry=(found.id, entry.id))

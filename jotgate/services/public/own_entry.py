@@ -81,5 +81,5 @@ async def _values(context: Context, entry: Entry) -> Values:
     async with context.restricted.connect() as conn:
         sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
         plan = await context.plan(conn, entry.questionnaire_id, entry.edition)
-    kept = restricted_of(context, entry.id, sealed)
+    kept = await restricted_of(context, entry.id, sealed)
     return values_of(plan.items, {**entry.answers, **kept.answers})

@@ -34,7 +34,7 @@ from jotgate.services.public.handing import offered
 from jotgate.services.public.holding import item_of
 from jotgate.services.public.results import Result, with_result
 from jotgate.services.public.storing import ToStore
-from jotgate.services.sealing import unseal
+from jotgate.services.sealing import restricted_of
 from jotgate.store import entries, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.links import named_links, passes
@@ -122,7 +122,7 @@ async def _taken_before(
     if not finish:
         async with context.restricted.connect() as conn:
             sealed = await entries.sealed(conn, entry.questionnaire_id, [entry.id])
-        finish = unseal(context, entry.id, sealed[entry.id]).finish
+        finish = (await restricted_of(context, entry.id, sealed)).finish
     said = ending(plan, plan.finishes[finish], values, entry.number, language)
     id = entry.questionnaire_id
     came = opened(context, id, answers.arrival).came

@@ -17,6 +17,7 @@ from jotgate.core.entries.display import files_in
 from jotgate.core.entries.finishing import ending, to_keep
 from jotgate.core.entries.stored import as_json
 from jotgate.core.hand_off import HandOff
+from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.core.records.entries import Submission
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.path import Step, Walk, walk
@@ -76,7 +77,7 @@ async def submit(
     walked = await _walked(context, address, answers)
     if walked.whole.stuck is not None:
         return await _stuck(context, address, walked, answers, idempotency_key, walked.whole.stuck)
-    to_store = _to_store(context, walked, answers, idempotency_key)
+    to_store = await _to_store(context, walked, answers, idempotency_key)
     if walked.own is not None:
         changed = await change(context, address, walked.plan, walked.language, to_store)
         return await _ended(context, address, walked, to_store, changed.number, changed.repeated)
@@ -142,7 +143,7 @@ async def _filled_again(
     return await own_entry.filled_again(context, plan, entry, today, filled)
 
 
-def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> ToStore:
+async def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> ToStore:
     plan, whole = walked.plan, walked.whole
     id = walked.own or context.ids.id()
     open_answers, restricted = split(plan, to_keep(plan, whole))
@@ -157,7 +158,7 @@ def _to_store(context: Context, walked: _Walked, answers: Answers, key: str) -> 
         flags=list(walked.filled.flags),
         idempotency_key=key,
         body_hash=body_hash(answers, walked.arrival),
-        sealed=_sealed(context, id, restricted, hidden),
+        sealed=await _sealed(context, id, restricted, hidden),
         about=about(plan, open_answers),
         came=walked.arrival.came,
         language=walked.language,
@@ -208,8 +209,10 @@ async def _edition(context: Context, address: str, edition: int) -> tuple[UUID, 
     return context.addresses.keep(address, found.id), plan
 
 
-def _sealed(context: Context, entry_id: UUID, restricted: Values, finish: str) -> bytes | None:
+async def _sealed(
+    context: Context, entry_id: UUID, restricted: Values, finish: str
+) -> Ciphertext | None:
     if not restricted and not finish:
         return None
     answers = {key: as_json(value) for key, value in restricted.items()}
-    return seal(context, entry_id, Restricted(answers, finish))
+    return await seal(context, entry_id, Restricted(answers, finish))

@@ -20,7 +20,7 @@ from jotgate.services.arrivals import opened
 from jotgate.services.context import Context
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.entering import edition_at, public_state
-from jotgate.services.sealing import name_of_file, seal_name
+from jotgate.services.sealing import Opens, keys_for, name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection
 
@@ -78,26 +78,23 @@ async def begin(context: Context, address: str, about: AnnouncedFile, client: st
         await allow(context, conn, {name_of("files", client): FILES_A_DAY}, says)
         if await files.unclaimed_bytes(conn, found.id) + about.size > MOST_UNSENT:
             raise TooManyTries("Too many files are on their way here. Try again later.", 3600)
-        id = context.ids.id()
+        id, key = context.ids.id(), await context.data_keys.take()
+        kept = seal_name(key, id, name) if plan.is_restricted(item.key) else name
         file = SentFile(
             id=id,
             questionnaire_id=found.id,
             edition=edition,
             item=item.key,
-            name=_kept_name(context, plan, item.key, id, name),
+            name=kept,
             size=about.size,
             received=0,
             type=None,
             entry_id=None,
             begun=context.clock.now(),
+            key_id=key.id,
         )
         await files.add(conn, file)
     return file
-
-
-def _kept_name(context: Context, plan: Plan, key: str, id: UUID, name: str) -> str:
-    """The name of a file as it is stored: sealed where its question is restricted."""
-    return seal_name(context, id, name) if plan.is_restricted(key) else name
 
 
 def _file_item(plan: Plan, key: str) -> File:
@@ -150,12 +147,12 @@ async def take(
             raise NotFound("More arrived than was announced. Send the file again.")
         says = "Too much was sent from here today. Try again tomorrow."
         await allow(context, conn, {name_of("bytes", client): BYTES_A_DAY}, says, len(piece))
-        sealed = context.cipher.seal(piece, _purpose(id, offset))
-        await context.files.put(_piece(id, offset), sealed)
+        key = (await keys_for(context, [file.key_id]))[file.key_id]
+        await context.files.put(_piece(id, offset), key.seal(piece, _purpose(id, offset)))
         taken: SentFile | InvalidAnswers = replace(file, received=received)
         if received == file.size:
             plan = await context.plan(conn, found.id, file.edition)
-            taken = await _looked(context, plan, replace(file, received=received), language)
+            taken = await _looked(context, plan, replace(file, received=received), key, language)
         if isinstance(taken, SentFile):
             await files.advance(conn, id, received, taken.type)
         else:
@@ -167,18 +164,20 @@ async def take(
 
 
 async def _looked(
-    context: Context, plan: Plan, file: SentFile, language: str
+    context: Context, plan: Plan, file: SentFile, key: Opens, language: str
 ) -> SentFile | InvalidAnswers:
     """A file that has arrived whole with its type, or why it will not do."""
     item = _file_item(plan, file.item)
-    seen = await context.inspector.look(await read(context, file.id, file.received), PREVIEW)
+    whole = await _whole(context, key, file.id, file.received)
+    seen = await context.inspector.look(whole, PREVIEW)
+    name = await name_of_file(context, file)
     known = closest(plan.questionnaire.languages, [language])
     try:
-        suits(item, FileFacts(str(file.id), name_of_file(context, file), file.size, seen.type))
+        suits(item, FileFacts(str(file.id), name, file.size, seen.type))
     except CheckFailed as failed:
         return _refused(plan, item, failed, known)
     if seen.drawn is not None:
-        small = context.cipher.seal(seen.drawn, _purpose(file.id, "small"))
+        small = key.seal(seen.drawn, _purpose(file.id, "small"))
         await context.files.put(f"files/{file.id}/small", small)
     return replace(file, type=seen.type)
 
@@ -192,18 +191,28 @@ def _purpose(id: UUID, part: int | str) -> str:
 
 
 async def read(context: Context, id: UUID, size: int) -> bytes:
-    """The whole of a file of so many bytes. Raises Missing, Sealed."""
+    """The whole of a file of so many bytes. Raises Missing, Sealed, Erased."""
+    return await _whole(context, await _key_of(context, id), id, size)
+
+
+async def _key_of(context: Context, id: UUID) -> Opens:
+    async with context.engine.connect() as conn:
+        key_id = await files.key_of(conn, id)
+    return (await keys_for(context, [key_id]))[key_id]
+
+
+async def _whole(context: Context, key: Opens, id: UUID, size: int) -> bytes:
     found = bytearray()
     while len(found) < size:
         sealed = await context.files.get(_piece(id, len(found)))
-        found += context.cipher.open(sealed, _purpose(id, len(found)))
+        found += key.open(sealed, _purpose(id, len(found)))
     return bytes(found)
 
 
 async def preview(context: Context, id: UUID) -> bytes:
-    """A small picture of it, WebP. Raises Missing where it is no picture."""
+    """A small picture of it, WebP. Raises Missing where it is no picture, Sealed, Erased."""
     sealed = await context.files.get(f"files/{id}/small")
-    return context.cipher.open(sealed, _purpose(id, "small"))
+    return (await _key_of(context, id)).open(sealed, _purpose(id, "small"))
 
 
 async def remove_unsent(context: Context, limit: int = 500) -> int:

@@ -15,7 +15,7 @@ from jotgate.ports.files import Missing
 from jotgate.services.context import Context
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
-from jotgate.services.sealing import Restricted, name_of_file, restricted_of
+from jotgate.services.sealing import Restricted, name_of_file, restricted_keys, restricted_of
 from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, needs_reason, told_why
 from jotgate.services.trail import note
@@ -47,20 +47,17 @@ async def carers_of(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]
     return await care.names(conn, frozenset(both))
 
 
-async def sealed_of(context: Context, questionnaire_id: UUID, ids: list[UUID]) -> dict[UUID, bytes]:
-    """The sealed answers of `ids`, for a reader whose clearance was checked."""
-    if not ids:
+async def withheld_of(
+    context: Context, questionnaire_id: UUID, hidden: Mapping[UUID, Stored]
+) -> dict[UUID, tuple[str, ...]]:
+    """The keys of the restricted questions that each of these entries answered, for a reader whose
+    clearance was checked. `hidden` is what of them stands open and is restricted by now."""
+    if not hidden:
         return {}
     async with context.restricted.connect() as conn:
-        return await entries.sealed(conn, questionnaire_id, ids)
-
-
-def withheld_in(
-    context: Context, entry: Entry, sealed: Mapping[UUID, bytes], hidden: Stored
-) -> tuple[str, ...]:
-    """The keys of the restricted questions that were answered."""
-    found = restricted_of(context, entry.id, sealed)
-    return tuple(sorted({*found.answers, *hidden}))
+        sealed = await entries.sealed(conn, questionnaire_id, list(hidden))
+    keys = await restricted_keys(context, sealed)
+    return {id: tuple(sorted({*keys.get(id, ()), *more})) for id, more in hidden.items()}
 
 
 async def cleared_now(context: Context, account: Account, questionnaire_id: UUID) -> bool:
@@ -85,9 +82,9 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         came = await came_by(conn, account, entry)
         versions = tuple(await entry_versions.of_entry(conn, questionnaire_id, id))
         carers = await carers_of(conn, [entry])
-    sealed = await sealed_of(context, questionnaire_id, [id] if leave else [])
     shown, hidden = opened(entry, plan, newest)
-    withheld = withheld_in(context, entry, sealed, hidden) if leave else ()
+    found = await withheld_of(context, questionnaire_id, {id: hidden} if leave else {})
+    withheld = found.get(id, ())
     asks = leave is not None and leave.asks_reason
     return EntryRead(
         shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions, carers
@@ -140,7 +137,8 @@ async def file(
         if needs_clearance(plan, newest, key):
             await may_see(context, conn, account, questionnaire_id, reason)
             await mark(context, conn, account, entry, [key], reason)
-    facts = FileFacts(str(found.id), name_of_file(context, found), found.received, found.type)
+    name = await name_of_file(context, found)
+    facts = FileFacts(str(found.id), name, found.received, found.type)
     return await download(context, facts, small)
 
 
@@ -201,7 +199,7 @@ async def reveal(
         await may_see(context, conn, account, questionnaire_id, reason)
         entry, plan, newest = await there_with_plans(context, conn, questionnaire_id, id)
         sealed = await entries.sealed(conn, questionnaire_id, [id])
-        kept = restricted_of(context, id, sealed)
+        kept = await restricted_of(context, id, sealed)
         shown, hidden = opened(entry, plan, newest)
         finish = kept.finish or ("" if shown.finish else entry.finish)
         found = Restricted({**kept.answers, **hidden}, finish)

@@ -19,7 +19,7 @@ from jotgate.core.table_views import TableView
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import around
-from jotgate.services.staff.entries import carers_of, own_clearance, sealed_of, withheld_in
+from jotgate.services.staff.entries import carers_of, own_clearance, withheld_of
 from jotgate.services.staff.rights import needs
 from jotgate.store import care, entries, parts, questionnaires
 from jotgate.store.base import Connection
@@ -137,8 +137,8 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
         carers = await carers_of(conn, some)
     more = len(found.entries) > PER_PAGE
     shown = [opened(one, known.plans[one.edition], known.newest) for one in some]
-    sealed = await sealed_of(context, id, [one.id for one in some] if leave else [])
-    withheld = {one.id: withheld_in(context, one, sealed, hidden) for one, hidden in shown if leave}
+    hidden = {one.id: more for one, more in shown if leave}
+    withheld = await withheld_of(context, id, hidden)
     return EntryPage(
         entries=tuple(one for one, _ in shown),
         next=found.cursors[PER_PAGE - 1] if more else None,

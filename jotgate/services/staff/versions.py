@@ -51,4 +51,4 @@ async def _opened(
     if number not in versions or sealed is None:
         raise NotFound("There is no such version.")
     plan = await context.plan(conn, where[0], versions[number].edition)
-    return entry, plan, newest, unseal_version(context, entry.id, number, sealed)
+    return entry, plan, newest, await unseal_version(context, entry.id, number, sealed)

@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from uuid import UUID
 
-from sqlalchemy import BigInteger, Column, ForeignKey, Index, Integer, String, Table, select
+from sqlalchemy import BigInteger, Column, ForeignKey, Index, Integer, String, Table, select, text
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.common.values import FileFacts
@@ -24,16 +24,24 @@ row_files = Table(
     Column("name", String, nullable=False),
     Column("size", Integer, nullable=False),
     Column("type", String, nullable=False),
+    uuid_column("key_id", nullable=True),
     Index(None, "id"),
+    Index(None, "key_id", postgresql_where=text("key_id is not null")),
 )
 """Files of entries that stand in cells, by their ids. They stay when the entry is deleted."""
 
 
 async def add_files(conn: Connection, row_id: int, found: Collection[FileFacts]) -> None:
     """Note the files that stand in the cells of a row."""
-    if found:
-        given = [vars(one) | {"id": UUID(one.id), "row_id": row_id} for one in found]
-        await conn.execute(upsert(row_files).on_conflict_do_nothing(), given)
+    if not found:
+        return
+    keys = select(files.c.id, files.c.key_id).where(files.c.id.in_([UUID(one.id) for one in found]))
+    known = {row.id: row.key_id for row in await conn.execute(keys)}
+    given = [
+        vars(one) | {"id": UUID(one.id), "row_id": row_id, "key_id": known.get(UUID(one.id))}
+        for one in found
+    ]
+    await conn.execute(upsert(row_files).on_conflict_do_nothing(), given)
 
 
 async def files_of(conn: Connection, row_id: int) -> list[FileFacts]:

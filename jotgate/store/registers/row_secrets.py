@@ -5,10 +5,11 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
-from sqlalchemy import BigInteger, Column, ForeignKey, LargeBinary, String, Table, delete, select
+from sqlalchemy import BigInteger, Column, ForeignKey, String, Table, delete, select
 from sqlalchemy.dialects.postgresql import insert as upsert
 
-from jotgate.store.base import Connection, metadata, uuid_column
+from jotgate.core.records.ciphertext import Ciphertext
+from jotgate.store.base import Connection, metadata, sealed_columns, uuid_column
 from jotgate.store.registers.rows import rows
 
 row_secrets = Table(
@@ -28,7 +29,7 @@ row_secrets = Table(
     ),
     Column("key", String, primary_key=True),
     Column("label", String, nullable=False),
-    Column("sealed", LargeBinary, nullable=False),
+    *sealed_columns(),
 )
 
 
@@ -39,14 +40,15 @@ class Secret:
     questionnaire_id: UUID
     key: str
     label: str
-    sealed: bytes
+    sealed: Ciphertext
 
 
 async def put(conn: Connection, row_id: int, found: Sequence[Secret]) -> None:
     """Keep these beside a row, in place of those of the same questions."""
     for one in found:
-        query = upsert(row_secrets).values(row_id=row_id, **vars(one))
-        newer = {"label": one.label, "sealed": one.sealed}
+        newer = {"label": one.label, "sealed": one.sealed.content, "key_id": one.sealed.key_id}
+        whose = {"questionnaire_id": one.questionnaire_id, "key": one.key}
+        query = upsert(row_secrets).values(row_id=row_id, **whose, **newer)
         keys = ["row_id", "questionnaire_id", "key"]
         await conn.execute(query.on_conflict_do_update(index_elements=keys, set_=newer))
 
@@ -63,10 +65,11 @@ async def of_row(
 ) -> list[Secret]:
     """Those beside a row that come from these questionnaires."""
     s = row_secrets.c
-    query = select(s.questionnaire_id, s.key, s.label, s.sealed).where(
+    query = select(s.questionnaire_id, s.key, s.label, s.sealed, s.key_id).where(
         s.row_id == row_id, s.questionnaire_id.in_(questionnaire_ids)
     )
-    return [Secret(*row) for row in await conn.execute(query.order_by(s.questionnaire_id, s.key))]
+    found = await conn.execute(query.order_by(s.questionnaire_id, s.key))
+    return [Secret(*row[:3], Ciphertext(*row[3:])) for row in found]
 
 
 async def remove(conn: Connection, register_id: UUID) -> int:

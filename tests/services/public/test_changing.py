@@ -27,7 +27,7 @@ from jotgate.services.public.confirming import Asked
 from jotgate.services.public.entering import Visit, with_filled
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.sealing import unseal, unseal_version
+from jotgate.services.sealing import restricted_of, unseal_version
 from jotgate.services.staff import entries, handling, trail
 from jotgate.store import entries as entry_store
 from jotgate.store import entry_versions
@@ -80,7 +80,7 @@ async def test_by_the_link_of_a_letter_with_the_earlier_version_kept(wells: Kits
         (version,) = await entry_versions.of_entry(conn, wells.id, sent.id)
         sealed = await entry_versions.sealed(conn, wells.id, sent.id, 1)
     assert sealed is not None
-    before = unseal_version(wells.context, sent.id, 1, sealed)
+    before = await unseal_version(wells.context, sent.id, 1, sealed)
     assert (before.answers["bottles"], before.finish) == ("3", "done")
     assert version.replaced == wells.context.clock.now()
     marks, _ = await trail.page(
@@ -233,11 +233,11 @@ async def test_restricted_answers_and_values_that_a_link_brought(scene: Scene, c
     assert await answers_now(wells, sent) == {"name": "Ines", "from": "poster"}
     async with context.restricted.connect() as conn:
         sealed = await entry_store.sealed(conn, id, [sent.id])
-    assert unseal(context, sent.id, sealed[sent.id]).answers == {"ill": "since June"}
+    assert (await restricted_of(context, sent.id, sealed)).answers == {"ill": "since June"}
     with pytest.raises(ProgrammingError):
         async with context.engine.connect() as conn:
             await conn.execute(text("select * from restricted_versions"))
     await send_again(wells, visit, "c", ill=None)
     async with context.restricted.connect() as conn:
         sealed = await entry_store.sealed(conn, id, [sent.id])
-    assert unseal(context, sent.id, sealed[sent.id]).answers == {}
+    assert (await restricted_of(context, sent.id, sealed)).answers == {}
