@@ -15,7 +15,7 @@ const ROOMS = [
   ["entering"],
   ["shell"],
   ["condition"],
-  ["views"],
+  ["views", "statuses"],
   ["office", "people", "account", "trail", "tables"],
   ["contacts"],
   ["draft"],

@@ -196,4 +196,5 @@ async def set_rules(
     now: list[UUID] | None = None,
 ) -> None:
     saved = await dispatch_rules.find(context, coordinator, id)
-    await dispatch_rules.save(context, coordinator, id, _rules(made, now), saved.revision)
+    rules = _rules(made, now).model_copy(update={"on_status": saved.rules.on_status})
+    await dispatch_rules.save(context, coordinator, id, rules, saved.revision)

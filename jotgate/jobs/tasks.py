@@ -1,6 +1,7 @@
 """The tasks of the worker, and taking up again what a dead worker left."""
 
 from collections.abc import Awaitable, Callable
+from datetime import datetime
 from uuid import UUID
 
 from procrastinate import App, RetryStrategy
@@ -16,7 +17,7 @@ from jotgate.services import (
     waiting_list,
 )
 from jotgate.services.context import Context
-from jotgate.services.dispatch import arriving, replaying, sending
+from jotgate.services.dispatch import arriving, reaching, replaying, sending
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk, one_time_links, sessions
 
@@ -44,6 +45,11 @@ def register(app: App, context: Context) -> None:
     @app.task(name="dispatch_change", retry=retry)
     async def dispatch_change(questionnaire_id: str, entry_id: str) -> None:
         await replaying.dispatch_change(context, UUID(questionnaire_id), UUID(entry_id))
+
+    @app.task(name="dispatch_status", retry=retry)
+    async def dispatch_status(questionnaire_id: str, entry_id: str, since: str) -> None:
+        at = datetime.fromisoformat(since)
+        await reaching.dispatch_status(context, UUID(questionnaire_id), UUID(entry_id), at)
 
     @app.task(name="seal_anew", retry=retry)
     async def seal_anew(questionnaire_id: str) -> None:

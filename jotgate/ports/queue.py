@@ -6,6 +6,7 @@ from typing import Any, Literal, Protocol
 Task = Literal[
     "dispatch_entry",
     "dispatch_change",
+    "dispatch_status",
     "send_letter",
     "send_reset",
     "seal_anew",

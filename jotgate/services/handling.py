@@ -1,6 +1,6 @@
 """Changing where an entry stands, and what that frees at the gate or takes again."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -22,7 +22,7 @@ from jotgate.store.gate.admissions import Admission
 
 @dataclass(frozen=True)
 class Change:
-    """What is to be: a status, empty for none, whether it is archived, or who takes care of it;
+    """What is to be: a status as entries store it, whether it is archived, or who takes care of it;
     None leaves it."""
 
     status: str | None = None
@@ -37,27 +37,46 @@ async def change_entry(
     id: UUID,
     entry_id: UUID,
     change: Change,
+    undoing: bool = False,
 ) -> None:
     """Change one, for somebody or by a rule. The gate stays as it is meanwhile, and has to be kept
-    before an entry is locked; that is locked before its places. Raises Invalid, NoPlace, NotFound.
-    """
+    before an entry is locked; that is locked before its places. What is `undoing` may follow
+    anything, and no rule acts on it. Raises Invalid, NoPlace, NotFound."""
     gate = await questionnaires.gate(conn, id, keep=True)
     handling = await questionnaires.handling(conn, id)
     entry = await entries.entry(conn, id, entry_id, lock=True)
     if gate is None or handling is None or entry is None:
         raise NotFound("There is no such entry.")
-    if change.status and change.status not in handling.value.keys:
-        raise Invalid("There is no such status.")
-    taken = await admissions.of_entry(conn, id, entry_id)
     status, archived, care = _then(context, entry, change)
     if (status, archived, care) == stands(entry):
         return
+    why_not = "" if undoing else handling.value.why_not(entry.status, status)
+    if why_not:
+        raise Invalid(why_not)
+    taken = await admissions.of_entry(conn, id, entry_id)
     if taken is not None:
         await _places(conn, gate.value, entry, taken, status)
         await _person(conn, gate.value, entry, taken, archived)
-    await entries.handle(conn, id, entry_id, status, archived, care)
+    now = context.clock.now()
+    await entries.handle(conn, id, entry_id, status, archived, care, now)
+    if status != entry.status and not undoing:
+        await _reached(context, conn, id, {status: [entry_id]}, now)
     told = _told(entry, status, archived, care, await called(conn, care))
     await note(context, conn, account_id, "entry_handled", id, entry_id, **told)
+
+
+async def _reached(
+    context: Context,
+    conn: Connection,
+    id: UUID,
+    reached: Mapping[str, Sequence[UUID]],
+    now: datetime,
+) -> None:
+    """Have the rules act on entries by the status that they have from `now` on."""
+    saved = await questionnaires.dispatching(conn, id)
+    for status, ids in reached.items():
+        if saved and saved[0].reaching(status).rules:
+            await entries.ask_to_dispatch_status(conn, id, ids, now, context.queue)
 
 
 Standing = tuple[str, datetime | None, Care]
@@ -102,43 +121,75 @@ class Handled:
 
 
 async def change_entries(
-    context: Context, conn: Connection, account_id: UUID, id: UUID, wanted: Mapping[int, Change]
+    context: Context,
+    conn: Connection,
+    account_id: UUID,
+    id: UUID,
+    wanted: Mapping[int, Change],
+    undoing: bool = False,
 ) -> list[Handled]:
     """Change several, by number, those together that took nothing at the gate; what one cannot
-    change stays as it was. Those that are gone are left out. Raises NotFound, Invalid."""
+    change stays as it was. Those that are gone are left out. Raises NotFound."""
     gate = await questionnaires.gate(conn, id, keep=True)
     handling = await questionnaires.handling(conn, id)
     if gate is None or handling is None:
         raise NotFound("There is no such questionnaire.")
-    unknown = {one.status for one in wanted.values() if one.status} - handling.value.keys
-    if unknown:
-        raise Invalid("There is no such status.")
-    done, together = [], []
+    done: list[Handled] = []
+    together: list[tuple[Entry, Standing]] = []
     for entry, takes in await entries.by_numbers(conn, id, list(wanted)):
         before, after = stands(entry), _then(context, entry, wanted[entry.number])
-        if takes and before != after:
-            done.append(await _apart(context, conn, account_id, entry, wanted[entry.number]))
-        elif before != after:
+        if before == after:
+            continue
+        wrong = "" if undoing else handling.value.why_not(entry.status, after[0])
+        if wrong:
+            done.append(Handled(entry.number, before, before, wrong))
+        elif takes:
+            change = wanted[entry.number]
+            done.append(await _apart(context, conn, account_id, entry, change, undoing))
+        else:
             together.append((entry, after))
             done.append(Handled(entry.number, before, after))
     if together:
-        await entries.handle_each(conn, id, [(entry.id, *after) for entry, after in together])
-        carers = await names(conn, {care.id for _, (_, _, care) in together if care.id})
-        lines = [
-            (entry.id, _told(entry, *after, carers.get(after[2].id, "") if after[2].id else ""))
-            for entry, after in together
-        ]
-        await note_each(context, conn, account_id, "entry_handled", id, lines)
+        await _together(context, conn, account_id, id, together, undoing)
     return done
 
 
+async def _together(
+    context: Context,
+    conn: Connection,
+    account_id: UUID,
+    id: UUID,
+    together: Sequence[tuple[Entry, Standing]],
+    undoing: bool,
+) -> None:
+    now = context.clock.now()
+    await entries.handle_each(conn, id, [(entry.id, *after) for entry, after in together], now)
+    reached: dict[str, list[UUID]] = {}
+    for entry, (status, _, _) in together:
+        if status != entry.status and not undoing:
+            reached.setdefault(status, []).append(entry.id)
+    await _reached(context, conn, id, reached, now)
+    carers = await names(conn, {care.id for _, (_, _, care) in together if care.id})
+    lines = [
+        (entry.id, _told(entry, *after, carers.get(after[2].id, "") if after[2].id else ""))
+        for entry, after in together
+    ]
+    await note_each(context, conn, account_id, "entry_handled", id, lines)
+
+
 async def _apart(
-    context: Context, conn: Connection, account_id: UUID, entry: Entry, change: Change
+    context: Context,
+    conn: Connection,
+    account_id: UUID,
+    entry: Entry,
+    change: Change,
+    undoing: bool,
 ) -> Handled:
     before = stands(entry)
     try:
         async with conn.begin_nested():
-            await change_entry(context, conn, account_id, entry.questionnaire_id, entry.id, change)
+            id = entry.questionnaire_id
+            await change_entry(context, conn, account_id, id, entry.id, change, undoing)
     except JotGateError as error:
         return Handled(entry.number, before, before, error.message)
     return Handled(entry.number, before, _then(context, entry, change))

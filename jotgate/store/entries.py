@@ -21,6 +21,7 @@ from sqlalchemy import (
     UniqueConstraint,
     Uuid,
     bindparam,
+    case,
     delete,
     false,
     func,
@@ -72,6 +73,7 @@ entries = Table(
     uuid_column("care_team_id", ForeignKey("teams.id", ondelete="SET NULL"), nullable=True),
     Column("person", LargeBinary),
     Column("takes", JSONB(none_as_null=True)),
+    maybe_time_column("status_since"),
     Index("ix_entries_carer_id", "carer_id", postgresql_where=text("carer_id is not null")),
     Index(
         "ix_entries_care_team_id",
@@ -145,6 +147,7 @@ ENTRY = (
     entries.c.corrected,
     entries.c.carer_id,
     entries.c.care_team_id,
+    entries.c.status_since,
     entry_ways.c.about,
     entry_ways.c.link_id,
     entry_ways.c.pass_id,
@@ -362,6 +365,22 @@ async def ask_to_dispatch_change(
     await conn.execute(select(queue.asking("dispatch_change", named)))
 
 
+async def ask_to_dispatch_status(
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID], since: datetime, queue: Queue
+) -> None:
+    """Ask for the rules on the status that entries have `since` then, once this is committed."""
+    each = func.unnest(literal(list(ids), ARRAY(Uuid))).table_valued("id").render_derived("each")
+    named = func.jsonb_build_object(
+        literal("questionnaire_id"),
+        literal(str(questionnaire_id)),
+        literal("entry_id"),
+        each.c.id,
+        literal("since"),
+        literal(since.isoformat()),
+    )
+    await conn.execute(select(queue.asking("dispatch_status", named)).select_from(each))
+
+
 async def sealed(
     conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
 ) -> dict[UUID, Ciphertext]:
@@ -402,12 +421,20 @@ async def handle(
     status: str,
     archived: datetime | None,
     care: Care,
+    now: datetime,
 ) -> None:
-    """Note where an entry stands, and who takes care of it."""
+    """Note where an entry stands, and who takes care of it; since `now` where its status is
+    another one."""
     e = entries.c
     query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
-    values = {"carer_id": care.person, "care_team_id": care.team}
-    await conn.execute(query.values(status=status, archived=archived, **values))
+    since = _since(literal(status), now)
+    cared = {"carer_id": care.person, "care_team_id": care.team}
+    await conn.execute(query.values(status=status, archived=archived, status_since=since, **cared))
+
+
+def _since(status: ColumnElement[Any], now: datetime) -> ColumnElement[Any]:
+    at = literal(now, DateTime(timezone=True))
+    return case((entries.c.status == status, entries.c.status_since), else_=at)
 
 
 async def by_numbers(
@@ -443,8 +470,9 @@ async def handle_each(
     conn: Connection,
     questionnaire_id: UUID,
     changed: Sequence[tuple[UUID, str, datetime | None, Care]],
+    now: datetime,
 ) -> None:
-    """Note where several entries stand, and who takes care of them."""
+    """As `handle`, several at once."""
     ids, statuses, archived, cares = (list(each) for each in zip(*changed, strict=True))
     some = func.unnest(
         literal(ids, ARRAY(Uuid)),
@@ -457,7 +485,8 @@ async def handle_each(
     e = entries.c
     query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == some.c.id)
     names = ("status", "archived", "carer_id", "care_team_id")
-    await conn.execute(query.values({name: some.c[name] for name in names}))
+    since = {"status_since": _since(some.c.status, now)}
+    await conn.execute(query.values({name: some.c[name] for name in names} | since))
 
 
 async def set_value(

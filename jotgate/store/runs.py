@@ -47,6 +47,7 @@ runs = Table(
     uuid_column("batch", nullable=True),
     time_column("changed"),
     Column("round", Integer, nullable=False, server_default="0"),
+    Column("status", String, nullable=False, server_default=""),
     UniqueConstraint("questionnaire_id", "entry_id", "rule", "position", "part", "round"),
     ForeignKeyConstraint(
         ["questionnaire_id", "entry_id"],

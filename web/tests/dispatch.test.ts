@@ -4,9 +4,12 @@ import { describe, expect, test } from "vitest";
 import { columnFor, cellWords, fits, TYPES, type ColumnType } from "../src/desk/registers/columns";
 import {
   addRule,
+  addStatusRule,
+  emptyNotice,
   duplicateRule,
   likeNamed,
   moveRule,
+  withActs,
   withCopies,
   type Dispatch,
   type Register,
@@ -42,13 +45,17 @@ describe("a slot is put in apart from the words beside it", () => {
 test("rules keep keys of their own when they are added, doubled, copied and moved", () => {
   let rules: Dispatch = {};
   for (let n = 0; n < 3; n += 1) rules = addRule(rules);
-  rules = duplicateRule(rules, 1);
+  rules = duplicateRule(rules, "rules/1");
   rules = withCopies(rules, rules.rules ?? []);
   const keys = (rules.rules ?? []).map(({ key }) => key);
   expect(new Set(keys).size).toBe(8);
-  const moved = (moveRule(rules, 0, 1).rules ?? []).map(({ key }) => key);
+  const moved = (moveRule(rules, "rules/0", 1).rules ?? []).map(({ key }) => key);
   expect(moved.slice(0, 2)).toEqual([keys[1], keys[0]]);
-  expect(moveRule(rules, 0, -1)).toBe(rules);
+  expect(moveRule(rules, "rules/0", -1)).toBe(rules);
+  const both = addStatusRule(addStatusRule(rules));
+  expect(new Set([...keys, ...(both.on_status ?? []).map(({ key }) => key)]).size).toBe(10);
+  expect(moveRule(both, "on_status/0", 1).on_status?.[1]?.key).toBe(both.on_status?.[0]?.key);
+  expect(withActs(both, "on_status/1", [emptyNotice]).rules).toBe(both.rules);
 });
 
 test("every type of column has words, and takes what the server lets it take", () => {

@@ -10,7 +10,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.questionnaires import SummaryOut, summary_out
 from jotgate.core.starts import starts
-from jotgate.services.staff import desk, questionnaires
+from jotgate.services.staff import desk, questionnaires, statuses
 
 router = routes("/api/questionnaires", "desk")
 
@@ -74,6 +74,20 @@ class WaitingOut(BaseModel):
 async def waiting(context: CurrentContext, account: CurrentAccount) -> WaitingOut:
     found = await desk.waiting(context)
     return WaitingOut(count=found.count, since=found.since)
+
+
+class LateOut(BaseModel):
+    """So many entries have had a status for too long."""
+
+    questionnaire_id: UUID
+    entries: int
+
+
+@router.get("/late")
+async def late_entries(context: CurrentContext, account: CurrentAccount) -> list[LateOut]:
+    """Of the questionnaires that one may read, where there are some."""
+    found = await statuses.late(context, account)
+    return [LateOut(questionnaire_id=id, entries=many) for id, many in found.items()]
 
 
 @router.post("", status_code=201)

@@ -87,8 +87,8 @@ class EntryOut(BaseModel):
     """An entry. `answers` read as a person reads them, by key.
 
     `withheld` are the restricted questions that were answered, None without clearance; `finish`
-    is empty where it is restricted, `status` the key of where it stands, empty where it has none
-    yet. `language` is the one it was answered in, `link_id` the link it came by.
+    is empty where it is restricted, `status` the key of where it stands, empty for the first one,
+    `since` when it does. `language` is the one it was answered in, `link_id` the link it came by.
     """
 
     id: UUID
@@ -99,6 +99,7 @@ class EntryOut(BaseModel):
     answers: dict[str, str]
     withheld: list[str] | None
     flags: list[str]
+    since: datetime
     status: str = ""
     archived: datetime | None = None
     care: CareOut | None = None
@@ -229,6 +230,7 @@ def _entry(
         withheld=None if withheld is None else list(withheld),
         flags=list(entry.flags),
         status=entry.status,
+        since=entry.since,
         archived=entry.archived,
         care=_care(entry, carers),
         language=entry.language,

@@ -11,7 +11,7 @@ from jotgate.api.staff.changed import ChangedOut, changed_out
 from jotgate.api.staff.entries import CalledOut
 from jotgate.core.handling import Care, Handling
 from jotgate.services.handling import Change
-from jotgate.services.staff import handling, removing
+from jotgate.services.staff import handling, removing, statuses
 
 router = routes("/api/questionnaires/{id}", "handling")
 
@@ -21,19 +21,49 @@ class HandlingBody(BaseModel):
     handling: Handling
 
 
+class HandlingOut(HandlingBody):
+    """`may_set` are the keys of the statuses that the reader may set; `teams` are all there are."""
+
+    may_set: list[str]
+    teams: list[CalledOut]
+
+
+def _out(found: handling.Statuses) -> HandlingOut:
+    return HandlingOut(
+        revision=found.saved.revision,
+        handling=found.saved.value,
+        may_set=sorted(found.may_set),
+        teams=[CalledOut(id=one, name=name) for one, name in found.teams.items()],
+    )
+
+
 @router.get("/statuses")
-async def find_statuses(id: UUID, context: CurrentContext, account: CurrentAccount) -> HandlingBody:
-    saved = await handling.find(context, account, id)
-    return HandlingBody(revision=saved.revision, handling=saved.value)
+async def find_statuses(id: UUID, context: CurrentContext, account: CurrentAccount) -> HandlingOut:
+    return _out(await handling.find(context, account, id))
 
 
 @router.put("/statuses")
 async def save_statuses(
     id: UUID, body: HandlingBody, context: CurrentContext, account: CurrentAccount
-) -> HandlingBody:
-    """One that entries have, or that the gate names, stays."""
-    saved = await handling.save(context, account, id, body.handling, body.revision)
-    return HandlingBody(revision=saved.revision, handling=saved.value)
+) -> HandlingOut:
+    """One that entries have, or that the gate or a rule names, stays."""
+    return _out(await handling.save(context, account, id, body.handling, body.revision))
+
+
+class StandOut(BaseModel):
+    """So many entries have the status under `key`, `late` of them for too long."""
+
+    key: str
+    entries: int
+    late: int
+
+
+@router.get("/standing")
+async def entries_standing(
+    id: UUID, context: CurrentContext, account: CurrentAccount
+) -> list[StandOut]:
+    """Each status in its order, without the archive; late ones are counted up to a thousand."""
+    return [StandOut(**vars(one)) for one in await statuses.standing(context, account, id)]
 
 
 class CarersOut(BaseModel):

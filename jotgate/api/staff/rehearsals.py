@@ -27,9 +27,11 @@ class TypedIn(BaseModel):
 
 class Rehearse(BaseModel):
     """`number` picks a past entry, the newest up to it; without it the newest of all. With `typed`
-    it is answers that nobody sent."""
+    it is answers that nobody sent. With a `status` it is the reaching of that one, else it is the
+    arrival."""
 
     dispatch: Dispatch
+    status: str = Field("", max_length=40)
     number: int | None = None
     typed: TypedIn | None = None
 
@@ -50,11 +52,12 @@ class Rehearsal(BaseModel):
 async def rehearse(
     id: UUID, body: Rehearse, context: CurrentContext, account: CurrentAccount
 ) -> Rehearsal:
+    rules = body.dispatch.reaching(body.status) if body.status else body.dispatch
     if body.typed is None:
-        found = await rehearsing.rehearse(context, account, id, body.dispatch, body.number)
+        found = await rehearsing.rehearse(context, account, id, rules, body.number)
     else:
         typed = Typed(**vars(body.typed))
-        found = await rehearsing.rehearse_typed(context, account, id, body.dispatch, typed)
+        found = await rehearsing.rehearse_typed(context, account, id, rules, typed)
     return Rehearsal(
         number=found.number,
         earlier=found.beside[0],

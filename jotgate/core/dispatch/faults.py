@@ -25,9 +25,10 @@ from jotgate.core.dispatch.acts import (
     ToTeam,
 )
 from jotgate.core.dispatch.rows import fitting
-from jotgate.core.dispatch.rules import OTHERWISE, Dispatch, Rule
+from jotgate.core.dispatch.rules import OTHERWISE, Dispatch, Rule, StatusRule
 from jotgate.core.dispatch.scope import Scope
 from jotgate.core.dispatch.set_faults import set_faults
+from jotgate.core.handling import FIRST
 from jotgate.core.items import File, Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
@@ -42,19 +43,36 @@ def problems(dispatch: Dispatch, scope: Scope) -> tuple[Fault, ...]:
     off may be unfinished."""
     found: list[Fault] = []
     for rule in dispatch.rules:
-        if rule.off:
-            continue
-        at = f"rules/{rule.key}"
-        found += _condition(rule, scope, at)
-        if not rule.acts:
-            found.append(Fault(code="no_act", at=at, message="This rule does nothing yet."))
-        found += _acts(rule.acts, at, scope)
+        found += _rule(rule, f"rules/{rule.key}", scope)
     found += _acts(dispatch.otherwise, OTHERWISE, scope)
-    keys = [rule.key for rule in dispatch.rules]
+    for one in dispatch.on_status:
+        found += _on_status(one, f"on_status/{one.key}", scope)
+    keys = [rule.key for rule in (*dispatch.rules, *dispatch.on_status)]
     for key in sorted({key for key in keys if keys.count(key) > 1 or key == OTHERWISE}):
         message = f"The key {key} is taken. Give the rule another."
         found.append(Fault(code="double_key", at=f"rules/{key}", message=message))
     return tuple(found)
+
+
+def _rule(rule: Rule, at: str, scope: Scope) -> Iterator[Fault]:
+    if rule.off:
+        return
+    yield from _condition(rule, scope, at)
+    if not rule.acts:
+        yield Fault(code="no_act", at=at, message="This rule does nothing yet.")
+    yield from _acts(rule.acts, at, scope)
+
+
+def _on_status(rule: StatusRule, at: str, scope: Scope) -> Iterator[Fault]:
+    yield from _rule(rule, at, scope)
+    if rule.off:
+        return
+    if rule.status not in scope.known.around.statuses or rule.status == FIRST:
+        yield Fault(code="no_status", at=f"{at}/status", message="Choose a status.")
+    for position, act in enumerate(rule.acts):
+        if isinstance(act, SetStatus):
+            message = "A status that is reached cannot lead on to another one."
+            yield Fault(code="leads_on", at=f"{at}/acts/{position}", message=message)
 
 
 def _condition(rule: Rule, scope: Scope, at: str) -> Iterator[Fault]:
@@ -83,7 +101,7 @@ def _acts(acts: tuple[Act, ...], at: str, scope: Scope) -> Iterator[Fault]:
                 yield from _words(act, here, scope)
             case Call() if act.hook_id not in scope.known.hooks:
                 yield Fault(code="no_hook", at=here, message="Choose what is called.")
-            case SetStatus() if act.status not in scope.known.around.statuses:
+            case SetStatus() if act.status not in {*scope.known.around.statuses} - {FIRST}:
                 yield Fault(code="no_status", at=here, message="Choose a status.")
             case SetCare() | SetContact() | SetValue() | AddToList():
                 yield from set_faults(act, here, scope)

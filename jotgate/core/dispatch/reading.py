@@ -45,10 +45,10 @@ def _faults(why: ValidationError, written: Any) -> Iterator[Fault]:
 
 def _place(place: tuple[int | str, ...], written: Any) -> str:
     """Where it is: by the key of a rule, in place of its position."""
-    if len(place) > 1 and place[0] == "rules":
+    if len(place) > 1 and place[0] in ("rules", "on_status"):
         try:
-            key = written["rules"][place[1]]["key"]
+            key = written[place[0]][place[1]]["key"]
         except (KeyError, IndexError, TypeError):
             key = place[1]
-        return "/".join(map(str, ("rules", key, *place[2:])))
+        return "/".join(map(str, (place[0], key, *place[2:])))
     return "/".join(map(str, place)) or OTHERWISE

@@ -1,8 +1,9 @@
 """Dispatch rules as they are written: conditions, and what is done where they hold.
 
-Rules are tried in order. A rule that catches is the only one of those that does: later ones that
-catch are passed over. A rule that does not catch acts whenever it holds. What `otherwise` says is
-done where no rule caught the entry.
+Rules are tried in order when an entry arrives. A rule that catches is the only one of those that
+does: later ones that catch are passed over. A rule that does not catch acts whenever it holds. What
+`otherwise` says is done where no rule caught the entry. Beside them there are rules that are tried
+in the same way when an entry reaches a status.
 """
 
 from dataclasses import dataclass
@@ -42,6 +43,12 @@ class Rule(Part):
     note: Annotated[str, StringConstraints(max_length=500)] = ""
 
 
+class StatusRule(Rule):
+    """A rule that acts each time an entry reaches a status."""
+
+    status: Key
+
+
 @dataclass(frozen=True)
 class Needs:
     """What rules speak of beside their questionnaire: registers by id; whether systems are called,
@@ -63,10 +70,22 @@ class Needs:
 class Dispatch(Part):
     rules: tuple[Rule, ...] = Field((), max_length=200)
     otherwise: tuple[Act, ...] = Field((), max_length=20)
+    on_status: tuple[StatusRule, ...] = Field((), max_length=100)
+
+    def reaching(self, status: str) -> "Dispatch":
+        """The rules that act when an entry reaches a status."""
+        return Dispatch(rules=tuple(one for one in self.on_status if one.status == status))
+
+    @property
+    def statuses(self) -> frozenset[str]:
+        """The statuses that rules set, or act on."""
+        own = {act.status for act in self.acts() if isinstance(act, SetStatus)}
+        return frozenset(own | {one.status for one in self.on_status})
 
     def acts(self) -> tuple[Act, ...]:
         """What any rule does."""
-        return (*(act for rule in self.rules for act in rule.acts), *self.otherwise)
+        each = (*self.rules, *self.on_status)
+        return (*(act for rule in each for act in rule.acts), *self.otherwise)
 
     def filed_to(self) -> frozenset[UUID]:
         """The registers that rules file to."""

@@ -15,7 +15,8 @@ class Entry(BaseModel):
     """One entry as it is stored, without its restricted answers.
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
-    empty where it is restricted too, `status` where it has none yet. `flags` are carried values
+    empty where it is restricted too, `status` where it is the first one, `status_since` is None as
+    long as that is since it arrived. `flags` are carried values
     that failed their checks. `language` is the one it was answered in, empty where that was not
     noted. It is `corrected` once its answers were changed. `carer_id` is who takes care of it, or
     `care_team_id` the team that does. `claims` are those of the visitor's
@@ -40,6 +41,7 @@ class Entry(BaseModel):
     corrected: bool = False
     carer_id: UUID | None = None
     care_team_id: UUID | None = None
+    status_since: datetime | None = None
     about: str | None = None
     link_id: UUID | None = None
     pass_id: UUID | None = None
@@ -49,3 +51,8 @@ class Entry(BaseModel):
     from_questionnaire: UUID | None = None
     from_entry: UUID | None = None
     claims: dict[str, str] = {}
+
+    @property
+    def since(self) -> datetime:
+        """Since when it has its status."""
+        return self.status_since or self.arrived

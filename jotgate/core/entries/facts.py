@@ -10,6 +10,7 @@ from jotgate.core.common.values import Value
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
+from jotgate.core.handling import named
 from jotgate.core.items import DateTime, Item, Number, Option, PickOne, Time, YesNo
 
 WEEKDAYS: Mapping[str, str] = {
@@ -92,7 +93,7 @@ def fact_values(entry: Entry, now: datetime, contact: Contact | None) -> dict[st
         "entry.finish": entry.finish,
         "entry.language": entry.language,
         "entry.link": str(entry.link_id or ""),
-        "entry.status": entry.status,
+        "entry.status": named(entry.status),
     }
     found |= {name: one for name, one in said.items() if one}
     known = facts_of(contact) if contact else {}

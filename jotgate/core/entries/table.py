@@ -18,8 +18,10 @@ from jotgate.core.entries.clearance import needs_clearance
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import Around, fact_items, fact_values
 from jotgate.core.entries.stored import values_of
+from jotgate.core.handling import is_late
 from jotgate.core.items import (
     Computed,
+    DateTime,
     Item,
     Number,
     Option,
@@ -37,17 +39,21 @@ from jotgate.core.publishing.condition_faults import VISITOR, condition_faults
 from jotgate.core.table_views import TableView, order_faults
 from jotgate.core.walking.plan import Plan
 
-NUMBER, CARE, ARCHIVED, ABOUT, FINISH = (
+NUMBER, CARE, ARCHIVED, ABOUT, FINISH, SINCE, LATE = (
     "entry.number",
     "entry.care",
     "entry.archived",
     "entry.about",
     "entry.finish",
+    "entry.since",
+    "entry.late",
 )
 
 FACTS: Mapping[str, str] = {
     NUMBER: "Number",
     CARE: "Taken care of by",
+    SINCE: "Since when it has its status",
+    LATE: "Late",
     ARCHIVED: "In the archive",
     ABOUT: "About",
 }
@@ -98,18 +104,25 @@ def held_by(item: Item) -> Held:
 @dataclass(frozen=True)
 class EntryTable:
     """`columns` by key, in their order; `language` is the newest edition's first, in which they are
-    named; `languages` are all that they can be answered in."""
+    named; `languages` are all that they can be answered in; `limits` are the days that entries may
+    have a status, by that as they store it."""
 
     columns: Mapping[str, TableColumn]
     language: str
     languages: tuple[str, ...]
+    limits: Mapping[str, int]
 
     @property
     def open(self) -> Mapping[str, TableColumn]:
         return {key: one for key, one in self.columns.items() if not one.restricted}
 
 
-def table_of(plans: Mapping[int, Plan], around: Around, carers: Mapping[str, str]) -> EntryTable:
+def table_of(
+    plans: Mapping[int, Plan],
+    around: Around,
+    carers: Mapping[str, str],
+    limits: Mapping[str, int],
+) -> EntryTable:
     """The table of entries of these editions, by number, of which there is one at least; `carers`
     are names by what `care_of` gives."""
     newest = plans[max(plans)]
@@ -118,7 +131,7 @@ def table_of(plans: Mapping[int, Plan], around: Around, carers: Mapping[str, str
     answers = {one.key: one for one in _answers(plans, newest)}
     before = {key: facts[key] for key in FIRST_FACTS if key in facts}
     languages = sorted({one for plan in plans.values() for one in plan.questionnaire.languages})
-    return EntryTable({**before, **answers, **facts}, first, tuple(languages))
+    return EntryTable({**before, **answers, **facts}, first, tuple(languages), limits)
 
 
 def _facts(newest: Plan, around: Around, carers: Mapping[str, str]) -> Iterator[TableColumn]:
@@ -133,6 +146,8 @@ def _facts(newest: Plan, around: Around, carers: Mapping[str, str]) -> Iterator[
 
     found[NUMBER] = Number.model_validate({"kind": "number", **called(NUMBER)})
     found[ARCHIVED] = YesNo.model_validate({"kind": "yes_no", **called(ARCHIVED)})
+    found[SINCE] = DateTime.model_validate({"kind": "date_time", **called(SINCE)})
+    found[LATE] = YesNo.model_validate({"kind": "yes_no", **called(LATE)})
     about = about_item(newest)
     if about is not None and not newest.is_restricted(about.key):
         found[ABOUT] = ShortText.model_validate({"kind": "short_text", **called(ABOUT)})
@@ -217,13 +232,15 @@ def table_values(entry: Entry, plan: Plan, table: EntryTable, today: Today) -> d
         for key, one in values_of(plan.items, entry.answers).items()
         if key in table.open and entry.edition not in table.open[key].other
     }
-    found = _facts_of(entry, today)
+    found = _facts_of(entry, table, today)
     return kept | {name: one for name, one in found.items() if name in table.open}
 
 
-def _facts_of(entry: Entry, today: Today) -> dict[str, Value]:
+def _facts_of(entry: Entry, table: EntryTable, today: Today) -> dict[str, Value]:
     found = fact_values(entry, entry.arrived.astimezone(today.zone), None)
-    found |= {NUMBER: Decimal(entry.number), ARCHIVED: entry.archived is not None}
+    archived = entry.archived is not None
+    late = is_late(entry.status, entry.since, archived, table.limits, today.now)
+    found |= {NUMBER: Decimal(entry.number), ARCHIVED: archived, SINCE: entry.since, LATE: late}
     said = {CARE: care_of(entry), ABOUT: entry.about or ""}
     return found | {name: one for name, one in said.items() if one}
 

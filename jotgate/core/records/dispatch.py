@@ -16,10 +16,11 @@ RunState = Literal["waiting", "done", "failing", "failed", "left_out", "skipped"
 
 @dataclass(frozen=True)
 class Run:
-    """One effect on one entry. `part` counts what one act does several times, `round` how often the
-    entry was replayed before. `detail` of a row has
-    its register and row; of a notice the address and the letter; of a call what is called, the body
-    and what was answered; of what is set, or who is put on a list, what that is.
+    """One effect on one entry. `part` counts what one act does several times, `round` how often it
+    was done before. What came of reaching a `status` says which; that is empty where the entry
+    arrived. `detail` of a row has its register and row; of a notice the address and the letter; of
+    a call what is called, the body and what was answered; of what is set, or who is put on a list,
+    what that is.
     `last_error` says why it was not done, `next_try` when it will be."""
 
     id: UUID
@@ -37,6 +38,7 @@ class Run:
     batch: UUID | None
     changed: datetime
     round: int = 0
+    status: str = ""
 
 
 @dataclass(frozen=True)

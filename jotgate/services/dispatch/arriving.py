@@ -42,7 +42,9 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
         if rules.needs.gate:
             await questionnaires.gate(conn, questionnaire_id, keep=True)
         entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
-        if entry is None or await runs.any_of(conn, questionnaire_id, entry_id):
+        if entry is None:
+            return
+        if any(not run.status for run in await runs.any_of(conn, questionnaire_id, entry_id)):
             return
         about = await subject_by_now(context, conn, entry, rules, edition)
         effects = planned(rules, about).effects

@@ -67,7 +67,7 @@ async def _turns(
 async def around(conn: Connection, questionnaire_id: UUID) -> Around:
     handling = await questionnaires.handling(conn, questionnaire_id)
     links = await named_links.every(conn, questionnaire_id)
-    statuses = {one.key: one.name for one in handling.value.statuses} if handling else {}
+    statuses = handling.value.names if handling else {}
     return Around({str(one.id): one.name for one in links}, statuses)
 
 

@@ -47,8 +47,9 @@ async def what_is_left(
 ) -> Left:
     """What `rules` would still do for an entry after its runs `before`, and nothing done. Rows that
     would stay as they are, or were taken out by somebody, are not there."""
-    whole = left(planned(rules, subject).effects, before)
-    todo = [one for one in whole.todo if await _changes(conn, subject, one, before)]
+    arrived = [run for run in before if not run.status]
+    whole = left(planned(rules, subject).effects, arrived)
+    todo = [one for one in whole.todo if await _changes(conn, subject, one, arrived)]
     there = [at for at in whole.rows if (row := await standing(conn, *at)) and not row.removed]
     return Left(tuple(todo), tuple(there))
 
@@ -164,7 +165,7 @@ async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UU
     ask whether it was corrected. One that led to nothing yet is dispatched as a new one."""
     async with context.engine.connect() as conn:
         before = await runs.any_of(conn, questionnaire_id, entry_id)
-    if not before:
+    if all(run.status for run in before):
         await dispatch_entry(context, questionnaire_id, entry_id)
         return
     wanted = Wanted(frozenset({"row", "contact", "value", "list"}), corrected=True)

@@ -14,7 +14,7 @@ from jotgate.services.context import Context
 from jotgate.services.handling import Change, Handled, Standing, change_entries, stands
 from jotgate.services.staff import removing
 from jotgate.services.staff.entry_table import Asked, look_at
-from jotgate.services.staff.handling import may_take_care
+from jotgate.services.staff.handling import may_change
 from jotgate.services.staff.rights import needs
 from jotgate.services.stopping import is_stopped
 from jotgate.store import accounts, entries, work
@@ -86,9 +86,10 @@ async def ask(
     """Have entries changed by the worker, or deleted where `change` is None. Raises NotAllowed,
     Invalid."""
     async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        if change is not None and change.care is not None:
-            await may_take_care(context, conn, id, change.care)
+        if change is None:
+            await needs(conn, account, "write", id)
+        else:
+            await may_change(context, conn, account, id, change)
         whole = replace(choice, upto=await entries.highest(conn, id))
         total = await _count(context, conn, account, id, whole)
         if not total:
@@ -103,8 +104,7 @@ async def undo(context: Context, account: Account, id: UUID, work_id: UUID) -> W
     """Have entries stand again as before, which nobody has changed since. Raises NotFound,
     Invalid."""
     async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        one = await _own(conn, id, work_id)
+        one = await _acting_on(conn, account, id, work_id)
         if one.arguments["do"] != "change" or one.state not in ("done", "failed"):
             raise Invalid("That cannot be undone.")
         said = {"do": "undo", "of": str(work_id)}
@@ -150,9 +150,17 @@ async def progress(context: Context, account: Account, id: UUID, work_id: UUID) 
 
 async def stop(context: Context, account: Account, id: UUID, work_id: UUID) -> None:
     async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
-        await _own(conn, id, work_id)
+        await _acting_on(conn, account, id, work_id)
         await work.ask_to_stop(conn, work_id)
+
+
+async def _acting_on(conn: Connection, account: Account, id: UUID, work_id: UUID) -> Work:
+    """Work that `account` asked for, or any for those who write. Raises NotFound, NotAllowed."""
+    await needs(conn, account, "read", id)
+    one = await _own(conn, id, work_id)
+    if one.account_id != account.id:
+        await needs(conn, account, "write", id)
+    return one
 
 
 async def _own(conn: Connection, id: UUID, work_id: UUID) -> Work:
@@ -220,9 +228,14 @@ async def _step(
     if one.arguments["do"] == "delete":
         return await _deleted(context, account, id, one, came, after)
     async with context.engine.begin() as conn:
-        await needs(conn, account, "write", id)
+        undoing = one.arguments["do"] == "undo"
+        if undoing:
+            await needs(conn, account, "read", id)
+        else:
+            change = _change(one.arguments["change"])
+            await may_change(context, conn, account, id, change)
         wanted, last = await _wanted(context, conn, account, one, after)
-        handled = await change_entries(context, conn, account.id, id, wanted)
+        handled = await change_entries(context, conn, account.id, id, wanted, undoing)
         done = [each for each in handled if not each.wrong]
         if done and one.arguments["do"] == "change":
             told = [

@@ -20,6 +20,7 @@ from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import around
 from jotgate.services.staff.entries import carers_of, own_clearance, withheld_of
+from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.store import care, entries, parts, questionnaires
 from jotgate.store.base import Connection
@@ -106,7 +107,8 @@ async def opened_table(context: Context, conn: Connection, account: Account, id:
     teams = await parts.every_team(conn)
     carers = {str(one): name for one, name in people.items()}
     carers |= {team_code(team.id): team.name for team in teams}
-    table = table_of(plans, await around(conn, id), carers)
+    limits = there(await questionnaires.handling(conn, id)).value.limits
+    table = table_of(plans, await around(conn, id), carers, limits)
     return Opened(table, plans, summary.entries, summary.zone)
 
 

@@ -97,10 +97,12 @@ async def _again(context: Context, conn: Connection, run: Run, entry: Entry) -> 
     rules, edition = there(await questionnaires.dispatching(conn, run.questionnaire_id))
     about = await subject_by_now(context, conn, entry, rules, edition)
     place = Place(run.rule, run.position, run.part)
-    for effect in planned(rules, about).effects:
+    wanted = rules.reaching(run.status) if run.status else rules
+    for effect in planned(wanted, about).effects:
         if effect.at == place:
             made = await start(context, conn, about, effect)
-            return replace(made, id=run.id, tries=run.tries + made.tries)
+            tries = run.tries + made.tries
+            return replace(made, id=run.id, tries=tries, round=run.round, status=run.status)
     raise Invalid("By the rules as they are now there is nothing to do here. Skip it.")
 
 

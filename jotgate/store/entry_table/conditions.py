@@ -170,9 +170,9 @@ def _fact(leaf: Any, fact: Fact, scope: Scope) -> Test:
             return there
         case Between():
             both = (("at_least", leaf.low), ("at_most", leaf.high))
-            return and_(*(_fact_compares(op, one, fact, scope.today) for op, one in both))
+            return and_(*(_fact_compares(op, one, fact, scope) for op, one in both))
         case OneOf(op="one_of"):
-            each = (_fact_compares("is", one, fact, scope.today) for one in leaf.values)
+            each = (_fact_compares("is", one, fact, scope) for one in leaf.values)
             return or_(*each)
         case Compare(op="contains"):
             is_text = fact.held == "text" and isinstance(leaf.value, str)
@@ -181,13 +181,14 @@ def _fact(leaf: Any, fact: Fact, scope: Scope) -> Test:
         case Compare(op="like"):
             return fact.column.in_(list(scope.likes.get((leaf.item, str(leaf.value)), ())))
         case Compare():
-            return _fact_compares(leaf.op, leaf.value, fact, scope.today)
+            return _fact_compares(leaf.op, leaf.value, fact, scope)
         case _:
             return false()
 
 
-def _fact_compares(op: str, value: str | bool, fact: Fact, today: Today) -> Test:
-    column, there, relation = fact.at(today), fact.there, RELATIONS.get(op)
+def _fact_compares(op: str, value: str | bool, fact: Fact, scope: Scope) -> Test:
+    today, there, relation = scope.today, fact.there, RELATIONS.get(op)
+    column = fact.at(today, scope.table.limits)
     if relation is None:
         return false()
     operand: Any = value

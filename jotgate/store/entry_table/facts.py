@@ -2,13 +2,37 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
-from sqlalchemy import ColumnElement, Text, Time, and_, case, cast, func, literal, true
+from sqlalchemy import (
+    ColumnElement,
+    Text,
+    Time,
+    and_,
+    case,
+    cast,
+    false,
+    func,
+    literal,
+    or_,
+    true,
+)
 
 from jotgate.core.common.today import Today
 from jotgate.core.entries.facts import CORRECTED
-from jotgate.core.entries.table import ABOUT, ARCHIVED, CARE, FINISH, NUMBER, TEAM, Held
+from jotgate.core.entries.table import (
+    ABOUT,
+    ARCHIVED,
+    CARE,
+    FINISH,
+    LATE,
+    NUMBER,
+    SINCE,
+    TEAM,
+    Held,
+)
+from jotgate.core.handling import FIRST
 from jotgate.store.entries import entries, entry_ways
 from jotgate.store.entry_table.rows import entry_rows
 
@@ -24,7 +48,9 @@ class Fact:
     there: ColumnElement[bool]
     zoned: bool = False
 
-    def at(self, today: Today) -> ColumnElement[Any]:
+    def at(self, today: Today, limits: Mapping[str, int]) -> ColumnElement[Any]:
+        if self is _LATE:
+            return _late(today, limits)
         if not self.zoned:
             return self.column
         local = func.timezone(str(today.zone), self.column)
@@ -32,6 +58,20 @@ class Fact:
             return cast(func.date_trunc("minute", local), Time)
         return func.lower(func.to_char(local, "Dy"))
 
+
+_SINCE = func.coalesce(_E.status_since, _E.arrived)
+
+
+def _late(today: Today, limits: Mapping[str, int]) -> ColumnElement[Any]:
+    each = (
+        and_(_E.status == status, today.now - timedelta(days=days) > _SINCE)
+        for status, days in limits.items()
+    )
+    return and_(_E.archived.is_(None), or_(false(), *each))
+
+
+_LATE = Fact("truth", false(), true())
+"""Its column depends on the statuses, and on when it is asked."""
 
 _CARE = case(
     (_E.care_team_id.is_not(None), literal(TEAM).concat(cast(_E.care_team_id, Text))),
@@ -44,7 +84,9 @@ FACTS: Mapping[str, Fact] = {
     "entry.arrived": Fact("moment", entry_rows.c.arrived, true()),
     "entry.time": Fact("time", _E.arrived, true(), zoned=True),
     "entry.weekday": Fact("pick", _E.arrived, true(), zoned=True),
-    "entry.status": Fact("pick", _E.status, _E.status != ""),
+    "entry.status": Fact("pick", case((_E.status == "", FIRST), else_=_E.status), true()),
+    SINCE: Fact("moment", _SINCE, true()),
+    LATE: _LATE,
     FINISH: Fact("pick", _E.finish, _E.finish != ""),
     "entry.language": Fact("pick", _E.language, _E.language != ""),
     "entry.link": Fact("pick", cast(_W.link_id, Text), _W.link_id.is_not(None)),

@@ -72,14 +72,14 @@ def _key(one: SortBy, look: Looking) -> SortKey | None:
     if column is None:
         return None
     if column.fact:
-        return SortKey(_fact(column, one.descending, look.today), one.descending)
+        return SortKey(_fact(column, one.descending, look), one.descending)
     part = part_of(column, one.descending)
     return SortKey(expression(part, _R.answers), one.descending, part)
 
 
-def _fact(column: TableColumn, descending: bool, today: Today) -> ColumnElement[Any]:
+def _fact(column: TableColumn, descending: bool, look: Looking) -> ColumnElement[Any]:
     fact = FACTS[column.key]
-    found = fact.at(today)
+    found = fact.at(look.today, look.table.limits)
     match fact.held:
         case "pick":
             codes = literal([one.code for one in options_of(column.item)], ARRAY(Text))

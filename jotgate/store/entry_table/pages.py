@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.table import TableColumn
+from jotgate.core.handling import stored
 from jotgate.core.items import options_of
 from jotgate.store.base import Connection
 from jotgate.store.entries import ENTRY, WITH_WAYS, entries, entry_of
@@ -72,8 +73,8 @@ async def page(
         tests.append(number_in([*(one.by for one in keys), *tests]) > over)
     first = look.view.order[0] if look.view.order else None
     if first is not None and first.column == STATUS:
-        codes = [one.code for one in options_of(look.table.columns[STATUS].item)]
-        stretches = [*(reversed(codes) if first.descending else codes), ""]
+        codes = [stored(one.code) for one in options_of(look.table.columns[STATUS].item)]
+        stretches = [*reversed(codes)] if first.descending else codes
         return await _by_status(conn, look, (keys[1:], tests), stretches, after, limit)
     return await _ordered(conn, look, keys, tests, after, limit)
 
@@ -86,8 +87,8 @@ async def _by_status(
     after: Cursor | None,
     limit: int,
 ) -> Found:
-    """One status after the other, those without one last: there is an index by status, and none
-    that has statuses in the order of the office."""
+    """One status after the other: there is an index by status, and none that has statuses in the
+    order of the office. What is no status any more is left out, and no entry has such."""
     keys, tests = what
     at = int(after[0]) if after else 0
     entries_found: list[Entry] = []
@@ -209,7 +210,7 @@ async def groups(
     """What entries say in a column, as it is stored, each with how many do, in its order."""
     (key, *_) = sort_keys(look)
     said: ColumnElement[Any] = (
-        FACTS[column.key].at(look.today)
+        FACTS[column.key].at(look.today, look.table.limits)
         if column.fact
         else _R.answers.op("->", return_type=JSONB())(literal(column.key, Text))
     )

@@ -34,13 +34,13 @@ COLUMNS = tuple(Column(key=key, label=key.upper(), type="long_text") for key in 
 LINKS = {str(UUID(int=5)): "Poster", str(UUID(int=6)): "Letter"}
 KNOWN = Known(
     registers={REGISTER: Register(id=REGISTER, name="R", columns=COLUMNS)},
-    around=Around(LINKS, {"new": "New", "done": "Done"}),
+    around=Around(LINKS, {"first": "New", "going": "Going", "done": "Done"}),
 )
 FACTS: Mapping[str, tuple[Any, ...]] = {
     "entry.finish": ("x", "y", "z"),
     "entry.language": ("en", "es"),
     "entry.link": (None, *LINKS),
-    "entry.status": (None, "new", "done"),
+    "entry.status": ("first", "going", "done"),
     "entry.weekday": ("mon", "sat", "sun"),
     "entry.corrected": (True, False),
     "entry.edition": (Decimal(EDITION),),

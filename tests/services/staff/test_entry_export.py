@@ -14,6 +14,7 @@ from python_calamine import CalamineWorkbook
 
 from jotgate.api.tables import table_file
 from jotgate.core.common.errors import Invalid
+from jotgate.core.handling import named
 from jotgate.core.records.trail import TrailFilter
 from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
@@ -58,7 +59,7 @@ async def test_csv_reads_back_as_it_was(
                 assert row[key].removeprefix("'") == said
             else:
                 assert json.loads(row[key]) == said, key
-        assert row["entry.status"] == one.status
+        assert row["entry.status"] == named(one.status)
     assert len(await as_csv(scene, id, mark=True, asked=EVERY)) == 40
     marks, _ = await trail.page(context, scene.coordinator, TrailFilter(), None)
     assert (marks[0].action, marks[0].detail) == ("entries_exported", {"count": 40})

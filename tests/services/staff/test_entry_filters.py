@@ -18,8 +18,8 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.entries.stored import as_json
-from jotgate.core.entries.table import CARE, TableColumn, table_values
-from jotgate.core.handling import Handling, Status
+from jotgate.core.entries.table import CARE, LATE, SINCE, TableColumn, table_values
+from jotgate.core.handling import FirstStatus, Handling, Status
 from jotgate.core.items import inside, is_valued
 from jotgate.core.items.kinds import KINDS, OPERATORS
 from jotgate.core.publishing.condition_faults import operators_for, taken_from
@@ -107,11 +107,12 @@ def answers(document: Questionnaire, today: Today, chance: random.Random) -> dic
 
 INSERT = """
 insert into entries (questionnaire_id, id, edition, number, arrived, finish, answers, flags,
-  idempotency_key, stripe, status, language, archived, corrected, carer_id)
+  idempotency_key, stripe, status, language, archived, corrected, carer_id, status_since)
 select :of, gen_random_uuid(), :edition, :number,
   now() - make_interval(mins => :ago), :finish, cast(:answers as jsonb), '{}', :key,
   (select min(stripe) from tallies where questionnaire_id = :of), :status, :language,
-  case when :archived then now() end, :corrected, :carer
+  case when :archived then now() end, :corrected, :carer,
+  now() - make_interval(mins => :since)
 """
 
 
@@ -122,7 +123,11 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
     id, _ = await published(context, scene.coordinator, first)
     await save(context, scene.coordinator, id, second, 1)
     await questionnaires.publish(context, scene.coordinator, id, 2)
-    stands = Handling(statuses=(Status(key="new", name="New"), Status(key="done", name="Done")))
+    going, done = (
+        Status(key="new", name="Going", days=2),
+        Status(key="done", name="Done", final=True),
+    )
+    stands = Handling(first=FirstStatus(days=4), statuses=(going, done))
     await handling.save(context, scene.coordinator, id, stands, 1)
     today = today_in("UTC", context.clock.now())
     async with context.engine.begin() as conn:
@@ -141,6 +146,7 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
                 "language": chance.choice(("", "en")),
                 "archived": chance.random() < 0.2,
                 "corrected": chance.random() < 0.2,
+                "since": chance.choice((None, chance.randrange(0, 9_000))),
                 "carer": chance.choice((None, scene.coordinator.id, scene.reviewer.id)),
             }
             await conn.execute(text(INSERT), row)
@@ -249,7 +255,13 @@ async def test_filters_find_what_the_core_says(scene: Scene, context: Context) -
     assert asked == everything | {"answered", "unanswered"}
     assert kinds == {kind for kind, one in KINDS.items() if one.holds != "nothing"}
     assert both > 400
-    assert {key for key, one in known.table.columns.items() if one.fact} >= {CARE, *NAMES} - LEFT
+    assert 5 < sum(bool(one[LATE]) for one in values.values()) < len(values) - 5
+    assert {key for key, one in known.table.columns.items() if one.fact} >= {
+        CARE,
+        LATE,
+        SINCE,
+        *NAMES,
+    } - LEFT
 
 
 def rank(column: TableColumn, value: Any) -> Any:
@@ -291,7 +303,7 @@ async def test_sorted_by_any_column_page_by_page(
         said = [(rank(column, values[n][column.key]), n) for n in found if column.key in values[n]]
         known_ones = [(one, n) for one, n in said if one is not None]
         assert [n for n in found if column.key in values[n]] == found[: len(said)], column.key
-        tied = column.key != "entry.arrived"
+        tied = column.key not in ("entry.arrived", SINCE)
         wanted = sorted(known_ones, key=lambda one: -one[1] if tied else one[1])
         wanted = sorted(wanted, key=lambda one: one[0], reverse=descending)
         if descending and tied:

@@ -30,7 +30,7 @@ def statuses(*names: str) -> Handling:
 
 async def save(wells: Kits, value: Handling, revision: int = 1) -> int:
     saved = await handling.save(wells.context, wells.scene.coordinator, wells.id, value, revision)
-    return saved.revision
+    return saved.saved.revision
 
 
 async def handle(wells: Kits, id: UUID, **change: Any) -> str:
@@ -97,7 +97,8 @@ async def test_a_status_that_is_used_stays(wells: Kits) -> None:
     revision = await save(wells, statuses("Cancelled", "Sampled"), revision)
     with pytest.raises(Stale):
         await save(wells, statuses("Cancelled", "Sampled"), 1)
-    assert await handle(wells, sent.id, status="lost") == "There is no such status."
+    with pytest.raises(Invalid, match="no such status"):
+        await handle(wells, sent.id, status="lost")
     with pytest.raises(Invalid, match="cannot be saved"):
         await wells.set(freed_by=["lost"])
 
@@ -130,4 +131,4 @@ async def test_readers_change_nothing(wells: Kits) -> None:
         await handling.handle(wells.context, reader, wells.id, [sent.id], Change(archived=True))
     with pytest.raises(NotAllowed):
         await handling.save(wells.context, reader, wells.id, statuses("A"), 1)
-    assert (await handling.find(wells.context, reader, wells.id)).value == Handling()
+    assert (await handling.find(wells.context, reader, wells.id)).saved.value == Handling()

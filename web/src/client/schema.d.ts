@@ -1321,6 +1321,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Late Entries
+         * @description Of the questionnaires that one may read, where there are some.
+         */
+        get: operations["late_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/starts": {
         parameters: {
             query?: never;
@@ -2440,10 +2460,31 @@ export interface paths {
         get: operations["find_statuses"];
         /**
          * Save Statuses
-         * @description One that entries have, or that the gate names, stays.
+         * @description One that entries have, or that the gate or a rule names, stays.
          */
         put: operations["save_statuses"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries Standing
+         * @description Each status in its order, without the archive; late ones are counted up to a thousand.
+         */
+        get: operations["entries_standing"];
+        put?: never;
+        /** Standing Of */
+        post: operations["standing_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2983,23 +3024,6 @@ export interface paths {
         /** Hold Mailing */
         put: operations["hold_mailing"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/questionnaires/{id}/standing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Standing Of */
-        post: operations["standing_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5201,6 +5225,11 @@ export interface components {
              * @default []
              */
             otherwise?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"] | components["schemas"]["SetCare"] | components["schemas"]["SetContact"] | components["schemas"]["SetValue"] | components["schemas"]["AddToList"])[];
+            /**
+             * On Status
+             * @default []
+             */
+            on_status?: components["schemas"]["StatusRule"][];
         };
         /** DispatchBody */
         DispatchBody: {
@@ -5495,8 +5524,8 @@ export interface components {
          * @description An entry. `answers` read as a person reads them, by key.
          *
          *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
-         *     is empty where it is restricted, `status` the key of where it stands, empty where it has none
-         *     yet. `language` is the one it was answered in, `link_id` the link it came by.
+         *     is empty where it is restricted, `status` the key of where it stands, empty for the first one,
+         *     `since` when it does. `language` is the one it was answered in, `link_id` the link it came by.
          */
         EntryOut: {
             /**
@@ -5523,6 +5552,11 @@ export interface components {
             withheld: string[] | null;
             /** Flags */
             flags: string[];
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
             /**
              * Status
              * @default
@@ -5958,6 +5992,44 @@ export interface components {
             do: "first";
             /** Of */
             of: string[];
+        };
+        /**
+         * FirstStatus
+         * @description The one that entries arrive with.
+         */
+        FirstStatus: {
+            /**
+             * Name
+             * @default New
+             */
+            name?: string;
+            /**
+             * Glyph
+             * @default ring
+             * @enum {string}
+             */
+            glyph?: "ring" | "dot" | "half" | "square" | "triangle" | "diamond" | "bars" | "flag" | "tick" | "cross";
+            /**
+             * Tone
+             * @default new
+             * @enum {string}
+             */
+            tone?: "plain" | "new" | "going" | "waiting" | "good" | "bad";
+            /** Next */
+            next?: string[] | null;
+            /**
+             * Role
+             * @default coordinator
+             * @enum {string}
+             */
+            role?: "coordinator" | "reviewer" | "reader";
+            /**
+             * Teams
+             * @default []
+             */
+            teams?: string[];
+            /** Days */
+            days?: number | null;
         };
         /**
          * Fixed
@@ -6438,9 +6510,19 @@ export interface components {
         };
         /**
          * Handling
-         * @description The statuses, in their order. An entry that has just arrived has none.
+         * @description The statuses, in their order.
          */
         Handling: {
+            /**
+             * @default {
+             *       "name": "New",
+             *       "glyph": "ring",
+             *       "tone": "new",
+             *       "role": "coordinator",
+             *       "teams": []
+             *     }
+             */
+            first?: components["schemas"]["FirstStatus"];
             /**
              * Statuses
              * @default []
@@ -6452,6 +6534,19 @@ export interface components {
             /** Revision */
             revision: number;
             handling: components["schemas"]["Handling"];
+        };
+        /**
+         * HandlingOut
+         * @description `may_set` are the keys of the statuses that the reader may set; `teams` are all there are.
+         */
+        HandlingOut: {
+            /** Revision */
+            revision: number;
+            handling: components["schemas"]["Handling"];
+            /** May Set */
+            may_set: string[];
+            /** Teams */
+            teams: components["schemas"]["CalledOut"][];
         };
         /**
          * HeaderPicture
@@ -6693,6 +6788,19 @@ export interface components {
              * @default false
              */
             away?: boolean;
+        };
+        /**
+         * LateOut
+         * @description So many entries have had a status for too long.
+         */
+        LateOut: {
+            /**
+             * Questionnaire Id
+             * Format: uuid
+             */
+            questionnaire_id: string;
+            /** Entries */
+            entries: number;
         };
         /**
          * LearnedOut
@@ -9827,10 +9935,16 @@ export interface components {
         /**
          * Rehearse
          * @description `number` picks a past entry, the newest up to it; without it the newest of all. With `typed`
-         *     it is answers that nobody sent.
+         *     it is answers that nobody sent. With a `status` it is the reaching of that one, else it is the
+         *     arrival.
          */
         Rehearse: {
             dispatch: components["schemas"]["Dispatch"];
+            /**
+             * Status
+             * @default
+             */
+            status?: string;
             /** Number */
             number?: number | null;
             typed?: components["schemas"]["TypedIn"] | null;
@@ -10929,6 +11043,18 @@ export interface components {
             descending?: boolean;
         };
         /**
+         * StandOut
+         * @description So many entries have the status under `key`, `late` of them for too long.
+         */
+        StandOut: {
+            /** Key */
+            key: string;
+            /** Entries */
+            entries: number;
+            /** Late */
+            late: number;
+        };
+        /**
          * StandingOut
          * @description What somebody signs in with. `required` says that the office asks for a second factor,
          *     `passkeys_possible` that this installation has an address that passkeys are kept for.
@@ -10995,13 +11121,48 @@ export interface components {
         };
         /**
          * Status
-         * @description Where an entry stands in handling.
+         * @description Where an entry stands in handling. `next` are those that may follow it, any where it is None.
+         *     It is set by people who have `role` at least, or, where some are named, by those of `teams`;
+         *     owners may always. Entries are late once they have it for longer than `days`; never where it is
+         *     `final`.
          */
         Status: {
-            /** Key */
-            key: string;
             /** Name */
             name: string;
+            /**
+             * Glyph
+             * @default dot
+             * @enum {string}
+             */
+            glyph?: "ring" | "dot" | "half" | "square" | "triangle" | "diamond" | "bars" | "flag" | "tick" | "cross";
+            /**
+             * Tone
+             * @default plain
+             * @enum {string}
+             */
+            tone?: "plain" | "new" | "going" | "waiting" | "good" | "bad";
+            /** Next */
+            next?: string[] | null;
+            /**
+             * Role
+             * @default coordinator
+             * @enum {string}
+             */
+            role?: "coordinator" | "reviewer" | "reader";
+            /**
+             * Teams
+             * @default []
+             */
+            teams?: string[];
+            /** Days */
+            days?: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Final
+             * @default false
+             */
+            final?: boolean;
         };
         /** StatusPlannedOut */
         StatusPlannedOut: {
@@ -11021,6 +11182,38 @@ export interface components {
              * @enum {string}
              */
             kind: "status";
+            /** Status */
+            status: string;
+        };
+        /**
+         * StatusRule
+         * @description A rule that acts each time an entry reaches a status.
+         */
+        StatusRule: {
+            /** Key */
+            key: string;
+            /** When */
+            when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Acts
+             * @default []
+             */
+            acts?: (components["schemas"]["FileRow"] | components["schemas"]["Notice"] | components["schemas"]["Call"] | components["schemas"]["SetStatus"] | components["schemas"]["SetCare"] | components["schemas"]["SetContact"] | components["schemas"]["SetValue"] | components["schemas"]["AddToList"])[];
+            /**
+             * Catches
+             * @default true
+             */
+            catches?: boolean;
+            /**
+             * Off
+             * @default false
+             */
+            off?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
             /** Status */
             status: string;
         };
@@ -15038,6 +15231,35 @@ export interface operations {
             };
         };
     };
+    late_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LateOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     every_start: {
         parameters: {
             query?: never;
@@ -17140,7 +17362,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandlingBody"];
+                    "application/json": components["schemas"]["HandlingOut"];
                 };
             };
             /** @description Default Response */
@@ -17175,7 +17397,73 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandlingBody"];
+                    "application/json": components["schemas"]["HandlingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standing_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhomIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
                 };
             };
             /** @description Default Response */
@@ -18365,41 +18653,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    standing_of: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WhomIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProgressOut"];
-                };
             };
             /** @description Default Response */
             default: {

@@ -102,6 +102,13 @@ export const waiting = queryOptions({
   refetchInterval: 20_000,
 });
 
+/** The questionnaires in which entries have had their status for too long. */
+export const lateEntries = queryOptions({
+  queryKey: ["late entries"],
+  queryFn: () => got(client.GET("/api/questionnaires/late")),
+  staleTime: 60_000,
+});
+
 /** An outline read as typed questions. Asked for while somebody writes: where the session has ended,
  * saving says so, and what is being written stays on the screen. */
 export const outline = (text: string, language: string, taken: () => string[]) =>

@@ -4,6 +4,7 @@ import { Header, ListBox, ListBoxItem, ListBoxSection } from "react-aria-compone
 import { Popover } from "react-aria-components/Popover";
 import { Select, SelectValue } from "react-aria-components/Select";
 import { Text } from "react-aria-components/Text";
+import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 
 import { FieldName } from "./Field";
@@ -100,6 +101,12 @@ const Row = styled(ListBoxItem)`
   }
 `;
 
+const Marked = styled.span`
+  display: inline-flex;
+  gap: 7px;
+  align-items: center;
+`;
+
 const Heading = styled(Header)`
   padding: 8px 10px 2px;
   font-size: 12.5px;
@@ -114,6 +121,8 @@ export interface PickerProps {
     code: string;
     label: string;
     detail?: string | undefined;
+    /** What stands before its words, such as a shape. */
+    before?: ReactNode;
     /** Those of a group stand together, below its heading. */
     group?: string;
   }[];
@@ -133,6 +142,11 @@ const row = (option: Option) => (
         <Text slot="label">{option.label}</Text>
         <Text slot="description">{option.detail}</Text>
       </>
+    ) : option.before ? (
+      <Marked>
+        {option.before}
+        {option.label}
+      </Marked>
     ) : (
       option.label
     )}

@@ -226,5 +226,5 @@ class _Encoder(Encoder):
         )
 
 
-MAY_LACK = frozenset({"entry.link", "entry.status"})
+MAY_LACK = frozenset({"entry.link"})
 """The facts that an entry may lack."""

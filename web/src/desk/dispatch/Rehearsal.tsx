@@ -1,6 +1,7 @@
 /** Rehearsal: exactly what the rules would do with a past entry, an example, or answers typed on the
  * spot. Nothing is sent. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import styled from "styled-components";
 
 import { client, ApiError, got, type Fault, type Schema } from "../../client/client";
@@ -16,6 +17,7 @@ import type { Around } from "./editors";
 import { Shown } from "./effects";
 import { Line } from "./kit";
 import type { Dispatch, Register } from "./rules";
+import { statusWords } from "./setWords";
 import { ExampleSaid, TypedAnswers } from "./TypedAnswers";
 import type { Example } from "./useRouting";
 
@@ -96,7 +98,8 @@ function typedOf(subject: RehearsedWith): Schema<"TypedIn"> | null {
 
 type Result = Schema<"Rehearsal">;
 
-function caught(result: Result, { rules, around }: RehearsalProps): string {
+function caught(result: Result, { rules, around }: RehearsalProps, status: string): string {
+  if (status) return `What is done each time an entry reaches ${statusWords(status, around)}.`;
   const at = (rules.rules ?? []).findIndex(({ key }) => key === result.caught_by);
   const rule = rules.rules?.[at];
   if (!rule) return "No rule catches it. What stands under Otherwise is done.";
@@ -112,13 +115,29 @@ const OUTCOMES = {
   off: "switched off",
 };
 
-function Outcomes({ result, rules }: { result: Result; rules: Dispatch }) {
+/** The rules that were tried, by name. */
+function tried(rules: Dispatch, status: string): { key: string; name: string }[] {
+  const reaching = (rules.on_status ?? []).map((rule, at) => ({
+    ...rule,
+    name: `Status rule ${at + 1}`,
+  }));
+  if (status) return reaching.filter((rule) => rule.status === status);
   const named = (rules.rules ?? []).map(({ key }, at) => ({ key, name: `Rule ${at + 1}` }));
+  return [...named, { key: "otherwise", name: "Otherwise" }];
+}
+
+interface OutcomesProps {
+  result: Result;
+  rules: Dispatch;
+  status: string;
+}
+
+function Outcomes({ result, rules, status }: OutcomesProps) {
   return (
     <Why>
       <summary>Why each rule acted or did not</summary>
       <ul>
-        {[...named, { key: "otherwise", name: "Otherwise" }].map(({ key, name }) => {
+        {tried(rules, status).map(({ key, name }) => {
           const outcome = result.outcomes[key];
           return outcome ? (
             <li key={key}>
@@ -148,13 +167,15 @@ export function Rehearsal(props: RehearsalProps) {
   const typed = typedOf(subject);
   const setNumber = (to: number | null) => onSubject({ kind: "entry", number: to });
   const waits = subject.kind === "typed" && !subject.answers;
+  const [status, setStatus] = useState("");
+  const reached = [...new Set((rules.on_status ?? []).map((rule) => rule.status))].filter(Boolean);
   const query = useQuery({
-    queryKey: ["rehearsal", id, number, typed, usable],
+    queryKey: ["rehearsal", id, number, typed, usable, status],
     queryFn: () =>
       got(
         client.POST("/api/questionnaires/{id}/rehearsals", {
           params: { path: { id } },
-          body: { dispatch: usable ?? {}, number, typed },
+          body: { dispatch: usable ?? {}, number, typed, status },
         }),
       ),
     enabled: usable !== null && !waits && (typed !== null || total > 0),
@@ -186,6 +207,21 @@ export function Rehearsal(props: RehearsalProps) {
             onSubject(kind === "typed" ? { kind, answers: null } : { kind: "entry", number: null })
           }
         />
+        {reached.length ? (
+          <Picker
+            inline
+            label="What happens"
+            options={[
+              { code: "", label: "as it arrives" },
+              ...reached.map((code) => ({
+                code,
+                label: `as it reaches ${statusWords(code, around) ?? code}`,
+              })),
+            ]}
+            value={reached.includes(status) ? status : ""}
+            onChange={setStatus}
+          />
+        ) : null}
       </Line>
       {subject.kind === "typed" ? (
         <TypedAnswers id={id} onTyped={(answers) => onSubject({ kind: "typed", answers })} />
@@ -206,12 +242,12 @@ export function Rehearsal(props: RehearsalProps) {
         <p role="status">It cannot be rehearsed yet. {fault}</p>
       ) : result ? (
         <>
-          <p>{caught(result, props)}</p>
+          <p>{caught(result, props, status)}</p>
           {result.effects.map((effect, at) => (
             <Shown key={at} effect={effect} known={known} around={around} />
           ))}
           {result.effects.length ? null : <Quiet>Nothing would happen.</Quiet>}
-          <Outcomes result={result} rules={rules} />
+          <Outcomes result={result} rules={rules} status={status} />
         </>
       ) : null}
       {changed ? (

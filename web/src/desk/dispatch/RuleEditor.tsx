@@ -7,20 +7,26 @@ import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
+import { FIRST } from "../handling";
 import { ActEditor, NewAct } from "./ActEditor";
 import type { Around } from "./editors";
 import { Line } from "./kit";
+import { choices } from "./subjects";
 import {
   actsOf,
   catches,
   duplicateRule,
   moveRule,
+  placeOf,
   removeRule,
   ruleAt,
+  rulesIn,
+  statusOfRule,
   withActs,
   withRule,
   type Act,
   type Dispatch,
+  type EachSpot,
   type Rule,
   type RuleSpot,
 } from "./rules";
@@ -45,22 +51,25 @@ interface RuleEditorProps {
   onChoose: ((spot: RuleSpot | null) => void) | null;
 }
 
-function RuleTools({ at, dispatch, onChange, onChoose }: { at: number } & RuleEditorProps) {
+type EachProps = RuleEditorProps & { spot: EachSpot };
+
+function RuleTools({ spot, dispatch, onChange, onChoose }: EachProps) {
+  const { set, at } = placeOf(spot);
   return (
     <Buttons>
-      <Button isDisabled={at === 0} onPress={() => onChange(moveRule(dispatch, at, -1))}>
+      <Button isDisabled={at === 0} onPress={() => onChange(moveRule(dispatch, spot, -1))}>
         Move up
       </Button>
       <Button
-        isDisabled={at + 1 === dispatch.rules?.length}
-        onPress={() => onChange(moveRule(dispatch, at, 1))}
+        isDisabled={at + 1 === rulesIn(dispatch, set).length}
+        onPress={() => onChange(moveRule(dispatch, spot, 1))}
       >
         Move down
       </Button>
-      <Button onPress={() => onChange(duplicateRule(dispatch, at))}>Duplicate</Button>
+      <Button onPress={() => onChange(duplicateRule(dispatch, spot))}>Duplicate</Button>
       <Button
         onPress={() => {
-          onChange(removeRule(dispatch, at));
+          onChange(removeRule(dispatch, spot));
           onChoose?.(null);
         }}
       >
@@ -75,11 +84,32 @@ const HOW = [
   { code: "acts", label: "acts whenever it holds" },
 ];
 
-function Nature({ at, dispatch, onChange }: { at: number } & RuleEditorProps) {
-  const rule = ruleAt(dispatch, at);
+/** The status on whose being reached a rule acts. */
+function Reached({ spot, dispatch, around, onChange }: EachProps) {
+  const status = statusOfRule(ruleAt(dispatch, spot));
+  if (status === undefined) return null;
+  const options = choices(around.statuses).filter(({ code }) => code !== FIRST);
+  return (
+    <Line>
+      When an entry reaches
+      <Picker
+        inline
+        label="The status that is reached"
+        options={options}
+        value={status || null}
+        onChange={(next) =>
+          onChange(withRule(dispatch, spot, (rule) => ({ ...rule, status: next })))
+        }
+      />
+    </Line>
+  );
+}
+
+function Nature({ spot, dispatch, onChange }: EachProps) {
+  const rule = ruleAt(dispatch, spot);
   if (!rule) return null;
   const set = (change: Partial<Rule>) =>
-    onChange(withRule(dispatch, at, (one) => ({ ...one, ...change })));
+    onChange(withRule(dispatch, spot, (one) => ({ ...one, ...change })));
   return (
     <>
       <Line>
@@ -116,11 +146,16 @@ export function RuleEditor(props: RuleEditorProps) {
   const set = (next: Act[]) => onChange(withActs(dispatch, spot, next));
   return (
     <Edit>
+      {spot === "otherwise" ? null : <Reached {...props} spot={spot} />}
       {spot === "otherwise" ? null : (
         <ConditionEditor
           condition={ruleAt(dispatch, spot)?.when ?? null}
           subjects={around.subjects}
-          none="It holds for every entry."
+          none={
+            spot.startsWith("on_status")
+              ? "It holds for each that does."
+              : "It holds for every entry."
+          }
           onChange={(when) =>
             onChange(withRule(dispatch, spot, (rule) => ({ ...rule, when: when ?? null })))
           }
@@ -138,8 +173,8 @@ export function RuleEditor(props: RuleEditorProps) {
       <NewAct around={around} onAdd={(act) => set([...acts, act])} />
       {spot === "otherwise" ? null : (
         <>
-          <Nature {...props} at={spot} />
-          <RuleTools {...props} at={spot} />
+          <Nature {...props} spot={spot} />
+          <RuleTools {...props} spot={spot} />
         </>
       )}
     </Edit>

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { Findings, type Repair } from "../proof/Findings";
+import { FIRST } from "../handling";
 import { Outdated, patched } from "../proof/patch";
 import { useRight } from "../shell/rights";
 import { CopyRules } from "./CopyRules";
@@ -14,7 +15,16 @@ import { Hooks } from "./Hooks";
 import { Line } from "./kit";
 import { RoutingState } from "./RoutingState";
 import { RuleRow } from "./RuleRow";
-import { addRule, type Dispatch, type RuleSpot } from "./rules";
+import {
+  addRule,
+  addStatusRule,
+  ruleAt,
+  rulesIn,
+  spotOf,
+  type Dispatch,
+  type RuleSet,
+  type RuleSpot,
+} from "./rules";
 import type { Example, Routing } from "./useRouting";
 import { newer, type useRules } from "./useRules";
 
@@ -38,6 +48,10 @@ const Told = styled.div`
 const List = styled.ol`
   margin-top: 14px;
   border-bottom: 1px solid var(--line);
+`;
+
+const Reaching = styled.section`
+  margin-top: 34px;
 `;
 
 interface RulesProps {
@@ -68,7 +82,27 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
     }
   };
   const whole = routing.findings.filter(({ at }) => at === "rules");
-  const spots: RuleSpot[] = [...(rules.rules ?? []).keys(), "otherwise"];
+  const row = (spot: RuleSpot) => {
+    const key = ruleAt(rules, spot)?.key ?? "otherwise";
+    return (
+      <RuleRow
+        key={`${spot} ${key}`}
+        spot={spot}
+        count={kept.counts[key]}
+        dispatch={rules}
+        around={around}
+        chosen={chosen}
+        faults={faults}
+        routing={routing}
+        onRepair={writes ? repair : null}
+        onExample={onExample}
+        onChange={change}
+        onChoose={writes ? setChosen : null}
+      />
+    );
+  };
+  const spots = (set: RuleSet) => rulesIn(rules, set).map((_, at) => spotOf(set, at));
+  const hasStatuses = around.statuses.some(({ code }) => code !== FIRST);
   return (
     <Left>
       <h2>When an entry arrives</h2>
@@ -109,22 +143,8 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
         ) : null}
       </Told>
       <List>
-        {spots.map((spot) => (
-          <RuleRow
-            key={spot === "otherwise" ? spot : `${spot} ${rules.rules?.[spot]?.key}`}
-            spot={spot}
-            count={kept.counts[spot === "otherwise" ? spot : (rules.rules?.[spot]?.key ?? "")]}
-            dispatch={rules}
-            around={around}
-            chosen={chosen}
-            faults={faults}
-            routing={routing}
-            onRepair={writes ? repair : null}
-            onExample={onExample}
-            onChange={change}
-            onChoose={writes ? setChosen : null}
-          />
-        ))}
+        {spots("rules").map(row)}
+        {row("otherwise")}
       </List>
       {writes ? (
         <Line>
@@ -132,7 +152,7 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
             weight="word"
             onPress={() => {
               change(addRule(rules));
-              setChosen(rules.rules?.length ?? 0);
+              setChosen(spotOf("rules", rulesIn(rules, "rules").length));
             }}
           >
             Add a rule
@@ -140,6 +160,24 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
           <CopyRules id={id} rules={rules} onCopied={change} />
           <Hooks id={id} />
         </Line>
+      ) : null}
+      {hasStatuses || rules.on_status?.length ? (
+        <Reaching>
+          <h2>When an entry reaches a status</h2>
+          <Quiet>Tried in the same way, each time that it does.</Quiet>
+          <List>{spots("on_status").map(row)}</List>
+          {writes ? (
+            <Button
+              weight="word"
+              onPress={() => {
+                change(addStatusRule(rules));
+                setChosen(spotOf("on_status", rulesIn(rules, "on_status").length));
+              }}
+            >
+              Add a rule for a status
+            </Button>
+          ) : null}
+        </Reaching>
       ) : null}
     </Left>
   );

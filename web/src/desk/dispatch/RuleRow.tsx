@@ -10,7 +10,17 @@ import { Findings, type Repair } from "../proof/Findings";
 import type { Around } from "./editors";
 import { Wrong } from "./kit";
 import { RuleEditor } from "./RuleEditor";
-import { actsOf, catches, ruleAt, type Dispatch, type Rule, type RuleSpot } from "./rules";
+import {
+  actsOf,
+  catches,
+  placeOf,
+  ruleAt,
+  statusOfRule,
+  type Dispatch,
+  type Rule,
+  type RuleSpot,
+} from "./rules";
+import { statusWords } from "./setWords";
 import type { Example, Routing } from "./useRouting";
 import { ACTS, actWords } from "./words";
 
@@ -81,6 +91,19 @@ export interface RuleRowProps {
 
 function Sentence({ rule, around }: { rule: Rule | undefined; around: Around }) {
   if (!rule) return "Otherwise";
+  const status = statusOfRule(rule);
+  if (status !== undefined) {
+    return (
+      <>
+        At <b>{statusWords(status, around) ?? "a status not chosen yet"}</b>
+        {rule.when ? (
+          <>
+            , when <b>{sentence(rule.when, around.subjects)}</b>
+          </>
+        ) : null}
+      </>
+    );
+  }
   return rule.when ? (
     <>
       When <b>{sentence(rule.when, around.subjects)}</b>
@@ -116,14 +139,14 @@ export function RuleRow(props: RuleRowProps) {
   const { spot, dispatch, around, chosen, faults, routing, count, onChoose, onExample } = props;
   const rule = ruleAt(dispatch, spot);
   const open = chosen === spot;
-  const place = rule ? `rules/${rule.key}` : "otherwise";
+  const place = spot === "otherwise" || !rule ? spot : `${placeOf(spot).set}/${rule.key}`;
   const here = ({ at }: { at: string }) => at === place || at.startsWith(`${place}/`);
   const found = routing.findings.filter(here);
   const taken = routing.of(place);
   const says = <Sentence rule={rule} around={around} />;
   return (
     <Row $chosen={open} data-off={rule?.off || undefined}>
-      <Number>{spot === "otherwise" ? "" : spot + 1}</Number>
+      <Number>{spot === "otherwise" ? "" : placeOf(spot).at + 1}</Number>
       <div>
         {onChoose ? (
           <Says type="button" aria-expanded={open} onClick={() => onChoose(open ? null : spot)}>

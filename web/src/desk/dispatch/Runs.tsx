@@ -78,7 +78,9 @@ function what(run: Run, { known, hooks }: RunsProps): string {
 function ruleName(run: Run, rules: Dispatch): string {
   if (run.rule === "otherwise") return "Otherwise";
   const at = (rules.rules ?? []).findIndex(({ key }) => key === run.rule);
-  return at < 0 ? "a rule that is gone" : `Rule ${at + 1}`;
+  if (at >= 0) return `Rule ${at + 1}`;
+  const on = (rules.on_status ?? []).findIndex(({ key }) => key === run.rule);
+  return on < 0 ? "a rule that is gone" : `Status rule ${on + 1}`;
 }
 
 function standing(run: Run, paused: boolean): string {

@@ -3,10 +3,12 @@
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { holdsOf } from "../condition/words";
+import { FIRST } from "../handling";
 import type { Around, EditorProps } from "./editors";
 import { Line } from "./kit";
 import type { Act } from "./rules";
 import { asChoice, NUMBER_OF_ENTRY, SourceLine } from "./SourceLine";
+import { choices } from "./subjects";
 
 export type SetAct = Extract<Act, { kind: "status" | "care" | "contact" | "value" | "list" }>;
 type Editing<K extends SetAct["kind"]> = EditorProps<Extract<SetAct, { kind: K }>>;
@@ -35,7 +37,7 @@ export const NEW: Record<SetAct["kind"], { label: string; act: SetAct }> = {
 /** Which of them can be added. */
 export function settable({ statuses, people, lists, carried, contactFields }: Around) {
   const can: Record<SetAct["kind"], boolean> = {
-    status: statuses.length > 0,
+    status: statuses.some(({ code }) => code !== FIRST),
     care: people.length > 0,
     contact: contactFields.length > 0,
     value: carried.length > 0,
@@ -51,7 +53,7 @@ function Status({ act, statuses, onChange }: Editing<"status">) {
       <Picker
         inline
         label="Status"
-        options={statuses.map(({ code, name }) => ({ code, label: name }))}
+        options={choices(statuses).filter(({ code }) => code !== FIRST)}
         value={act.status || null}
         onChange={(status) => onChange({ ...act, status })}
       />

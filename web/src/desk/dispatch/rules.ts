@@ -7,29 +7,64 @@ import { fits } from "../registers/columns";
 
 export type Dispatch = Schema<"Dispatch">;
 export type Rule = Schema<"Rule">;
+export type StatusRule = Schema<"StatusRule">;
 export type Act = NonNullable<Rule["acts"]>[number];
 export type File = Schema<"FileRow">;
 export type Notice = Schema<"Notice">;
 export type Source = NonNullable<File["columns"]>[string];
 export type Register = Schema<"RegisterOut">;
 
-/** Which rule is meant: its position, or what is done otherwise. */
-export type RuleSpot = number | "otherwise";
+/** Rules for what arrives, and those for a status that is reached. */
+export type RuleSet = "rules" | "on_status";
 
-export const ruleAt = (dispatch: Dispatch, spot: RuleSpot): Rule | undefined =>
-  spot === "otherwise" ? undefined : dispatch.rules?.[spot];
+/** Which rule is meant: its position among those of its set, or what is done otherwise. */
+export type RuleSpot = `${RuleSet}/${number}` | "otherwise";
+export type EachSpot = Exclude<RuleSpot, "otherwise">;
+
+export const spotOf = (set: RuleSet, at: number): EachSpot => `${set}/${at}`;
+
+export function placeOf(spot: EachSpot): { set: RuleSet; at: number } {
+  const [set, at] = spot.split("/");
+  return { set: set as RuleSet, at: Number(at) };
+}
+
+export const rulesIn = (dispatch: Dispatch, set: RuleSet): readonly (Rule | StatusRule)[] =>
+  dispatch[set] ?? [];
+
+export function ruleAt(dispatch: Dispatch, spot: RuleSpot): Rule | StatusRule | undefined {
+  if (spot === "otherwise") return undefined;
+  const { set, at } = placeOf(spot);
+  return rulesIn(dispatch, set)[at];
+}
+
+/** The status on whose being reached a rule acts; none where it does as an entry arrives. */
+export const statusOfRule = (rule: Rule | StatusRule | undefined): string | undefined =>
+  rule && "status" in rule ? rule.status : undefined;
 
 export function actsOf(dispatch: Dispatch, spot: RuleSpot): readonly Act[] {
   if (spot === "otherwise") return dispatch.otherwise ?? [];
-  return dispatch.rules?.[spot]?.acts ?? [];
+  return ruleAt(dispatch, spot)?.acts ?? [];
 }
 
 /** Whether a rule keeps later ones that catch from acting. */
 export const catches = (rule: Rule): boolean => rule.catches ?? true;
 
-export function withRule(dispatch: Dispatch, at: number, change: (rule: Rule) => Rule): Dispatch {
-  const rules = (dispatch.rules ?? []).map((rule, other) => (other === at ? change(rule) : rule));
-  return { ...dispatch, rules };
+type Rules = (Rule | StatusRule)[];
+
+/** The rules of a set as others; of one set they are all of one kind. */
+function withSet(dispatch: Dispatch, set: RuleSet, change: (rules: Rules) => Rules): Dispatch {
+  return { ...dispatch, [set]: change([...rulesIn(dispatch, set)]) };
+}
+
+export function withRule(
+  dispatch: Dispatch,
+  spot: EachSpot,
+  change: (rule: Rule) => Rule | StatusRule,
+): Dispatch {
+  const { set, at } = placeOf(spot);
+  return withSet(dispatch, set, (rules) =>
+    rules.map((rule, other) => (other === at ? { ...rule, ...change(rule) } : rule)),
+  );
 }
 
 export function withActs(dispatch: Dispatch, spot: RuleSpot, acts: Act[]): Dispatch {
@@ -38,21 +73,29 @@ export function withActs(dispatch: Dispatch, spot: RuleSpot, acts: Act[]): Dispa
 }
 
 function freeKey(dispatch: Dispatch, wanted: string): string {
-  return keyFrom(wanted, new Set((dispatch.rules ?? []).map((rule) => rule.key)), "rule");
+  const every = [...rulesIn(dispatch, "rules"), ...rulesIn(dispatch, "on_status")];
+  return keyFrom(wanted, new Set(every.map((rule) => rule.key)), "rule");
 }
 
 export function addRule(dispatch: Dispatch): Dispatch {
   const key = freeKey(dispatch, "");
-  return { ...dispatch, rules: [...(dispatch.rules ?? []), { key, when: BLANK, acts: [] }] };
+  return withSet(dispatch, "rules", (rules) => [...rules, { key, when: BLANK, acts: [] }]);
+}
+
+/** A rule that acts on every entry that reaches a status, once that is chosen. */
+export function addStatusRule(dispatch: Dispatch): Dispatch {
+  const key = freeKey(dispatch, "");
+  return withSet(dispatch, "on_status", (rules) => [...rules, { key, status: "", acts: [] }]);
 }
 
 /** The rule again, below itself. */
-export function duplicateRule(dispatch: Dispatch, at: number): Dispatch {
-  const rules = dispatch.rules ?? [];
-  const rule = rules[at];
-  if (!rule) return dispatch;
-  const again = { ...rule, key: freeKey(dispatch, rule.key) };
-  return { ...dispatch, rules: [...rules.slice(0, at + 1), again, ...rules.slice(at + 1)] };
+export function duplicateRule(dispatch: Dispatch, spot: EachSpot): Dispatch {
+  const { set, at } = placeOf(spot);
+  return withSet(dispatch, set, (rules) =>
+    rules.flatMap((rule, other) =>
+      other === at ? [rule, { ...rule, key: freeKey(dispatch, rule.key) }] : [rule],
+    ),
+  );
 }
 
 /** Rules of another questionnaire behind those that are there. */
@@ -66,19 +109,20 @@ export function withCopies(dispatch: Dispatch, copied: readonly Rule[]): Dispatc
   );
 }
 
-export function removeRule(dispatch: Dispatch, at: number): Dispatch {
-  return {
-    ...dispatch,
-    rules: (dispatch.rules ?? []).filter((_, other) => other !== at),
-  };
+export function removeRule(dispatch: Dispatch, spot: EachSpot): Dispatch {
+  const { set, at } = placeOf(spot);
+  return withSet(dispatch, set, (rules) => rules.filter((_, other) => other !== at));
 }
 
-export function moveRule(dispatch: Dispatch, at: number, by: -1 | 1): Dispatch {
-  const rules = [...(dispatch.rules ?? [])];
-  const [rule] = rules.splice(at, 1);
+export function moveRule(dispatch: Dispatch, spot: EachSpot, by: -1 | 1): Dispatch {
+  const { set, at } = placeOf(spot);
+  const [rule] = rulesIn(dispatch, set).slice(at, at + 1);
   if (!rule || at + by < 0) return dispatch;
-  rules.splice(at + by, 0, rule);
-  return { ...dispatch, rules };
+  return withSet(dispatch, set, (rules) => {
+    rules.splice(at, 1);
+    rules.splice(at + by, 0, rule);
+    return rules;
+  });
 }
 
 /** A mapping that takes each column from the item with the same key. */

@@ -8,6 +8,8 @@ import { Picker } from "../../ui/Picker";
 import { count } from "../document";
 import { careOf, careOptions, useCarers, useStatuses } from "../handling";
 import { DeleteSheet } from "../shell/DeleteSheet";
+import { useRight } from "../shell/rights";
+import { StatusGlyph } from "../statuses/StatusMark";
 import type { Looked } from "./data";
 import { Print } from "./Print";
 import type { Selection } from "./selection";
@@ -36,8 +38,10 @@ interface ChosenBarProps {
 }
 
 export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: ChosenBarProps) {
-  const statuses = useStatuses(id);
-  const carers = useCarers(id, true);
+  const { every, maySet } = useStatuses(id);
+  const writes = useRight("write");
+  const statuses = every.filter(({ key }) => maySet.has(key));
+  const carers = useCarers(id, writes);
   const [deleting, setDeleting] = useState(false);
   const act = (what: Pick<EntryAct, "do"> & Partial<EntryAct>) =>
     onAct({
@@ -56,36 +60,43 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
           inline
           label="Status of the chosen entries"
           placeholder="set a status"
-          options={[
-            { code: "", label: "no status" },
-            ...statuses.map(({ key, name }) => ({ code: key, label: name })),
-          ]}
+          options={statuses.map((one) => ({
+            code: one.stored,
+            label: one.name,
+            before: <StatusGlyph {...one} />,
+          }))}
           value={null}
           isDisabled={isBusy}
           onChange={(status) => act({ do: "status", status })}
         />
       ) : null}
-      <Picker
-        inline
-        label="Who takes care of the chosen entries"
-        placeholder="taken care of by"
-        options={careOptions(carers, null)}
-        value={null}
-        isDisabled={isBusy}
-        onChange={(code) => act({ do: "care", care: careOf(code) })}
-      />
-      <Button isDisabled={isBusy} onPress={() => act({ do: "archive" })}>
-        Archive
-      </Button>
-      {looked.archived ? (
+      {writes ? (
+        <>
+          <Picker
+            inline
+            label="Who takes care of the chosen entries"
+            placeholder="taken care of by"
+            options={careOptions(carers, null)}
+            value={null}
+            isDisabled={isBusy}
+            onChange={(code) => act({ do: "care", care: careOf(code) })}
+          />
+          <Button isDisabled={isBusy} onPress={() => act({ do: "archive" })}>
+            Archive
+          </Button>
+        </>
+      ) : null}
+      {writes && looked.archived ? (
         <Button isDisabled={isBusy} onPress={() => act({ do: "take_back" })}>
           Take out of the archive
         </Button>
       ) : null}
       <Print id={id} numbers={numbers} many={selection.count} />
-      <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
-        Delete…
-      </Button>
+      {writes ? (
+        <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
+          Delete…
+        </Button>
+      ) : null}
       <Button weight="word" onPress={selection.clear}>
         Choose none
       </Button>

@@ -10,6 +10,10 @@ import { Quiet, Unseen } from "../../ui/text";
 import { count as counted } from "../document";
 import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
+import { useStatuses } from "../handling";
+import { shownAlone, shownOnly } from "../views/shown";
+import { Standing } from "../statuses/Standing";
+import { StatusesSheet } from "../statuses/StatusesSheet";
 import { ViewBar } from "../views/ViewBar";
 import { Views, type KeepsViews } from "../views/Views";
 import { viewDeeds } from "../views/deeds";
@@ -26,7 +30,6 @@ import { factWords } from "./facts";
 import { linesOf } from "./lines";
 import { Reading } from "./Reading";
 import { useSelection } from "./selection";
-import { Statuses } from "./Statuses";
 import { NoEntries, Told } from "./Told";
 import { useLooked } from "./useLooked";
 import { saidIn, useWords } from "./words";
@@ -123,6 +126,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
   const [isFiltering, setFiltering] = useState(false);
   const facts = useMemo(() => factWords(known.zone), [known.zone]);
   const writes = useRight("write");
+  const mayAct = useStatuses(id).maySet.size > 0 || writes;
   const all = useMemo(() => columnsOf(known.columns), [known]);
   const subjects = useMemo(() => subjectsOf(known.columns), [known]);
   const columns = useMemo(() => placed(all, view, NUMBER_WIDTH), [all, view]);
@@ -176,7 +180,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
             <Toggle isSelected={archived} onChange={onArchived}>
               With the archive
             </Toggle>
-            {writes ? <Statuses id={id} /> : null}
+            {writes ? <StatusesSheet id={id} changed={[entryColumns(id).queryKey]} /> : null}
             <Export
               id={id}
               looked={looked}
@@ -185,6 +189,13 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
           </span>
         </Heading>
         <div>
+          <Standing
+            id={id}
+            shown={shownAlone(view, "entry.status") as string | undefined}
+            isLate={shownAlone(view, "entry.late") === true}
+            onStatus={({ key }) => onView(shownOnly(view, "entry.status", key))}
+            onLate={() => onView(shownOnly(view, "entry.late", true))}
+          />
           <ViewBar
             things="entries"
             sought="Find words in answers"
@@ -195,7 +206,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
             onFiltering={setFiltering}
             onView={onView}
           />
-          {writes && selection.count ? (
+          {mayAct && selection.count ? (
             <ChosenBar
               id={id}
               looked={looked}

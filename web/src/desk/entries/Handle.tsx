@@ -3,6 +3,7 @@
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
+import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
 import { Strip } from "../../ui/Strip";
@@ -14,11 +15,14 @@ import {
   careCode,
   careOf,
   careOptions,
+  following,
   handle,
-  statusName,
+  isLate,
+  statusOf,
   useCarers,
   useStatuses,
 } from "../handling";
+import { StatusGlyph, StatusMark } from "../statuses/StatusMark";
 
 const Line = styled.div`
   display: flex;
@@ -38,6 +42,8 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
   const writes = useRight("write");
   const carers = useCarers(id, writes);
   const { status = "", archived, care } = entry;
+  const now = statusOf(statuses.every, status);
+  const late = isLate(statuses.every, entry) ? <Tag $as="shut">Late</Tag> : null;
   const changing = useDoing(
     (change: Change) => handle(id, { ids: [entry.id], ...change }),
     [
@@ -48,30 +54,44 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
   );
   const wrong = changing.error?.message ?? changing.data?.find((one) => one.wrong)?.wrong;
   const inArchive = archived ? <Quiet>In the archive since {when(archived)}.</Quiet> : null;
+  const next = following(statuses, status);
+  const since = entry.since === entry.arrived ? null : <Quiet>since {when(entry.since)}</Quiet>;
+  const picker =
+    next.length > 1 ? (
+      <div>
+        <Picker
+          label="Status"
+          value={status}
+          options={next.map((one) => ({
+            code: one.stored,
+            label: one.name,
+            before: <StatusGlyph {...one} />,
+          }))}
+          isDisabled={changing.isPending}
+          onChange={(code) => changing.mutate({ status: code })}
+        />
+      </div>
+    ) : now ? (
+      <p>
+        <StatusMark status={now} />
+      </p>
+    ) : null;
   if (!writes) {
     return (
-      <Line>
-        {status ? <p>Status: {statusName(statuses, status)}</p> : null}
-        {care ? <p>Taken care of by {care.name}</p> : null}
-        {inArchive}
-      </Line>
+      <>
+        <Line>
+          {picker} {late} {since}
+          {care ? <p>Taken care of by {care.name}</p> : null}
+          {inArchive}
+        </Line>
+        {wrong ? <Strip tone="wrong">{wrong}</Strip> : null}
+      </>
     );
   }
-  const options = statuses.map(({ key, name }) => ({ code: key, label: name }));
   return (
     <>
       <Line>
-        {options.length ? (
-          <div>
-            <Picker
-              label="Status"
-              value={status}
-              options={[{ code: "", label: "None yet" }, ...options]}
-              isDisabled={changing.isPending}
-              onChange={(next) => changing.mutate({ status: next })}
-            />
-          </div>
-        ) : null}
+        {picker} {late}
         <div>
           <Picker
             label="Taken care of by"
@@ -87,6 +107,7 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
         >
           {archived ? "Take out of the archive" : "Archive"}
         </Button>
+        {since}
         {inArchive}
       </Line>
       {wrong ? <Strip tone="wrong">{wrong}</Strip> : null}

@@ -1,5 +1,6 @@
 /** What the table says of an entry beside its answers. */
 import { entryNumber } from "../document";
+import { FIRST } from "../handling";
 import { when } from "../when";
 import type { Entry, TableColumn } from "./data";
 
@@ -20,7 +21,8 @@ export function factWords(zone: string): FactWords {
     "entry.time": ({ arrived }) => time.format(new Date(arrived)),
     "entry.weekday": ({ arrived }, column) =>
       label(column, day.format(new Date(arrived)).toLowerCase()),
-    "entry.status": ({ status = "" }, column) => label(column, status),
+    "entry.status": ({ status = "" }, column) => label(column, status || FIRST),
+    "entry.since": ({ since }) => when(since),
     "entry.care": ({ care }) => care?.name ?? "",
     "entry.about": ({ about }) => about?.id ?? "",
     "entry.finish": ({ finish }) => finish,

@@ -4,7 +4,9 @@ import { useMemo } from "react";
 
 import { Tag } from "../../ui/Arm";
 import { count } from "../document";
+import { isLate, statusOf, useStatuses } from "../handling";
 import { ThingName } from "../shell/ThingName";
+import { StatusMark } from "../statuses/StatusMark";
 import { when } from "../when";
 import type { Column } from "./columns";
 import { entryGroups, type Entry, type Looked, type TableColumn } from "./data";
@@ -13,6 +15,7 @@ import type { FactWords } from "./facts";
 
 export function useWords(id: string, looked: Looked, facts: FactWords, cleared: boolean): Words {
   const groups = useQuery(entryGroups(id, looked)).data;
+  const { every } = useStatuses(id);
   return useMemo(() => {
     const counts = new Map(groups?.map(({ words, entries }) => [words, entries]));
     const cell = (entry: Entry, { key, of }: Column) => {
@@ -25,6 +28,17 @@ export function useWords(id: string, looked: Looked, facts: FactWords, cleared: 
           when(entry.arrived)
         );
       if (key === "entry.about") return entry.about ? <ThingName thing={entry.about} /> : "—";
+      if (key === "entry.status") {
+        const status = statusOf(every, entry.status);
+        return status ? (
+          <StatusMark status={status}>
+            {isLate(every, entry) ? <Tag $as="shut">Late</Tag> : null}
+          </StatusMark>
+        ) : (
+          "—"
+        );
+      }
+      if (key === "entry.late") return isLate(every, entry) ? "Yes" : "No";
       if (of.fact) return facts(entry, of) || "—";
       return entry.answers[key] ?? "—";
     };
@@ -36,7 +50,7 @@ export function useWords(id: string, looked: Looked, facts: FactWords, cleared: 
       },
       covered: (entry, key) => !cleared || (entry.withheld?.includes(key) ?? false),
     };
-  }, [facts, groups, cleared]);
+  }, [facts, groups, cleared, every]);
 }
 
 /** What an entry says in the column that is grouped by, as the groups have it. */

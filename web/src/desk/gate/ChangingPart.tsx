@@ -9,7 +9,7 @@ import { Part, Sentence } from "./Part";
 import type { PartProps } from "./PeopleParts";
 
 export function ChangingPart({ gate, writes, onChange }: PartProps) {
-  const statuses = useStatuses(usePlaceId());
+  const { every } = useStatuses(usePlaceId());
   const { changing } = gate;
   if (!changing) {
     return (
@@ -23,7 +23,7 @@ export function ChangingPart({ gate, writes, onChange }: PartProps) {
   }
   const put = (part: Partial<typeof changing>) => onChange({ changing: { ...changing, ...part } });
   const chosen = changing.statuses ?? [];
-  const offered = statuses.length ? [{ key: "", name: "none yet" }, ...statuses] : [];
+  const offered = every.map(({ stored, name }) => ({ key: stored, name }));
   return (
     <Part title="Changing one's own entry">
       <Sentence>

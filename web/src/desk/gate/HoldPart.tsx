@@ -1,7 +1,7 @@
 /** How long places are held, what gives them back, and who gets what comes free. */
 import { InSentence } from "../../ui/InSentence";
 import { Toggle } from "../../ui/Toggle";
-import { useStatuses } from "../handling";
+import { FIRST, useStatuses } from "../handling";
 import { usePlaceId } from "../shell/Place";
 import { numberOr, partsOf, type Gate } from "./data";
 import { Sentence, Wrong } from "./Part";
@@ -15,7 +15,7 @@ interface HoldProps {
 
 /** The statuses with which an entry gives its place back. */
 function FreedBy({ gate, writes, onChange }: Pick<HoldProps, "gate" | "writes" | "onChange">) {
-  const statuses = useStatuses(usePlaceId());
+  const statuses = useStatuses(usePlaceId()).every.filter(({ key }) => key !== FIRST);
   const freed = gate.freed_by ?? [];
   if (!statuses.length) return null;
   return (

@@ -8,7 +8,7 @@ import type { Schema } from "../../client/client";
 import { Arm, GateTag, Tag, type ArmState } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
-import { questionnaires, waiting } from "../data";
+import { lateEntries, questionnaires, waiting } from "../data";
 import { count } from "../document";
 import { gateTag } from "../gateTag";
 import { useMe } from "../shell/me";
@@ -143,8 +143,13 @@ function Arrivals({ days }: { days: readonly number[] }) {
   );
 }
 
+/** The view of those, as the address has it. */
+const LATE = { filter: { op: "is", item: "entry.late", value: true } } as const;
+
 interface LineProps {
   line: Line;
+  /** Entries that have had their status for too long. */
+  late: number;
   chosen: boolean;
   onChosen: (chosen: boolean) => void;
 }
@@ -152,7 +157,7 @@ interface LineProps {
 /** Whether its gate can be opened and shut by whoever looks. */
 const turns = (line: Line) => line.edition !== null && line.rights.includes("write");
 
-function DeskLine({ line, chosen, onChosen }: LineProps) {
+function DeskLine({ line, late, chosen, onChosen }: LineProps) {
   const today = line.arrivals.at(-1) ?? 0;
   const tag = gateTag(line);
   return (
@@ -194,6 +199,13 @@ function DeskLine({ line, chosen, onChosen }: LineProps) {
           <Failed>
             <Link to="/q/$id/dispatch" params={{ id: line.id }} search={{ runs: "open" }}>
               {count(line.failed, "act")} of dispatch not done
+            </Link>
+          </Failed>
+        ) : null}
+        {late ? (
+          <Failed>
+            <Link to="/q/$id/entries" params={{ id: line.id }} search={{ view: LATE }}>
+              {count(late, "entry")} late
             </Link>
           </Failed>
         ) : null}
@@ -241,6 +253,9 @@ const Beside = styled.div`
 export function DeskRoom() {
   const begins = useMe().rights.includes("begin");
   const query = useQuery(questionnaires);
+  const late = new Map(
+    useQuery(lateEntries).data?.map((one) => [one.questionnaire_id, one.entries]),
+  );
   const [adding, setAdding] = useState(false);
   const [importing, setImporting] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -280,6 +295,7 @@ export function DeskRoom() {
                     <DeskLine
                       key={line.id}
                       line={line}
+                      late={late.get(line.id) ?? 0}
                       chosen={chosen.has(line.id)}
                       onChosen={(on) => choose(line.id, on)}
                     />
