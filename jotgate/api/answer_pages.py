@@ -26,7 +26,7 @@ from jotgate.api.first_page import (
 from jotgate.api.problems import problem_of
 from jotgate.api.public.answering import PageOut
 from jotgate.api.visits import set_visit, visit_cookie, waiting_cookie
-from jotgate.core.common.errors import JotGateError, SignInNeeded, Unavailable
+from jotgate.core.common.errors import JotGateError, NotAllowed, SignInNeeded, Unavailable
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.wording import closest
 from jotgate.core.records.links import Way
@@ -88,6 +88,21 @@ _answer_by("p")
 _answer_by("s")
 
 
+@router.get("/e/{address}/{secret}")
+@router.get("/e/{address}/{secret}/{language}")
+async def answer_as_staff(
+    address: str,
+    secret: Secret,
+    request: Request,
+    context: CurrentContext,
+    session: CurrentSession,
+    language: str = "",
+) -> HTMLResponse:
+    """Somebody of the office enters or corrects an entry: whoever began that, and nobody else."""
+    entrance = Entrance(way="e", secret=secret)
+    return await _answer(request, context, address, language, entrance, session.account.id)
+
+
 def _from_page(request: Request) -> str:
     """The page that the link stood on (RFC 9110, 10.1.3), unless it is one of ours."""
     told = request.headers.get("referer", "")
@@ -96,7 +111,12 @@ def _from_page(request: Request) -> str:
 
 
 async def _answer(
-    request: Request, context: Context, address: str, language: str, entrance: Entrance
+    request: Request,
+    context: Context,
+    address: str,
+    language: str,
+    entrance: Entrance,
+    staff_id: UUID | None = None,
 ) -> HTMLResponse:
     wanted = [language, *preferred(request.headers.get("accept-language", ""))]
     path = path_of(entrance, address)
@@ -106,6 +126,8 @@ async def _answer(
         visitor = await entering.visit(
             context, address, query, wanted, entrance=entrance, seen=seen
         )
+        if visitor.came.staff_id != staff_id:
+            raise NotAllowed("Somebody else began this. Begin it yourself, on the desk.")
     except JotGateError as error:
         problem = problem_of(error)
         state = await _standing_at(context, address)

@@ -85,6 +85,16 @@ class OwnOut(BaseModel):
     href: str = ""
 
 
+class StaffOut(BaseModel):
+    """Somebody of the office enters an entry for somebody, or corrects one: what the page says of
+    that, in the language of the desk, where the entries are there, and where the next one is
+    entered."""
+
+    says: str
+    desk: str
+    again: str = ""
+
+
 class FirstOut(BaseModel):
     """What the answering page starts with: its own words, and what it shows.
 
@@ -109,6 +119,7 @@ class FirstOut(BaseModel):
     trial: TrialOut | None = None
     asked: AskedOut | None = None
     own: OwnOut | None = None
+    staff: StaffOut | None = None
 
 
 def ways_to_sign_in(offered: list[Offered]) -> list[WayToSignIn]:
@@ -139,7 +150,27 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
         signed_in=signed_in,
         asked=_asked(visitor),
         own=_own(visitor),
+        staff=_staff(visitor),
     )
+
+
+_TOOK = {
+    "phone": "on the phone",
+    "paper": "on paper",
+    "in_person": "in person",
+}
+
+
+def _staff(visitor: Visit) -> StaffOut | None:
+    came = visitor.came
+    if came.staff_id is None:
+        return None
+    desk = f"/desk/q/{visitor.id}/entries"
+    if came.own is None or visitor.sent is None:
+        says = f"You enter what somebody said {_TOOK.get(came.entered, 'to you')}."
+        return StaffOut(says=says, desk=desk, again=PATH)
+    says = f"You correct entry {visitor.sent.entry.number:04}. What it says now is kept."
+    return StaffOut(says=says, desk=f"{desk}?entry={came.own}")
 
 
 def _own(visitor: Visit) -> OwnOut | None:

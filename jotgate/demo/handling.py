@@ -16,7 +16,7 @@ from jotgate.services.staff.entry_table import Asked
 from jotgate.services.staff.views import ViewGiven
 
 LINE: dict[str, Any] = {
-    "first": {"name": "New", "days": 2, "next": ["received", "cancelled"]},
+    "first": {"name": "New", "days": 1, "next": ["received", "cancelled"]},
     "statuses": [
         {
             "key": "received",
@@ -85,7 +85,7 @@ SENT: dict[str, Any] = {
         }
     ],
 }
-FRESH = 6
+FRESH = 14
 """Entries, the newest, that nobody has looked at yet."""
 
 ARCHIVED = 30

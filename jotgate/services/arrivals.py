@@ -8,6 +8,7 @@ import base64
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
+from urllib.parse import quote
 from uuid import UUID
 
 import orjson
@@ -73,6 +74,11 @@ def link_of(context: Context, one: Pass, hash: bytes | None, address: str) -> st
     return ""
 
 
+def staff_path(address: str, secret: str) -> str:
+    """Where somebody of the office enters or corrects an entry."""
+    return f"/e/{quote(address)}/{secret}"
+
+
 def _arrival_purpose(questionnaire_id: UUID) -> str:
     return f"arrival {questionnaire_id}"
 
@@ -92,9 +98,11 @@ def packed(arrival: Arrival) -> dict[str, Any]:
 
 def unpacked(found: dict[str, Any]) -> Arrival:
     """What `packed` was given."""
-    came = {name: one and UUID(one) for name, one in found["came"].items() if name != "entry"}
-    entry = found["came"]["entry"]
-    whole = Came(**came, entry=entry and (UUID(entry[0]), UUID(entry[1])))
+    said = found["came"]
+    entry, entered = said["entry"], said.get("entered", "")
+    ids = {name: one for name, one in said.items() if name not in ("entry", "entered")}
+    came = {name: one and UUID(one) for name, one in ids.items()}
+    whole = Came(**came, entry=entry and (UUID(entry[0]), UUID(entry[1])), entered=entered)
     pairs = {name: as_pairs(found[name]) for name in ("values", "handed")}
     return Arrival(**{**found, **pairs, "locked": frozenset(found["locked"]), "came": whole})
 
@@ -170,6 +178,10 @@ async def come(
                 raise PassRefused("unknown")
             refuse_over(held.one, context.clock.now())
             found = by_pass(context, held)
+        case "e":
+            found = await _by_visit(context, conn, questionnaire_id, entrance.secret)
+            if found.came.staff_id is None:
+                raise PassRefused("expired")
         case "s":
             found = await _by_sealed_link(context, conn, questionnaire_id, entrance)
     if "page" in plan.sources and entrance.page:

@@ -19,6 +19,7 @@ from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services import office
+from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context
 from jotgate.store import questionnaires
 from jotgate.store.base import Connection
@@ -94,6 +95,7 @@ def known(arrival: Arrival, going_on: bool) -> Visitor:
         signed_in=arrival.came.subject_id is not None,
         claims=arrival.claims,
         mail=arrival.mail,
+        by_staff=arrival.came.staff_id is not None,
     )
 
 
@@ -234,7 +236,8 @@ async def let_in(
     seen: Seen = NOTHING_SEEN,
     going_on: bool = False,
 ) -> tuple[Decision, Visitor, Counts]:
-    """Let a visitor in, or on. Raises Shut, SignInNeeded."""
+    """Let a visitor in, or on. Raises Shut, SignInNeeded, NotAllowed."""
+    await may_still(context, conn, found.id, plan, arrival.came)
     visitor = await visitor_of(conn, found, arrival, seen, going_on=going_on)
     counts = await counts_of(conn, found)
     now = context.clock.now()
@@ -253,7 +256,7 @@ def taking(
 ) -> Taking:
     """What a submission takes at the gate."""
     whole = Taking(found.gate_revision, takes, hold.name, frozenset(hold.takes))
-    limit = found.gate.per_person
+    limit = None if came.staff_id else found.gate.per_person
     person = limit and person_of(limit, came, seen.device)
     if limit is None or not person:
         return whole

@@ -119,6 +119,8 @@ entry_ways = Table(
     uuid_column("from_questionnaire", nullable=True),
     uuid_column("from_entry", nullable=True),
     Column("claims", JSONB),
+    uuid_column("staff_id", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
+    Column("entered", String),
     entry_key(),
     Index(None, "questionnaire_id", "about"),
     Index(None, "questionnaire_id", "pass_id"),
@@ -126,6 +128,7 @@ entry_ways = Table(
     Index(None, "questionnaire_id", "subject_id"),
     Index(None, "questionnaire_id", "mail_id"),
     Index(None, "from_questionnaire", "from_entry"),
+    Index("ix_entry_ways_staff_id", "staff_id", postgresql_where=text("staff_id is not null")),
 )
 """Of entries that came by more than the plain address: `about` is the id of the thing in another
 system, the columns after it say by what the visitor came, and which entry of which questionnaire
@@ -156,6 +159,8 @@ ENTRY = (
     entry_ways.c.mail_id,
     entry_ways.c.from_questionnaire,
     entry_ways.c.from_entry,
+    entry_ways.c.staff_id,
+    func.coalesce(entry_ways.c.entered, "").label("entered"),
     func.coalesce(entry_ways.c.claims, text("'{}'::jsonb")).label("claims"),
 )
 

@@ -1,23 +1,26 @@
 """Entries as they were before they were changed. What they said stands sealed, in a table of its
 own that ordinary requests only add to."""
 
-from dataclasses import dataclass
-from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy import (
+    Boolean,
     Column,
+    ForeignKey,
     ForeignKeyConstraint,
     Integer,
     LargeBinary,
     String,
     Table,
     UniqueConstraint,
+    false,
     insert,
     select,
+    update,
 )
 
 from jotgate.core.records.ciphertext import Ciphertext
+from jotgate.core.records.entries import Version
 from jotgate.store.base import (
     Connection,
     entry_key,
@@ -37,10 +40,15 @@ entry_versions = Table(
     Column("edition", Integer, nullable=False),
     Column("idempotency_key", String, nullable=False),
     Column("body_hash", LargeBinary, nullable=False),
+    uuid_column("account_id", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
+    Column("why", String, nullable=False, server_default=""),
+    Column("waits", Boolean, nullable=False, server_default=false()),
     entry_key(),
     UniqueConstraint("questionnaire_id", "entry_id", "idempotency_key"),
 )
-"""`idempotency_key` and `body_hash` are of the change by which a version was replaced."""
+"""`idempotency_key` and `body_hash` are of the change by which a version was replaced, and
+`account_id` who made it, where that was somebody of the office; then it `waits` for them to say
+whether dispatch acts on it."""
 
 restricted_versions = Table(
     "restricted_versions",
@@ -61,15 +69,6 @@ restricted_versions = Table(
 )
 
 
-@dataclass(frozen=True)
-class Version:
-    """An entry as it was until it was `replaced`; versions count from 1."""
-
-    version: int
-    replaced: datetime
-    edition: int
-
-
 _ONE = [entry_versions.c[name] for name in Version.__annotations__]
 
 
@@ -85,9 +84,9 @@ async def add(
     whose = {"questionnaire_id": questionnaire_id, "entry_id": entry_id, "version": version.version}
     await conn.execute(
         insert(entry_versions).values(
-            **whose,
-            replaced=version.replaced,
-            edition=version.edition,
+            **vars(version),
+            questionnaire_id=questionnaire_id,
+            entry_id=entry_id,
             idempotency_key=key,
             body_hash=body_hash,
         )
@@ -101,6 +100,15 @@ async def of_entry(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> 
     v = entry_versions.c
     query = select(*_ONE).where(v.questionnaire_id == questionnaire_id, v.entry_id == entry_id)
     return [Version(*row) for row in await conn.execute(query.order_by(v.version))]
+
+
+async def settle(conn: Connection, questionnaire_id: UUID, entry_id: UUID) -> bool:
+    """It is decided whether dispatch acts on what was corrected; whether that waited."""
+    v = entry_versions.c
+    query = update(entry_versions).where(
+        v.questionnaire_id == questionnaire_id, v.entry_id == entry_id, v.waits
+    )
+    return (await conn.execute(query.values(waits=False))).rowcount > 0
 
 
 async def by_key(

@@ -103,6 +103,8 @@ _WAYS: dict[str, Any] = {
     "from_questionnaire": Uuid(),
     "from_entry": Uuid(),
     "claims": JSONB(),
+    "staff_id": Uuid(),
+    "entered": String(),
 }
 
 
@@ -242,6 +244,7 @@ def _way_of(submission: Submission) -> By:
     if came.pass_id or came.link_id:
         return "pass" if came.pass_id else "link"
     known = submission.about or came.contact_id or came.subject_id or came.mail_id or came.entry
+    known = known or came.staff_id
     return "known" if known else "plain"
 
 
@@ -252,11 +255,12 @@ def _values(submission: Submission, taking: Taking, begun: datetime, by: By) -> 
     if by != "plain":
         values |= {f"new_{name}": value for name, value in vars(came).items() if name in _WAYS}
         values["new_about"] = submission.about
+        values["new_entered"] = came.entered or None
         values["new_claims"] = dict(submission.claims)
         values["new_from_questionnaire"], values["new_from_entry"] = came.entry or (None, None)
     values |= {
         "new_begun": begun,
-        "new_signed_in": came.subject_id is not None,
+        "new_signed_in": came.subject_id is not None or came.staff_id is not None,
         "new_day": submission.arrived.date().isoformat(),
         "new_gate_revision": taking.gate_revision,
         "new_numbers": f"numbers_{submission.questionnaire_id.hex}",

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import CalledOut, LinkedOut, linked_out
+from jotgate.api.staff.entry_words import CalledOut, LinkedOut, linked_out
 from jotgate.api.tables import table_file
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.contacts.fields import ContactField

@@ -14,7 +14,7 @@ from pydantic import BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import EntryOut, entry_row
+from jotgate.api.staff.entry_words import EntryOut, entry_row
 from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import say

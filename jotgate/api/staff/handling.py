@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, model_validator
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.changed import ChangedOut, changed_out
-from jotgate.api.staff.entries import CalledOut
+from jotgate.api.staff.entry_words import CalledOut
 from jotgate.core.handling import Care, Handling
 from jotgate.services.handling import Change
 from jotgate.services.staff import handling, removing, statuses

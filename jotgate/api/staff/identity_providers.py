@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import CalledOut
+from jotgate.api.staff.entry_words import CalledOut
 from jotgate.core.records.identity_providers import KeptProvider
 from jotgate.core.sign_in import IdentityProvider
 from jotgate.ports.identity import Step

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.entries import ThingOut, thing_out
+from jotgate.api.staff.entry_words import ThingOut, thing_out
 from jotgate.api.staff.table_views import ViewOut, view_out
 from jotgate.core.records.dispatch import Row
 from jotgate.core.registers.cells import Cell

@@ -14,6 +14,12 @@ def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]
     return open_answers, restricted
 
 
+def shows_restricted(plan: Plan, newest: Plan) -> bool:
+    """Whether going through all of an edition shows something that needs clearance."""
+    finish = plan.restrictions.finish or newest.restrictions.finish
+    return bool(finish) or any(needs_clearance(plan, newest, key) for key in plan.items)
+
+
 def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
     """Whether the answer under `key` is restricted: in its own edition, or by now.
 

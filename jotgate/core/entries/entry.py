@@ -22,7 +22,8 @@ class Entry(BaseModel):
     `care_team_id` the team that does. `claims` are those of the visitor's
     sign-in that go along with them. `about` is the id of the thing in another system that it is
     about; what follows says by what its visitor came, and which entry of which questionnaire
-    handed on to it.
+    handed on to it. `staff_id` is the account of whoever entered it for them, `entered` how it came
+    to them.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -50,6 +51,8 @@ class Entry(BaseModel):
     mail_id: UUID | None = None
     from_questionnaire: UUID | None = None
     from_entry: UUID | None = None
+    staff_id: UUID | None = None
+    entered: str = ""
     claims: dict[str, str] = {}
 
     @property

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
-from typing import Any
+from typing import Any, Literal
 
 from jotgate.core.common.values import Value
 from jotgate.core.contacts.contact import Contact, facts_of
@@ -25,6 +25,14 @@ WEEKDAYS: Mapping[str, str] = {
 
 CORRECTED = "entry.corrected"
 
+Entered = Literal["phone", "paper", "in_person"]
+ENTERED_AS: Mapping[str, str] = {
+    "phone": "On the phone",
+    "paper": "On paper",
+    "in_person": "In person",
+}
+"""How what somebody of the office entered came to them."""
+
 NAMES: Mapping[str, str] = {
     "entry.finish": "Finish",
     "entry.edition": "Edition",
@@ -35,6 +43,7 @@ NAMES: Mapping[str, str] = {
     "entry.arrived": "When it arrived",
     "entry.status": "Status",
     CORRECTED: "It was corrected",
+    "entry.entered": "Entered by staff",
 }
 """What staff read for each fact."""
 
@@ -60,6 +69,7 @@ def fact_items(document: Questionnaire, around: Around) -> dict[str, Item]:
         "entry.link": around.links,
         "entry.weekday": WEEKDAYS,
         "entry.status": around.statuses,
+        "entry.entered": ENTERED_AS,
     }
     first = document.first_language
     found: dict[str, Item] = {}
@@ -94,6 +104,7 @@ def fact_values(entry: Entry, now: datetime, contact: Contact | None) -> dict[st
         "entry.language": entry.language,
         "entry.link": str(entry.link_id or ""),
         "entry.status": named(entry.status),
+        "entry.entered": entry.entered,
     }
     found |= {name: one for name, one in said.items() if one}
     known = facts_of(contact) if contact else {}

@@ -22,7 +22,8 @@ class Visitor:
     `going_on` tells that they were let in before, `begun` when, where that is known. `answered` are
     the moments of their entries that count. `held` are the places that are kept for them, by cell,
     `takes` what their answers so far would take. `waits` is their place on the waiting list, from
-    1. `mail` is the address that they confirmed.
+    1. `mail` is the address that they confirmed. Whoever comes `by_staff` is somebody of the office
+    who enters it for them: only places count then.
     """
 
     going_on: bool = False
@@ -37,6 +38,7 @@ class Visitor:
     takes: tuple[Take, ...] = ()
     waits: int | None = None
     mail: str = ""
+    by_staff: bool = False
 
 
 ANYBODY = Visitor()
@@ -82,12 +84,12 @@ def decide(
     grace = timedelta(minutes=gate.grace)
     why: list[Why] = []
     graced: list[datetime] = []
-    for one, since in _not_open(gate, opening):
+    for one, since in () if visitor.by_staff else _not_open(gate, opening):
         if since is not None and _in_grace(one, since, grace, moment, visitor):
             graced.append(since + grace)
         else:
             why.append(one)
-    why += _about_the_visitor(gate, moment, visitor)
+    why += () if visitor.by_staff else _about_the_visitor(gate, moment, visitor)
     why += _without_a_place(gate, visitor, counts)
     shuts = opening.until if gate.state == "open" and opening.open else None
     return Decision(

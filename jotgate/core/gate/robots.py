@@ -22,7 +22,8 @@ def is_proved(key: str, proof: str, bits: int) -> bool:
 
 def is_known(came: Came) -> bool:
     """Whether somebody is known by more than their browser: nothing is asked of those."""
-    return any(one is not None for one in (came.pass_id, came.subject_id, came.mail_id, came.own))
+    known = (came.pass_id, came.subject_id, came.mail_id, came.own, came.staff_id)
+    return any(one is not None for one in known)
 
 
 def refuse_robots(

@@ -63,3 +63,16 @@ class Started:
     edition: int
     sealed: bytes
     touched: datetime
+
+
+@dataclass(frozen=True)
+class Version:
+    """An entry as it was until it was `replaced`, by whoever sent it or by somebody of the office,
+    who said `why`; versions count from 1."""
+
+    version: int
+    replaced: datetime
+    edition: int
+    account_id: UUID | None = None
+    why: str = ""
+    waits: bool = False

@@ -7,8 +7,9 @@ from uuid import UUID
 
 from jotgate.core.walking.arrival import Pairs
 
-Way = Literal["", "l", "p", "s"]
-"""By which address somebody comes: the plain one, a named link, a pass, a sealed link."""
+Way = Literal["", "l", "p", "s", "e"]
+"""By which address somebody comes: the plain one, a named link, a pass, a sealed link, or as
+somebody of the office who enters or corrects an entry."""
 
 
 @dataclass(frozen=True)

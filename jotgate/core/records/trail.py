@@ -71,6 +71,7 @@ Action = Literal[
     "letters_held",
     "entry_deleted",
     "entry_handled",
+    "entry_entered",
     "entry_changed",
     "statuses_changed",
     "restricted_seen",

@@ -14,7 +14,8 @@ class Came:
 
     `entry` is the one that handed on to this questionnaire, behind the id of its own. `subject_id`
     stands for whoever signed in, the same each time, `mail_id` for a mail address that somebody
-    confirmed. `own` is the entry of theirs that they came to change.
+    confirmed. `own` is the entry of theirs that they came to change. `staff_id` is the account of
+    somebody of the office who enters it for them, or corrects it; `entered` how it came to them.
     """
 
     link_id: UUID | None = None
@@ -24,6 +25,8 @@ class Came:
     mail_id: UUID | None = None
     own: UUID | None = None
     entry: tuple[UUID, UUID] | None = None
+    staff_id: UUID | None = None
+    entered: str = ""
 
 
 @dataclass(frozen=True)
@@ -31,8 +34,8 @@ class Arrival:
     """`values` are what a pass, a named link or a sealed link stands for, `handed` what another
     questionnaire handed on. `contact` and `claims` are texts by name. `page` is the address of the
     page that the link stood on, `moment` when they came, in ISO 8601, `begun` the same where the
-    gate asks for it, `mail` the address that they confirmed. Questions whose keys are in `locked`
-    cannot be answered otherwise than they are filled in.
+    gate asks for it, `mail` the address that they confirmed, `why` why it is corrected. Questions
+    whose keys are in `locked` cannot be answered otherwise than they are filled in.
     """
 
     values: Pairs = ()
@@ -44,6 +47,7 @@ class Arrival:
     locked: frozenset[str] = frozenset()
     begun: str = ""
     mail: str = ""
+    why: str = ""
     came: Came = Came()
 
 

@@ -159,6 +159,10 @@ def rules_asking(rules: Dispatch, subject: Subject) -> frozenset[str]:
     )
 
 
+CORRECTED_KINDS: frozenset[RunKind] = frozenset({"row", "contact", "value", "list"})
+"""What is brought up to date where an entry was corrected."""
+
+
 async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:
     """Bring the rows of a corrected entry up to date, the fields of its contact, its carried values
     and who is on lists. Letters, calls, statuses and who takes care come of it only by rules that
@@ -168,7 +172,7 @@ async def dispatch_change(context: Context, questionnaire_id: UUID, entry_id: UU
     if all(run.status for run in before):
         await dispatch_entry(context, questionnaire_id, entry_id)
         return
-    wanted = Wanted(frozenset({"row", "contact", "value", "list"}), corrected=True)
+    wanted = Wanted(CORRECTED_KINDS, corrected=True)
     await replay_entry(context, questionnaire_id, entry_id, wanted)
 
 

@@ -1,8 +1,10 @@
-"""Somebody changes what they sent: by their own link or a letter, with the earlier version kept."""
+"""Somebody changes what they sent, by their own link or a letter, or somebody of the office
+corrects it; the earlier version is kept."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import Any
 from urllib.parse import quote
 from uuid import UUID
 
@@ -13,6 +15,7 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.entry import Entry
 from jotgate.core.gate.places import takes_of
 from jotgate.core.gate.settings import Gate
+from jotgate.core.records.entries import Version
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.arrival import NOTHING_KNOWN, Arrival, Came
 from jotgate.core.walking.plan import Plan
@@ -20,6 +23,7 @@ from jotgate.core.words import letter as letter_words
 from jotgate.core.words import page as page_words
 from jotgate.services import gate, letters
 from jotgate.services.arrivals import Entrance, begin_visit, by_pass, come
+from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow_letter
@@ -29,11 +33,11 @@ from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.public.holding import full_of, item_of
 from jotgate.services.public.own_entry import Own, find
 from jotgate.services.public.storing import NotStored, ToStore
+from jotgate.services.resealing import sealed_by_now
 from jotgate.services.sealing import NONE, Restricted, restricted_of, seal, seal_version
 from jotgate.services.trail import note
 from jotgate.store import entries, entry_versions, files
 from jotgate.store.base import Connection
-from jotgate.store.entry_versions import Version
 from jotgate.store.gate import admissions, places
 
 LETTER_LASTS = timedelta(days=60)
@@ -142,11 +146,16 @@ async def change(
             return Changed(entry.number, True)
         if await find(context, conn, found, zone, came) is None:
             raise Shut(page_words(language)["own_over"])
+        await may_still(context, conn, id, plan, came)
         await _keep_version(context, conn, entry, given)
         await _take_places(conn, found.gate, plan, language, entry, given)
-        await _put(context, conn, entry, given)
-        await entries.ask_to_dispatch_change(conn, id, entry.id, context.queue)
-        await note(context, conn, None, "entry_changed", id, entry.id, number=entry.number)
+        changed = await _put(context, conn, entry, given)
+        await sealed_by_now(context, conn, changed, await context.plan(conn, id, found.edition))
+        if came.staff_id is None:
+            await entries.ask_to_dispatch_change(conn, id, entry.id, context.queue)
+        told: dict[str, Any] = {"number": entry.number}
+        told |= {"why": given.arrival.why} if given.arrival.why else {}
+        await note(context, conn, came.staff_id, "entry_changed", id, entry.id, **told)
     return Changed(entry.number, False)
 
 
@@ -157,7 +166,9 @@ async def _keep_version(context: Context, conn: Connection, entry: Entry, given:
     kept = await restricted_of(context, entry.id, sealed)
     whole = Restricted({**entry.answers, **kept.answers}, kept.finish or entry.finish)
     number = len(await entry_versions.of_entry(conn, id, entry.id)) + 1
-    version = Version(number, submission.arrived, entry.edition)
+    staff_id, why = given.arrival.came.staff_id, given.arrival.why
+    by = (staff_id, why, staff_id is not None)
+    version = Version(number, submission.arrived, entry.edition, *by)
     await entry_versions.add(
         conn,
         id,
@@ -197,9 +208,9 @@ def _first(plan: Plan) -> str:
     return plan.questionnaire.pages[0].items[0].key
 
 
-async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore) -> None:
-    """The new answers in place of the old ones. Raises NotStored where another entry has got the
-    files."""
+async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore) -> Entry:
+    """The new answers in place of the old ones: the entry by then. Raises NotStored where another
+    entry has got the files."""
     submission = given.submission
     changed = entry.model_copy(
         update={
@@ -218,3 +229,4 @@ async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore)
     new: list[UUID] = [one for one in given.sent if one not in own]
     if new and await files.claim(conn, entry.id, new) != len(new):
         raise NotStored
+    return changed

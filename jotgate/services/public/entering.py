@@ -21,6 +21,7 @@ from jotgate.core.walking.prefill import Filled, read_arrival
 from jotgate.core.words import page as page_words
 from jotgate.services import gate
 from jotgate.services.arrivals import PLAINLY, Entrance, Held, come, seal
+from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context, Recent
 from jotgate.services.gate import NOTHING_SEEN, Seen
 from jotgate.services.public import own_entry
@@ -107,12 +108,14 @@ async def visit(
         where = replace(entrance, address=address)
         arrival = await _come(context, conn, found, plan, where, held, today)
         sent = await own_entry.find(context, conn, found, document.time_zone, arrival.came)
-        if arrival.came.own is not None and edition is None and sent is not None:
-            number, plan = await edition_at(context, conn, found, sent.entry.edition)
+        number, plan = await _own_edition(
+            context, conn, found, arrival, sent, (number, plan), edition is not None
+        )
         decision, visitor, counts = await _let_in(
             context, conn, found, plan, language, arrival, seen, edition is not None, sent
         )
-    if arrival.came.subject_id is None and arrival.came.own is None:
+    came = arrival.came
+    if came.subject_id is None and came.own is None and came.staff_id is None:
         needs_sign_in(found.sign_in)
     sealed = entrance.arrival or seal(context, found.id, arrival)
     filled = read(plan, link, today, arrival, number, sealed)
@@ -128,7 +131,7 @@ async def visit(
         replaced=edition is not None and number != edition,
         arrival=sealed,
         frames=found.frames,
-        sign_in=() if arrival.came.subject_id else found.sign_in.providers,
+        sign_in=() if came.subject_id or came.staff_id else found.sign_in.providers,
         came=arrival.came,
         called=called(arrival),
         state=found,
@@ -137,6 +140,25 @@ async def visit(
         own=visitor.held,
         sent=sent,
     )
+
+
+async def _own_edition(
+    context: Context,
+    conn: Connection,
+    found: PublicState,
+    arrival: Arrival,
+    sent: Own | None,
+    answers: tuple[int, Plan],
+    begun: bool,
+) -> tuple[int, Plan]:
+    """The edition in which what somebody `sent` is changed: where they begin, its own as long as
+    that is answered, then the one of their `answers`; where it is corrected, its own always."""
+    if arrival.came.own is None or sent is None:
+        return answers
+    if arrival.came.staff_id is not None:
+        number = sent.entry.edition
+        return number, await context.plan(conn, found.id, number)
+    return answers if begun else await edition_at(context, conn, found, sent.entry.edition)
 
 
 async def _come(
@@ -185,6 +207,7 @@ async def _let_in(
             raise
     if sent is None:
         raise Shut(page_words(language)["own_over"])
+    await may_still(context, conn, found.id, plan, arrival.came)
     taken = await admissions.of_entry(conn, found.id, sent.entry.id)
     counted = taken is not None and not found.gate.frees(sent.entry.status)
     visitor = Visitor(going_on=True, held=taken.takes if taken and counted else {})

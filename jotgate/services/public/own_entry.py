@@ -34,13 +34,15 @@ class Own:
 async def find(
     context: Context, conn: Connection, found: PublicState, zone: str, came: Came
 ) -> Own | None:
-    """The entry that somebody came to change, or the newest by the pass, the sign-in or the mail
-    address that they came by; None where there is none that they may change now."""
-    if found.gate.changing is None:
+    """The entry that somebody came to change or to correct, or the newest by the pass, the sign-in
+    or the mail address that they came by; None where there is none that they may change now."""
+    if found.gate.changing is None and came.staff_id is None:
         return None
     entry = await _entry(conn, found.id, came)
     if entry is None:
         return None
+    if came.staff_id is not None:
+        return Own(entry, None)
     now = context.clock.now()
     opening, archived = gate.opening(context, found, zone, now), entry.archived is not None
     may = may_change(found.gate, opening, zone, now, entry.status, archived)

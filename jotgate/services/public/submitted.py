@@ -151,7 +151,7 @@ async def _let_in(context: Context, id: UUID, arrival: str) -> None:
             if one is None or one.revoked is not None:
                 raise PassRefused("unknown")
             refuse_over(one, context.clock.now())
-        if came.subject_id is None:
+        if came.subject_id is None and came.staff_id is None:
             needs_sign_in(await questionnaires.sign_in(conn, id))
         if came.link_id is not None:
             link = await named_links.find(conn, id, came.link_id)

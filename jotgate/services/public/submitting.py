@@ -1,6 +1,7 @@
 """A submission: an entry, its restricted answers and the outgoing work, stored once."""
 
 from dataclasses import dataclass, replace
+from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import (
@@ -24,6 +25,7 @@ from jotgate.core.walking.path import Step, Walk, walk
 from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
 from jotgate.services.arrivals import opened
+from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context
 from jotgate.services.public import own_entry
 from jotgate.services.public.answering import Answers, faults_of
@@ -43,6 +45,7 @@ from jotgate.services.public.submitted import (
     sent_before,
 )
 from jotgate.services.sealing import Restricted, seal
+from jotgate.services.trail import note
 from jotgate.store import entries
 
 
@@ -112,11 +115,22 @@ async def _store(
         number, hand_offs = await store(context, address, plan, known, given)
     except (AlreadyThere, NotStored):
         return await not_stored(context, address, key, answers, given)
+    if walked.arrival.came.staff_id is not None:
+        await _entered(context, given.submission, number)
     done = await _ended(context, address, walked, given, number, False)
     finish = walked.whole.finish.key
     onward = [HandOff.model_validate(one) for one in hand_offs if one["finish"] == finish]
     changes = known.gate.changing is not None
     return replace(done, onward=onward[0] if onward else None, changes=changes)
+
+
+async def _entered(context: Context, stored: Submission, number: int) -> None:
+    """The trail says who entered it."""
+    came = stored.came
+    told: dict[str, Any] = {"number": number, "entered": came.entered}
+    async with context.engine.begin() as conn:
+        at = (stored.questionnaire_id, stored.id)
+        await note(context, conn, came.staff_id, "entry_entered", *at, **told)
 
 
 async def _walked(context: Context, address: str, answers: Answers) -> _Walked:
@@ -127,6 +141,9 @@ async def _walked(context: Context, address: str, answers: Answers) -> _Walked:
     own = arrival.came.own
     if own is not None:
         filled = await _filled_again(context, plan, id, own, today, filled)
+    if arrival.came.staff_id is not None:
+        async with context.single.connect() as conn:
+            await may_still(context, conn, id, plan, arrival.came)
     given = await with_facts(context, plan, id, answers.given, own)
     whole = walk(plan, with_filled(filled, given), filled.carried, today)
     language = closest(plan.questionnaire.languages, [answers.language])

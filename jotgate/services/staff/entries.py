@@ -10,6 +10,7 @@ from jotgate.core.entries.clearance import needs_clearance, opened
 from jotgate.core.entries.entry import Entry, Stored
 from jotgate.core.records.accounts import Account, Clearance
 from jotgate.core.records.dispatch import Run
+from jotgate.core.records.entries import Version
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
 from jotgate.services.context import Context
@@ -21,13 +22,12 @@ from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, needs_
 from jotgate.services.trail import note
 from jotgate.store import care, entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
-from jotgate.store.entry_versions import Version
 
 
 @dataclass(frozen=True)
 class EntryRead:
     """One entry with the edition it answers, what dispatch did with it, and the versions that were
-    replaced."""
+    replaced, with the names of those of the office who corrected them."""
 
     entry: Entry
     plan: Plan
@@ -39,6 +39,7 @@ class EntryRead:
     came: CameBy
     versions: tuple[Version, ...]
     carers: Mapping[UUID, str]
+    correctors: Mapping[UUID, str]
 
 
 async def carers_of(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]:
@@ -82,12 +83,23 @@ async def read(context: Context, account: Account, questionnaire_id: UUID, id: U
         came = await came_by(conn, account, entry)
         versions = tuple(await entry_versions.of_entry(conn, questionnaire_id, id))
         carers = await carers_of(conn, [entry])
+        correctors = await care.names(conn, {one.account_id for one in versions if one.account_id})
     shown, hidden = opened(entry, plan, newest)
     found = await withheld_of(context, questionnaire_id, {id: hidden} if leave else {})
     withheld = found.get(id, ())
     asks = leave is not None and leave.asks_reason
     return EntryRead(
-        shown, plan, newest, tuple(done), leave is not None, asks, withheld, came, versions, carers
+        shown,
+        plan,
+        newest,
+        tuple(done),
+        leave is not None,
+        asks,
+        withheld,
+        came,
+        versions,
+        carers,
+        correctors,
     )
 
 

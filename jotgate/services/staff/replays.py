@@ -68,10 +68,7 @@ async def look(
         newest = await _published(context, conn, id)
         known = await known_to(conn, id, context.clock.now())
         when = _meant(which.when, newest, known)
-        own = await roles(conn, account, "register")
-        hidden = frozenset(
-            one for one in known.registers if not reaches(own.of(one), IN_THING["read"])
-        )
+        hidden = await _hidden(conn, account, known)
         page = await entries.newest(conn, id, before, AT_ONCE + 1)
         found = []
         for entry in page[:AT_ONCE]:
@@ -87,6 +84,30 @@ async def look(
         tuple(one for one in found if one.todo or one.rows),
         page[AT_ONCE - 1].number if more else None,
     )
+
+
+async def of_entry(
+    context: Context, conn: Connection, account: Account, where: tuple[UUID, UUID]
+) -> tuple[Subject, Dispatch, EntryLeft]:
+    """The entry `where` (questionnaire, entry) as rules know it, the rules in force, and what they
+    would still do for it. Raises NotFound."""
+    id, entry_id = where
+    rules = there(await questionnaires.dispatch(conn, id)).value
+    newest = await _published(context, conn, id)
+    known = await known_to(conn, id, context.clock.now())
+    entry = await entries.entry(conn, id, entry_id)
+    if entry is None:
+        raise NotFound("There is no such entry.")
+    plan = await context.plan(conn, id, entry.edition)
+    about = await subject(context, conn, opened(entry, plan, newest)[0], known)
+    hidden = await _hidden(conn, account, known)
+    return about, rules, await _left(conn, about, rules, hidden)
+
+
+async def _hidden(conn: Connection, account: Account, known: Known) -> frozenset[UUID]:
+    """The registers that somebody may not read."""
+    own = await roles(conn, account, "register")
+    return frozenset(one for one in known.registers if not reaches(own.of(one), IN_THING["read"]))
 
 
 async def _published(context: Context, conn: Connection, id: UUID) -> Plan:

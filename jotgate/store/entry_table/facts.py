@@ -90,6 +90,7 @@ FACTS: Mapping[str, Fact] = {
     FINISH: Fact("pick", _E.finish, _E.finish != ""),
     "entry.language": Fact("pick", _E.language, _E.language != ""),
     "entry.link": Fact("pick", cast(_W.link_id, Text), _W.link_id.is_not(None)),
+    "entry.entered": Fact("pick", _W.entered, _W.entered.is_not(None)),
     CARE: Fact("pick", _CARE, _CARE.is_not(None)),
     ARCHIVED: Fact("truth", _E.archived.is_not(None), true()),
     CORRECTED: Fact("truth", _E.corrected, true()),

@@ -43,7 +43,7 @@ MUTANTS = [
         "answered = self.gates.both(is_set, self",
     ),
     ("encoding", "{**self.made.answers, **self._set(finishes)}", "dict(self.made.answers)"),
-    ("encoding", 'MAY_LACK = frozenset({"entry.link"})', "MAY_LACK = frozenset()"),
+    ("encoding", 'MAY_LACK = frozenset({"entry.link", "entry.entered"})', "MAY_LACK = frozenset()"),
     ("encoding", "must = FALSE if name in MAY_LACK else TRUE", "must = FALSE"),
     ("encoding", "number = Decimal(self.routing.edition)", "number = Decimal(1)"),
     ("encoding", "Cells((Cell(True, True), Cell(False, False)))", "Cells((Cell(True, True),))"),

@@ -32,13 +32,13 @@ async def test_the_open_part_for_readers_the_rest_with_clearance(
     where = (wells.id, sent.id)
     read = await entries.read(context, owner, *where)
     assert [one.version for one in read.versions] == [1]
-    assert (await versions.read(context, owner, where, 1))[1] == {"name": "Ines"}
+    assert (await versions.read(context, owner, where, 1)).answers == {"name": "Ines"}
     with pytest.raises(NotAllowed):
         await versions.reveal(context, owner, where, 1, "")
     with pytest.raises(NotFound):
         await versions.read(context, owner, where, 2)
     await clear(context, owner, wells.id)
-    assert (await versions.reveal(context, owner, where, 1, ""))[1] == {"ill": SECRET}
+    assert (await versions.reveal(context, owner, where, 1, "")).answers == {"ill": SECRET}
     stranger = await people.add(context, "s@example.org", "S", None, PASSWORD)
     with pytest.raises(NotFound):
         await versions.read(context, stranger, where, 1)

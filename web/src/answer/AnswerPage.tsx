@@ -15,6 +15,7 @@ import { isEmpty, isWithin } from "../items/answer";
 import { focusSoon, Reveal, type Revealed } from "../items/reveal";
 import { Busy, Senders } from "../items/sending";
 import { Seed } from "../items/shared";
+import { ByStaff, StaffContext } from "./ByStaff";
 import { Formatted } from "../items/Shown";
 import { useSay, WordsContext } from "../items/words";
 import { Button } from "../ui/Button";
@@ -135,6 +136,7 @@ function Sheet({ visit, answer, leave, go, step, refuse, own, foot }: SheetProps
   const { page, faults, found, busy } = visit;
   const say = useSay();
   const look = useContext(LookContext);
+  const staff = useContext(StaffContext);
   const shown = shownOf(visit, look.one_by_one);
   const { items, question, number, count } = shown;
   const failing = found.filter(({ at }) => items.some(({ key }) => isWithin(at, key)));
@@ -157,12 +159,15 @@ function Sheet({ visit, answer, leave, go, step, refuse, own, foot }: SheetProps
   return (
     <Frame title={page.title} progress={page.progress + (page.share * number) / count}>
       <Paper>
+        <ByStaff />
         {page.about ? <About>{say("about", { name: page.about })}</About> : null}
         <h1 ref={heading} tabIndex={-1}>
           {page.heading}
         </h1>
         {!page.before && number === 0 ? <SignIn /> : null}
-        {own && ((!page.before && number === 0) || !own.href) ? <OwnEntry {...own} /> : null}
+        {own && !staff && ((!page.before && number === 0) || !own.href) ? (
+          <OwnEntry {...own} />
+        ) : null}
         {look.introduction && !page.before && number === 0 ? (
           <Introduction dangerouslySetInnerHTML={{ __html: look.introduction }} />
         ) : null}

@@ -4,6 +4,7 @@ import { StrictMode, useEffect } from "react";
 import { WordsContext, type Words } from "../items/words";
 import { Global } from "../ui/theme";
 import { AnswerPage } from "./AnswerPage";
+import { StaffContext, type Staff } from "./ByStaff";
 import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
 import type { Own } from "./OwnEntry";
@@ -30,6 +31,7 @@ export interface First {
   arrival?: string;
   trial?: { csrf: string };
   own?: Own;
+  staff?: Staff;
   look?: Partial<Look>;
   sign_in?: Ways["offered"];
   signed_in?: Ways["signedIn"];
@@ -51,17 +53,19 @@ export function App({ first, onAlive }: AppProps) {
       <WordsContext.Provider value={{ language, page, failures }}>
         <Offered.Provider value={languages}>
           <LookContext.Provider value={{ ...PLAIN, ...look }}>
-            <SignInContext.Provider
-              value={{ offered: first.sign_in ?? [], signedIn: first.signed_in ?? null }}
-            >
-              {shown.kind === "page" ? (
-                <AnswerPage first={shown} submission={submission} own={first.own} />
-              ) : shown.code === "opt_out" ? (
-                <OptOut params={shown.params ?? {}} />
-              ) : (
-                <Refused {...shown} />
-              )}
-            </SignInContext.Provider>
+            <StaffContext.Provider value={first.staff ?? null}>
+              <SignInContext.Provider
+                value={{ offered: first.sign_in ?? [], signedIn: first.signed_in ?? null }}
+              >
+                {shown.kind === "page" ? (
+                  <AnswerPage first={shown} submission={submission} own={first.own} />
+                ) : shown.code === "opt_out" ? (
+                  <OptOut params={shown.params ?? {}} />
+                ) : (
+                  <Refused {...shown} />
+                )}
+              </SignInContext.Provider>
+            </StaffContext.Provider>
           </LookContext.Provider>
         </Offered.Provider>
       </WordsContext.Provider>

@@ -1,5 +1,5 @@
 /** What the finish says, and where one may go on. */
-import { useEffect, useRef, useState } from "react";
+import { useContext, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 
 import { ApiError, client, got } from "../client/client";
@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Strip } from "../ui/Strip";
 import { address } from "./address";
 import { arrivalInUse } from "./arrival";
+import { StaffContext, StaffWays } from "./ByStaff";
 import { Frame, Paper } from "./Frame";
 import { OwnLetter } from "./OwnEntry";
 import type { Finish } from "./visit";
@@ -71,6 +72,7 @@ interface DoneProps {
 
 export function Done({ title, finish, submission }: DoneProps) {
   const heading = useRef<HTMLHeadingElement>(null);
+  const staff = useContext(StaffContext);
   useEffect(() => heading.current?.focus(), []);
   return (
     <Frame title={title} progress={1}>
@@ -86,7 +88,8 @@ export function Done({ title, finish, submission }: DoneProps) {
             </a>
           </p>
         ) : null}
-        {finish.changes && submission ? <OwnLetter submission={submission} /> : null}
+        <StaffWays />
+        {finish.changes && submission && !staff ? <OwnLetter submission={submission} /> : null}
         {finish.continues && submission ? (
           <GoOn label={finish.continues} submission={submission} />
         ) : null}

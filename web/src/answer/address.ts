@@ -5,8 +5,8 @@ import { inPage } from "../client/client";
 const { pathname, search } =
   typeof window === "undefined" ? { pathname: "", search: "" } : window.location;
 
-/** The path is /q/{address} or /try/{id}, or that of a named link, a pass or a sealed link, such as
- * /p/{address}/{secret}, with a language behind it where one was chosen. */
+/** The path is /q/{address} or /try/{id}, or that of a named link, a pass, a sealed link or of
+ * somebody of the office, such as /p/{address}/{secret}, with a language behind it where one was chosen. */
 const [, place = "q", name = "", given = ""] = pathname.split("/");
 
 export const address = decodeURIComponent(name);
@@ -14,7 +14,7 @@ export const address = decodeURIComponent(name);
 /** Whether somebody of staff tries a draft: then nothing is stored. */
 export const isTrial = place === "try";
 
-const WAYS = ["l", "p", "s"] as const;
+const WAYS = ["l", "p", "s", "e"] as const;
 
 /** By which kind of link one came, and what makes that link one's own. */
 export const way: "" | (typeof WAYS)[number] = WAYS.find((one) => one === place) ?? "";

@@ -2338,7 +2338,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Entry */
+        /**
+         * Entry
+         * @description In `language`, one of the questionnaire's, questions read as they were asked.
+         */
         get: operations["entry"];
         put?: never;
         post?: never;
@@ -2389,6 +2392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/entries/{entry_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry File
+         * @description The file to save, or its preview to look at; a browser never runs either.
+         */
+        get: operations["entry_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entries/{entry_id}/versions/{version}": {
         parameters: {
             query?: never;
@@ -2429,20 +2452,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questionnaires/{id}/entries/{entry_id}/files/{file_id}": {
+    "/api/questionnaires/{id}/entries/{entry_id}/corrections": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Entry File
-         * @description The file to save, or its preview to look at; a browser never runs either.
-         */
-        get: operations["entry_file"];
+        /** What Corrections Mean */
+        get: operations["what_corrections_mean"];
         put?: never;
-        post?: never;
+        /**
+         * Correct Entry
+         * @description Begin to correct an entry through its own edition.
+         */
+        post: operations["correct_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entries/{entry_id}/corrections/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle Corrections */
+        post: operations["settle_corrections"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/entered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Entry
+         * @description Begin to enter entries for somebody, as many as one likes, for some hours.
+         */
+        post: operations["enter_entry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4108,6 +4169,16 @@ export interface components {
             before: components["schemas"]["LinkedOut"] | null;
             /** After */
             after: components["schemas"]["LinkedOut"][];
+            /**
+             * Others
+             * @default []
+             */
+            others?: components["schemas"]["LinkedOut"][];
+            /**
+             * Staff
+             * @default
+             */
+            staff?: string;
         };
         /**
          * CareIn
@@ -4573,7 +4644,10 @@ export interface components {
             /** Of */
             of?: string | null;
         };
-        /** ColumnOut */
+        /**
+         * ColumnOut
+         * @description `section` is the heading of the page that it stands on, empty where that has none.
+         */
         ColumnOut: {
             /** Key */
             key: string;
@@ -4583,6 +4657,11 @@ export interface components {
             kind: string;
             /** Restricted */
             restricted: boolean;
+            /**
+             * Section
+             * @default
+             */
+            section?: string;
         };
         /** ComingBack */
         ComingBack: {
@@ -4684,7 +4763,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            way?: "" | "l" | "p" | "s";
+            way?: "" | "l" | "p" | "s" | "e";
             /**
              * Secret
              * @default
@@ -4885,6 +4964,22 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+        };
+        /**
+         * CorrectIn
+         * @description Why it is corrected; it stands with the version that is replaced.
+         */
+        CorrectIn: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * CorrectionOut
+         * @description What dispatch would do by the rules in force now that the entry is corrected.
+         */
+        CorrectionOut: {
+            /** Effects */
+            effects: (components["schemas"]["RowPlannedOut"] | components["schemas"]["NoticePlannedOut"] | components["schemas"]["CallPlannedOut"] | components["schemas"]["StatusPlannedOut"] | components["schemas"]["CarePlannedOut"] | components["schemas"]["ContactPlannedOut"] | components["schemas"]["ValuePlannedOut"] | components["schemas"]["ListPlannedOut"] | components["schemas"]["NotDoneOut"])[];
         };
         /**
          * Count
@@ -5354,6 +5449,17 @@ export interface components {
             kind: "email";
         };
         /**
+         * EnterIn
+         * @description How it came to whoever enters it.
+         */
+        EnterIn: {
+            /**
+             * Entered
+             * @enum {string}
+             */
+            entered: "phone" | "paper" | "in_person";
+        };
+        /**
          * Entries
          * @description Whether `where` is true of any entry, or of every one, of the roster `item`.
          */
@@ -5525,7 +5631,8 @@ export interface components {
          *
          *     `withheld` are the restricted questions that were answered, None without clearance; `finish`
          *     is empty where it is restricted, `status` the key of where it stands, empty for the first one,
-         *     `since` when it does. `language` is the one it was answered in, `link_id` the link it came by.
+         *     `since` when it does. `language` is the one it was answered in, `link_id` the link it came by,
+         *     `entered` how it came to somebody of the office who entered it, empty where nobody did.
          */
         EntryOut: {
             /**
@@ -5578,6 +5685,11 @@ export interface components {
              * @default false
              */
             corrected?: boolean;
+            /**
+             * Entered
+             * @default
+             */
+            entered?: string;
         };
         /**
          * EntryRead
@@ -5599,6 +5711,11 @@ export interface components {
              * @default []
              */
             versions?: components["schemas"]["VersionOut"][];
+            /**
+             * Languages
+             * @default []
+             */
+            languages?: string[];
             /** Cleared */
             cleared: boolean;
             /** Asks Reason */
@@ -8554,6 +8671,14 @@ export interface components {
             notices?: components["schemas"]["GateNoticeOut"][];
         };
         /**
+         * PageToFill
+         * @description The path of the page, which only whoever asked for it can open.
+         */
+        PageToFill: {
+            /** Path */
+            path: string;
+        };
+        /**
          * PartIn
          * @description For a person, or for a team.
          */
@@ -10014,7 +10139,8 @@ export interface components {
         };
         /**
          * Reveal
-         * @description `reason` is asked for by some clearances; it stands on the trail.
+         * @description `reason` is asked for by some clearances; it stands on the trail. Answers read in `language`,
+         *     else in the first one.
          */
         Reveal: {
             /**
@@ -10022,6 +10148,11 @@ export interface components {
              * @default
              */
             reason?: string;
+            /**
+             * Language
+             * @default
+             */
+            language?: string;
         };
         /**
          * RevealRow
@@ -10803,6 +10934,14 @@ export interface components {
             key: string;
             /** Source */
             source: components["schemas"]["FromEntry"] | components["schemas"]["Fixed"] | components["schemas"]["Composed"];
+        };
+        /**
+         * SettleIn
+         * @description Whether dispatch acts on the corrected entry, or is left as it was.
+         */
+        SettleIn: {
+            /** Act */
+            act: boolean;
         };
         /**
          * SetupOut
@@ -11750,7 +11889,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -11855,7 +11994,9 @@ export interface components {
         };
         /**
          * VersionOut
-         * @description An entry as it was until it was `replaced` by whoever sent it.
+         * @description An entry as it was until it was `replaced`, by whoever sent it or by somebody of the office:
+         *     then `by` is their name, `why` what they said, and it `waits` to be decided whether dispatch
+         *     acts on that.
          */
         VersionOut: {
             /** Version */
@@ -11867,10 +12008,23 @@ export interface components {
             replaced: string;
             /** Edition */
             edition: number;
+            /** By */
+            by?: string | null;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+            /**
+             * Waits
+             * @default false
+             */
+            waits?: boolean;
         };
         /**
          * VersionRead
          * @description `answers` read as a person reads them, by key; `columns` are of the version's edition.
+         *     `changed` are the keys of those that were others afterwards, `after` how they read then.
          */
         VersionRead: {
             /** Columns */
@@ -11882,6 +12036,18 @@ export interface components {
             /** Details */
             details: {
                 [key: string]: components["schemas"]["DetailOut"];
+            };
+            /**
+             * Changed
+             * @default []
+             */
+            changed?: string[];
+            /**
+             * After
+             * @default {}
+             */
+            after?: {
+                [key: string]: string;
             };
         };
         /**
@@ -17114,7 +17280,9 @@ export interface operations {
     };
     entry: {
         parameters: {
-            query?: never;
+            query?: {
+                language?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -17241,6 +17409,40 @@ export interface operations {
             };
         };
     };
+    entry_file: {
+        parameters: {
+            query?: {
+                small?: boolean;
+                reason?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+                file_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     entry_version: {
         parameters: {
             query?: never;
@@ -17311,17 +17513,13 @@ export interface operations {
             };
         };
     };
-    entry_file: {
+    what_corrections_mean: {
         parameters: {
-            query?: {
-                small?: boolean;
-                reason?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
                 entry_id: string;
-                file_id: string;
             };
             cookie?: never;
         };
@@ -17332,7 +17530,114 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correct_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageToFill"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_corrections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageToFill"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -19914,7 +20219,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -19952,7 +20257,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

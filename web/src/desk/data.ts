@@ -203,13 +203,14 @@ export const dispatch = (id: string) =>
     gcTime: 0,
   });
 
-export const entry = (id: string, entryId: string) =>
+/** An entry in full, in the words of the office, or as it was asked in a `language`. */
+export const entry = (id: string, entryId: string, language = "") =>
   queryOptions({
-    queryKey: ["entry", id, entryId],
+    queryKey: ["entry", id, entryId, language],
     queryFn: () =>
       got(
         client.GET("/api/questionnaires/{id}/entries/{entry_id}", {
-          params: { path: { id, entry_id: entryId } },
+          params: { path: { id, entry_id: entryId }, query: { language } },
         }),
       ),
   });

@@ -226,5 +226,5 @@ class _Encoder(Encoder):
         )
 
 
-MAY_LACK = frozenset({"entry.link"})
+MAY_LACK = frozenset({"entry.link", "entry.entered"})
 """The facts that an entry may lack."""

@@ -7,7 +7,7 @@ from jotgate.core.common.errors import NotFound
 from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
 from jotgate.services.staff.rights import needs
-from jotgate.store import entries, questionnaires
+from jotgate.store import care, entries, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
 from jotgate.store.links import named_links, passes
@@ -26,7 +26,8 @@ class Linked:
 @dataclass(frozen=True)
 class CameBy:
     """By what an entry came: `name` is that of a named link or of passes, `number` the row of the
-    pass, `contact` the id of who came, and what they are called. `before` is the entry that handed
+    pass, `contact` the id of who came, and what they are called, `others` their newest other
+    entries, `staff` who of the office entered it. `before` is the entry that handed
     on to it, `after` those that it was handed on to; only those of questionnaires that the reader
     has a part in."""
 
@@ -35,6 +36,8 @@ class CameBy:
     before: Linked | None = None
     after: tuple[Linked, ...] = ()
     contact: tuple[UUID, str] | None = None
+    others: tuple[Linked, ...] = ()
+    staff: str = ""
 
 
 async def came_by(conn: Connection, account: Account, entry: Entry) -> CameBy:
@@ -56,7 +59,22 @@ async def came_by(conn: Connection, account: Account, entry: Entry) -> CameBy:
         await linked(conn, account, one) for one in await entries.handed_on(conn, id, entry.id)
     ]
     after = tuple(one for one in found if one is not None)
-    return CameBy(name, number, before, after, (known.id, known.called) if known else None)
+    who = (known.id, known.called) if known else None
+    others = await _others(conn, account, entry)
+    staff = (await care.names(conn, [entry.staff_id]))[entry.staff_id] if entry.staff_id else ""
+    return CameBy(name, number, before, after, who, others, staff)
+
+
+MOST = 5
+"""Other entries of a contact that are told of."""
+
+
+async def _others(conn: Connection, account: Account, entry: Entry) -> tuple[Linked, ...]:
+    if entry.contact_id is None:
+        return ()
+    found = await entries.by_contact(conn, entry.contact_id, MOST + 1)
+    each = [await linked(conn, account, one) for one in found if one.id != entry.id]
+    return tuple(one for one in each if one is not None)[:MOST]
 
 
 async def linked(conn: Connection, account: Account, entry: Entry) -> Linked | None:

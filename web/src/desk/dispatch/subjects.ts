@@ -32,6 +32,16 @@ function factsOfEntry(doc: Doc, state: State): Subject[] {
     { key: "entry.weekday", label: "Day of the week it arrived", kind: "pick_one", options: days },
     { key: "entry.time", label: "Time of day it arrived", kind: "time", options: [] },
     { key: "entry.arrived", label: "When it arrived", kind: "date_time", options: [] },
+    {
+      key: "entry.entered",
+      label: "Entered by staff",
+      kind: "pick_one",
+      options: [
+        { code: "phone", label: "On the phone" },
+        { code: "paper", label: "On paper" },
+        { code: "in_person", label: "In person" },
+      ],
+    },
     { key: "entry.corrected", label: "It was corrected", kind: "yes_no", options: [] },
     { key: "entry.status", label: "Status", kind: "pick_one", options: choices(state.statuses) },
   ];

@@ -34,12 +34,22 @@ interface CameByProps {
   id: string;
   came: Schema<"CameByOut">;
   about: Schema<"ThingOut"> | null | undefined;
+  /** How it came to somebody of the office who entered it; empty where nobody did. */
+  entered: string;
 }
 
-export function CameBy({ id, came, about }: CameByProps) {
+const TOOK: Readonly<Record<string, string>> = {
+  phone: "from a call",
+  paper: "from paper",
+  in_person: "in person",
+};
+
+export function CameBy({ id, came, about, entered }: CameByProps) {
   const reaches = useMe().rights.includes("reach");
   const { contact } = came;
-  if (!about && !came.name && !contact && !came.before && !came.after.length) return null;
+  const others = came.others ?? [];
+  if (!about && !came.name && !contact && !came.before && !came.after.length && !entered)
+    return null;
   return (
     <Lines>
       {about ? (
@@ -60,6 +70,22 @@ export function CameBy({ id, came, about }: CameByProps) {
           ) : (
             contact.name
           )}
+        </li>
+      ) : null}
+      {entered ? (
+        <li>
+          Entered by {came.staff || "somebody of the office"} {TOOK[entered] ?? ""}
+        </li>
+      ) : null}
+      {others.length ? (
+        <li>
+          Also from them:{" "}
+          {others.map((one, n) => (
+            <span key={one.entry_id}>
+              {n ? ", " : ""}
+              <ToEntry one={one} />
+            </span>
+          ))}
         </li>
       ) : null}
       {came.name ? (

@@ -23,6 +23,7 @@ import { ActingStrip, useActing } from "./Acting";
 import { ChosenBar } from "./ChosenBar";
 import { columnsOf, subjectsOf } from "./columns";
 import { entryColumns, entryCount, keepView, removeView, type Looked } from "./data";
+import { Entering } from "./Entering";
 import { EntryGrid } from "./EntryGrid";
 import { NUMBER_WIDTH } from "./EntryLine";
 import { Export } from "./Export";
@@ -126,6 +127,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
   const [isFiltering, setFiltering] = useState(false);
   const facts = useMemo(() => factWords(known.zone), [known.zone]);
   const writes = useRight("write");
+  const enters = useRight("review");
   const mayAct = useStatuses(id).maySet.size > 0 || writes;
   const all = useMemo(() => columnsOf(known.columns), [known]);
   const subjects = useMemo(() => subjectsOf(known.columns), [known]);
@@ -140,6 +142,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
   const lines = useMemo(() => linesOf(entries, saidIn(grouped, facts)), [entries, grouped, facts]);
   const acting = useActing(id);
   const pane = useRef<HTMLDivElement>(null);
+  const [asAsked, setAsAsked] = useState(false);
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;
   const onEnd = useCallback(() => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
@@ -155,9 +158,12 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
     <Whole
       data-beside={current ? true : undefined}
       onKeyDown={(event) => {
-        if (!event.altKey || (event.key !== "ArrowDown" && event.key !== "ArrowUp")) return;
+        if (!event.altKey) return;
+        if (event.code === "KeyL") setAsAsked(!asAsked);
+        else if (event.key === "ArrowDown" || event.key === "ArrowUp")
+          step(event.key === "ArrowDown" ? 1 : -1);
+        else return;
         event.preventDefault();
-        step(event.key === "ArrowDown" ? 1 : -1);
       }}
     >
       <Table>
@@ -181,6 +187,7 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
               With the archive
             </Toggle>
             {writes ? <StatusesSheet id={id} changed={[entryColumns(id).queryKey]} /> : null}
+            {enters ? <Entering id={id} /> : null}
             <Export
               id={id}
               looked={looked}
@@ -263,6 +270,8 @@ function Opened({ id, looked, known, chosen, onView, onArchived, onEntry }: Open
           pane={pane}
           at={at}
           of={many ?? entries.length}
+          asAsked={asAsked}
+          onAsAsked={setAsAsked}
           onStep={step}
         />
       ) : null}

@@ -1,33 +1,32 @@
 /** The reading pane: one entry, its restricted answers on request, and what happened to it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link } from "@tanstack/react-router";
 import { useState, type RefObject } from "react";
 import styled from "styled-components";
 
 import { client, got, type Schema } from "../../client/client";
-import { Tag } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
+import { Toggle } from "../../ui/Toggle";
 import { Quiet } from "../../ui/text";
-import { entry, ownClearance, registers } from "../data";
+import { entry, ownClearance } from "../data";
 import { entryNumber } from "../document";
+import { languageName } from "../languages";
 import { useMe } from "../shell/me";
 import { useRight } from "../shell/rights";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault } from "../useDoing";
-import { when, whole } from "../when";
+import { whole } from "../when";
+import { Answers } from "./Answers";
 import { CameBy } from "./CameBy";
-import { Detail } from "./Detail";
-import { Covered } from "./Covered";
+import { Correcting, Undecided } from "./Correcting";
 import { DeleteEntry } from "./DeleteEntry";
 import { Handle } from "./Handle";
 import { Notes } from "./Notes";
 import { Print } from "./Print";
-import { Versions } from "./Versions";
+import { WhatHappened } from "./Happened";
 
 type Read = Schema<"EntryRead">;
-type Run = Schema<"RunOut">;
 
 const Side = styled.aside`
   background: var(--paper);
@@ -45,6 +44,13 @@ const Side = styled.aside`
   }
 `;
 
+const Deeds = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 8px;
+`;
+
 const Steps = styled.div`
   display: flex;
   justify-content: space-between;
@@ -52,94 +58,14 @@ const Steps = styled.div`
   margin-bottom: 8px;
 `;
 
-const Answers = styled.dl`
-  margin-top: 10px;
-  > div {
-    padding: 8px 0;
-    border-bottom: 1px solid var(--line);
-  }
-  dt {
-    color: var(--ink-2);
-    font-size: 13.5px;
-  }
-  dd {
-    font-size: 15.5px;
-    white-space: pre-line;
-  }
-`;
-
-const Happened = styled.ul`
-  li {
-    padding: 4px 0;
-    color: var(--ink-2);
-    font-size: 13.5px;
-  }
-`;
-
-function RunLine({ run, names }: { run: Run; names: ReadonlyMap<string, string> }) {
-  if (run.kind === "row" && run.row !== null) {
-    const id = run.register_id ?? "";
-    return (
-      <li>
-        {when(run.changed)} filed to register{" "}
-        <Link to="/registers/$registerId" params={{ registerId: id }}>
-          {names.get(id) ?? "that is gone"}
-        </Link>
-        , row {run.row}
-      </li>
-    );
-  }
-  return (
-    <li>
-      {when(run.changed)} {told(run)}
-      {run.last_error && run.state !== "done" ? `: ${run.last_error}` : ""}
-    </li>
-  );
-}
-
-const WHAT: Record<Schema<"RunOut">["kind"], string> = {
-  row: "row",
-  notice: "notice",
-  call: "call",
-  status: "status",
-  care: "who takes care",
-  contact: "field of the contact",
-  value: "carried value",
-  list: "place on a contact list",
-};
-
-/** What came of a run, in words. */
-function told({ kind, state, subject, to, tries, said }: Schema<"RunOut">): string {
-  const what = kind === "notice" ? `notice “${subject ?? ""}”` : WHAT[kind];
-  const whom = kind === "notice" && to ? ` to ${to}` : "";
-  switch (state) {
-    case "done":
-      if (kind === "notice") return `${what} sent${whom}`;
-      if (kind === "call") return `${what} taken`;
-      return `${kind === "list" ? "added to a contact list" : `${what} set`}${said ? ` (${said})` : ""}`;
-    case "waiting":
-      return `${what} waits to be sent${whom}`;
-    case "failing":
-      return `${what} could not be sent${whom} ${tries} times, is tried again`;
-    case "failed":
-      return `${what}${whom} could not be done and waits for somebody`;
-    case "left_out":
-      return `${what}${whom} was left out`;
-    case "skipped":
-      return `${what}${whom} was skipped`;
-  }
-}
-
 /** What was revealed, for as long as one has clearance: it is asked for every few seconds. */
 function useWhileCleared(id: string, revealed: Schema<"Revealed"> | undefined) {
   const standing = useQuery({ ...ownClearance(id), enabled: revealed !== undefined });
   return standing.data?.cleared === false || standing.isError ? undefined : revealed;
 }
 
-function Body({ read, id }: { read: Read; id: string }) {
+function Body({ read, id, language }: { read: Read; id: string; language: string }) {
   const queries = useQueryClient();
-  const known = useQuery(registers).data ?? [];
-  const names = new Map(known.map((register) => [register.id, register.name]));
   const [reason, setReason] = useState("");
   const mayFollow = useMe().rights.includes("follow");
   const follows = useRight("share") || mayFollow;
@@ -149,7 +75,7 @@ function Body({ read, id }: { read: Read; id: string }) {
       got(
         client.POST("/api/questionnaires/{id}/entries/{entry_id}/revealed", {
           params: { path: { id, entry_id: read.entry.id } },
-          body: { reason },
+          body: { reason, language },
         }),
       ),
     gcTime: 0,
@@ -160,10 +86,6 @@ function Body({ read, id }: { read: Read; id: string }) {
   const seen = revealed?.answers;
   const ended = finish || revealed?.finish;
   const details = { ...read.details, ...revealed?.details };
-  const base = `/api/questionnaires/${id}/entries/${read.entry.id}`;
-  const shown = read.columns.filter(({ key, restricted }) =>
-    restricted ? !withheld || withheld.includes(key) : key in answers,
-  );
   return (
     <>
       <h2>
@@ -173,44 +95,31 @@ function Body({ read, id }: { read: Read; id: string }) {
         {whole(arrived)}, edition {edition}
         {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
-      <p style={{ marginTop: 8 }}>
+      <Deeds>
         <Print id={id} numbers={[number]} />
-      </p>
-      <CameBy id={id} came={read.came} about={read.entry.about} />
+        {writes ? <Correcting id={id} entryId={read.entry.id} /> : null}
+      </Deeds>
+      {writes && read.versions?.some(({ waits }) => waits) ? (
+        <Undecided id={id} entryId={read.entry.id} />
+      ) : null}
+      <CameBy
+        id={id}
+        came={read.came}
+        about={read.entry.about}
+        entered={read.entry.entered ?? ""}
+      />
       <Handle id={id} entry={read.entry} />
       {flags.length ? (
         <Strip>The link brought a value that will not do: {flags.join(", ")}</Strip>
       ) : null}
-      <Answers>
-        {shown.map((column) => (
-          <div key={column.key}>
-            <dt>
-              {column.label} {column.restricted ? <Tag $as="care">Restricted</Tag> : null}
-              {column.restricted && read.cleared && follows ? (
-                <>
-                  {" "}
-                  <Link
-                    to="/trail"
-                    search={{ questionnaire: id, entry: read.entry.id, answer: column.key }}
-                    aria-label={`Seen by: ${column.label}`}
-                  >
-                    Seen by
-                  </Link>
-                </>
-              ) : null}
-            </dt>
-            <dd>
-              <Answered
-                words={column.restricted ? seen?.[column.key] : answers[column.key]}
-                detail={details[column.key]}
-                label={column.label}
-                base={base}
-                reason={reason}
-              />
-            </dd>
-          </div>
-        ))}
-      </Answers>
+      <Answers
+        id={id}
+        read={read}
+        seen={seen}
+        details={details}
+        follows={follows}
+        reason={reason}
+      />
       {!read.cleared && read.columns.some(({ restricted }) => restricted) ? (
         <p style={{ marginTop: 10 }}>
           You need clearance for the restricted answers. They are not on this screen.
@@ -243,28 +152,7 @@ function Body({ read, id }: { read: Read; id: string }) {
         <Strip tone="wrong">{revealing.error?.message}</Strip>
       ) : null}
       <Notes id={id} entryId={read.entry.id} />
-      <h3>What happened</h3>
-      {follows ? (
-        <p>
-          <Link to="/trail" search={{ questionnaire: id, entry: read.entry.id }}>
-            Who has seen and done what with it
-          </Link>
-        </p>
-      ) : null}
-      {read.versions?.length ? (
-        <Happened>
-          <Versions id={id} read={read} reason={reason} />
-        </Happened>
-      ) : null}
-      {read.runs.length ? (
-        <Happened>
-          {read.runs.map((run) => (
-            <RunLine key={run.id} run={run} names={names} />
-          ))}
-        </Happened>
-      ) : (
-        <Quiet>Nothing yet. No dispatch rule has acted on it.</Quiet>
-      )}
+      <WhatHappened id={id} read={read} follows={follows} reason={reason} />
       {writes ? (
         <p style={{ marginTop: 18 }}>
           <DeleteEntry id={id} entryId={read.entry.id} number={number} />
@@ -274,20 +162,6 @@ function Body({ read, id }: { read: Read; id: string }) {
   );
 }
 
-interface AnsweredProps {
-  words: string | undefined;
-  detail: Schema<"DetailOut"> | undefined;
-  label: string;
-  base: string;
-  reason: string;
-}
-
-/** An answer in words, or in full where it has more than words; covered while it is not read. */
-function Answered({ words, detail, label, base, reason }: AnsweredProps) {
-  if (words === undefined) return <Covered aria-hidden="true" />;
-  return detail ? <Detail detail={detail} base={base} words={label} reason={reason} /> : words;
-}
-
 interface ReadingProps {
   id: string;
   entryId: string;
@@ -295,11 +169,33 @@ interface ReadingProps {
   /** Where it stands among those that are looked at; -1 where it is not among them. */
   at: number;
   of: number;
+  /** Whether questions read as they were asked, in the language of whoever answered. */
+  asAsked: boolean;
+  onAsAsked: (asAsked: boolean) => void;
   onStep: (by: number) => void;
 }
 
-export function Reading({ id, entryId, pane, at, of, onStep }: ReadingProps) {
-  const query = useQuery(entry(id, entryId));
+interface LanguageProps {
+  read: Read;
+  language: string;
+  onLanguage: (language: string) => void;
+}
+
+/** In the words and the language in which it was answered, or in those of the office. */
+function Language({ read, language, onLanguage }: LanguageProps) {
+  const own = read.entry.language ?? "";
+  if (!own) return null;
+  return (
+    <Toggle isSelected={language === own} onChange={(on) => onLanguage(on ? own : "")}>
+      As it was asked, in {languageName(own)}
+    </Toggle>
+  );
+}
+
+export function Reading({ id, entryId, pane, at, of, asAsked, onAsAsked, onStep }: ReadingProps) {
+  const plain = useQuery(entry(id, entryId, ""));
+  const language = asAsked ? (plain.data?.entry.language ?? "") : "";
+  const query = useQuery(entry(id, entryId, language));
   return (
     <Side aria-label="The entry" ref={pane} tabIndex={-1}>
       <Steps>
@@ -311,7 +207,14 @@ export function Reading({ id, entryId, pane, at, of, onStep }: ReadingProps) {
           Next
         </Button>
       </Steps>
-      <Loaded query={query}>{(read) => <Body key={read.entry.id} read={read} id={id} />}</Loaded>
+      <Loaded query={query}>
+        {(read) => (
+          <>
+            <Language read={read} language={language} onLanguage={(on) => onAsAsked(on !== "")} />
+            <Body key={read.entry.id + language} read={read} id={id} language={language} />
+          </>
+        )}
+      </Loaded>
     </Side>
   );
 }

@@ -1,4 +1,4 @@
-/** An entry as it was before whoever sent it changed it. */
+/** An entry as it was before it was changed or corrected: what is another answer by now first. */
 import { useMutation } from "@tanstack/react-query";
 import styled from "styled-components";
 
@@ -20,6 +20,10 @@ const Was = styled.dl`
   }
   dd {
     white-space: pre-line;
+  }
+  ins {
+    text-decoration: none;
+    font-weight: 600;
   }
 `;
 
@@ -52,12 +56,20 @@ function One({ id, read, reason, version }: VersionsProps & { version: Schema<"V
     gcTime: 0,
   });
   const answers = { ...open.data?.answers, ...revealing.data?.answers };
-  const columns = open.data?.columns.filter(({ key }) => key in answers) ?? [];
+  const after = { ...open.data?.after, ...revealing.data?.after };
+  const changed = new Set([...(open.data?.changed ?? []), ...(revealing.data?.changed ?? [])]);
+  const columns = (open.data?.columns ?? [])
+    .filter(({ key }) => key in answers || changed.has(key))
+    .sort((one, other) => Number(changed.has(other.key)) - Number(changed.has(one.key)));
   const hides = open.data?.columns.some(({ restricted }) => restricted);
   const wrong = open.error ?? revealing.error;
   return (
     <li>
-      <p>Changed {whole(version.replaced)} by whoever sent it.</p>
+      <p>
+        {version.by == null
+          ? `Changed ${whole(version.replaced)} by whoever sent it.`
+          : `Corrected ${whole(version.replaced)} by ${version.by || "somebody of the office"}: ${version.why ?? ""}`}
+      </p>
       {open.data ? (
         <Button weight="word" onPress={() => open.reset()}>
           Hide what it said before
@@ -74,7 +86,15 @@ function One({ id, read, reason, version }: VersionsProps & { version: Schema<"V
               <dt>
                 {label} {restricted ? <Tag $as="care">Restricted</Tag> : null}
               </dt>
-              <dd>{answers[key]}</dd>
+              <dd>
+                {changed.has(key) ? (
+                  <>
+                    <del>{answers[key] ?? "nothing"}</del> → <ins>{after[key] ?? "nothing"}</ins>
+                  </>
+                ) : (
+                  answers[key]
+                )}
+              </dd>
             </div>
           ))}
         </Was>

@@ -28,6 +28,7 @@ export function factWords(zone: string): FactWords {
     "entry.finish": ({ finish }) => finish,
     "entry.language": ({ language = "" }, column) => label(column, language),
     "entry.link": ({ link_id: link }, column) => (link ? label(column, link) : ""),
+    "entry.entered": ({ entered = "" }, column) => (entered ? label(column, entered) : ""),
     "entry.corrected": ({ corrected }) => (corrected ? "Yes" : "No"),
     "entry.archived": ({ archived }) => (archived ? "Yes" : "No"),
   };
