@@ -41,6 +41,9 @@ GATES_AGAIN = 1.0
 ENTRIES_AGAIN = 0.5
 """Seconds between two looks for entries that tables do not know yet."""
 
+KEPT_AGAIN = 600.0
+"""Seconds between two looks for entries that have been kept for long enough."""
+
 ERASED_AGAIN = 2.0
 """Seconds between two looks for what was erased, whose keys are to be destroyed."""
 
@@ -87,6 +90,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
         every(ENTRIES_AGAIN, "copied", lambda: tasks.copy_entries(context), usual=True),
+        every(KEPT_AGAIN, "let go", lambda: tasks.let_go(context), usual=True),
         every(ERASED_AGAIN, "erased", lambda: tasks.destroy_keys(context), usual=True),
         every(WATCHED_AGAIN, "told of gates", lambda: watch_gates(context), usual=True),
     )

@@ -101,6 +101,7 @@ ROUTERS = (
     entry_table.kept,
     entry_acts.router,
     entry_export.router,
+    entry_export.schema,
     entry_notes.router,
     entries.router,
     entry_versions.router,

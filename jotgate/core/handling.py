@@ -58,11 +58,32 @@ class FirstStatus(_Status):
     tone: Tone = "new"
 
 
+class Keeping(Part):
+    """What becomes of entries by themselves once they have had a final status for so many days:
+    they are deleted, or anonymised: kept without whoever sent them, and without the answers under
+    `drop`."""
+
+    days: Annotated[int, Field(ge=1, le=36_500)]
+    then: Literal["delete", "anonymise"] = "delete"
+    drop: tuple[Key, ...] = Field((), max_length=1_000)
+
+
+@dataclass(frozen=True)
+class Terms:
+    """Days by status as entries store it: `limits` after which they are late, `kept` after which
+    they are let go."""
+
+    limits: Mapping[str, int]
+    kept: Mapping[str, int]
+
+
 class Handling(Part):
-    """The statuses, in their order."""
+    """The statuses, in their order, and for how long entries are kept once they have a final one;
+    without that they are kept for good."""
 
     first: FirstStatus = FirstStatus()
     statuses: tuple[Status, ...] = Field((), max_length=30)
+    keeping: Keeping | None = None
 
     @model_validator(mode="after")
     def _fit(self) -> Self:
@@ -89,13 +110,14 @@ class Handling(Part):
         return {key: one.name for key, one in self.every.items()}
 
     @property
-    def limits(self) -> Mapping[str, int]:
-        """For how many days entries may have a status, by its key as they store it."""
-        return {
+    def terms(self) -> Terms:
+        limits = {
             stored(key): one.days
             for key, one in self.every.items()
             if one.days is not None and not getattr(one, "final", False)
         }
+        finals = [one.key for one in self.statuses if one.final]
+        return Terms(limits, dict.fromkeys(finals, self.keeping.days) if self.keeping else {})
 
     def why_not(self, before: str, after: str) -> str:
         """Why an entry may not go from one status to another, as entries store them; empty where it

@@ -11,6 +11,7 @@ from jotgate.services import (
     entry_rows,
     erasing,
     letters,
+    letting_go,
     mailing,
     resealing,
     tables,
@@ -118,6 +119,11 @@ async def look_at_gates(context: Context) -> int:
 async def copy_entries(context: Context) -> int:
     """Bring the tables of entries up to what has arrived; how many."""
     return await entry_rows.catch_up(context)
+
+
+async def let_go(context: Context) -> int:
+    """Delete or anonymise what has been kept for long enough; how many."""
+    return await letting_go.let_go_due(context)
 
 
 async def destroy_keys(context: Context) -> int:

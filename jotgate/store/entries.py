@@ -74,6 +74,7 @@ entries = Table(
     Column("person", LargeBinary),
     Column("takes", JSONB(none_as_null=True)),
     maybe_time_column("status_since"),
+    maybe_time_column("anonymised"),
     Index("ix_entries_carer_id", "carer_id", postgresql_where=text("carer_id is not null")),
     Index(
         "ix_entries_care_team_id",
@@ -151,6 +152,7 @@ ENTRY = (
     entries.c.carer_id,
     entries.c.care_team_id,
     entries.c.status_since,
+    entries.c.anonymised,
     entry_ways.c.about,
     entry_ways.c.link_id,
     entry_ways.c.pass_id,

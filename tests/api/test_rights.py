@@ -27,6 +27,7 @@ CHANGING = {"post", "put", "patch", "delete"}
 Q, R = "/api/questionnaires", "/api/registers"
 
 ANYBODY = {
+    "get /api/entries.xsd",
     "get /api/sign-in",
     "post /api/sign-in",
     "post /api/sign-in/code",
@@ -151,6 +152,7 @@ NEEDS: Mapping[str, str] = {
     f"post {Q}/{{id}}/entries/{{entry_id}}/versions/{{version}}/revealed": "clearance",
     f"get {Q}/{{id}}/statuses": "read",
     f"get {Q}/{{id}}/standing": "read",
+    f"post {Q}/{{id}}/statuses/keeping": "write",
     f"post {Q}/{{id}}/entered": "review",
     f"post {Q}/{{id}}/entries/{{entry_id}}/corrections": "write",
     f"get {Q}/{{id}}/entries/{{entry_id}}/corrections": "write",
@@ -307,6 +309,7 @@ BODIES: Mapping[str, Any] = {
     f"put {Q}/{{id}}/gate": {"revision": 99, "gate": {"state": "shut"}},
     f"post {Q}/{{id}}/gate/at": {},
     "put /api/gates": {"ids": [str(OTHER)], "state": "shut"},
+    f"post {Q}/{{id}}/statuses/keeping": {"revision": 1, "handling": {}},
     f"put {Q}/{{id}}/statuses": {"revision": 99, "handling": {}},
     f"post {Q}/{{id}}/entries/handling": {"ids": [str(OTHER)], "archived": True},
     f"post {Q}/{{id}}/entries/{{entry_id}}/notes": {"words": "x"},

@@ -22,7 +22,9 @@ DISTRICTS = ("saltings", "millbeck")
 def wells(installation: Installation) -> Wells:
     found = Wells(installation)
     found.set()
-    stands = Handling(statuses=(Status(key="new", name="New"), Status(key="done", name="Done")))
+    stands = Handling(
+        statuses=(Status(key="seen", name="Looked at"), Status(key="done", name="Done"))
+    )
     found.do(lambda context, owner: handling.save(context, owner, found.id, stands, 1))
     for at, name in enumerate(NAMES):
         found.send(name, name=name, district=DISTRICTS[at % 2])
@@ -49,8 +51,8 @@ def grid(browser: Browser) -> None:
     browser.driver.execute_script("document.querySelector('[role=grid]').focus()")
 
 
-def opened(browser: Browser, wells: Wells, **view: object) -> None:
-    browser.sign_in("rowan@example.org")
+def opened(browser: Browser, wells: Wells, as_: str = "rowan@example.org", **view: object) -> None:
+    browser.sign_in(as_)
     asked = f"?view={quote(json.dumps(view))}" if view else ""
     browser.open(f"/desk/q/{wells.id}/entries{asked}")
     browser.named("grid", "Entries")

@@ -75,7 +75,7 @@ def test_late_is_what_stays_too_long(
     one = handling.every[named(status)]
     final = isinstance(one, Status) and one.final
     wanted = not archived and not final and one.days is not None and ago >= one.days
-    assert is_late(status, since, archived, handling.limits, now) is wanted
+    assert is_late(status, since, archived, handling.terms.limits, now) is wanted
 
 
 @pytest.mark.parametrize(

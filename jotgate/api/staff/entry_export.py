@@ -1,5 +1,6 @@
 """Entries as files and on paper, with nothing that is restricted."""
 
+from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 from urllib.parse import quote
 from uuid import UUID
@@ -11,6 +12,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
 from jotgate.api.tables import table_file
+from jotgate.core.formats.entries_xml import FOOT, HEAD, XSD
 from jotgate.services.staff import entry_export, entry_print
 from jotgate.services.staff.entry_export import MOST_ROWS, Exporting
 from jotgate.services.staff.entry_table import Asked
@@ -24,21 +26,45 @@ async def export_entries(
     view: InAddress,
     context: CurrentContext,
     account: CurrentAccount,
-    format: Literal["csv", "xlsx", "jsonl"] = "csv",
+    format: Literal["csv", "xlsx", "jsonl", "xml"] = "csv",
     archived: bool = False,
     codes: bool = False,
     mark: bool = True,
+    numbers: Annotated[str, Query(max_length=20_000, pattern=r"^(\d{1,9}(,\d{1,9})*)?$")] = "",
+    but: bool = False,
 ) -> Response:
-    """CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines with
-    answers as they are stored. Options stand in words, or as `codes` below the questions' keys."""
+    """CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines or
+    XML (by the schema at `/api/entries.xsd`) with answers as they are stored. Options stand in
+    words, or as `codes` below the questions' keys. With `numbers`, commas between them, those
+    alone, or all `but` those."""
     limit = MOST_ROWS if format == "xlsx" else None
-    wanted = Exporting(Asked(view, archived=archived), codes, limit)
+    chosen = entry_export.chosen([int(one) for one in numbers.split(",") if one], but)
+    wanted = Exporting(Asked(view, archived=archived, chosen=chosen), codes, limit)
     found = await entry_export.export(context, account, id, wanted)
-    if format != "jsonl":
+    if format in ("csv", "xlsx"):
         return table_file(found.title or "entries", format, found.head, found.rows, mark)
-    name = f"attachment; filename*=UTF-8''{quote(found.title or 'entries')}.jsonl"
+    name = f"attachment; filename*=UTF-8''{quote(found.title or 'entries')}.{format}"
     headers = {"Content-Disposition": name}
+    if format == "xml":
+        whole = around(found.xml)
+        return StreamingResponse(whole, media_type="application/xml", headers=headers)
     return StreamingResponse(found.lines, media_type="application/jsonl", headers=headers)
+
+
+async def around(entries: AsyncIterator[bytes]) -> AsyncIterator[bytes]:
+    yield HEAD
+    async for some in entries:
+        yield some
+    yield FOOT
+
+
+schema = routes("/api", "entries")
+
+
+@schema.get("/entries.xsd", response_class=Response)
+async def entries_schema() -> Response:
+    """What XML of entries is (XML Schema 1.0)."""
+    return Response(XSD, media_type="application/xml")
 
 
 @router.get("/entries-print", response_class=Response)

@@ -98,6 +98,7 @@ class EntryOut(BaseModel):
     language: str = ""
     link_id: UUID | None = None
     corrected: bool = False
+    anonymised: datetime | None = None
     entered: str = ""
 
 
@@ -205,6 +206,7 @@ def entry_out(
         link_id=entry.link_id,
         corrected=entry.corrected,
         entered=entry.entered,
+        anonymised=entry.anonymised,
         about=_about(entry, plan),
     )
 

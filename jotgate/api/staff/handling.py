@@ -50,6 +50,21 @@ async def save_statuses(
     return _out(await handling.save(context, account, id, body.handling, body.revision))
 
 
+class GoingOut(BaseModel):
+    """So many entries are let go at once, and so many within a week."""
+
+    now: int
+    soon: int
+
+
+@router.post("/statuses/keeping")
+async def what_keeping_means(
+    id: UUID, body: HandlingBody, context: CurrentContext, account: CurrentAccount
+) -> GoingOut:
+    """What would be let go by itself, were these saved."""
+    return GoingOut(**vars(await statuses.going(context, account, id, body.handling)))
+
+
 class StandOut(BaseModel):
     """So many entries have the status under `key`, `late` of them for too long."""
 

@@ -16,14 +16,14 @@ class Entry(BaseModel):
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
     empty where it is restricted too, `status` where it is the first one, `status_since` is None as
-    long as that is since it arrived. `flags` are carried values
-    that failed their checks. `language` is the one it was answered in, empty where that was not
-    noted. It is `corrected` once its answers were changed. `carer_id` is who takes care of it, or
-    `care_team_id` the team that does. `claims` are those of the visitor's
-    sign-in that go along with them. `about` is the id of the thing in another system that it is
-    about; what follows says by what its visitor came, and which entry of which questionnaire
-    handed on to it. `staff_id` is the account of whoever entered it for them, `entered` how it came
-    to them.
+    long as that is since it arrived. `flags` are carried values that failed their checks.
+    `language` is the one it was answered in, empty where that was not noted. It is `corrected`
+    once its answers were changed, and `anonymised` since who sent it is not known any more.
+    `carer_id` is who takes care of it, or `care_team_id` the team that does. `about` is the id of
+    the thing in another system that it is about; what follows says by what its visitor came, and
+    which entry of which questionnaire handed on to it. `staff_id` is the account of whoever entered
+    it for them, `entered` how it came to them. `claims` are those of the visitor's sign-in that go
+    along with them.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -43,6 +43,7 @@ class Entry(BaseModel):
     carer_id: UUID | None = None
     care_team_id: UUID | None = None
     status_since: datetime | None = None
+    anonymised: datetime | None = None
     about: str | None = None
     link_id: UUID | None = None
     pass_id: UUID | None = None

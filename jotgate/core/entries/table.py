@@ -3,6 +3,7 @@ has, what each can be asked, and what an entry says in them."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 from decimal import Decimal
 from typing import Literal
 from uuid import UUID
@@ -18,7 +19,7 @@ from jotgate.core.entries.clearance import needs_clearance
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import Around, fact_items, fact_values
 from jotgate.core.entries.stored import values_of
-from jotgate.core.handling import is_late
+from jotgate.core.handling import Terms, is_late
 from jotgate.core.items import (
     Computed,
     DateTime,
@@ -39,7 +40,7 @@ from jotgate.core.publishing.condition_faults import VISITOR, condition_faults
 from jotgate.core.table_views import TableView, order_faults
 from jotgate.core.walking.plan import Plan
 
-NUMBER, CARE, ARCHIVED, ABOUT, FINISH, SINCE, LATE = (
+NUMBER, CARE, ARCHIVED, ABOUT, FINISH, SINCE, LATE, KEPT = (
     "entry.number",
     "entry.care",
     "entry.archived",
@@ -47,6 +48,7 @@ NUMBER, CARE, ARCHIVED, ABOUT, FINISH, SINCE, LATE = (
     "entry.finish",
     "entry.since",
     "entry.late",
+    "entry.kept_until",
 )
 
 FACTS: Mapping[str, str] = {
@@ -54,6 +56,7 @@ FACTS: Mapping[str, str] = {
     CARE: "Taken care of by",
     SINCE: "Since when it has its status",
     LATE: "Late",
+    KEPT: "Kept until",
     ARCHIVED: "In the archive",
     ABOUT: "About",
 }
@@ -104,13 +107,12 @@ def held_by(item: Item) -> Held:
 @dataclass(frozen=True)
 class EntryTable:
     """`columns` by key, in their order; `language` is the newest edition's first, in which they are
-    named; `languages` are all that they can be answered in; `limits` are the days that entries may
-    have a status, by that as they store it."""
+    named; `languages` are all that they can be answered in."""
 
     columns: Mapping[str, TableColumn]
     language: str
     languages: tuple[str, ...]
-    limits: Mapping[str, int]
+    terms: Terms
 
     @property
     def open(self) -> Mapping[str, TableColumn]:
@@ -121,17 +123,19 @@ def table_of(
     plans: Mapping[int, Plan],
     around: Around,
     carers: Mapping[str, str],
-    limits: Mapping[str, int],
+    terms: Terms,
 ) -> EntryTable:
     """The table of entries of these editions, by number, of which there is one at least; `carers`
     are names by what `care_of` gives."""
     newest = plans[max(plans)]
     first = newest.questionnaire.first_language
     facts = {one.key: one for one in _facts(newest, around, carers)}
+    if not terms.kept:
+        facts.pop(KEPT)
     answers = {one.key: one for one in _answers(plans, newest)}
     before = {key: facts[key] for key in FIRST_FACTS if key in facts}
     languages = sorted({one for plan in plans.values() for one in plan.questionnaire.languages})
-    return EntryTable({**before, **answers, **facts}, first, tuple(languages), limits)
+    return EntryTable({**before, **answers, **facts}, first, tuple(languages), terms)
 
 
 def _facts(newest: Plan, around: Around, carers: Mapping[str, str]) -> Iterator[TableColumn]:
@@ -147,6 +151,7 @@ def _facts(newest: Plan, around: Around, carers: Mapping[str, str]) -> Iterator[
     found[NUMBER] = Number.model_validate({"kind": "number", **called(NUMBER)})
     found[ARCHIVED] = YesNo.model_validate({"kind": "yes_no", **called(ARCHIVED)})
     found[SINCE] = DateTime.model_validate({"kind": "date_time", **called(SINCE)})
+    found[KEPT] = DateTime.model_validate({"kind": "date_time", **called(KEPT)})
     found[LATE] = YesNo.model_validate({"kind": "yes_no", **called(LATE)})
     about = about_item(newest)
     if about is not None and not newest.is_restricted(about.key):
@@ -239,8 +244,10 @@ def table_values(entry: Entry, plan: Plan, table: EntryTable, today: Today) -> d
 def _facts_of(entry: Entry, table: EntryTable, today: Today) -> dict[str, Value]:
     found = fact_values(entry, entry.arrived.astimezone(today.zone), None)
     archived = entry.archived is not None
-    late = is_late(entry.status, entry.since, archived, table.limits, today.now)
+    late = is_late(entry.status, entry.since, archived, table.terms.limits, today.now)
     found |= {NUMBER: Decimal(entry.number), ARCHIVED: archived, SINCE: entry.since, LATE: late}
+    days = None if entry.anonymised else table.terms.kept.get(entry.status)
+    found |= {} if days is None else {KEPT: entry.since + timedelta(days=days)}
     said = {CARE: care_of(entry), ABOUT: entry.about or ""}
     return found | {name: one for name, one in said.items() if one}
 

@@ -72,6 +72,7 @@ Action = Literal[
     "entry_deleted",
     "entry_handled",
     "entry_entered",
+    "entry_anonymised",
     "entry_changed",
     "statuses_changed",
     "restricted_seen",

@@ -16,13 +16,15 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import as_json, values_of
 from jotgate.core.entries.table import NUMBER, TableColumn, table_values
+from jotgate.core.formats.entries_xml import entry_xml
 from jotgate.core.formats.table import Cell
 from jotgate.core.records.accounts import Account
+from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.staff.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
 from jotgate.store.entry_table import pages
-from jotgate.store.entry_table.looking import Looking
+from jotgate.store.entry_table.looking import Chosen, Looking
 
 AT_ONCE = 500
 MOST_ROWS = 1_048_575
@@ -47,6 +49,12 @@ class EntriesOut:
     head: tuple[str, ...]
     rows: AsyncIterator[list[list[Cell]]]
     lines: AsyncIterator[bytes]
+    xml: AsyncIterator[bytes]
+
+
+def chosen(numbers: Sequence[int], but: bool) -> Chosen | None:
+    """Entries with these numbers alone, or all `but` these; None for all."""
+    return Chosen(tuple(numbers), but) if numbers else None
 
 
 async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:
@@ -68,9 +76,8 @@ async def export(context: Context, account: Account, id: UUID, wanted: Exporting
     head = ("No.", *(one.key if wanted.codes else one.label for one in shown))
     title = known.newest.questionnaire.title.get(first, "")
     made = _Writing(known, look, shown, wanted.codes)
-    return EntriesOut(
-        title, head, _each(context, look, made.rows), _each(context, look, made.lines)
-    )
+    each = (_each(context, look, write) for write in (made.rows, made.lines, made.xml))
+    return EntriesOut(title, head, *each)
 
 
 async def _each(context: Context, look: Looking, write: Any) -> AsyncIterator[Any]:
@@ -103,9 +110,17 @@ class _Writing:
     def lines(self, entries: Sequence[Entry]) -> bytes:
         return b"".join(orjson.dumps(self._object(one)) + b"\n" for one in entries)
 
+    def xml(self, entries: Sequence[Entry]) -> bytes:
+        return b"".join(entry_xml(self._opened(one), self._plan(one)) for one in entries)
+
+    def _plan(self, entry: Entry) -> Plan:
+        return self._known.plans[entry.edition]
+
+    def _opened(self, entry: Entry) -> Entry:
+        return opened(entry, self._plan(entry), self._known.newest)[0]
+
     def _cells(self, entry: Entry) -> Iterator[Cell]:
-        plan = self._known.plans[entry.edition]
-        shown, _ = opened(entry, plan, self._known.newest)
+        plan, shown = self._plan(entry), self._opened(entry)
         values = values_of(plan.items, shown.answers)
         values |= table_values(shown, plan, self._table, self._today)
         reader = self._readers[entry.edition]
@@ -129,8 +144,7 @@ class _Writing:
         return reader.reads(column.item, value)
 
     def _object(self, entry: Entry) -> dict[str, Any]:
-        plan = self._known.plans[entry.edition]
-        shown, _ = opened(entry, plan, self._known.newest)
+        shown = self._opened(entry)
         return {
             "number": entry.number,
             "edition": entry.edition,

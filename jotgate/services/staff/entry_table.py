@@ -25,7 +25,7 @@ from jotgate.services.staff.rights import needs
 from jotgate.store import care, entries, parts, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entry_table import indexes, likes, pages, rows
-from jotgate.store.entry_table.looking import Looking, sort_keys, specs
+from jotgate.store.entry_table.looking import Chosen, Looking, sort_keys, specs
 from jotgate.store.entry_table.pages import Cursor
 
 PER_PAGE = 100
@@ -80,12 +80,14 @@ class EntryPage:
 
 @dataclass(frozen=True)
 class Asked:
-    """`archived`: those in the archive too. `over`: of those with a number over it."""
+    """`archived`: those in the archive too. `over`: of those with a number over it. `chosen`: those
+    alone, or all but those."""
 
     view: TableView = TableView()
     after: Cursor | None = None
     archived: bool = False
     over: int | None = None
+    chosen: Chosen | None = None
 
 
 async def open_table(context: Context, account: Account, id: UUID) -> Opened:
@@ -107,8 +109,8 @@ async def opened_table(context: Context, conn: Connection, account: Account, id:
     teams = await parts.every_team(conn)
     carers = {str(one): name for one, name in people.items()}
     carers |= {team_code(team.id): team.name for team in teams}
-    limits = there(await questionnaires.handling(conn, id)).value.limits
-    table = table_of(plans, await around(conn, id), carers, limits)
+    terms = there(await questionnaires.handling(conn, id)).value.terms
+    table = table_of(plans, await around(conn, id), carers, terms)
     return Opened(table, plans, summary.entries, summary.zone)
 
 
@@ -169,7 +171,7 @@ async def looking(
     today = today_in(zone, context.clock.now())
     archived = asked.archived or not await pages.any_archived(conn, id)
     like = await _likes(conn, id, table, asked.view)
-    return Looking(id, table, asked.view, today, archived, like)
+    return Looking(id, table, asked.view, today, archived, like, asked.chosen)
 
 
 async def _likes(

@@ -162,7 +162,7 @@ def lines(json: ColumnElement[Any]) -> Any:
 
 
 def _fact(leaf: Any, fact: Fact, scope: Scope) -> Test:
-    there = fact.there
+    there = fact.is_there(scope.today, scope.table.terms)
     match leaf:
         case Answered(op="unanswered"):
             return not_(there)
@@ -187,8 +187,8 @@ def _fact(leaf: Any, fact: Fact, scope: Scope) -> Test:
 
 
 def _fact_compares(op: str, value: str | bool, fact: Fact, scope: Scope) -> Test:
-    today, there, relation = scope.today, fact.there, RELATIONS.get(op)
-    column = fact.at(today, scope.table.limits)
+    today, terms, relation = scope.today, scope.table.terms, RELATIONS.get(op)
+    column, there = fact.at(today, terms), fact.is_there(today, terms)
     if relation is None:
         return false()
     operand: Any = value

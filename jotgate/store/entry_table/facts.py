@@ -7,6 +7,7 @@ from typing import Any
 
 from sqlalchemy import (
     ColumnElement,
+    DateTime,
     Text,
     Time,
     and_,
@@ -15,6 +16,7 @@ from sqlalchemy import (
     false,
     func,
     literal,
+    null,
     or_,
     true,
 )
@@ -26,13 +28,14 @@ from jotgate.core.entries.table import (
     ARCHIVED,
     CARE,
     FINISH,
+    KEPT,
     LATE,
     NUMBER,
     SINCE,
     TEAM,
     Held,
 )
-from jotgate.core.handling import FIRST
+from jotgate.core.handling import FIRST, Terms
 from jotgate.store.entries import entries, entry_ways
 from jotgate.store.entry_table.rows import entry_rows
 
@@ -48,9 +51,14 @@ class Fact:
     there: ColumnElement[bool]
     zoned: bool = False
 
-    def at(self, today: Today, limits: Mapping[str, int]) -> ColumnElement[Any]:
+    def is_there(self, today: Today, terms: Terms) -> ColumnElement[bool]:
+        return self.at(today, terms).is_not(None) if self is _KEPT else self.there
+
+    def at(self, today: Today, terms: Terms) -> ColumnElement[Any]:
         if self is _LATE:
-            return _late(today, limits)
+            return _late(today, terms.limits)
+        if self is _KEPT:
+            return kept_until(terms.kept)
         if not self.zoned:
             return self.column
         local = func.timezone(str(today.zone), self.column)
@@ -70,8 +78,18 @@ def _late(today: Today, limits: Mapping[str, int]) -> ColumnElement[Any]:
     return and_(_E.archived.is_(None), or_(false(), *each))
 
 
+def kept_until(kept: Mapping[str, int]) -> ColumnElement[Any]:
+    """When an entry is let go by itself; null where it is not."""
+    each = [
+        (and_(_E.status == status, _E.anonymised.is_(None)), _SINCE + timedelta(days=days))
+        for status, days in kept.items()
+    ]
+    return case(*each) if each else cast(null(), DateTime(timezone=True))
+
+
+_KEPT = Fact("moment", false(), false())
 _LATE = Fact("truth", false(), true())
-"""Its column depends on the statuses, and on when it is asked."""
+"""Their columns depend on the statuses, and on when they are asked."""
 
 _CARE = case(
     (_E.care_team_id.is_not(None), literal(TEAM).concat(cast(_E.care_team_id, Text))),
@@ -87,6 +105,7 @@ FACTS: Mapping[str, Fact] = {
     "entry.status": Fact("pick", case((_E.status == "", FIRST), else_=_E.status), true()),
     SINCE: Fact("moment", _SINCE, true()),
     LATE: _LATE,
+    KEPT: _KEPT,
     FINISH: Fact("pick", _E.finish, _E.finish != ""),
     "entry.language": Fact("pick", _E.language, _E.language != ""),
     "entry.link": Fact("pick", cast(_W.link_id, Text), _W.link_id.is_not(None)),

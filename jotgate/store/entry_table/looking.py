@@ -10,6 +10,7 @@ from sqlalchemy import (
     ARRAY,
     Boolean,
     ColumnElement,
+    DateTime,
     FromClause,
     Integer,
     Select,
@@ -25,7 +26,7 @@ from sqlalchemy.sql.util import find_tables
 
 from jotgate.core.common.today import Today
 from jotgate.core.conditions.condition import Condition, leaves
-from jotgate.core.entries.table import EntryTable, TableColumn
+from jotgate.core.entries.table import KEPT, EntryTable, TableColumn
 from jotgate.core.items import options_of
 from jotgate.core.table_views import SortBy, TableView
 from jotgate.store.entries import entries, entry_ways
@@ -41,9 +42,17 @@ ORDERED = ("number", "day", "time", "moment")
 
 
 @dataclass(frozen=True)
+class Chosen:
+    """Entries with these numbers, or all `but` these."""
+
+    numbers: tuple[int, ...]
+    but: bool = False
+
+
+@dataclass(frozen=True)
 class Looking:
-    """What is looked at: entries of a questionnaire by a view; `archived` ones too, or not. `likes`
-    are the texts that are like the patterns it asks for."""
+    """What is looked at: entries of a questionnaire by a view, all of them or those `chosen`;
+    `archived` ones too, or not. `likes` are the texts that are like the patterns it asks for."""
 
     questionnaire_id: UUID
     table: EntryTable
@@ -51,6 +60,7 @@ class Looking:
     today: Today
     archived: bool
     likes: Likes
+    chosen: Chosen | None = None
 
 
 @dataclass(frozen=True)
@@ -79,7 +89,7 @@ def _key(one: SortBy, look: Looking) -> SortKey | None:
 
 def _fact(column: TableColumn, descending: bool, look: Looking) -> ColumnElement[Any]:
     fact = FACTS[column.key]
-    found = fact.at(look.today, look.table.limits)
+    found = fact.at(look.today, look.table.terms)
     match fact.held:
         case "pick":
             codes = literal([one.code for one in options_of(column.item)], ARRAY(Text))
@@ -90,6 +100,9 @@ def _fact(column: TableColumn, descending: bool, look: Looking) -> ColumnElement
             return cast(found, Integer)
         case "text":
             return func.coalesce(func.lower(found), "" if descending else "\uffff")
+        case "moment" if column.key == KEPT:
+            empty = cast("-infinity" if descending else "infinity", DateTime(timezone=True))
+            return func.coalesce(found, empty)
         case _:
             return found
 
@@ -104,6 +117,10 @@ def fitting(look: Looking) -> list[ColumnElement[bool]]:
         found.append(_has_words(view.search, look.table))
     if not look.archived:
         found.append(_E.archived.is_(None))
+    if look.chosen is not None:
+        numbers = literal(list(look.chosen.numbers), ARRAY(Integer))
+        is_one = _E.number == func.any(numbers)
+        found.append(~is_one if look.chosen.but else is_one)
     return found
 
 

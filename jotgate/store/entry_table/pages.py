@@ -210,7 +210,7 @@ async def groups(
     """What entries say in a column, as it is stored, each with how many do, in its order."""
     (key, *_) = sort_keys(look)
     said: ColumnElement[Any] = (
-        FACTS[column.key].at(look.today, look.table.limits)
+        FACTS[column.key].at(look.today, look.table.terms)
         if column.fact
         else _R.answers.op("->", return_type=JSONB())(literal(column.key, Text))
     )

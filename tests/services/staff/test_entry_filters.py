@@ -19,7 +19,7 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.entries.stored import as_json
 from jotgate.core.entries.table import CARE, LATE, SINCE, TableColumn, table_values
-from jotgate.core.handling import FirstStatus, Handling, Status
+from jotgate.core.handling import FirstStatus, Handling, Keeping, Status
 from jotgate.core.items import inside, is_valued
 from jotgate.core.items.kinds import KINDS, OPERATORS
 from jotgate.core.publishing.condition_faults import operators_for, taken_from
@@ -127,7 +127,8 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
         Status(key="new", name="Going", days=2),
         Status(key="done", name="Done", final=True),
     )
-    stands = Handling(first=FirstStatus(days=4), statuses=(going, done))
+    kept = Keeping(days=3)
+    stands = Handling(first=FirstStatus(days=4), statuses=(going, done), keeping=kept)
     await handling.save(context, scene.coordinator, id, stands, 1)
     today = today_in("UTC", context.clock.now())
     async with context.engine.begin() as conn:

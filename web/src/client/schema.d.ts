@@ -2257,8 +2257,10 @@ export interface paths {
         };
         /**
          * Export Entries
-         * @description CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines with
-         *     answers as they are stored. Options stand in words, or as `codes` below the questions' keys.
+         * @description CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines or
+         *     XML (by the schema at `/api/entries.xsd`) with answers as they are stored. Options stand in
+         *     words, or as `codes` below the questions' keys. With `numbers`, commas between them, those
+         *     alone, or all `but` those.
          */
         get: operations["export_entries"];
         put?: never;
@@ -2282,6 +2284,26 @@ export interface paths {
          *     with what was left `empty`, and in the languages that they were answered in for `own`.
          */
         get: operations["print_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries.xsd": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries Schema
+         * @description What XML of entries is (XML Schema 1.0).
+         */
+        get: operations["entries_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2525,6 +2547,26 @@ export interface paths {
          */
         put: operations["save_statuses"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/statuses/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What Keeping Means
+         * @description What would be let go by itself, were these saved.
+         */
+        post: operations["what_keeping_means"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5685,6 +5727,8 @@ export interface components {
              * @default false
              */
             corrected?: boolean;
+            /** Anonymised */
+            anonymised?: string | null;
             /**
              * Entered
              * @default
@@ -6477,6 +6521,16 @@ export interface components {
             text: string;
         };
         /**
+         * GoingOut
+         * @description So many entries are let go at once, and so many within a week.
+         */
+        GoingOut: {
+            /** Now */
+            now: number;
+            /** Soon */
+            soon: number;
+        };
+        /**
          * Grid
          * @description Rows by columns, answered as a table. `totals` are the number columns that are summed.
          *
@@ -6627,7 +6681,8 @@ export interface components {
         };
         /**
          * Handling
-         * @description The statuses, in their order.
+         * @description The statuses, in their order, and for how long entries are kept once they have a final one;
+         *     without that they are kept for good.
          */
         Handling: {
             /**
@@ -6645,6 +6700,7 @@ export interface components {
              * @default []
              */
             statuses?: components["schemas"]["Status"][];
+            keeping?: components["schemas"]["Keeping"] | null;
         };
         /** HandlingBody */
         HandlingBody: {
@@ -6855,6 +6911,27 @@ export interface components {
             title: string;
             /** Items */
             items: components["schemas"]["JottedOut"][];
+        };
+        /**
+         * Keeping
+         * @description What becomes of entries by themselves once they have had a final status for so many days:
+         *     they are deleted, or anonymised: kept without whoever sent them, and without the answers under
+         *     `drop`.
+         */
+        Keeping: {
+            /** Days */
+            days: number;
+            /**
+             * Then
+             * @default delete
+             * @enum {string}
+             */
+            then?: "delete" | "anonymise";
+            /**
+             * Drop
+             * @default []
+             */
+            drop?: string[];
         };
         /**
          * KeptOut
@@ -11889,7 +11966,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -17116,10 +17193,12 @@ export interface operations {
     export_entries: {
         parameters: {
             query?: {
-                format?: "csv" | "xlsx" | "jsonl";
+                format?: "csv" | "xlsx" | "jsonl" | "xml";
                 archived?: boolean;
                 codes?: boolean;
                 mark?: boolean;
+                numbers?: string;
+                but?: boolean;
                 view?: string;
             };
             header?: never;
@@ -17159,6 +17238,33 @@ export interface operations {
             path: {
                 id: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -17703,6 +17809,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandlingOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_keeping_means: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlingBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoingOut"];
                 };
             };
             /** @description Default Response */
@@ -20219,7 +20360,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -20257,7 +20398,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

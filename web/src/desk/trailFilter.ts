@@ -37,6 +37,7 @@ export const ACTIONS: Record<Action, string> = {
   entry_deleted: "Entry deleted",
   entry_handled: "Entry handled",
   entry_changed: "Entry changed by its sender",
+  entry_anonymised: "Entry anonymised",
   entry_entered: "Entry entered by staff",
   statuses_changed: "Statuses changed",
   dispatch_changed: "Dispatch changed",

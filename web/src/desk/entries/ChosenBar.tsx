@@ -11,6 +11,7 @@ import { DeleteSheet } from "../shell/DeleteSheet";
 import { useRight } from "../shell/rights";
 import { StatusGlyph } from "../statuses/StatusMark";
 import type { Looked } from "./data";
+import { Export } from "./Export";
 import { Print } from "./Print";
 import type { Selection } from "./selection";
 
@@ -24,6 +25,14 @@ const Bar = styled.div`
   padding: 7px 20px;
   background: var(--flax-soft);
   border-block-start: 1px solid var(--line);
+`;
+
+const First = styled.span`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  margin-block: 12px 4px;
 `;
 
 interface ChosenBarProps {
@@ -52,6 +61,7 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
       ...what,
     });
   const many = count(selection.count, "entry");
+  const chosen = { numbers: selection.numbers, but: selection.all };
   return (
     <Bar role="group" aria-label="The chosen entries">
       <b>{many} chosen</b>
@@ -91,6 +101,7 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
           Take out of the archive
         </Button>
       ) : null}
+      <Export id={id} looked={looked} many="" chosen={chosen} />
       <Print id={id} numbers={numbers} many={selection.count} />
       {writes ? (
         <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
@@ -113,6 +124,9 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
       >
         The entries and their files are gone for good, and their places are free again. Rows in
         registers stay, and so do lines of the trail. This cannot be undone.
+        <First>
+          Keep a copy first: <Export id={id} looked={looked} many={many} chosen={chosen} />
+        </First>
       </DeleteSheet>
     </Bar>
   );

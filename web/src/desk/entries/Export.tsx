@@ -3,21 +3,27 @@ import { MenuTrigger } from "react-aria-components/Menu";
 
 import { Button } from "../../ui/Button";
 import { Deed, Deeds } from "../../ui/Deeds";
-import { exportAddress, type Looked } from "./data";
+import { Quiet } from "../../ui/text";
+import { exportAddress, MOST_NAMED, type Chosen, type FileFormat, type Looked } from "./data";
 
 interface ExportProps {
   id: string;
   looked: Looked;
   /** How many there are, in words. */
   many: string;
+  /** Those of them that are meant; all where it is left out. */
+  chosen?: Chosen;
 }
 
-export function Export({ id, looked, many }: ExportProps) {
-  const to = (format: "csv" | "xlsx" | "jsonl", codes = false) =>
-    exportAddress(id, looked, format, codes);
+export function Export({ id, looked, many, chosen }: ExportProps) {
+  const to = (format: FileFormat, codes = false) =>
+    exportAddress(id, looked, format, codes, chosen);
+  if (chosen && chosen.numbers.length > MOST_NAMED) {
+    return <Quiet>{MOST_NAMED} can be exported by name. Choose fewer, or filter.</Quiet>;
+  }
   return (
     <MenuTrigger>
-      <Button>Export {many}</Button>
+      <Button>{many ? `Export ${many}` : "Export"}</Button>
       <Deeds aria-label="Export">
         <Deed href={to("csv")} download="">
           CSV
@@ -30,6 +36,12 @@ export function Export({ id, looked, many }: ExportProps) {
         </Deed>
         <Deed href={to("jsonl")} download="">
           JSON Lines
+        </Deed>
+        <Deed href={to("xml")} download="">
+          XML
+        </Deed>
+        <Deed href="/api/entries.xsd" download="entries.xsd">
+          XML Schema of entries
         </Deed>
         <Deed href={`/api/questionnaires/${id}/editions/newest/entry-schema`} download="entry.json">
           JSON Schema of an entry

@@ -93,6 +93,7 @@ function Body({ read, id, language }: { read: Read; id: string; language: string
       </h2>
       <Quiet>
         {whole(arrived)}, edition {edition}
+        {read.entry.anonymised ? `, anonymised ${whole(read.entry.anonymised)}` : ""}
         {ended ? <>, ended at &ldquo;{ended}&rdquo;</> : null}
       </Quiet>
       <Deeds>

@@ -95,17 +95,32 @@ export const removeView = (id: string, viewId: string) =>
     }),
   );
 
+export type FileFormat = "csv" | "xlsx" | "jsonl" | "xml";
+
+/** Entries by their numbers, or all `but` those. */
+export interface Chosen {
+  numbers: readonly number[];
+  but: boolean;
+}
+
+/** So many can be named in an address. */
+export const MOST_NAMED = 2000;
+
 export const exportAddress = (
   id: string,
   { view, archived }: Looked,
-  format: "csv" | "xlsx" | "jsonl",
+  format: FileFormat,
   codes: boolean,
+  chosen?: Chosen,
 ) =>
   `/api/questionnaires/${id}/entries-export?${new URLSearchParams({
     view: JSON.stringify({ ...asked(view), columns: view.columns ?? [] }),
     archived: String(archived),
     format,
     codes: String(codes),
+    ...(chosen?.numbers.length
+      ? { numbers: chosen.numbers.join(","), but: String(chosen.but) }
+      : {}),
   }).toString()}`;
 
 /** So many entries are printed at once. */

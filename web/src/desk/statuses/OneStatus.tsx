@@ -32,12 +32,14 @@ const Looks = styled.div`
   }
 `;
 
-const Several = styled.div`
+/** Choices beside each other. */
+export const Several = styled.div`
   [role="group"] {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
     gap: 0 10px;
-    > :first-child {
+    > :first-child,
+    > [slot="description"] {
       grid-column: 1 / -1;
     }
   }

@@ -14,6 +14,7 @@ import { everyStatus, FIRST, handling, saveStatuses, type Status } from "../hand
 import { keyFrom } from "../keys";
 import { useDoing } from "../useDoing";
 import { OneStatus, type Handling, type Written } from "./OneStatus";
+import { KeepingPart } from "./Keeping";
 import { StatusMark } from "./StatusMark";
 
 const Lines = styled.ol`
@@ -70,6 +71,7 @@ function without(whole: Handling, key: string): Handling {
   const left = <T extends { next?: string[] | null }>(one: T): T =>
     one.next ? { ...one, next: one.next.filter((other) => other !== key) } : one;
   return {
+    ...whole,
     first: left(whole.first ?? {}),
     statuses: (whole.statuses ?? []).filter((one) => one.key !== key).map(left),
   };
@@ -202,6 +204,12 @@ function Edit({ id, saved, changed, onClose }: EditProps) {
           Add
         </Button>
       </NewLine>
+      <KeepingPart
+        id={id}
+        revision={saved.revision}
+        handling={whole}
+        onChange={(keeping) => setWhole({ ...whole, keeping })}
+      />
       {saving.error ? <Strip tone="wrong">{saving.error.message}</Strip> : null}
       <Actions style={{ marginTop: 14 }}>
         <Button onPress={onClose}>Cancel</Button>

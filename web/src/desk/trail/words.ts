@@ -79,6 +79,7 @@ const SAID: Record<Mark["action"], Said> = {
       .filter(Boolean)
       .join(" and ") + ` entry ${text(d["number"])}`,
   entry_changed: (d) => `whoever sent entry ${text(d["number"])} changed it`,
+  entry_anonymised: () => "anonymised an entry",
   entry_entered: () => "entered an entry for somebody",
   statuses_changed: () => "changed the statuses of entries",
   entry_deleted: (d) => `deleted entry ${text(d["number"])}`,
