@@ -25,7 +25,8 @@ pytestmark = pytest.mark.long
 
 
 def settings_for(database_url: str) -> Settings:
-    return Settings(database_url=database_url, keys=(KEY,))
+    store = database_url.rpartition("/")[0] + "/keys"
+    return Settings(database_url=database_url, key_store_url=store, keys=(KEY,))
 
 
 async def test_the_scenario_is_loaded_once(database_url: str) -> None:
