@@ -69,7 +69,7 @@ def cluster() -> Iterator[Cluster]:
     migrate(server.url("template_jotgate"))
     grant(server.url("template_jotgate"), clusters.REQUESTS, clusters.RESTRICTED)
     yield server
-    server.stop()
+    server.stop(timeout=0.1)
     shutil.rmtree(folder)
 
 

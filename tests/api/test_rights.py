@@ -158,6 +158,9 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/entries/{{entry_id}}/corrections": "write",
     f"post {Q}/{{id}}/entries/{{entry_id}}/corrections/settled": "write",
     f"get {Q}/late": ONE_S_OWN,
+    "get /api/person": "run",
+    "get /api/person/file": "run",
+    "post /api/person/erased": "run",
     f"put {Q}/{{id}}/statuses": "write",
     f"post {Q}/{{id}}/media": "write",
     f"get {Q}/{{id}}/links": "review",
@@ -313,6 +316,7 @@ BODIES: Mapping[str, Any] = {
     f"put {Q}/{{id}}/statuses": {"revision": 99, "handling": {}},
     f"post {Q}/{{id}}/entries/handling": {"ids": [str(OTHER)], "archived": True},
     f"post {Q}/{{id}}/entries/{{entry_id}}/notes": {"words": "x"},
+    "post /api/person/erased": {"email": "ines@example.org", "typed": "ines@example.org"},
     f"post {Q}/{{id}}/entered": {"entered": "phone"},
     f"post {Q}/{{id}}/entries/{{entry_id}}/corrections": {"why": "A wrong name."},
     f"post {Q}/{{id}}/entries/{{entry_id}}/corrections/settled": {"act": True},
@@ -437,6 +441,8 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
     while "{" in path:
         before, _, rest = path.partition("{")
         path = f"{before}{uuid4()}{rest.partition('}')[2]}"
+    if path in ("/api/person", "/api/person/file"):
+        return f"{path}?email=ines@example.org"
     if path.endswith("/links/qr"):
         return f"{path}?address=x"
     if path.endswith("/rows"):

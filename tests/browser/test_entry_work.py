@@ -7,10 +7,13 @@ from selenium.webdriver.common.keys import Keys
 
 from jotgate.core.handling import Handling
 from jotgate.local.installation import Installation
+from jotgate.services.public import submitting
+from jotgate.services.public.answering import Answers
 from jotgate.services.staff import handling
 from tests.browser.reading import Browser
 from tests.browser.test_entries import copied, grid, opened, shown
 from tests.browser.wells import Wells
+from tests.documents import item, page, questionnaire
 
 LINE = {
     "first": {"name": "New", "next": ["received"]},
@@ -138,3 +141,29 @@ def test_statuses_get_rules_and_entries_an_end(browser: Browser, wells: Wells) -
     browser.pick("The status that is reached", "Lost")
     browser.reads("At Lost", "Does nothing")
     browser.accessible()
+
+
+def test_one_persons_data_is_found_and_erased(browser: Browser, installation: Installation) -> None:
+    mail = "edda.moss@example.org"
+    document = questionnaire(page("p", item("email", "mail")))
+    titled = document.model_copy(update={"title": {"en": "Who are you"}})
+    wells = Wells(installation, titled)
+    wells.set()
+    answers = Answers("", 1, {"mail": mail})
+    wells.do(lambda context, _: submitting.submit(context, wells.address, answers, "a" * 20))
+    copied(wells)
+    browser.sign_in("rowan@example.org")
+    browser.open("/desk/contacts/person")
+    browser.write("Mail address", mail + Keys.ENTER)
+    browser.reads("there is 1 entry", "Who are you 0001")
+    browser.accessible()
+    browser.resize(320, 700)
+    browser.fits()
+    browser.resize(1280, 800)
+    browser.press("button", "Erase all of it…")
+    browser.accessible()
+    browser.write(f"Type {mail} to delete it", mail + Keys.ENTER)
+    browser.reads("Erased: 1 entry.")
+
+    browser.open(f"/desk/contacts/person?email={mail}")
+    browser.reads(f"Nothing is kept of {mail}.")

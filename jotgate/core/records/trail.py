@@ -63,6 +63,8 @@ Action = Literal[
     "contact_changed",
     "contacts_removed",
     "contacts_exported",
+    "person_exported",
+    "person_erased",
     "contact_fields_changed",
     "list_changed",
     "opted_out",

@@ -41,7 +41,6 @@ FACTS: Mapping[str, tuple[Any, ...]] = {
     "entry.language": ("en", "es"),
     "entry.link": (None, *LINKS),
     "entry.status": ("first", "going", "done"),
-    "entry.entered": (None, "phone", "paper", "in_person"),
     "entry.weekday": ("mon", "sat", "sun"),
     "entry.corrected": (True, False),
     "entry.edition": (Decimal(EDITION),),

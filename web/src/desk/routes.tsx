@@ -97,6 +97,13 @@ const contacts = createRoute({
     ...(typeof search["contact"] === "string" ? { contact: search["contact"] } : {}),
   }),
 });
+const onePerson = createRoute({
+  getParentRoute: () => office,
+  path: "contacts/person",
+  validateSearch: (search: Record<string, unknown>): { email?: string } =>
+    typeof search["email"] === "string" ? { email: search["email"] } : {},
+  component: lazyRouteComponent(() => import("./contacts/OnePerson"), "OnePerson"),
+});
 const contactsImport = createRoute({
   getParentRoute: () => office,
   path: "contacts/import",
@@ -209,6 +216,7 @@ export const routerOf = (queries: QueryClient) =>
         account,
         contacts,
         contactsImport,
+        onePerson,
         signIn,
       ]),
       register,

@@ -68,6 +68,8 @@ export const ACTIONS: Record<Action, string> = {
   passes_exported: "Links of passes read",
   contacts_brought: "Contacts brought in",
   contact_changed: "Contact changed",
+  person_exported: "One person's data taken out",
+  person_erased: "One person's data erased",
   contacts_removed: "Contacts taken out",
   contacts_exported: "Contacts exported",
   contact_fields_changed: "Fields of contacts changed",

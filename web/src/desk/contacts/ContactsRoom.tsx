@@ -10,6 +10,7 @@ import { Actions } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { count } from "../document";
+import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { useDoing } from "../useDoing";
@@ -143,6 +144,7 @@ function Adding({ list, onClose }: { list: ContactList | undefined; onClose: () 
 
 export function ContactsRoom() {
   const { list: listId = "", contact = "" } = useSearch({ from: "/office/contacts" });
+  const runs = useMe().rights.includes("run");
   const go = useNavigate();
   const lists = useQuery(contactLists).data ?? [];
   const own = useQuery(contactFields).data ?? [];
@@ -165,6 +167,7 @@ export function ContactsRoom() {
           {list ? <ListHead list={list} /> : null}
           <Button onPress={() => setDoing("fields")}>Fields</Button>
           <Button onPress={() => setDoing("add")}>Add a contact</Button>
+          {runs ? <Link to="/contacts/person">One person&rsquo;s data</Link> : null}
           <Link to="/contacts/import" search={listId ? { list: listId } : {}}>
             Import a table
           </Link>

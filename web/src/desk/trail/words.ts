@@ -123,6 +123,9 @@ const SAID: Record<Mark["action"], Said> = {
       : d["state"] === "merged"
         ? "made one contact of two"
         : `changed a contact: ${list(d["fields"])}`,
+  person_exported: () => "took out what is kept of one person",
+  person_erased: (d) =>
+    `erased what was kept of one person: ${text(d["entries"])} entries, ${text(d["rows"])} rows, ${text(d["contacts"])} contacts`,
   contacts_removed: (d) => `took ${text(d["count"])} contacts out`,
   contacts_exported: (d) => `exported ${text(d["count"])} contacts`,
   contact_fields_changed: (d) => `changed the field ${text(d["name"])} of contacts`,

@@ -1,0 +1,177 @@
+"""What is kept of one person over all questionnaires, registers, lists and letters: shown, taken
+out as one file, and erased with a report. For owners of the office."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+import orjson
+
+from jotgate.core.answers.failures import CheckFailed
+from jotgate.core.answers.texts import email as mail_address
+from jotgate.core.common.errors import Fault, Invalid, NotFound
+from jotgate.core.contacts.contact import Contact, facts_of
+from jotgate.core.entries.clearance import opened
+from jotgate.core.entries.display import Reader
+from jotgate.core.entries.stored import values_of
+from jotgate.core.items.staff_names import staff_name
+from jotgate.core.records.accounts import Account
+from jotgate.services.context import Context
+from jotgate.services.letting_go import delete, remove_bytes
+from jotgate.services.public.confirming import mail_id
+from jotgate.services.sealing import restricted_of
+from jotgate.services.staff.entries import mark, own_clearance, there_with_plans
+from jotgate.services.staff.links.came_by import Linked, linked
+from jotgate.services.staff.rights import in_office
+from jotgate.services.trail import note
+from jotgate.store import entries, one_person
+from jotgate.store.base import Connection
+from jotgate.store.contacts import consents, contacts, lists
+from jotgate.store.links import passes
+from jotgate.store.one_person import RowFound
+
+
+@dataclass(frozen=True)
+class Known:
+    """`letters` were sent to them or wait, `notices` by rules; `out` tells that nobody may write to
+    the address. What is restricted is not searched: an entry that says the address there alone is
+    not among these."""
+
+    email: str
+    contacts: tuple[Contact, ...]
+    entries: tuple[Linked, ...]
+    rows: tuple[RowFound, ...]
+    letters: tuple[Mapping[str, Any], ...]
+    notices: int
+    waiting: int
+    out: bool
+
+    @property
+    def counts(self) -> dict[str, int]:
+        return {
+            "contacts": len(self.contacts),
+            "entries": len(self.entries),
+            "rows": len(self.rows),
+            "letters": len(self.letters),
+            "notices": self.notices,
+            "waiting": self.waiting,
+        }
+
+
+def _address(said: str) -> str:
+    try:
+        return mail_address(said).lower()
+    except CheckFailed:
+        message = "Write a whole mail address, such as ines@example.org."
+        raise Invalid(message, [Fault(code="no_address", at="email", message=message)]) from None
+
+
+async def find(context: Context, account: Account, email: str) -> Known:
+    """What is kept of whoever has the mail address. Raises NotAllowed, Invalid."""
+    in_office(account, "run")
+    async with context.engine.connect() as conn:
+        return await _known(conn, account, _address(email))
+
+
+async def _known(conn: Connection, account: Account, email: str) -> Known:
+    own = await contacts.by_email(conn, email)
+    ids = [one.id for one in own]
+    found = await one_person.entries_of(conn, email, mail_id(email), ids)
+    sent = []
+    for id, entry_id in found:
+        entry = await entries.entry(conn, id, entry_id)
+        one = await linked(conn, account, entry) if entry else None
+        sent += [one] if one else []
+    rows = await one_person.rows_of(conn, email, [entry_id for _, entry_id in found])
+    letters = await one_person.letters_of(conn, email, ids)
+    counts = await one_person.counts(conn, email)
+    out = await one_person.is_out(conn, email)
+    return Known(email, tuple(own), tuple(sent), tuple(rows), tuple(letters), out=out, **counts)
+
+
+async def as_file(context: Context, account: Account, email: str) -> bytes:
+    """All of it as one JSON document. Restricted answers are in it where `account` has clearance
+    for the questionnaire, which the trail notes; else it says that there may be some."""
+    in_office(account, "run")
+    async with context.restricted.begin() as conn:
+        known = await _known(conn, account, _address(email))
+        whole = {
+            "email": known.email,
+            "contacts": [await _contact(conn, one) for one in known.contacts],
+            "entries": [await _entry(context, conn, account, one) for one in known.entries],
+            "rows": [
+                {"register": one.register, "row": one.id, "values": one.values}
+                for one in known.rows
+            ],
+            "letters": list(known.letters),
+            "notices": known.notices,
+            "waiting": known.waiting,
+            "opted_out": known.out,
+        }
+        detail: dict[str, Any] = known.counts
+        await note(context, conn, account.id, "person_exported", **detail)
+    return orjson.dumps(whole, option=orjson.OPT_INDENT_2, default=str)
+
+
+async def _contact(conn: Connection, one: Contact) -> dict[str, Any]:
+    agreed = await consents.of_contact(conn, one.id)
+    return {
+        "values": facts_of(one),
+        "lists": [name for _, name in await lists.of_contact(conn, one.id)],
+        "consents": [vars(each) for each in agreed],
+    }
+
+
+async def _entry(
+    context: Context, conn: Connection, account: Account, one: Linked
+) -> dict[str, Any]:
+    id = one.questionnaire_id
+    entry, plan, newest = await there_with_plans(context, conn, id, one.entry_id)
+    shown, hidden = opened(entry, plan, newest)
+    answers = dict(shown.answers)
+    told: dict[str, Any] = {}
+    if await own_clearance(context, conn, account, id) is not None:
+        sealed = await entries.sealed(conn, id, [entry.id])
+        kept = await restricted_of(context, entry.id, sealed)
+        answers |= {**hidden, **kept.answers}
+        seen = sorted({*hidden, *kept.answers})
+        if seen:
+            await mark(context, conn, account, entry, seen, "One person's data")
+    elif plan.restrictions.items or newest.restrictions.items:
+        told["restricted"] = "Not here: whoever took this out has no clearance for it."
+    reader, first = Reader(plan), plan.questionnaire.first_language
+    values = values_of(plan.items, answers)
+    said = {staff_name(plan.items[key], first): words for key, words in reader.all(values).items()}
+    return {
+        "questionnaire": one.title,
+        "number": entry.number,
+        "arrived": entry.arrived,
+        "answers": said,
+        **told,
+    }
+
+
+async def erase(context: Context, account: Account, email: str, typed: str) -> dict[str, int]:
+    """Erase all of it for good, once the address was `typed` again; what went, how many of each.
+    That nobody may write to the address stays. Raises Invalid, NotAllowed, NotFound."""
+    in_office(account, "run")
+    address = _address(email)
+    if typed.strip().lower() != address:
+        message = f"Write {address} to erase what is kept of it."
+        raise Invalid(message, [Fault(code="not_named", at="typed", message=message)])
+    gone: list[UUID] = []
+    async with context.engine.begin() as conn:
+        known = await _known(conn, account, address)
+        ids = [one.id for one in known.contacts]
+        if not any(known.counts.values()):
+            raise NotFound("Nothing is kept of this address.")
+        for one in known.entries:
+            gone += await delete(context, conn, account.id, one.questionnaire_id, one.entry_id)
+        await one_person.erase(conn, address, ids, [one.id for one in known.rows])
+        await passes.revoke_of(conn, ids, context.clock.now())
+        await contacts.remove(conn, ids)
+        detail: dict[str, Any] = known.counts
+        await note(context, conn, account.id, "person_erased", **detail)
+    await remove_bytes(context, gone)
+    return known.counts
