@@ -80,16 +80,23 @@ class DatabaseKeys:
         self._ahead = ahead
         self._free: deque[AesKey] = deque()
         self._making: asyncio.Task[None] | None = None
+        self._opening = asyncio.Lock()
+
+    async def _opened(self) -> AsyncConnectionPool:
+        async with self._opening:
+            if self._pool is None:
+                pool = AsyncConnectionPool(
+                    self._url, open=False, min_size=0, max_size=4, timeout=WAIT, max_idle=IDLE
+                )
+                await pool.open()
+                self._pool = pool
+        return self._pool
 
     @asynccontextmanager
     async def _transaction(self) -> AsyncIterator[AsyncConnection]:
-        if self._pool is None:
-            self._pool = AsyncConnectionPool(
-                self._url, open=False, min_size=0, max_size=4, timeout=WAIT, max_idle=IDLE
-            )
-            await self._pool.open()
+        pool = await self._opened()
         try:
-            async with self._pool.connection() as conn:
+            async with pool.connection() as conn:
                 yield conn
         except (psycopg.OperationalError, PoolTimeout):
             raise Unavailable("The store of keys does not answer. Try again shortly.") from None

@@ -1,5 +1,6 @@
 """Entries let go: deleted by somebody or by themselves, or kept without whoever sent them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -20,11 +21,18 @@ AT_ONCE = 100
 """Entries of one transaction."""
 
 
-async def delete(
-    context: Context, conn: Connection, account_id: UUID | None, id: UUID, entry_id: UUID
-) -> list[UUID]:
-    """Delete an entry for good, for somebody or since it was kept for long enough: the files whose
-    bytes go once that is committed. Rows of registers stay, as do lines of the trail. Raises
+@dataclass(frozen=True)
+class Gone:
+    """An entry that was let go, by its number; the bytes of these files go once that is committed.
+    It is noted on the trail when nothing else is to be locked."""
+
+    id: UUID
+    number: int
+    files: tuple[UUID, ...]
+
+
+async def delete(conn: Connection, id: UUID, entry_id: UUID) -> Gone:
+    """Delete an entry for good. Rows of registers stay, as do lines of the trail. Raises
     NotFound."""
     entry = await entries.entry(conn, id, entry_id, lock=True)
     stripe = await entries.stripe_of(conn, id, entry_id)
@@ -33,29 +41,33 @@ async def delete(
     sent = [file.id for file in await files.of_entry(conn, entry_id)]
     await give_back(conn, entry, stripe)
     await entries.remove(conn, id, entry_id)
-    await note(context, conn, account_id, "entry_deleted", id, number=entry.number)
-    return await _without_files(conn, sent)
+    return Gone(entry_id, entry.number, await _without_files(conn, sent))
 
 
-async def _without_files(conn: Connection, sent: list[UUID]) -> list[UUID]:
+async def note_deleted(
+    context: Context, conn: Connection, account_id: UUID | None, id: UUID, gone: Gone
+) -> None:
+    """For somebody, or since it was kept for long enough."""
+    await note(context, conn, account_id, "entry_deleted", id, number=gone.number)
+
+
+async def _without_files(conn: Connection, sent: list[UUID]) -> tuple[UUID, ...]:
     """Remove files; those whose bytes can go, since they stand in no row."""
     kept = await row_files.stand_in_rows(conn, sent)
     for id in sent:
         await files.remove(conn, id)
-    return [id for id in sent if id not in kept]
+    return tuple(id for id in sent if id not in kept)
 
 
-async def remove_bytes(context: Context, gone: list[UUID]) -> None:
-    for id in gone:
-        await context.files.remove(f"files/{id}")
+async def remove_bytes(context: Context, gone: Sequence[Gone]) -> None:
+    for one in gone:
+        for id in one.files:
+            await context.files.remove(f"files/{id}")
 
 
-async def anonymise(
-    context: Context, conn: Connection, entry: Entry, keeping: Keeping
-) -> list[UUID]:
+async def anonymise(context: Context, conn: Connection, entry: Entry, keeping: Keeping) -> Gone:
     """Keep an entry, which is locked, without whoever sent it, and without the answers that are
-    dropped: the files whose bytes go once that is committed. The connection reads restricted
-    answers."""
+    dropped. The connection reads restricted answers."""
     id, dropped = entry.questionnaire_id, frozenset(keeping.drop)
     plan = await context.plan(conn, id, entry.edition)
     answers = {key: one for key, one in entry.answers.items() if key not in dropped}
@@ -70,14 +82,7 @@ async def anonymise(
     await letting_go.forget(conn, left, context.clock.now())
     sent = await files.of_entry(conn, entry.id)
     mine = [file.id for file in sent if plan.owners.get(file.item, file.item) in dropped]
-    await note(context, conn, None, "entry_anonymised", id, entry.id, number=entry.number)
-    return await _without_files(conn, mine)
-
-
-@dataclass(frozen=True)
-class _Step:
-    count: int
-    gone: list[UUID]
+    return Gone(entry.id, entry.number, await _without_files(conn, mine))
 
 
 async def let_go_due(context: Context) -> int:
@@ -88,24 +93,26 @@ async def let_go_due(context: Context) -> int:
     for id in found:
         some = AT_ONCE
         while some == AT_ONCE:
-            step = await _some(context, id)
-            await remove_bytes(context, step.gone)
-            some, total = step.count, total + step.count
+            gone = await _some(context, id)
+            await remove_bytes(context, gone)
+            some, total = len(gone), total + len(gone)
     return total
 
 
-async def _some(context: Context, id: UUID) -> _Step:
+async def _some(context: Context, id: UUID) -> list[Gone]:
     async with context.restricted.begin() as conn:
         await questionnaires.gate(conn, id, keep=True)
         saved = await questionnaires.handling(conn, id)
         if saved is None or saved.value.keeping is None:
-            return _Step(0, [])
+            return []
         keeping, kept = saved.value.keeping, saved.value.terms.kept
         found = await letting_go.due(conn, id, kept, context.clock.now(), AT_ONCE)
-        gone: list[UUID] = []
-        for entry in found:
-            if keeping.then == "delete":
-                gone += await delete(context, conn, None, id, entry.id)
-            else:
-                gone += await anonymise(context, conn, entry, keeping)
-    return _Step(len(found), gone)
+        if keeping.then == "delete":
+            gone = [await delete(conn, id, entry.id) for entry in found]
+            for one in gone:
+                await note_deleted(context, conn, None, id, one)
+            return gone
+        gone = [await anonymise(context, conn, entry, keeping) for entry in found]
+        for one in gone:
+            await note(context, conn, None, "entry_anonymised", id, one.id, number=one.number)
+        return gone

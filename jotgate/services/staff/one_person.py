@@ -2,9 +2,9 @@
 out as one file, and erased with a report. For owners of the office."""
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
 
 import orjson
 
@@ -18,7 +18,7 @@ from jotgate.core.entries.stored import values_of
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.letting_go import delete, remove_bytes
+from jotgate.services.letting_go import delete, note_deleted, remove_bytes
 from jotgate.services.public.confirming import mail_id
 from jotgate.services.sealing import restricted_of
 from jotgate.services.staff.entries import mark, own_clearance, there_with_plans
@@ -160,18 +160,28 @@ async def erase(context: Context, account: Account, email: str, typed: str) -> d
     if typed.strip().lower() != address:
         message = f"Write {address} to erase what is kept of it."
         raise Invalid(message, [Fault(code="not_named", at="typed", message=message)])
-    gone: list[UUID] = []
-    async with context.engine.begin() as conn:
+    async with context.engine.connect() as conn:
         known = await _known(conn, account, address)
-        ids = [one.id for one in known.contacts]
-        if not any(known.counts.values()):
-            raise NotFound("Nothing is kept of this address.")
-        for one in known.entries:
-            gone += await delete(context, conn, account.id, one.questionnaire_id, one.entry_id)
+    if not any(known.counts.values()):
+        raise NotFound("Nothing is kept of this address.")
+    for entry in known.entries:
+        with suppress(NotFound):  # somebody else was quicker
+            await _delete(context, account, entry)
+    ids = [one.id for one in known.contacts]
+    async with context.engine.begin() as conn:
         await one_person.erase(conn, address, ids, [one.id for one in known.rows])
         await passes.revoke_of(conn, ids, context.clock.now())
         await contacts.remove(conn, ids)
         detail: dict[str, Any] = known.counts
         await note(context, conn, account.id, "person_erased", **detail)
-    await remove_bytes(context, gone)
     return known.counts
+
+
+async def _delete(context: Context, account: Account, one: Linked) -> None:
+    """In a transaction of its own: what is deleted counts where the rest fails, and is not there
+    any more when it is tried again."""
+    id = one.questionnaire_id
+    async with context.engine.begin() as conn:
+        gone = await delete(conn, id, one.entry_id)
+        await note_deleted(context, conn, account.id, id, gone)
+    await remove_bytes(context, [gone])

@@ -4,7 +4,7 @@ from uuid import UUID
 
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.letting_go import delete, remove_bytes
+from jotgate.services.letting_go import delete, note_deleted, remove_bytes
 from jotgate.services.staff.rights import needs
 
 
@@ -13,5 +13,6 @@ async def remove(context: Context, account: Account, id: UUID, entry_id: UUID) -
     it. Raises NotFound, NotAllowed."""
     async with context.engine.begin() as conn:
         await needs(conn, account, "write", id)
-        gone = await delete(context, conn, account.id, id, entry_id)
-    await remove_bytes(context, gone)
+        gone = await delete(conn, id, entry_id)
+        await note_deleted(context, conn, account.id, id, gone)
+    await remove_bytes(context, [gone])
