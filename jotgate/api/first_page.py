@@ -20,6 +20,7 @@ from jotgate.api.public.questions import QuestionOut
 from jotgate.api.shell import PageShell, shell
 from jotgate.core.common.errors import Unavailable
 from jotgate.core.common.formatting import moment
+from jotgate.core.entries.facts import ENTERED_AS
 from jotgate.core.gate.people import Robots
 from jotgate.core.gate.robots import is_known
 from jotgate.core.office import Office
@@ -154,20 +155,14 @@ def first_of(visitor: Visit, kept: Office, offered: list[Offered]) -> FirstOut:
     )
 
 
-_TOOK = {
-    "phone": "on the phone",
-    "paper": "on paper",
-    "in_person": "in person",
-}
-
-
 def _staff(visitor: Visit) -> StaffOut | None:
     came = visitor.came
     if came.staff_id is None:
         return None
     desk = f"/desk/q/{visitor.id}/entries"
     if came.own is None or visitor.sent is None:
-        says = f"You enter what somebody said {_TOOK.get(came.entered, 'to you')}."
+        said = ENTERED_AS.get(came.entered, "To you")
+        says = f"You enter what somebody said {said[0].lower()}{said[1:]}."
         return StaffOut(says=says, desk=desk, again=PATH)
     says = f"You correct entry {visitor.sent.entry.number:04}. What it says now is kept."
     return StaffOut(says=says, desk=f"{desk}?entry={came.own}")

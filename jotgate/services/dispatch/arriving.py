@@ -1,7 +1,7 @@
 """What the worker does when an entry has arrived: what can be done here is done in one transaction,
 what is to be sent waits as runs."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 from datetime import datetime
 from uuid import UUID, uuid5
@@ -18,8 +18,10 @@ from jotgate.core.dispatch.effects import (
 )
 from jotgate.core.dispatch.planning import planned
 from jotgate.core.dispatch.replaying import detail_of
+from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.about import thing
+from jotgate.core.entries.entry import Entry
 from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import subject_by_now
@@ -39,18 +41,36 @@ async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUI
         if saved is None:
             return
         rules, edition = saved
-        if rules.needs.gate:
-            await questionnaires.gate(conn, questionnaire_id, keep=True)
-        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+        entry = await lock_entry(conn, rules, questionnaire_id, entry_id)
         if entry is None:
             return
         if any(not run.status for run in await runs.any_of(conn, questionnaire_id, entry_id)):
             return
-        about = await subject_by_now(context, conn, entry, rules, edition)
-        effects = planned(rules, about).effects
-        await hold_people(conn, effects)
-        done = [await start(context, conn, about, one) for one in sorted(effects, key=rank)]
-        await runs.add_all(conn, done)
+        await runs.add_all(conn, await carry_out(context, conn, entry, rules, edition))
+
+
+async def lock_entry(
+    conn: Connection, rules: Dispatch, questionnaire_id: UUID, entry_id: UUID
+) -> Entry | None:
+    """An entry that rules are to act on, locked; the gate is locked before it where need be."""
+    if rules.needs.gate:
+        await questionnaires.gate(conn, questionnaire_id, keep=True)
+    return await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+
+
+async def carry_out(
+    context: Context, conn: Connection, entry: Entry, rules: Dispatch, edition: int | None
+) -> list[Run]:
+    """Do what rules say with an entry, which is locked: the runs of that, to be stored."""
+    about = await subject_by_now(context, conn, entry, rules, edition)
+    effects = planned(rules, about).effects
+    await hold_people(conn, effects)
+    return [await start(context, conn, about, one) for one in sorted(effects, key=rank)]
+
+
+def round_after(before: Collection[Run]) -> int:
+    """Of runs that are made anew for an entry that has these already."""
+    return max((run.round for run in before), default=-1) + 1
 
 
 def rank(effect: Effect) -> int:

@@ -4,12 +4,9 @@ from dataclasses import replace
 from datetime import datetime
 from uuid import UUID
 
-from jotgate.core.dispatch.planning import planned
 from jotgate.services.context import Context
-from jotgate.services.dispatch.arriving import rank, start
-from jotgate.services.dispatch.known import subject_by_now
-from jotgate.services.dispatch.setting import hold_people
-from jotgate.store import entries, questionnaires, runs
+from jotgate.services.dispatch.arriving import carry_out, lock_entry, round_after
+from jotgate.store import questionnaires, runs
 
 
 async def dispatch_status(
@@ -22,19 +19,13 @@ async def dispatch_status(
         if saved is None:
             return
         rules, edition = saved
-        if rules.needs.gate:
-            await questionnaires.gate(conn, questionnaire_id, keep=True)
-        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+        entry = await lock_entry(conn, rules, questionnaire_id, entry_id)
         if entry is None or entry.status_since != since:
             return
         before = await runs.any_of(conn, questionnaire_id, entry_id)
         if any(run.status == entry.status and run.changed >= since for run in before):
             return
-        wanted = rules.reaching(entry.status)
-        about = await subject_by_now(context, conn, entry, wanted, edition)
-        effects = planned(wanted, about).effects
-        await hold_people(conn, effects)
-        done = [await start(context, conn, about, one) for one in sorted(effects, key=rank)]
-        round = max((run.round for run in before), default=-1) + 1
+        done = await carry_out(context, conn, entry, rules.reaching(entry.status), edition)
+        round = round_after(before)
         named = [replace(run, status=entry.status, round=round) for run in done]
         await runs.add_all(conn, named)

@@ -19,14 +19,21 @@ from jotgate.core.registers.cells import Cell
 from jotgate.core.registers.edits import differences
 from jotgate.core.registers.values import with_computed
 from jotgate.services.context import Context
-from jotgate.services.dispatch.arriving import begun, dispatch_entry, rank, start
+from jotgate.services.dispatch.arriving import (
+    begun,
+    dispatch_entry,
+    lock_entry,
+    rank,
+    round_after,
+    start,
+)
 from jotgate.services.dispatch.kept import is_kept, keep
 from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.dispatch.rows import ColumnsChanged, alike, meant
 from jotgate.services.dispatch.setting import hold_people
 from jotgate.services.rows_wrong import RowsWrong
-from jotgate.store import entries, questionnaires, runs
+from jotgate.store import questionnaires, runs
 from jotgate.store.base import Connection
 from jotgate.store.registers import history, registers, row_files, rows
 
@@ -121,9 +128,7 @@ async def replay_entry(
         if revision is not None and kept.revision != revision:
             raise RulesChanged
         rules, edition = saved
-        if rules.needs.gate:
-            await questionnaires.gate(conn, questionnaire_id, keep=True)
-        entry = await entries.entry(conn, questionnaire_id, entry_id, lock=True)
+        entry = await lock_entry(conn, rules, questionnaire_id, entry_id)
         if entry is None:
             return ()
         subject = await subject_by_now(context, conn, entry, rules, edition)
@@ -140,7 +145,7 @@ async def replay_entry(
         await hold_people(conn, [one.effect for one in todo])
         each = sorted(todo, key=lambda one: rank(one.effect))
         done = [await _do(context, conn, subject, one) for one in each]
-        round = max((run.round for run in before), default=-1) + 1
+        round = round_after(before)
         made = [replace(run, round=round) for run in done if run is not None]
         await runs.add_all(conn, made)
         await _put_by(conn, before, made, context.clock.now())
