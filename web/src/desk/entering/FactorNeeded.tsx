@@ -2,10 +2,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { client, got, type Schema } from "../../client/client";
+import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { me, ownAccount } from "../data";
+import { signOut } from "../signOut";
 import { CodesSetup } from "./CodesSetup";
 import { Frame, Others } from "./Frame";
 import { CAN, makePasskey } from "./passkey";
@@ -16,10 +17,7 @@ export function FactorNeeded({ person }: { person: Schema<"Me"> }) {
   const standing = useQuery(ownAccount).data;
   const done = () => void queries.resetQueries(me);
   const making = useMutation({ mutationFn: () => makePasskey("This device"), onSuccess: done });
-  const signOut = async () => {
-    await got(client.POST("/api/sign-out"));
-    window.location.assign("/desk");
-  };
+  const leaving = useMutation({ mutationFn: signOut });
   return (
     <Frame office={person.office} title="A second factor">
       <section>
@@ -28,6 +26,7 @@ export function FactorNeeded({ person }: { person: Schema<"Me"> }) {
           minute.
         </p>
         {making.error ? <Strip tone="wrong">{making.error.message}</Strip> : null}
+        {leaving.error ? <Strip tone="wrong">{leaving.error.message}</Strip> : null}
         {codes ? (
           <CodesSetup onDone={done} />
         ) : (
@@ -42,7 +41,7 @@ export function FactorNeeded({ person }: { person: Schema<"Me"> }) {
         )}
       </section>
       <Others>
-        <Button weight="word" onPress={() => void signOut()}>
+        <Button weight="word" isDisabled={leaving.isPending} onPress={() => leaving.mutate()}>
           Sign out
         </Button>
       </Others>

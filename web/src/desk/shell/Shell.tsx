@@ -1,12 +1,14 @@
 /** The frame of the staff application, and signing in where nobody is. */
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, Outlet } from "@tanstack/react-router";
 import styled from "styled-components";
 
-import { client, ApiError, got, rememberToken, type Schema } from "../../client/client";
+import { ApiError, rememberToken, type Schema } from "../../client/client";
 import { Arm } from "../../ui/Arm";
 import { Button } from "../../ui/Button";
+import { Strip } from "../../ui/Strip";
 import { me } from "../data";
+import { signOut } from "../signOut";
 import { MeContext } from "./me";
 import { FactorNeeded } from "../entering/FactorNeeded";
 import { AT_LINK, LinkPage } from "../entering/LinkPage";
@@ -69,10 +71,7 @@ const Skip = styled.a`
 `;
 
 function Signed({ person }: { person: Schema<"Me"> }) {
-  const signOut = async () => {
-    await got(client.POST("/api/sign-out"));
-    window.location.assign("/desk");
-  };
+  const leaving = useMutation({ mutationFn: signOut });
   return (
     <MeContext.Provider value={person}>
       <Skip href="#main">Go to the content</Skip>
@@ -83,8 +82,11 @@ function Signed({ person }: { person: Schema<"Me"> }) {
         </Brand>
         <OfficeName>{person.office}</OfficeName>
         <Own to="/account">{person.name}</Own>
-        <Out onPress={() => void signOut()}>Sign out</Out>
+        <Out isDisabled={leaving.isPending} onPress={() => leaving.mutate()}>
+          Sign out
+        </Out>
       </Top>
+      {leaving.error ? <Strip tone="wrong">{leaving.error.message}</Strip> : null}
       <Outlet />
     </MeContext.Provider>
   );
