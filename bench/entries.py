@@ -27,7 +27,7 @@ from jotgate.services import doing, entry_rows
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
 from jotgate.services.staff import entry_acts, tokens
-from jotgate.services.staff.entry_acts import Choice
+from jotgate.services.staff.choosing import Choice
 from jotgate.store import accounts
 from jotgate.wiring import open_context
 

@@ -1,12 +1,10 @@
 """A PostgreSQL cluster for the run, a database of its own for each test that asks, a context."""
 
-import os
 import shutil
 import tempfile
 from collections.abc import AsyncIterator, Iterator
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
-from itertools import count
 from pathlib import Path
 
 import pytest
@@ -34,8 +32,7 @@ from jotgate.ports.mail import Letter, MailFailed
 from jotgate.services.context import Context
 from jotgate.settings import ROOT
 from jotgate.store.base import Engine, connect
-from jotgate.store.grants import grant
-from jotgate.store.migrate import migrate
+from tests.databases import Databases
 from tests.scenes import Scene, set_scene
 
 settings.register_profile("context", deadline=None)
@@ -63,11 +60,8 @@ def open_folder() -> Iterator[Path]:
 def cluster() -> Iterator[Cluster]:
     folder = reachable_folder()
     server = clusters.start(folder / "postgres", safe=False)
-    clusters.create_database(server, "template_jotgate")
     clusters.create_database(server, "keys")
     prepare(server.url("keys"), clusters.REQUESTS)
-    migrate(server.url("template_jotgate"))
-    grant(server.url("template_jotgate"), clusters.REQUESTS, clusters.RESTRICTED)
     yield server
     server.stop(timeout=0.1)
     shutil.rmtree(folder)
@@ -86,14 +80,16 @@ async def owner(database_url: str) -> AsyncIterator[Engine]:
     await engine.dispose()
 
 
-_numbers = count(1)
+@pytest.fixture(scope="session")
+def databases(cluster: Cluster) -> Databases:
+    return Databases(cluster)
 
 
 @pytest.fixture
-def database_url(cluster: Cluster) -> str:
-    name = f"test_{os.getpid()}_{next(_numbers)}"
-    clusters.create_database(cluster, name, template="template_jotgate")
-    return cluster.url(name)
+def database_url(cluster: Cluster, databases: Databases) -> Iterator[str]:
+    name = databases.take()
+    yield cluster.url(name)
+    databases.give_back(name)
 
 
 class Clock:

@@ -4,7 +4,7 @@ from collections.abc import Collection
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import ForeignKey, Table, exists, func, select, union_all, update
+from sqlalchemy import ForeignKey, Select, Table, exists, func, select, union_all, update
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.store.accounts import accounts, open_at
@@ -22,14 +22,18 @@ care_turns = Table(
 """Whose turn it was last, by questionnaire and team."""
 
 
-async def who_may(conn: Connection, questionnaire_id: UUID, now: datetime) -> dict[UUID, str]:
-    """The people who may see its entries, with their names, in the order of those."""
+def able(questionnaire_id: UUID, now: datetime) -> Select[tuple[UUID, str]]:
+    """The people who may see its entries, by id and name, in the order of their names."""
     a, p, m = accounts.c, parts.c, team_members.c
     own = p.questionnaire_id == questionnaire_id
     in_team = exists().where(own, p.team_id == m.team_id, m.account_id == a.id)
     may = a.role.is_not(None) | exists().where(own, p.account_id == a.id) | in_team
-    query = select(a.id, a.name).where(open_at(now), may).order_by(func.lower(a.name), a.id)
-    return {row.id: row.name for row in await conn.execute(query)}
+    return select(a.id, a.name).where(open_at(now), may).order_by(func.lower(a.name), a.id)
+
+
+async def who_may(conn: Connection, questionnaire_id: UUID, now: datetime) -> dict[UUID, str]:
+    found = await conn.execute(able(questionnaire_id, now))
+    return {row.id: row.name for row in found}
 
 
 async def last_turns(

@@ -10,6 +10,7 @@ from sqlalchemy import (
     CheckConstraint,
     Column,
     ForeignKey,
+    Select,
     String,
     Table,
     UniqueConstraint,
@@ -165,6 +166,10 @@ async def every_team(conn: Connection) -> list[Team]:
         members.setdefault(team_id, []).append(account_id)
     query = select(teams.c.id, teams.c.name, teams.c.address).order_by(teams.c.name)
     return [Team(*row, tuple(members.get(row[0], ()))) for row in await conn.execute(query)]
+
+
+def team_names() -> Select[tuple[UUID, str]]:
+    return select(teams.c.id, teams.c.name).order_by(teams.c.name)
 
 
 async def add_team(conn: Connection, team: Team) -> None:

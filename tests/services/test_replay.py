@@ -3,42 +3,47 @@
 from typing import Any
 
 import pytest
+from pydantic import TypeAdapter
 from sqlalchemy import text
 
 from jotgate.core.common.errors import Invalid
+from jotgate.core.conditions.condition import Condition
 from jotgate.core.handling import Handling
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.records.work import Work
 from jotgate.core.registers.edits import Edit
-from jotgate.services import doing
+from jotgate.core.table_views import TableView
+from jotgate.services import doing, entry_rows
 from jotgate.services.context import Context
-from jotgate.services.dispatch.replay_work import Which
+from jotgate.services.dispatch import replay_work
 from jotgate.services.staff import dispatch_rules, handling, replays
+from jotgate.services.staff.choosing import Choice
 from jotgate.services.staff.registers import writing
 from jotgate.services.staff.registers.writing import Writing
-from jotgate.services.staff.replays import Looked
+from jotgate.services.staff.replays import Extent, Looked
 from tests.core.dispatch.rules import file, notice
 from tests.register_rows import rows_of
 from tests.scenes import Scene
 from tests.services.dispatching import arrived, rows, ruled, send_all
 
-EVERY = Which()
+EVERY = Extent()
+CONDITION: TypeAdapter[Condition] = TypeAdapter(Condition)
 ALL: tuple[RunKind, ...] = ("row", "notice", "call", "status")
 
 
-async def looked(scene: Scene, which: Which = EVERY) -> Looked:
-    return await replays.look(scene.context, scene.coordinator, scene.id, which, None)
+async def looked(scene: Scene, extent: Extent = EVERY, before: int | None = None) -> Looked:
+    return await replays.look(scene.context, scene.coordinator, scene.id, extent, before)
 
 
 async def replayed(
     scene: Scene,
     kinds: tuple[RunKind, ...] = ALL,
-    which: Which = EVERY,
+    extent: Extent = EVERY,
     take_out: bool = False,
 ) -> Work:
     context, id = scene.context, scene.id
     revision = (await dispatch_rules.find(context, scene.coordinator, id)).revision
-    asked = await replays.ask(context, scene.coordinator, id, which, kinds, take_out, revision)
+    asked = await replays.ask(context, scene.coordinator, id, extent, kinds, take_out, revision)
     await doing.do(context, asked.id)
     return await replays.progress(context, scene.coordinator, id, asked.id)
 
@@ -135,18 +140,49 @@ async def test_entries_are_chosen_by_number_or_by_a_condition(
     for key, number in (("a", "2"), ("b", "7"), ("c", "9")):
         await arrived(scene, key, drinkers=number)
     await ruled(scene, otherwise=(file(scene.rest.id, drinkers="drinkers"),))
-    many = Which.from_json(
-        {"numbers": [], "when": {"op": "at_least", "item": "drinkers", "value": "7"}}
+    many = Extent(
+        when=CONDITION.validate_python({"op": "at_least", "item": "drinkers", "value": "7"})
     )
     assert [one.number for one in (await looked(scene, many)).found] == [3, 2]
-    await replayed(scene, which=Which(frozenset({1})))
+    await replayed(scene, extent=Extent(Choice((1,))))
     assert await rows(scene, scene.rest) == [{"drinkers": "2"}]
-    await replayed(scene, which=many)
+    await replayed(scene, extent=many)
     assert [row["drinkers"] for row in await rows(scene, scene.rest)] == ["2", "9", "7"]
-    wrong = Which.from_json({"numbers": [], "when": {"op": "answered", "item": "health"}})
+    wrong = Extent(when=CONDITION.validate_python({"op": "answered", "item": "health"}))
     with pytest.raises(Invalid) as told:
         await looked(scene, wrong)
     assert told.value.faults[0].code in ("restricted", "no_item")
+
+
+async def test_entries_are_chosen_in_the_table(
+    scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """All that a view shows but some, over several answers and steps of the work."""
+    monkeypatch.setattr(replays, "AT_ONCE", 2)
+    monkeypatch.setattr(replay_work, "AT_ONCE", 2)
+    await ruled(scene)
+    for n, number in enumerate(("7", "2", "8", "9", "3", "7", "8")):
+        await arrived(scene, f"k{n}", drinkers=number)
+    await entry_rows.catch_up_with(context, scene.id)
+    await ruled(scene, otherwise=(file(scene.rest.id, drinkers="drinkers"),))
+    many = {"op": "at_least", "item": "drinkers", "value": "7"}
+    chosen = Extent(Choice((4,), all=True, view=TableView.model_validate({"filter": many})))
+    shown, before = [], None
+    while (at := await looked(scene, chosen, before)).next:
+        shown += [one.number for one in at.found]
+        before = at.next
+    assert [*shown, *(one.number for one in at.found)] == [7, 6, 3, 1]
+    ended = await replayed(scene, extent=chosen)
+    assert (ended.total, ended.result["entries"]) == (4, 4)
+    assert [row["drinkers"] for row in await rows(scene, scene.rest)] == ["8", "7", "8", "7"]
+    await replayed(scene, extent=Extent(Choice((5, 4, 99))))
+    assert len(await rows(scene, scene.rest)) == 6
+    none = Choice(all=True, view=TableView(search="nothing like it"))
+    with pytest.raises(Invalid, match="No entry is chosen"):
+        await replayed(scene, extent=Extent(none))
+    monkeypatch.setattr(replays, "MOST_CHOSEN", 3)
+    with pytest.raises(Invalid, match="at most 3"):
+        await replayed(scene, extent=chosen)
 
 
 async def test_what_failed_is_done_by_a_replay_and_waits_for_nobody(
@@ -207,19 +243,19 @@ async def test_a_replay_can_be_stopped_and_goes_by_one_set_of_rules(
         await arrived(scene, str(number))
     await ruled(scene, otherwise=(file(scene.rest.id, name="name"),))
     revision = (await dispatch_rules.find(context, scene.coordinator, scene.id)).revision
-    asked = await replays.ask(context, scene.coordinator, scene.id, Which(), ALL, False, revision)
+    asked = await replays.ask(context, scene.coordinator, scene.id, Extent(), ALL, False, revision)
     await replays.stop(context, scene.coordinator, scene.id, asked.id)
     await doing.do(context, asked.id)
     ended = await replays.progress(context, scene.coordinator, scene.id, asked.id)
     assert (ended.result["stopped"], ended.result["entries"]) == (True, 20)
-    other = await replays.ask(context, scene.coordinator, scene.id, Which(), ALL, False, revision)
+    other = await replays.ask(context, scene.coordinator, scene.id, Extent(), ALL, False, revision)
     await ruled(scene, otherwise=(file(scene.saltings.id, name="name"),))
     await doing.do(context, other.id)
     failed = await replays.progress(context, scene.coordinator, scene.id, other.id)
     assert (failed.state, failed.result["faults"][0]["code"]) == ("failed", "changed")
     assert len(await rows(scene, scene.rest)) == 20
     with pytest.raises(Invalid):
-        await replays.ask(context, scene.coordinator, scene.id, Which(), ALL, False, revision)
+        await replays.ask(context, scene.coordinator, scene.id, Extent(), ALL, False, revision)
 
 
 CHOICES: list[tuple[Any, ...]] = [

@@ -20,7 +20,7 @@ from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.reaching import dispatch_status
 from jotgate.services.handling import Change
 from jotgate.services.staff import dispatch_rules, entries, entry_acts, handling, statuses
-from jotgate.services.staff.entry_acts import Choice
+from jotgate.services.staff.choosing import Choice
 from jotgate.store import parts
 from jotgate.store.base import Engine
 from tests.conftest import Clock

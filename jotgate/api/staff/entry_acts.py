@@ -13,22 +13,29 @@ from jotgate.core.handling import Care
 from jotgate.core.table_views import TableView
 from jotgate.services.handling import Change
 from jotgate.services.staff import entry_acts
-from jotgate.services.staff.entry_acts import Choice
+from jotgate.services.staff.choosing import Choice
 
 router = routes("/api/questionnaires/{id}/entry-work", "handling")
 
 
-class EntryActIn(BaseModel):
-    """What is done with which entries: those with these `numbers`, or with `all` those that `view`
-    shows but these. A status is the key of one, empty for none."""
+class ChoiceIn(BaseModel):
+    """Entries with these `numbers`, or with `all` those that `view` shows but these."""
 
-    do: Literal["status", "archive", "take_back", "care", "delete"]
-    status: str = Field("", max_length=40)
-    care: CareIn | None = None
     numbers: list[int] = Field([], max_length=20_000)
     all: bool = False
     view: TableView = TableView()
     archived: bool = False
+
+    def choice(self) -> Choice:
+        return Choice(tuple(self.numbers), self.all, self.view, self.archived)
+
+
+class EntryActIn(ChoiceIn):
+    """What is done with which entries. A status is the key of one, empty for none."""
+
+    do: Literal["status", "archive", "take_back", "care", "delete"]
+    status: str = Field("", max_length=40)
+    care: CareIn | None = None
 
     @model_validator(mode="after")
     def _some(self) -> Self:
@@ -52,8 +59,7 @@ class EntryActIn(BaseModel):
 async def act_on_entries(
     id: UUID, body: EntryActIn, context: CurrentContext, account: CurrentAccount
 ) -> WorkOut:
-    choice = Choice(tuple(body.numbers), body.all, body.view, body.archived)
-    return work_out(await entry_acts.ask(context, account, id, choice, body.change()))
+    return work_out(await entry_acts.ask(context, account, id, body.choice(), body.change()))
 
 
 @router.get("/{work_id}")

@@ -18,6 +18,7 @@ from jotgate.api.staff.entry_words import EntryOut, entry_row
 from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import say
+from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.items import Item, Roster, inside, is_valued
 from jotgate.core.items.staff_names import staff_name
@@ -169,9 +170,9 @@ async def entry_page(
 
 
 def _rows(found: entry_table.EntryPage) -> list[EntryOut]:
-    known = found.opened
+    readers = {number: Reader(plan) for number, plan in found.opened.plans.items()}
     return [
-        entry_row(one, known.plans[one.edition], found.withheld.get(one.id), found.carers)
+        entry_row(one, readers[one.edition], found.withheld.get(one.id), found.carers)
         for one in found.entries
     ]
 

@@ -251,8 +251,8 @@ def finish_name(plan: Plan, key: str) -> str:
 
 
 def entry_row(
-    entry: Entry, plan: Plan, withheld: Sequence[str] | None, carers: Mapping[UUID, str]
+    entry: Entry, reader: Reader, withheld: Sequence[str] | None, carers: Mapping[UUID, str]
 ) -> EntryOut:
-    """An entry as a table shows it."""
-    words = Reader(plan).all(values_of(plan.items, entry.answers))
-    return entry_out(entry, plan, words, withheld, carers)
+    """An entry as a table shows it; `reader` is of its edition."""
+    words = reader.all(values_of(reader.plan.items, entry.answers))
+    return entry_out(entry, reader.plan, words, withheld, carers)

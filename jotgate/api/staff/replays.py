@@ -1,6 +1,5 @@
 """Replay: what it would do, having it done, and stopping it."""
 
-from typing import Annotated
 from uuid import UUID
 
 from pydantic import BaseModel, Field
@@ -8,23 +7,29 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.effects import AnyEffect, effect_out
+from jotgate.api.staff.entry_acts import ChoiceIn
 from jotgate.api.staff.passes import WorkOut, work_out
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.records.dispatch import RunKind
-from jotgate.services.dispatch.replay_work import Which
 from jotgate.services.staff import replays
+from jotgate.services.staff.replays import Extent
 
 router = routes("/api/questionnaires/{id}/dispatch/replay", "dispatch")
 
-Numbers = Annotated[list[Annotated[int, Field(ge=1)]], Field(max_length=10_000)]
 
+class ReplayOf(BaseModel):
+    """Entries that are `chosen`, or every one where that is null, of which `when` is true."""
 
-class ReplayLook(BaseModel):
-    """Entries with these numbers, or all where there are none, of which `when` is true; those with
-    a number under `before` where that is given."""
-
-    numbers: Numbers = []
+    chosen: ChoiceIn | None = None
     when: Condition | None = None
+
+    def extent(self) -> Extent:
+        return Extent(self.chosen.choice() if self.chosen else None, self.when)
+
+
+class ReplayLook(ReplayOf):
+    """Which entries; those with a number under `before` where that is given."""
+
     before: int | None = None
 
 
@@ -57,8 +62,7 @@ async def look_at_replay(
     id: UUID, body: ReplayLook, context: CurrentContext, account: CurrentAccount
 ) -> ReplayLooked:
     """What the rules in force would still do with past entries. Nothing is done."""
-    which = Which(frozenset(body.numbers), body.when)
-    found = await replays.look(context, account, id, which, body.before)
+    found = await replays.look(context, account, id, body.extent(), body.before)
     return ReplayLooked(
         looked_at=found.looked_at,
         next=found.next,
@@ -74,12 +78,10 @@ async def look_at_replay(
     )
 
 
-class ReplayIn(BaseModel):
+class ReplayIn(ReplayOf):
     """Which entries, and which kinds of effects are carried out; with `take_out` rows that no rule
     would file any more are taken out of their registers. `revision` is of the rules."""
 
-    numbers: Numbers = []
-    when: Condition | None = None
     kinds: list[RunKind] = Field(max_length=8)
     take_out: bool = False
     revision: int
@@ -89,8 +91,8 @@ class ReplayIn(BaseModel):
 async def replay(
     id: UUID, body: ReplayIn, context: CurrentContext, account: CurrentAccount
 ) -> WorkOut:
-    which = Which(frozenset(body.numbers), body.when)
-    asked = await replays.ask(context, account, id, which, body.kinds, body.take_out, body.revision)
+    extent, kinds = body.extent(), body.kinds
+    asked = await replays.ask(context, account, id, extent, kinds, body.take_out, body.revision)
     return work_out(asked)
 
 

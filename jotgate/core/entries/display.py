@@ -1,6 +1,6 @@
 """How the values of an entry read for a person."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
@@ -13,7 +13,7 @@ from jotgate.core.common.values import Else, FileFacts, Value, Values
 from jotgate.core.common.wording import fill, say
 from jotgate.core.conditions.formulas import First
 from jotgate.core.entries.stored import as_json
-from jotgate.core.items import Computed, Grid, Item, Roster, inside, is_valued, options_of
+from jotgate.core.items import Grid, Item, Roster, inside, is_valued, options_of
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page
 
@@ -55,15 +55,16 @@ class Reader:
         self.language = language or self._first_language
         self.words = page(self.language)
         self.zone = ZoneInfo(plan.questionnaire.time_zone)
+        self._labels: dict[int, tuple[Item, dict[str, str]]] = {}
 
     def say(self, text: Mapping[str, str] | None) -> str:
         return say(dict(text or {}), self.language, self._first_language)
 
     def reads(self, item: Item, value: Value) -> str:
         """`value` in the words that a person reads, on one line but for written lines."""
-        if isinstance(item, Computed) and isinstance(item.formula, First):
+        if item.kind == "computed" and isinstance(item.formula, First):
             return self._first(item.formula, value)
-        if isinstance(item, Roster | Grid):
+        if item.kind == "roster" or item.kind == "grid":
             return self._lines_in_words(item, value)
         tell = RULES[item.kind].tell
         return tell(self, item, value) if tell else self._one(item, value)
@@ -117,24 +118,19 @@ class Reader:
         return self._one(self.plan.items[formula.of[0]], value)
 
     def _one(self, item: Item, value: Any) -> str:
-        if isinstance(value, bool):
-            return self.words["yes" if value else "no"]
-        if isinstance(value, tuple):
-            return ", ".join(self._one(item, one) for one in value)
-        if isinstance(value, Else):
-            return f"{self.say(getattr(item, 'else_label', {}))}: {value.words}"
-        if isinstance(value, FileFacts):
-            return value.name
-        if isinstance(value, datetime):
-            return moment(value, self.language, self.zone)
-        if isinstance(value, date):
-            return day(value, self.language)
-        if isinstance(value, Decimal):
-            return number(value, self.language)
-        for option in options_of(item):
-            if option.code == value:
-                return self.say(option.label) or option.code
+        tell = _TELL.get(value.__class__)
+        if tell is not None:
+            return tell(self, item, value)
         return str(as_json(value))
+
+    def _code(self, item: Item, value: str) -> str:
+        """The label of an option, or the text as it is."""
+        _, labels = self._labels.get(id(item)) or self._labelled(item)
+        return labels.get(value, value)
+
+    def _labelled(self, item: Item) -> tuple[Item, dict[str, str]]:
+        labels = {one.code: self.say(one.label) or one.code for one in options_of(item)}
+        return self._labels.setdefault(id(item), (item, labels))
 
     def _lines_in_words(self, item: Any, value: Any) -> str:
         table = self.table(item, value)
@@ -144,3 +140,18 @@ class Reader:
             for line in table.lines
         ]
         return "; ".join(f"{heading}: {', '.join(cells)}" for heading, cells in lines)
+
+
+_TELL: Mapping[type, Callable[[Reader, Item, Any], str]] = {
+    str: Reader._code,
+    bool: lambda reader, _, value: reader.words["yes" if value else "no"],
+    tuple: lambda reader, item, value: ", ".join(reader._one(item, one) for one in value),
+    Else: lambda reader, item, value: (
+        f"{reader.say(getattr(item, 'else_label', {}))}: {value.words}"
+    ),
+    FileFacts: lambda _, _item, value: value.name,
+    datetime: lambda reader, _, value: moment(value, reader.language, reader.zone),
+    date: lambda reader, _, value: day(value, reader.language),
+    Decimal: lambda reader, _, value: number(value, reader.language),
+}
+"""By class, looked up: a table reads thousands of values."""

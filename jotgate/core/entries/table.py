@@ -217,7 +217,7 @@ TEAM = "t-"
 """Before the id of a team, where who takes care is one code."""
 
 
-def team_code(id: UUID) -> str:
+def team_code(id: UUID | str) -> str:
     return f"{TEAM}{id}"
 
 

@@ -49,9 +49,16 @@ class Plan:
     def restrictions(self) -> Restrictions:
         return restrictions(self.questionnaire)
 
+    @cached_property
+    def restricted(self) -> frozenset[str]:
+        """The keys of what needs clearance, and of all that is inside it."""
+        found = self.restrictions.items
+        outer = (key for key in found if key not in self.owners)
+        return frozenset((*outer, *(key for key, one in self.owners.items() if one in found)))
+
     def is_restricted(self, key: str) -> bool:
         """Whether the answer under `key`, or a place inside it, needs clearance."""
-        return self.owners.get(key, key) in self.restrictions.items
+        return key in self.restricted
 
     @cached_property
     def carried(self) -> tuple[Carried, ...]:

@@ -1,9 +1,10 @@
 """A replay as work: the entries that are meant, one after the other."""
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import AsyncIterator, Mapping
 from dataclasses import dataclass
 from typing import Any
+from uuid import UUID
 
 from pydantic import TypeAdapter
 
@@ -21,8 +22,8 @@ _CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
 
 @dataclass(frozen=True)
 class Which:
-    """Which entries are replayed: those with these numbers, or all where there are none, of which a
-    condition is true."""
+    """Which entries are replayed: those with these numbers, or every one where there are none, of
+    which a condition is true."""
 
     numbers: frozenset[int] = frozenset()
     when: Condition | None = None
@@ -48,20 +49,28 @@ async def replay(context: Context, conn: Connection, one: Work) -> dict[str, obj
     which = Which.from_json(said["which"])
     wanted = Wanted(frozenset(said["kinds"]), bool(said["take_out"]))
     looked, touched, counts = 0, 0, Counter[str]()
+    async for entry_id in _meant(conn, id, which):
+        looked += 1
+        made = await replay_entry(context, id, entry_id, wanted, which.when, said["revision"])
+        touched += bool(made)
+        counts.update("failed" if run.state == "failed" else run.kind for run in made)
+        if looked % 20 == 0 and await is_stopped(context, one.id, looked):
+            return await _told(context, conn, one, touched, counts, stopped=True)
+    return await _told(context, conn, one, touched, counts, stopped=False)
+
+
+async def _meant(conn: Connection, id: UUID, which: Which) -> AsyncIterator[UUID]:
+    """The ids of the entries with the numbers of `which`, or of every one, the newest first."""
+    if which.numbers:
+        numbers = sorted(which.numbers, reverse=True)
+        for at in range(0, len(numbers), AT_ONCE):
+            for entry in await entries.numbered(conn, id, numbers[at : at + AT_ONCE]):
+                yield entry.id
+        return
     before: int | None = None
-    while True:
-        found = await entries.newest(conn, id, before, AT_ONCE)
+    while found := await entries.newest(conn, id, before, AT_ONCE):
         for entry in found:
-            looked += 1
-            if which.numbers and entry.number not in which.numbers:
-                continue
-            made = await replay_entry(context, id, entry.id, wanted, which.when, said["revision"])
-            touched += bool(made)
-            counts.update("failed" if run.state == "failed" else run.kind for run in made)
-            if looked % 20 == 0 and await is_stopped(context, one.id, looked):
-                return await _told(context, conn, one, touched, counts, stopped=True)
-        if len(found) < AT_ONCE:
-            return await _told(context, conn, one, touched, counts, stopped=False)
+            yield entry.id
         before = found[-1].number
 
 

@@ -23,6 +23,8 @@ from jotgate.services.trail import note
 from jotgate.store import care, entries, entry_versions, files, questionnaires, runs
 from jotgate.store.base import Connection
 
+NONE: Mapping[str, str] = {}
+
 
 @dataclass(frozen=True)
 class EntryRead:
@@ -42,10 +44,13 @@ class EntryRead:
     correctors: Mapping[UUID, str]
 
 
-async def carers_of(conn: Connection, found: Sequence[Entry]) -> dict[UUID, str]:
-    """The names of the people and teams that take care of entries, by id."""
-    both = (id for entry in found for id in (entry.carer_id, entry.care_team_id) if id)
-    return await care.names(conn, frozenset(both))
+async def carers_of(
+    conn: Connection, found: Sequence[Entry], known: Mapping[str, str] = NONE
+) -> dict[UUID, str]:
+    """The names of the people and teams that take care of entries, by id; some are `known`."""
+    both = {id for entry in found for id in (entry.carer_id, entry.care_team_id) if id}
+    there = {id: known[str(id)] for id in both if str(id) in known}
+    return there | await care.names(conn, both - there.keys())
 
 
 async def withheld_of(

@@ -9,18 +9,16 @@ from jotgate.core.common.errors import Invalid, JotGateError, NotAllowed, NotFou
 from jotgate.core.handling import Care
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.work import Work
-from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.handling import Change, Handled, Standing, change_entries, stands
 from jotgate.services.staff import removing
-from jotgate.services.staff.entry_table import Asked, look_at
+from jotgate.services.staff.choosing import Choice, chosen_after, count_chosen
 from jotgate.services.staff.handling import may_change
 from jotgate.services.staff.rights import needs
 from jotgate.services.stopping import is_stopped
 from jotgate.store import accounts, entries, work
 from jotgate.store.base import Connection
-from jotgate.store.entry_table import changes, pages
-from jotgate.store.entry_table.looking import Looking
+from jotgate.store.entry_table import changes
 
 AT_ONCE = 500
 """Entries of one transaction."""
@@ -29,26 +27,6 @@ NAMED = 20
 """Entries that are told of by number where they could not be changed."""
 
 Do = Literal["change", "delete", "undo"]
-
-
-@dataclass(frozen=True)
-class Choice:
-    """Which entries: those with these `numbers`, or with `all` those that a view shows but these,
-    as far as they are there when it is asked for."""
-
-    numbers: tuple[int, ...] = ()
-    all: bool = False
-    view: TableView = TableView()
-    archived: bool = False
-    upto: int = 0
-
-    def as_json(self) -> dict[str, Any]:
-        return {**vars(self), "view": self.view.model_dump(mode="json")}
-
-    @classmethod
-    def from_json(cls, said: Mapping[str, Any]) -> "Choice":
-        view = TableView.model_validate(said["view"])
-        return cls(**{**said, "numbers": tuple(said["numbers"]), "view": view})
 
 
 def _change_json(change: Change) -> dict[str, Any]:
@@ -91,7 +69,7 @@ async def ask(
         else:
             await may_change(context, conn, account, id, change)
         whole = replace(choice, upto=await entries.highest(conn, id))
-        total = await _count(context, conn, account, id, whole)
+        total = await count_chosen(context, conn, account, id, whole)
         if not total:
             raise Invalid("No entry is chosen.")
         do: Do = "delete" if change is None else "change"
@@ -123,22 +101,6 @@ async def _asked(
     one = Work(context.ids.id(), account.id, id, "entries", "waiting", 0, total, said, {}, now)
     await work.ask(conn, one, context.queue)
     return one
-
-
-async def _count(
-    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice
-) -> int:
-    if not choice.all:
-        return len(choice.numbers)
-    look = await _look(context, conn, account, id, choice)
-    return await pages.count(conn, look) - len(choice.numbers) if look else 0
-
-
-async def _look(
-    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice
-) -> Looking | None:
-    asked = Asked(choice.view, archived=choice.archived)
-    return (await look_at(context, conn, account, id, asked))[1]
 
 
 async def progress(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:
@@ -255,15 +217,11 @@ async def _wanted(
     if one.arguments["do"] == "undo":
         return await _back(conn, one.questionnaire_id, UUID(one.arguments["of"]), after)
     choice = Choice.from_json(one.arguments["choice"])
-    numbers = await _chosen(context, conn, account, one.questionnaire_id, choice, after)
+    id = one.questionnaire_id
+    numbers = await chosen_after(context, conn, account, id, choice, after, AT_ONCE)
     change = _change(one.arguments["change"])
     last = numbers[-1] if len(numbers) == AT_ONCE else None
-    return dict.fromkeys(_without(numbers, choice), change), last
-
-
-def _without(numbers: Sequence[int], choice: Choice) -> list[int]:
-    left = frozenset(choice.numbers) if choice.all else frozenset()
-    return [one for one in numbers if one not in left]
+    return dict.fromkeys(numbers, change), last
 
 
 async def _back(
@@ -279,23 +237,13 @@ async def _back(
     return wanted, found[-1][0] if len(found) == AT_ONCE else None
 
 
-async def _chosen(
-    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice, after: int
-) -> list[int]:
-    """The next numbers of those that are chosen, from the smallest on."""
-    if not choice.all:
-        return sorted(one for one in choice.numbers if one > after)[:AT_ONCE]
-    look = await _look(context, conn, account, id, choice)
-    return await pages.numbers(conn, look, after, choice.upto, AT_ONCE) if look else []
-
-
 async def _deleted(
     context: Context, account: Account, id: UUID, one: Work, came: _Came, after: int
 ) -> int | None:
     choice = Choice.from_json(one.arguments["choice"])
     async with context.engine.begin() as conn:
-        numbers = await _chosen(context, conn, account, id, choice, after)
-        found = await entries.numbered(conn, id, _without(numbers, choice))
+        numbers = await chosen_after(context, conn, account, id, choice, after, AT_ONCE)
+        found = await entries.numbered(conn, id, numbers)
     for entry in reversed(found):
         standing = stands(entry)
         try:

@@ -12,19 +12,18 @@ from jotgate.core.conditions.comparison import is_like
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.facts import Around
 from jotgate.core.entries.stored import from_json
 from jotgate.core.entries.table import EntryTable, TableColumn, table_of, team_code, view_faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.table_views import TableView
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.dispatch.known import around
 from jotgate.services.staff.entries import carers_of, own_clearance, withheld_of
-from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
-from jotgate.store import care, entries, parts, questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entry_table import indexes, likes, pages, rows
+from jotgate.store.entry_table.known import TableKnown, table_known
 from jotgate.store.entry_table.looking import Chosen, Looking, sort_keys, specs
 from jotgate.store.entry_table.pages import Cursor
 
@@ -43,13 +42,20 @@ GROUPS = 300
 
 @dataclass(frozen=True)
 class Opened:
-    """What is known of the table before anything is looked for. `newest` is None before the first
-    publishing."""
+    """What is known of the table before anything is looked for. `table` and `newest` are None
+    before the first publishing."""
 
     table: EntryTable | None
     plans: Mapping[int, Plan]
-    total: int
-    zone: str
+    known: TableKnown
+
+    @property
+    def total(self) -> int:
+        return self.known.total
+
+    @property
+    def zone(self) -> str:
+        return self.known.zone
 
     @property
     def newest(self) -> Plan | None:
@@ -98,20 +104,17 @@ async def open_table(context: Context, account: Account, id: UUID) -> Opened:
 
 async def opened_table(context: Context, conn: Connection, account: Account, id: UUID) -> Opened:
     await needs(conn, account, "read", id)
-    summary = await questionnaires.summary(conn, id)
-    if summary is None:
+    known = await table_known(conn, id, context.clock.now())
+    if known is None:
         raise NotFound("There is no such questionnaire.")
-    numbers = range(1, (summary.edition or 0) + 1)
+    numbers = range(1, (known.edition or 0) + 1)
     plans = {number: await context.plan(conn, id, number) for number in numbers}
     if not plans:
-        return Opened(None, {}, summary.entries, summary.zone)
-    people = await care.who_may(conn, id, context.clock.now())
-    teams = await parts.every_team(conn)
-    carers = {str(one): name for one, name in people.items()}
-    carers |= {team_code(team.id): team.name for team in teams}
-    terms = there(await questionnaires.handling(conn, id)).value.terms
-    table = table_of(plans, await around(conn, id), carers, terms)
-    return Opened(table, plans, summary.entries, summary.zone)
+        return Opened(None, {}, known)
+    teams = {team_code(id): name for id, name in known.teams.items()}
+    around = Around(known.links, known.handling.names)
+    table = table_of(plans, around, {**known.people, **teams}, known.handling.terms)
+    return Opened(table, plans, known)
 
 
 async def look_at(
@@ -122,7 +125,7 @@ async def look_at(
     known = await opened_table(context, conn, account, id)
     if known.table is None:
         return known, None
-    return known, await looking(context, conn, id, known.table, known.zone, asked)
+    return known, await looking(context, conn, id, known, asked)
 
 
 async def page(context: Context, account: Account, id: UUID, asked: Asked = Asked()) -> EntryPage:
@@ -135,10 +138,10 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
             return EntryPage((), None, known, leave is not None, False, {}, {})
         making = await _indexed(context, conn, look, known.total)
         found = await pages.page(conn, look, asked.after, asked.over, PER_PAGE + 1)
-        highest = await entries.highest(conn, id)
-        lag = await rows.lag(conn, id, MANY) if asked.view != TableView() else 0
+        plain = asked.view == TableView()
+        lag = 0 if plain else await rows.lag(conn, id, known.known.upto, MANY)
         some = found.entries[:PER_PAGE]
-        carers = await carers_of(conn, some)
+        carers = await carers_of(conn, some, {**known.known.people, **known.known.teams})
     more = len(found.entries) > PER_PAGE
     shown = [opened(one, known.plans[one.edition], known.newest) for one in some]
     hidden = {one.id: more for one, more in shown if leave}
@@ -151,25 +154,27 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
         asks_reason=leave is not None and leave.asks_reason,
         withheld=withheld,
         carers=carers,
-        highest=highest,
+        highest=known.known.highest,
         lag=lag,
         making=making,
     )
 
 
 async def looking(
-    context: Context, conn: Connection, id: UUID, table: EntryTable, zone: str, asked: Asked
+    context: Context, conn: Connection, id: UUID, opened: Opened, asked: Asked
 ) -> Looking:
-    """A view ready to be looked at. Raises Invalid."""
+    """A view of a table with editions, ready to be looked at. Raises Invalid."""
+    table = opened.table
+    assert table is not None
     faults = list(view_faults(asked.view, table))
     if faults:
         raise Invalid(faults[0].message, faults)
-    if asked.view.search and await rows.sealing(conn, id):
+    if asked.view.search and opened.known.sealing:
         message = "Answers that are restricted by now are being sealed. Search again in a moment."
         raise Unavailable(message)
     await pages.planned_anew(conn, LONGEST)
-    today = today_in(zone, context.clock.now())
-    archived = asked.archived or not await pages.any_archived(conn, id)
+    today = today_in(opened.zone, context.clock.now())
+    archived = asked.archived or not opened.known.archived
     like = await _likes(conn, id, table, asked.view)
     return Looking(id, table, asked.view, today, archived, like, asked.chosen)
 

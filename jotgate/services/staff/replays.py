@@ -1,7 +1,7 @@
 """Replay: the rules in force carried out on past entries, seen first, with nothing done twice."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
@@ -15,6 +15,7 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.dispatch.scope import scope_of
 from jotgate.core.dispatch.subject import Subject
 from jotgate.core.entries.clearance import opened
+from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.dispatch import RunKind
 from jotgate.core.records.work import Work
@@ -26,6 +27,7 @@ from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.replay_work import Which
 from jotgate.services.dispatch.replaying import brought, standing, what_is_left
 from jotgate.services.resealing import newest_plan
+from jotgate.services.staff.choosing import Choice, chosen_before
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rehearsing import Rehearsed, RowMoved
 from jotgate.services.staff.rights import needs, roles
@@ -34,6 +36,9 @@ from jotgate.store.base import Connection
 
 AT_ONCE = 100
 """Entries that are looked at for one answer."""
+
+MOST_CHOSEN = 100_000
+"""Entries that a replay names one by one."""
 
 
 @dataclass(frozen=True)
@@ -57,8 +62,17 @@ class Looked:
     next: int | None
 
 
+@dataclass(frozen=True)
+class Extent:
+    """Which entries a replay is for: those of a `choice`, or every one where it is None, of which a
+    condition is true."""
+
+    choice: Choice | None = None
+    when: Condition | None = None
+
+
 async def look(
-    context: Context, account: Account, id: UUID, which: Which, before: int | None
+    context: Context, account: Account, id: UUID, extent: Extent, before: int | None
 ) -> Looked:
     """What a replay would do, from the newest entry back or from those with a number under
     `before`. Nothing is done. Raises Invalid, NotFound."""
@@ -67,13 +81,11 @@ async def look(
         rules = there(await questionnaires.dispatch(conn, id)).value
         newest = await _published(context, conn, id)
         known = await known_to(conn, id, context.clock.now())
-        when = _meant(which.when, newest, known)
+        when = _meant(extent.when, newest, known)
         hidden = await _hidden(conn, account, known)
-        page = await entries.newest(conn, id, before, AT_ONCE + 1)
+        page = await _page(context, conn, account, id, extent.choice, before)
         found = []
         for entry in page[:AT_ONCE]:
-            if which.numbers and entry.number not in which.numbers:
-                continue
             plan = await context.plan(conn, id, entry.edition)
             about = await subject(context, conn, opened(entry, plan, newest)[0], known)
             if holds(when, about.values, about.today):
@@ -84,6 +96,21 @@ async def look(
         tuple(one for one in found if one.todo or one.rows),
         page[AT_ONCE - 1].number if more else None,
     )
+
+
+async def _page(
+    context: Context,
+    conn: Connection,
+    account: Account,
+    id: UUID,
+    choice: Choice | None,
+    before: int | None,
+) -> list[Entry]:
+    """Entries of one answer, the newest first, and one more where there are more."""
+    if choice is None:
+        return await entries.newest(conn, id, before, AT_ONCE + 1)
+    numbers = await chosen_before(context, conn, account, id, choice, before, AT_ONCE + 1)
+    return await entries.numbered(conn, id, numbers)
 
 
 async def of_entry(
@@ -156,7 +183,7 @@ async def ask(
     context: Context,
     account: Account,
     id: UUID,
-    which: Which,
+    extent: Extent,
     kinds: Sequence[RunKind],
     take_out: bool,
     revision: int,
@@ -169,18 +196,34 @@ async def ask(
         if kept.revision != revision:
             raise Invalid("The rules were changed meanwhile. Look at what would be done again.")
         newest = await _published(context, conn, id)
-        when = _meant(which.when, newest, await known_to(conn, id, context.clock.now()))
+        when = _meant(extent.when, newest, await known_to(conn, id, context.clock.now()))
+        numbers = await _numbers(context, conn, account, id, extent.choice)
         said = {
-            "which": replace(which, when=when).as_json(),
+            "which": Which(numbers, when).as_json(),
             "kinds": sorted(kinds),
             "take_out": take_out,
             "revision": revision,
         }
-        total = await entries.count(conn, id)
+        total = len(numbers) or await entries.count(conn, id)
         now = context.clock.now()
         one = Work(context.ids.id(), account.id, id, "replay", "waiting", 0, total, said, {}, now)
         await work.ask(conn, one, context.queue)
     return one
+
+
+async def _numbers(
+    context: Context, conn: Connection, account: Account, id: UUID, choice: Choice | None
+) -> frozenset[int]:
+    """The numbers of those that are chosen, as they are now; none for every entry. Raises Invalid
+    where no entry is chosen, or too many are."""
+    if choice is None:
+        return frozenset()
+    found = await chosen_before(context, conn, account, id, choice, None, MOST_CHOSEN + 1)
+    if not found:
+        raise Invalid("No entry is chosen.")
+    if len(found) > MOST_CHOSEN:
+        raise Invalid(f"Choose at most {MOST_CHOSEN:,} entries, or replay all of them.")
+    return frozenset(found)
 
 
 async def progress(context: Context, account: Account, id: UUID, work_id: UUID) -> Work:

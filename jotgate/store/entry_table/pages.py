@@ -3,9 +3,20 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
 
-from sqlalchemy import ColumnElement, Text, and_, cast, func, literal, or_, select, text, tuple_
+from sqlalchemy import (
+    ColumnElement,
+    Text,
+    and_,
+    bindparam,
+    cast,
+    func,
+    literal,
+    or_,
+    select,
+    text,
+    tuple_,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.entry import Entry
@@ -50,17 +61,15 @@ SETTINGS = {
 and what is looked at every day is in memory."""
 
 
+_SET = select(
+    *(func.set_config(name, one, True) for name, one in SETTINGS.items()),
+    func.set_config("statement_timeout", bindparam("longest", type_=Text()), True),
+)
+
+
 async def planned_anew(conn: Connection, milliseconds: int) -> None:
     """For this transaction: statements are planned for what they ask for, and end after so long."""
-    wanted = {**SETTINGS, "statement_timeout": str(milliseconds)}
-    await conn.execute(select(*(func.set_config(name, one, True) for name, one in wanted.items())))
-
-
-async def any_archived(conn: Connection, questionnaire_id: UUID) -> bool:
-    query = select(_E.number).where(
-        _E.questionnaire_id == questionnaire_id, _E.archived.is_not(None)
-    )
-    return (await conn.execute(query.limit(1))).one_or_none() is not None
+    await conn.execute(_SET, {"longest": str(milliseconds)})
 
 
 async def page(
@@ -202,6 +211,17 @@ async def numbers(conn: Connection, look: Looking, after: int, upto: int, limit:
     number = number_in(tests)
     query = chosen(look, [number.label("number")], [*tests, number > after, number <= upto])
     return list((await conn.execute(query.order_by(number).limit(limit))).scalars())
+
+
+async def numbers_before(
+    conn: Connection, look: Looking, before: int | None, limit: int
+) -> list[int]:
+    """The numbers of entries that a view shows, from the largest under `before` back."""
+    tests = fitting(look)
+    number = number_in(tests)
+    tests += [number < before] if before is not None else []
+    query = chosen(look, [number.label("number")], tests)
+    return list((await conn.execute(query.order_by(number.desc()).limit(limit))).scalars())
 
 
 async def groups(

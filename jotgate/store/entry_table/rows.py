@@ -194,10 +194,8 @@ def _missing(questionnaire_id: UUID, upto: int, *columns: Any) -> Select[Any]:
     return select(*columns).where(own, _E.number > upto, ~there)
 
 
-async def lag(conn: Connection, questionnaire_id: UUID, most: int) -> int:
-    """How many entries are not copied yet; counted to `most`."""
-    mark = select(_M.upto).where(_M.questionnaire_id == questionnaire_id)
-    upto = (await conn.execute(mark)).scalar_one_or_none() or 0
+async def lag(conn: Connection, questionnaire_id: UUID, upto: int, most: int) -> int:
+    """How many entries with numbers over `upto` are not copied yet; counted to `most`."""
     missing = _missing(questionnaire_id, upto, _E.number).limit(most).subquery()
     found: int = (await conn.execute(select(func.count()).select_from(missing))).scalar_one()
     return found

@@ -9,6 +9,7 @@ from uuid import UUID
 from sqlalchemy import (
     Column,
     Integer,
+    Select,
     String,
     Table,
     UniqueConstraint,
@@ -70,6 +71,12 @@ async def add(conn: Connection, link: NamedLink) -> None:
     """Raises AlreadyThere where the name is taken."""
     own = {name: one for name, one in vars(link).items() if name not in _COUNTED}
     await conn.execute(insert(named_links).values(**own))
+
+
+def names(questionnaire_id: UUID) -> Select[tuple[UUID, str]]:
+    """Ids and names, in the order in which they were made."""
+    own = named_links.c.questionnaire_id == questionnaire_id
+    return select(named_links.c.id, named_links.c.name).where(own).order_by(named_links.c.made)
 
 
 async def every(conn: Connection, questionnaire_id: UUID) -> list[NamedLink]:

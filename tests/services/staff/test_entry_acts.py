@@ -15,7 +15,7 @@ from jotgate.services import trail as trail_of
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
 from jotgate.services.staff import entry_acts, entry_table, handling, trail
-from jotgate.services.staff.entry_acts import Choice
+from jotgate.services.staff.choosing import Choice
 from jotgate.services.staff.entry_table import Asked
 from tests.scenes import Scene
 

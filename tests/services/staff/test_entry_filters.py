@@ -226,7 +226,7 @@ async def fitting(context: Context, id: UUID, known: Opened, view: TableView) ->
     async with context.engine.begin() as conn:
         assert known.table
         asked = Asked(view, archived=True)
-        look = await entry_table.looking(context, conn, id, known.table, known.zone, asked)
+        look = await entry_table.looking(context, conn, id, known, asked)
         return await pages.numbers(conn, look, 0, 1_000_000, 1_000)
 
 

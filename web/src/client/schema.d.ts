@@ -4658,6 +4658,36 @@ export interface components {
             label: string;
         };
         /**
+         * ChoiceIn
+         * @description Entries with these `numbers`, or with `all` those that `view` shows but these.
+         */
+        ChoiceIn: {
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+            /**
+             * All
+             * @default false
+             */
+            all?: boolean;
+            /**
+             * @default {
+             *       "search": "",
+             *       "sort": [],
+             *       "columns": [],
+             *       "frozen": 0
+             *     }
+             */
+            view?: components["schemas"]["TableView"];
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
+        };
+        /**
          * ClaimMapping
          * @description What the claim of a visitor fills in: a question of the bank, wherever a questionnaire has
          *     it, or the `part` of a name or an address. `locked` keeps the visitor from changing it.
@@ -5603,21 +5633,9 @@ export interface components {
         };
         /**
          * EntryActIn
-         * @description What is done with which entries: those with these `numbers`, or with `all` those that `view`
-         *     shows but these. A status is the key of one, empty for none.
+         * @description What is done with which entries. A status is the key of one, empty for none.
          */
         EntryActIn: {
-            /**
-             * Do
-             * @enum {string}
-             */
-            do: "status" | "archive" | "take_back" | "care" | "delete";
-            /**
-             * Status
-             * @default
-             */
-            status?: string;
-            care?: components["schemas"]["CareIn"] | null;
             /**
              * Numbers
              * @default []
@@ -5642,6 +5660,17 @@ export interface components {
              * @default false
              */
             archived?: boolean;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "status" | "archive" | "take_back" | "care" | "delete";
+            /**
+             * Status
+             * @default
+             */
+            status?: string;
+            care?: components["schemas"]["CareIn"] | null;
         };
         /**
          * EntryColumns
@@ -10276,11 +10305,7 @@ export interface components {
          *     would file any more are taken out of their registers. `revision` is of the rules.
          */
         ReplayIn: {
-            /**
-             * Numbers
-             * @default []
-             */
-            numbers?: number[];
+            chosen?: components["schemas"]["ChoiceIn"] | null;
             /** When */
             when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /** Kinds */
@@ -10295,15 +10320,10 @@ export interface components {
         };
         /**
          * ReplayLook
-         * @description Entries with these numbers, or all where there are none, of which `when` is true; those with
-         *     a number under `before` where that is given.
+         * @description Which entries; those with a number under `before` where that is given.
          */
         ReplayLook: {
-            /**
-             * Numbers
-             * @default []
-             */
-            numbers?: number[];
+            chosen?: components["schemas"]["ChoiceIn"] | null;
             /** When */
             when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             /** Before */

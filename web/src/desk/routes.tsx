@@ -14,7 +14,7 @@ import { orderQuery, registerRead } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
 import { Shell } from "./shell/Shell";
-import type { TableView } from "./views/view";
+import type { ChosenEntries, TableView } from "./views/view";
 import { Lost } from "./shell/states";
 import { filterOf } from "./trailFilter";
 
@@ -225,6 +225,10 @@ export const routerOf = (queries: QueryClient) =>
   });
 
 declare module "@tanstack/react-router" {
+  interface HistoryState {
+    /** Entries that somebody goes on with in another place. */
+    chosen?: ChosenEntries;
+  }
   interface Register {
     router: ReturnType<typeof routerOf>;
   }

@@ -1,5 +1,6 @@
 /** The rules in force carried out on past entries: seen first, chosen, then done with progress. */
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { useLocation, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -14,12 +15,21 @@ import { count, entryNumber, type Condition } from "../document";
 import { cellWords } from "../registers/columns";
 import { useRight } from "../shell/rights";
 import { useDoing } from "../useDoing";
+import type { ChosenEntries } from "../views/view";
 import { List, named } from "./Differences";
 import type { Around } from "./editors";
 import { KINDS, UnderWay, type Kind } from "./ReplayProgress";
 
 type Left = Schema<"EntryLeft">;
 type Effect = Left["effects"][number];
+
+const inBody = (chosen: ChosenEntries | null) =>
+  chosen && {
+    numbers: [...chosen.numbers],
+    all: chosen.all,
+    view: chosen.view,
+    archived: chosen.archived,
+  };
 
 const Whole = styled.div`
   padding: 20px clamp(14px, 2.4vw, 30px) 40px;
@@ -62,15 +72,15 @@ function Changes({ effect, around }: { effect: Effect; around: Around }) {
   ));
 }
 
-function useLook(id: string, when: Condition | null) {
+function useLook(id: string, chosen: ChosenEntries | null, when: Condition | null) {
   return useInfiniteQuery({
-    queryKey: ["replay look", id, when],
+    queryKey: ["replay look", id, chosen, when],
     initialPageParam: null as number | null,
     queryFn: ({ pageParam: before }) =>
       got(
         client.POST("/api/questionnaires/{id}/dispatch/replay/look", {
           params: { path: { id } },
-          body: { when, before },
+          body: { chosen: inBody(chosen), when, before },
         }),
       ),
     getNextPageParam: (page) => page.next,
@@ -81,24 +91,27 @@ function useLook(id: string, when: Condition | null) {
 
 interface ChoosingProps {
   id: string;
+  /** The entries that are meant, every one where it is null. */
+  among: ChosenEntries | null;
   around: Around;
   revision: number;
   onAsked: (workId: string) => void;
 }
 
-function Choosing({ id, around, revision, onAsked }: ChoosingProps) {
+function Choosing({ id, among, around, revision, onAsked }: ChoosingProps) {
   const writes = useRight("write");
   const [draft, setDraft] = useState<Condition | null>(null);
   const [when, setWhen] = useState<Condition | null>(null);
   const [kinds, setKinds] = useState<readonly Kind[]>(["row"]);
   const [takeOut, setTakeOut] = useState(false);
   const [but, setBut] = useState<ReadonlySet<number>>(new Set());
-  const query = useLook(id, when);
+  const query = useLook(id, among, when);
   const pages = query.data?.pages ?? [];
   const looked = pages.reduce((sum, page) => sum + page.looked_at, 0);
   const found = pages.flatMap((page) => page.entries);
   const chosen = found.filter(({ number }) => !but.has(number));
   const isAll = !but.size;
+  const last = among && !query.hasNextPage ? "" : "the last ";
   const asking = useDoing(
     () =>
       got(
@@ -109,7 +122,7 @@ function Choosing({ id, around, revision, onAsked }: ChoosingProps) {
             take_out: takeOut,
             revision,
             when,
-            numbers: isAll ? [] : chosen.map(({ number }) => number),
+            chosen: isAll ? inBody(among) : { numbers: chosen.map(({ number }) => number) },
           },
         }),
       ),
@@ -124,7 +137,7 @@ function Choosing({ id, around, revision, onAsked }: ChoosingProps) {
           condition={draft}
           subjects={around.subjects}
           onChange={setDraft}
-          none="All entries are looked at."
+          none={among ? "All of them are looked at." : "All entries are looked at."}
         />
         {JSON.stringify(draft) === JSON.stringify(when) ? null : (
           <Button onPress={() => setWhen(draft)}>Look at these entries</Button>
@@ -135,8 +148,8 @@ function Choosing({ id, around, revision, onAsked }: ChoosingProps) {
         {query.isFetching
           ? "Looking"
           : found.length
-            ? `Of the last ${count(looked, "entry")}, something is left to do with ${found.length}.`
-            : `With the last ${count(looked, "entry")} nothing is left to do.`}{" "}
+            ? `Of ${last}${count(looked, "entry")}, something is left to do with ${found.length}.`
+            : `With ${last}${count(looked, "entry")} nothing is left to do.`}{" "}
         <Quiet>What was done once is not done again.</Quiet>
       </p>
       <List>
@@ -201,7 +214,9 @@ function Choosing({ id, around, revision, onAsked }: ChoosingProps) {
               onPress={() => asking.mutate()}
             >
               {isAll && query.hasNextPage
-                ? "Replay all entries"
+                ? among
+                  ? `Replay ${count(among.count, "chosen entry")}`
+                  : "Replay all entries"
                 : `Replay ${count(chosen.length, "entry")}`}
             </Button>
           </Actions>
@@ -221,6 +236,8 @@ interface ReplayProps {
 
 export function Replay({ id, around, revision, changed }: ReplayProps) {
   const [workId, setWorkId] = useState("");
+  const chosen = useLocation({ select: ({ state }) => state.chosen ?? null });
+  const navigate = useNavigate();
   return (
     <Whole>
       <h2>Replay</h2>
@@ -231,10 +248,31 @@ export function Replay({ id, around, revision, changed }: ReplayProps) {
       {changed ? (
         <Strip>There are changes that are not applied yet: they are not part of this.</Strip>
       ) : null}
+      {chosen && !workId ? (
+        <Strip>
+          {chosen.count === 1 ? "For the entry" : `For the ${count(chosen.count, "entry")}`} that
+          you chose in the table.{" "}
+          <Button
+            weight="word"
+            onPress={() =>
+              void navigate({ to: ".", search: (before) => before, state: {}, replace: true })
+            }
+          >
+            Look at all entries
+          </Button>
+        </Strip>
+      ) : null}
       {workId ? (
         <UnderWay key={workId} id={id} workId={workId} onEnd={() => setWorkId("")} />
       ) : (
-        <Choosing id={id} around={around} revision={revision} onAsked={setWorkId} />
+        <Choosing
+          key={JSON.stringify(chosen)}
+          id={id}
+          among={chosen}
+          around={around}
+          revision={revision}
+          onAsked={setWorkId}
+        />
       )}
     </Whole>
   );

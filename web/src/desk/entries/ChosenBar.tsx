@@ -1,4 +1,5 @@
 /** What can be done with the entries that are chosen. */
+import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import styled from "styled-components";
 
@@ -52,13 +53,15 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
   const statuses = every.filter(({ key }) => maySet.has(key));
   const carers = useCarers(id, writes);
   const [deleting, setDeleting] = useState(false);
-  const act = (what: Pick<EntryAct, "do"> & Partial<EntryAct>) =>
-    onAct({
-      numbers: [...selection.numbers],
-      all: selection.all,
-      view: looked.view,
-      archived: looked.archived,
-      ...what,
+  const meant = { numbers: [...selection.numbers], all: selection.all, ...looked };
+  const act = (what: Pick<EntryAct, "do"> & Partial<EntryAct>) => onAct({ ...meant, ...what });
+  const navigate = useNavigate();
+  const replay = () =>
+    void navigate({
+      to: "/q/$id/dispatch",
+      params: { id },
+      search: { runs: "replay" },
+      state: { chosen: { ...meant, count: selection.count } },
     });
   const many = count(selection.count, "entry");
   const chosen = { numbers: selection.numbers, but: selection.all };
@@ -104,9 +107,12 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
       <Export id={id} looked={looked} many="" chosen={chosen} />
       <Print id={id} numbers={numbers} many={selection.count} />
       {writes ? (
-        <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
-          Delete…
-        </Button>
+        <>
+          <Button onPress={replay}>Replay…</Button>
+          <Button isDisabled={isBusy} onPress={() => setDeleting(true)}>
+            Delete…
+          </Button>
+        </>
       ) : null}
       <Button weight="word" onPress={selection.clear}>
         Choose none

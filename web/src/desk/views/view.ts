@@ -30,3 +30,13 @@ export function asked({ search, filter, sort, group }: TableView): TableView {
     ...(group ? { group } : {}),
   };
 }
+
+/** Entries that were chosen in the table, for another place. */
+export interface ChosenEntries {
+  view: TableView;
+  archived: boolean;
+  numbers: readonly number[];
+  /** All that are looked at but those with these numbers. */
+  all: boolean;
+  count: number;
+}
