@@ -46,7 +46,8 @@ begin
     execute format('delete from %s', one.name);
   end loop;
   for one in select c.oid::regclass as name, c.relkind from pg_class c
-             where c.relnamespace = 'public'::regnamespace and c.relname ~ '^(numbers|er)_[0-9a-f]+$'
+             where c.relnamespace = 'public'::regnamespace
+               and c.relname ~ '^(numbers|er)_[0-9a-f]+$'
   loop
     if one.relkind = 'S' then
       execute format('drop sequence %s', one.name);

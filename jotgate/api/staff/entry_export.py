@@ -13,7 +13,7 @@ from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
 from jotgate.api.tables import table_file
 from jotgate.core.formats.entries_xml import FOOT, HEAD, XSD
-from jotgate.services.staff import entry_export, entry_print
+from jotgate.services.staff import entry_archive, entry_export, entry_print
 from jotgate.services.staff.entry_export import MOST_ROWS, Exporting
 from jotgate.services.staff.entry_table import Asked
 
@@ -26,29 +26,37 @@ async def export_entries(
     view: InAddress,
     context: CurrentContext,
     account: CurrentAccount,
-    format: Literal["csv", "xlsx", "jsonl", "xml"] = "csv",
+    format: Literal["csv", "xlsx", "jsonl", "xml", "zip"] = "csv",
     archived: bool = False,
     codes: bool = False,
+    files: bool = False,
     mark: bool = True,
     numbers: Annotated[str, Query(max_length=20_000, pattern=r"^(\d{1,9}(,\d{1,9})*)?$")] = "",
     but: bool = False,
 ) -> Response:
     """CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines or
     XML (by the schema at `/api/entries.xsd`) with answers as they are stored. Options stand in
-    words, or as `codes` below the questions' keys. With `numbers`, commas between them, those
-    alone, or all `but` those."""
+    words, or as `codes` below the questions' keys. A ZIP has the table as CSV, one for each roster
+    and grid beside it, and with `files` those that came with the entries. With `numbers`, commas
+    between them, those alone, or all `but` those."""
     limit = MOST_ROWS if format == "xlsx" else None
     chosen = entry_export.chosen([int(one) for one in numbers.split(",") if one], but)
     wanted = Exporting(Asked(view, archived=archived, chosen=chosen), codes, limit)
+    if format == "zip":
+        made = await entry_archive.archive(context, account, id, wanted, files)
+        return _sent(made.title, format, made.pieces, "application/zip")
     found = await entry_export.export(context, account, id, wanted)
     if format in ("csv", "xlsx"):
         return table_file(found.title or "entries", format, found.head, found.rows, mark)
-    name = f"attachment; filename*=UTF-8''{quote(found.title or 'entries')}.{format}"
-    headers = {"Content-Disposition": name}
     if format == "xml":
-        whole = around(found.xml)
-        return StreamingResponse(whole, media_type="application/xml", headers=headers)
-    return StreamingResponse(found.lines, media_type="application/jsonl", headers=headers)
+        return _sent(found.title, format, around(found.xml), "application/xml")
+    return _sent(found.title, format, found.lines, "application/jsonl")
+
+
+def _sent(title: str, format: str, pieces: AsyncIterator[bytes], type: str) -> Response:
+    name = f"attachment; filename*=UTF-8''{quote(title or 'entries')}.{format}"
+    headers = {"Content-Disposition": name}
+    return StreamingResponse(pieces, media_type=type, headers=headers)
 
 
 async def around(entries: AsyncIterator[bytes]) -> AsyncIterator[bytes]:

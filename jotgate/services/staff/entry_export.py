@@ -1,10 +1,10 @@
 """The entries that a view shows, as a table or as lines of JSON, some at a time."""
 
 import asyncio
-from collections.abc import AsyncIterator, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import AsyncIterator, Callable, Iterator, Sequence
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeVar
 from uuid import UUID
 
 import orjson
@@ -15,9 +15,10 @@ from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.stored import as_json, values_of
-from jotgate.core.entries.table import NUMBER, TableColumn, table_values
+from jotgate.core.entries.table import NUMBER, TableColumn, held_by, table_values
 from jotgate.core.formats.entries_xml import entry_xml
 from jotgate.core.formats.table import Cell
+from jotgate.core.items import Item
 from jotgate.core.records.accounts import Account
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
@@ -25,6 +26,8 @@ from jotgate.services.staff.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
 from jotgate.store.entry_table import pages
 from jotgate.store.entry_table.looking import Chosen, Looking
+
+T = TypeVar("T")
 
 AT_ONCE = 500
 MOST_ROWS = 1_048_575
@@ -57,30 +60,56 @@ def chosen(numbers: Sequence[int], but: bool) -> Chosen | None:
     return Chosen(tuple(numbers), but) if numbers else None
 
 
-async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:
+@dataclass(frozen=True)
+class Looked:
+    """What goes out: the columns `shown`, in their order; `title` is that of the questionnaire."""
+
+    known: Opened
+    look: Looking
+    shown: tuple[TableColumn, ...]
+    title: str
+    codes: bool
+
+    def head(self, columns: Sequence[TableColumn]) -> tuple[str, ...]:
+        return ("No.", *(one.key if self.codes else one.label for one in columns))
+
+
+async def look(context: Context, account: Account, id: UUID, wanted: Exporting) -> Looked:
     """The columns that the view shows, in its order; none that is restricted. That it was read is
     on the trail. Raises NotFound, Invalid."""
     async with context.engine.begin() as conn:
-        known, look = await look_at(context, conn, account, id, wanted.asked)
-        if look is None or known.newest is None:
+        known, seen = await look_at(context, conn, account, id, wanted.asked)
+        if seen is None or known.newest is None:
             raise Invalid("There is no published edition.")
-        count = await pages.count(conn, look)
+        count = await pages.count(conn, seen)
         if wanted.limit is not None and count > wanted.limit:
             message = f"A sheet holds {wanted.limit:,} rows, and these are {count:,}. Take CSV."
             raise Invalid(message)
         await note(context, conn, account.id, "entries_exported", id, count=count)
-    columns = look.table.open
+    columns = seen.table.open
     names = wanted.asked.view.shown(columns)
-    shown = [columns[name] for name in names if name != NUMBER]
+    shown = tuple(columns[name] for name in names if name != NUMBER)
     first = known.newest.questionnaire.first_language
-    head = ("No.", *(one.key if wanted.codes else one.label for one in shown))
     title = known.newest.questionnaire.title.get(first, "")
-    made = _Writing(known, look, shown, wanted.codes)
-    each = (_each(context, look, write) for write in (made.rows, made.lines, made.xml))
-    return EntriesOut(title, head, *each)
+    return Looked(known, seen, shown, title, wanted.codes)
 
 
-async def _each(context: Context, look: Looking, write: Any) -> AsyncIterator[Any]:
+async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:
+    """As one table. Raises as `look` does."""
+    found = await look(context, account, id, wanted)
+    made = Writing(found.known, found.look, found.shown, wanted.codes)
+    return EntriesOut(
+        found.title,
+        found.head(found.shown),
+        each(context, found.look, made.rows),
+        each(context, found.look, made.lines),
+        each(context, found.look, made.xml),
+    )
+
+
+async def each(
+    context: Context, look: Looking, write: Callable[[Sequence[Entry]], T]
+) -> AsyncIterator[T]:
     """What `write` makes of some entries after the other, each time in a transaction of its own."""
     after: pages.Cursor | None = None
     while True:
@@ -94,7 +123,7 @@ async def _each(context: Context, look: Looking, write: Any) -> AsyncIterator[An
         after = found.cursors[-1]
 
 
-class _Writing:
+class Writing:
     """What entries say in columns, as cells or as JSON."""
 
     def __init__(
@@ -119,21 +148,25 @@ class _Writing:
     def _opened(self, entry: Entry) -> Entry:
         return opened(entry, self._plan(entry), self._known.newest)[0]
 
-    def _cells(self, entry: Entry) -> Iterator[Cell]:
+    def said(self, entry: Entry) -> tuple[Plan, dict[str, Value], Reader]:
+        """The edition of an entry, what it says that is open, by key, and who reads it."""
         plan, shown = self._plan(entry), self._opened(entry)
         values = values_of(plan.items, shown.answers)
         values |= table_values(shown, plan, self._table, self._today)
-        reader = self._readers[entry.edition]
+        return plan, values, self._readers[entry.edition]
+
+    def _cells(self, entry: Entry) -> Iterator[Cell]:
+        plan, values, reader = self.said(entry)
         for column in self._shown:
             value = values.get(column.key)
             if value is None:
                 yield None
             else:
                 item = column.item if column.fact else plan.items[column.key]
-                yield self._cell(replace(column, item=item), value, reader)
+                yield self.cell(item, value, reader)
 
-    def _cell(self, column: TableColumn, value: Value, reader: Reader) -> Cell:
-        held = column.holds
+    def cell(self, item: Item, value: Value, reader: Reader) -> Cell:
+        held = held_by(item)
         if isinstance(value, datetime):
             return value.astimezone(self._today.zone)
         if held in ("number", "day", "time", "truth"):
@@ -141,7 +174,7 @@ class _Writing:
         if self._codes and held != "text":
             found = as_json(value)
             return found if isinstance(found, str) else orjson.dumps(found).decode()
-        return reader.reads(column.item, value)
+        return reader.reads(item, value)
 
     def _object(self, entry: Entry) -> dict[str, Any]:
         shown = self._opened(entry)

@@ -2259,8 +2259,9 @@ export interface paths {
          * Export Entries
          * @description CSV (RFC 4180), with a mark of its encoding (U+FEFF) or without one, XLSX, or JSON Lines or
          *     XML (by the schema at `/api/entries.xsd`) with answers as they are stored. Options stand in
-         *     words, or as `codes` below the questions' keys. With `numbers`, commas between them, those
-         *     alone, or all `but` those.
+         *     words, or as `codes` below the questions' keys. A ZIP has the table as CSV, one for each roster
+         *     and grid beside it, and with `files` those that came with the entries. With `numbers`, commas
+         *     between them, those alone, or all `but` those.
          */
         get: operations["export_entries"];
         put?: never;
@@ -17337,9 +17338,10 @@ export interface operations {
     export_entries: {
         parameters: {
             query?: {
-                format?: "csv" | "xlsx" | "jsonl" | "xml";
+                format?: "csv" | "xlsx" | "jsonl" | "xml" | "zip";
                 archived?: boolean;
                 codes?: boolean;
+                files?: boolean;
                 mark?: boolean;
                 numbers?: string;
                 but?: boolean;

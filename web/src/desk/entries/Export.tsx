@@ -1,10 +1,18 @@
 /** The entries that are looked at, as files. */
+import { useQuery } from "@tanstack/react-query";
 import { MenuTrigger } from "react-aria-components/Menu";
 
 import { Button } from "../../ui/Button";
 import { Deed, Deeds } from "../../ui/Deeds";
 import { Quiet } from "../../ui/text";
-import { exportAddress, MOST_NAMED, type Chosen, type FileFormat, type Looked } from "./data";
+import {
+  entryColumns,
+  exportAddress,
+  MOST_NAMED,
+  type Chosen,
+  type FileFormat,
+  type Looked,
+} from "./data";
 
 interface ExportProps {
   id: string;
@@ -16,8 +24,9 @@ interface ExportProps {
 }
 
 export function Export({ id, looked, many, chosen }: ExportProps) {
-  const to = (format: FileFormat, codes = false) =>
-    exportAddress(id, looked, format, codes, chosen);
+  const columns = useQuery(entryColumns(id)).data?.columns ?? [];
+  const has = (...kinds: string[]) => columns.some(({ kind }) => kinds.includes(kind));
+  const to = (format: FileFormat, how = {}) => exportAddress(id, looked, format, how, chosen);
   if (chosen && chosen.numbers.length > MOST_NAMED) {
     return <Quiet>{MOST_NAMED} can be exported by name. Choose fewer, or filter.</Quiet>;
   }
@@ -28,12 +37,22 @@ export function Export({ id, looked, many, chosen }: ExportProps) {
         <Deed href={to("csv")} download="">
           CSV
         </Deed>
-        <Deed href={to("csv", true)} download="">
+        <Deed href={to("csv", { codes: true })} download="">
           CSV with keys and codes
         </Deed>
         <Deed href={to("xlsx")} download="">
           XLSX
         </Deed>
+        {has("roster", "grid") ? (
+          <Deed href={to("zip")} download="">
+            ZIP: rosters and grids as tables
+          </Deed>
+        ) : null}
+        {has("roster", "file", "signature") ? (
+          <Deed href={to("zip", { files: true })} download="">
+            ZIP with the files that came
+          </Deed>
+        ) : null}
         <Deed href={to("jsonl")} download="">
           JSON Lines
         </Deed>

@@ -95,7 +95,7 @@ export const removeView = (id: string, viewId: string) =>
     }),
   );
 
-export type FileFormat = "csv" | "xlsx" | "jsonl" | "xml";
+export type FileFormat = "csv" | "xlsx" | "jsonl" | "xml" | "zip";
 
 /** Entries by their numbers, or all `but` those. */
 export interface Chosen {
@@ -110,7 +110,7 @@ export const exportAddress = (
   id: string,
   { view, archived }: Looked,
   format: FileFormat,
-  codes: boolean,
+  { codes = false, files = false }: { codes?: boolean; files?: boolean },
   chosen?: Chosen,
 ) =>
   `/api/questionnaires/${id}/entries-export?${new URLSearchParams({
@@ -118,6 +118,7 @@ export const exportAddress = (
     archived: String(archived),
     format,
     codes: String(codes),
+    files: String(files),
     ...(chosen?.numbers.length
       ? { numbers: chosen.numbers.join(","), but: String(chosen.but) }
       : {}),
