@@ -129,7 +129,7 @@ def bench(tmp_path: Path) -> Iterator[tuple[Bench, str]]:
     while not server.started:
         pass
     yield made, f"http://127.0.0.1:{port}/calls"
-    server.should_exit = True
+    server.should_exit = server.force_exit = True
     thread.join()
 
 

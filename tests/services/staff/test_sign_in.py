@@ -162,7 +162,7 @@ async def test_many_tries_at_once_count_as_well(scene: Scene, context: Context) 
     assert sign_in.TRIES <= checked < sign_in.TRIES * 3
 
 
-async def test_ten_thousand_tries_from_many_networks(
+async def test_thousands_of_tries_from_many_networks(
     scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """They check fifty passwords of the account between them, and shut its owner out of nothing:
@@ -183,7 +183,7 @@ async def test_ten_thousand_tries_from_many_networks(
             with pytest.raises((WrongSignIn, TooManyTries)):
                 await signed(context, f"guess {n}", f"10.{n % 200}.{n // 200}.1")
 
-    await asyncio.gather(*(attack(n) for n in range(10_000)))
+    await asyncio.gather(*(attack(n) for n in range(2_000)))
     assert checked <= sign_in.TRIES_OF_STRANGERS + 8
     await signed(context, device=known.device)
 
