@@ -1,4 +1,4 @@
-"""Files in a folder, and looking at them with filetype and Pillow."""
+"""Files in a folder, and looking at them with filetype, Pillow and PDFium."""
 
 import asyncio
 import csv
@@ -10,6 +10,7 @@ import warnings
 from pathlib import Path
 
 import filetype
+import pypdfium2
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from jotgate.ports.files import Inspected, Missing
@@ -86,8 +87,26 @@ class PillowInspector:
         except TookTooLong:
             return Inspected("")
 
+    async def first_page(self, data: bytes, side: int) -> bytes | None:
+        try:
+            return await self._processes.run(_first_page, data, side)
+        except TookTooLong:
+            return None
+
     def close(self) -> None:
         self._processes.close()
+
+
+def _first_page(data: bytes, side: int) -> bytes | None:
+    """Drawn by PDFium, in the size that is wanted, so that a page of any size takes as much."""
+    try:
+        with pypdfium2.PdfDocument(data) as document:
+            page = document[0]
+            scale = side / max(*page.get_size(), 1)
+            picture = page.render(scale=scale).to_pil().convert("RGB")
+    except (pypdfium2.PdfiumError, IndexError, ValueError):
+        return None
+    return _webp(picture)
 
 
 def _look(data: bytes, side: int) -> Inspected:
@@ -131,8 +150,12 @@ def _drawn(picture: Image.Image, side: int) -> bytes:
     drawn = upright.convert("RGBA" if "A" in upright.getbands() else "RGB")
     bare = Image.new(drawn.mode, drawn.size)
     bare.paste(drawn)
+    return _webp(bare)
+
+
+def _webp(picture: Image.Image) -> bytes:
     out = io.BytesIO()
-    bare.save(out, "WEBP", quality=82)
+    picture.save(out, "WEBP", quality=82)
     return out.getvalue()
 
 

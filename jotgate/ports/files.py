@@ -44,6 +44,11 @@ class FileInspector(Protocol):
         drawn is of no known type."""
         ...
 
+    async def first_page(self, data: bytes, side: int) -> bytes | None:
+        """The first page of a PDF as WebP, with at most `side` pixels a side. None where it cannot
+        be drawn: it is damaged, asks for a password, or takes too long."""
+        ...
+
     def close(self) -> None:
         """Nothing is asked any more."""
         ...

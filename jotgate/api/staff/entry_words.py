@@ -108,13 +108,13 @@ class LineOut(BaseModel):
 
 
 class EntryFileOut(BaseModel):
-    """A file that came with the entry. `size` is in bytes; a picture has a preview."""
+    """A file that came with the entry. `size` is in bytes; pictures and PDFs have a preview."""
 
     id: UUID
     name: str
     size: int
     type: str
-    picture: bool
+    preview: bool
 
 
 class DetailOut(BaseModel):
@@ -168,7 +168,7 @@ def _detail(reader: Reader, item: Item, value: Value) -> DetailOut | None:
             name=one.name,
             size=one.size,
             type=one.type,
-            picture=kind_of(one.type) == "picture",
+            preview=kind_of(one.type) in ("picture", "pdf"),
         )
         for one in files_in(value)
     ]
@@ -254,5 +254,4 @@ def entry_row(
     entry: Entry, reader: Reader, withheld: Sequence[str] | None, carers: Mapping[UUID, str]
 ) -> EntryOut:
     """An entry as a table shows it; `reader` is of its edition."""
-    words = reader.all(values_of(reader.plan.items, entry.answers))
-    return entry_out(entry, reader.plan, words, withheld, carers)
+    return entry_out(entry, reader.plan, reader.stored(entry.answers), withheld, carers)

@@ -8,11 +8,13 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from jotgate.core.answers.by_kind import RULES
+from jotgate.core.answers.rules import same
 from jotgate.core.common.formatting import day, moment, number
 from jotgate.core.common.values import Else, FileFacts, Value, Values
 from jotgate.core.common.wording import fill, say
 from jotgate.core.conditions.formulas import First
-from jotgate.core.entries.stored import as_json
+from jotgate.core.entries.entry import Stored
+from jotgate.core.entries.stored import as_json, from_json
 from jotgate.core.items import Grid, Item, Roster, inside, is_valued, options_of
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page
@@ -46,6 +48,12 @@ def files_in(value: Any) -> Iterator[FileFacts]:
             yield from files_in(one)
 
 
+_WRITTEN = frozenset(
+    kind for kind, one in RULES.items() if one.read is same and one.tell is None
+) - {"carried"}
+"""Kinds of which what is stored as text reads as it is. A carried value can have options."""
+
+
 class Reader:
     """Reads the values of one edition, in its first language or another."""
 
@@ -56,6 +64,7 @@ class Reader:
         self.words = page(self.language)
         self.zone = ZoneInfo(plan.questionnaire.time_zone)
         self._labels: dict[int, tuple[Item, dict[str, str]]] = {}
+        self._before: dict[str, dict[str | bool, str]] = {}
 
     def say(self, text: Mapping[str, str] | None) -> str:
         return say(dict(text or {}), self.language, self._first_language)
@@ -72,6 +81,25 @@ class Reader:
     def all(self, values: Values) -> dict[str, str]:
         """Every value of `values` as a person reads it, by key."""
         return {key: self.reads(self.plan.items[key], value) for key, value in values.items()}
+
+    def stored(self, answers: Stored) -> dict[str, str]:
+        """Stored answers as a person reads them, by key, for a page of a table: what is said again
+        and again is put into words once. What the edition does not have is left out."""
+        items = self.plan.items
+        return {key: self._told(items[key], one) for key, one in answers.items() if key in items}
+
+    def _told(self, item: Item, raw: Any) -> str:
+        if raw.__class__ is not str and raw.__class__ is not bool:
+            return self.reads(item, from_json(item, raw))
+        if raw.__class__ is str and item.kind in _WRITTEN:
+            return str(raw)
+        before = self._before.get(item.key)
+        if before is None:
+            before = self._before[item.key] = {}
+        words = before.get(raw)
+        if words is None:
+            words = before[raw] = self.reads(item, from_json(item, raw))
+        return words
 
     def table(self, item: Item, value: Any) -> Table | None:
         """A grid or roster as a table; None for everything else."""

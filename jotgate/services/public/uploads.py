@@ -15,6 +15,7 @@ from jotgate.core.items import File
 from jotgate.core.records.files import SentFile
 from jotgate.core.records.questionnaires import PublicState
 from jotgate.core.walking.plan import Plan
+from jotgate.ports.files import Missing
 from jotgate.services import gate
 from jotgate.services.arrivals import opened
 from jotgate.services.context import Context
@@ -23,6 +24,8 @@ from jotgate.services.public.entering import edition_at, public_state
 from jotgate.services.sealing import Opens, keys_for, name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection
+
+PDF = "application/pdf"
 
 PREVIEW = 480
 """Pixels of the longer side of a preview."""
@@ -209,10 +212,22 @@ async def _whole(context: Context, key: Opens, id: UUID, size: int) -> bytes:
     return bytes(found)
 
 
-async def preview(context: Context, id: UUID) -> bytes:
-    """A small picture of it, WebP. Raises Missing where it is no picture, Sealed, Erased."""
-    sealed = await context.files.get(f"files/{id}/small")
-    return (await _key_of(context, id)).open(sealed, _purpose(id, "small"))
+async def preview(context: Context, file: FileFacts) -> bytes:
+    """A small picture of it, WebP; of a PDF, which is drawn when somebody looks first, its first
+    page. Raises Missing where there is none, Sealed, Erased."""
+    id = UUID(file.id)
+    key, name = await _key_of(context, id), f"files/{id}/small"
+    try:
+        return key.open(await context.files.get(name), _purpose(id, "small"))
+    except Missing:
+        if file.type != PDF:
+            raise
+    whole = await _whole(context, key, id, file.size)
+    drawn = await context.inspector.first_page(whole, PREVIEW)
+    if drawn is None:
+        raise Missing(name)
+    await context.files.put(name, key.seal(drawn, _purpose(id, "small")))
+    return drawn
 
 
 async def remove_unsent(context: Context, limit: int = 500) -> int:

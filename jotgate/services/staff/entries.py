@@ -160,12 +160,11 @@ async def file(
 
 
 async def download(context: Context, file: FileFacts, small: bool) -> Download:
-    """A file, or its preview as WebP. Raises NotFound where its bytes are gone, or it is no
-    picture."""
+    """A file, or its preview as WebP. Raises NotFound where its bytes are gone, or it has none."""
     id = UUID(file.id)
     try:
         if small:
-            return Download(f"{file.name}.webp", "image/webp", await preview(context, id))
+            return Download(f"{file.name}.webp", "image/webp", await preview(context, file))
         return Download(file.name, file.type, await read_file(context, id, file.size))
     except Missing:
         raise NotFound("There is no such file.") from None

@@ -41,9 +41,11 @@ from jotgate.core.conditions.condition import (
     OneOf,
 )
 from jotgate.core.entries.table import EntryTable, held_by
+from jotgate.core.handling import stored
 from jotgate.core.items import Item, inside
+from jotgate.store.entries import entries
 from jotgate.store.entry_table.days import CLASSES, Test, day_of_zone, in_day
-from jotgate.store.entry_table.facts import FACTS, Fact
+from jotgate.store.entry_table.facts import FACTS, STATUS, Fact
 from jotgate.store.entry_table.rows import entry_rows
 from jotgate.store.entry_table.said import Likes, Said, compares, folded, includes, is_one
 from jotgate.store.entry_table.sorting import Part, expression
@@ -114,11 +116,9 @@ def _asked(leaf: Any, said: Said, scope: Scope) -> Test:
         case Answered():
             return said.there
         case Between():
-            low, high = (("at_least", leaf.low), ("at_most", leaf.high))
-            return and_(
-                compares(*low, said, scope.today, scope.likes),
-                compares(*high, said, scope.today, scope.likes),
-            )
+            both = (("at_least", leaf.low), ("at_most", leaf.high))
+            one_way = replace(said, falling=True)
+            return and_(*(compares(*one, one_way, scope.today, scope.likes) for one in both))
         case OneOf(op="includes_all"):
             if said.held not in ("picks", "first"):
                 return false()
@@ -192,6 +192,9 @@ def _fact_compares(op: str, value: str | bool, fact: Fact, scope: Scope) -> Test
     if relation is None:
         return false()
     operand: Any = value
+    if fact is STATUS and isinstance(value, str) and op in ("is", "is_not"):
+        at: Any = relation(entries.c.status, stored(value))
+        return and_(there, at)
     if fact.held == "number":
         operand = as_decimal(value)
     elif fact.held in CLASSES:

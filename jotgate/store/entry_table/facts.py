@@ -96,13 +96,16 @@ _CARE = case(
     else_=cast(_E.carer_id, Text),
 )
 
+STATUS = Fact("pick", case((_E.status == "", FIRST), else_=_E.status), true())
+"""Equality is asked of what is stored, for which there is an index."""
+
 FACTS: Mapping[str, Fact] = {
     NUMBER: Fact("number", _E.number, true()),
     "entry.edition": Fact("number", _E.edition, true()),
     "entry.arrived": Fact("moment", entry_rows.c.arrived, true()),
     "entry.time": Fact("time", _E.arrived, true(), zoned=True),
     "entry.weekday": Fact("pick", _E.arrived, true(), zoned=True),
-    "entry.status": Fact("pick", case((_E.status == "", FIRST), else_=_E.status), true()),
+    "entry.status": STATUS,
     SINCE: Fact("moment", _SINCE, true()),
     LATE: _LATE,
     KEPT: _KEPT,

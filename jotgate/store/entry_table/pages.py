@@ -1,7 +1,7 @@
 """Pages of a table of entries, and what is counted of it."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from sqlalchemy import (
@@ -56,10 +56,21 @@ SETTINGS = {
     "plan_cache_mode": "force_custom_plan",
     "jit": "off",
     "random_page_cost": "1.1",
+    "max_parallel_workers_per_gather": "0",
+    "work_mem": "64MB",
 }
-"""Which index serves a statement hangs on what it asks for; compiling it takes longer than it runs;
-and what is looked at every day is in memory."""
+"""Which index serves a statement hangs on what it asks for; compiling it, or starting others that
+help, takes longer than it runs; what is looked at every day is in memory; and what an index over
+words finds is noted row by row, not page by page."""
 
+RECENT, SELDOM = 50, 6
+"""For each entry that is wanted, so many from the newest back are looked through for words before
+the index over them is asked; where not one in `SELDOM` of those wanted is found, they are rare, and
+what is rare the index finds at once. PostgreSQL cannot know how often beginnings of words occur."""
+
+
+_THROUGH = select(func.set_config("enable_bitmapscan", bindparam("bitmaps", type_=Text()), True))
+"""Whether statements may ask indexes over all there is, or have to look through what is there."""
 
 _SET = select(
     *(func.set_config(name, one, True) for name, one in SETTINGS.items()),
@@ -80,33 +91,69 @@ async def page(
     keys, tests = sort_keys(look), fitting(look)
     if over is not None:
         tests.append(number_in([*(one.by for one in keys), *tests]) > over)
+    rare = False
+    if look.view.search and over is None:
+        recent = await _recent(conn, look, tests, after, limit)
+        if len(recent.entries) == limit and not keys:
+            return recent
+        rare = len(recent.entries) * SELDOM < limit
+    wanted = _Wanted(look, tests, limit, rare)
     first = look.view.order[0] if look.view.order else None
     if first is not None and first.column == STATUS:
         codes = [stored(one.code) for one in options_of(look.table.columns[STATUS].item)]
         stretches = [*reversed(codes)] if first.descending else codes
-        return await _by_status(conn, look, (keys[1:], tests), stretches, after, limit)
-    return await _ordered(conn, look, keys, tests, after, limit)
+        return await _by_status(conn, wanted, keys[1:], stretches, after)
+    return await _ordered(conn, wanted, keys, after)
+
+
+async def _recent(
+    conn: Connection,
+    look: Looking,
+    tests: Sequence[ColumnElement[bool]],
+    after: Cursor | None,
+    limit: int,
+) -> Found:
+    """Those among the newest, or among those that arrived last before `after` where the newest
+    stand first."""
+    newest = select(func.max(_R.number)).where(_R.questionnaire_id == look.questionnaire_id)
+    last: Any = literal(int(after[-1])) if after and not sort_keys(look) else None
+    edge = newest.scalar_subquery() if last is None else last
+    before = after if last is not None else None
+    wanted = _Wanted(look, [*tests, _R.number > edge - RECENT * limit], limit)
+    await conn.execute(_THROUGH, {"bitmaps": "off"})
+    found = await _ordered(conn, wanted, (), before)
+    await conn.execute(_THROUGH, {"bitmaps": "on"})
+    return found
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    """Entries of which `tests` are true, at most `limit`. Where they are `rare` all of them are
+    found first, and sorted then."""
+
+    look: Looking
+    tests: Sequence[ColumnElement[bool]]
+    limit: int
+    rare: bool = False
 
 
 async def _by_status(
     conn: Connection,
-    look: Looking,
-    what: tuple[Sequence[SortKey], list[ColumnElement[bool]]],
+    wanted: _Wanted,
+    keys: Sequence[SortKey],
     stretches: Sequence[str],
     after: Cursor | None,
-    limit: int,
 ) -> Found:
     """One status after the other: there is an index by status, and none that has statuses in the
     order of the office. What is no status any more is left out, and no entry has such."""
-    keys, tests = what
-    at = int(after[0]) if after else 0
+    at, limit = int(after[0]) if after else 0, wanted.limit
     entries_found: list[Entry] = []
     cursors: list[Cursor] = []
     for place in range(at, len(stretches)):
         behind = after[1:] if after and place == at else None
-        own = [*tests, _E.status == stretches[place]]
-        left = limit - len(entries_found)
-        found = await _ordered(conn, look, keys, own, behind, left)
+        own = [*wanted.tests, _E.status == stretches[place]]
+        left = replace(wanted, tests=own, limit=limit - len(entries_found))
+        found = await _ordered(conn, left, keys, behind)
         entries_found += found.entries
         cursors += [(str(place), *one) for one in found.cursors]
         if len(entries_found) == limit:
@@ -115,21 +162,22 @@ async def _by_status(
 
 
 async def _ordered(
-    conn: Connection,
-    look: Looking,
-    keys: Sequence[SortKey],
-    tests: Sequence[ColumnElement[bool]],
-    after: Cursor | None,
-    limit: int,
+    conn: Connection, wanted: _Wanted, keys: Sequence[SortKey], after: Cursor | None
 ) -> Found:
+    look, tests = wanted.look, wanted.tests
     number = number_in([*(one.by for one in keys), *tests])
     tie = _tie(keys)
     last = _behind([*keys, tie(number)], after, tie)
     by = [one.by.label(f"s{at}") for at, one in enumerate(keys)]
-    wanted = [*tests, last] if last is not None else tests
-    inner = chosen(look, [number.label("found"), *by], wanted)
-    inner = inner.order_by(*_order([*keys, tie(number)])).limit(limit)
-    some = inner.subquery("some")
+    behind = [*tests, last] if last is not None else tests
+    inner = chosen(look, [number.label("found"), *by], behind)
+    at = [*keys, tie(number)]
+    if wanted.rare:
+        whole = inner.cte("whole").prefix_with("MATERIALIZED")
+        inner = select(*whole.c)
+        sorts = [SortKey(whole.c[f"s{n}"], one.descending) for n, one in enumerate(keys)]
+        at = [*sorts, tie(whole.c.found)]
+    some = inner.order_by(*_order(at)).limit(wanted.limit).subquery("some")
     again = [SortKey(some.c[f"s{at}"], one.descending) for at, one in enumerate(keys)]
     query = (
         select(*ENTRY, *(cast(one.by, Text) for one in again))

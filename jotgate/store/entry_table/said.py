@@ -24,7 +24,8 @@ Likes = Mapping[tuple[str, str], Sequence[str]]
 @dataclass(frozen=True)
 class Said:
     """What is held under a key: `all` is the JSON that has the key, `guard` that an entry's edition
-    holds something of the form that is meant."""
+    holds something of the form that is meant. `falling` has what is ordered compared as it stands
+    with the largest first, so that one index serves both ends of a range."""
 
     key: str
     held: Held
@@ -32,6 +33,7 @@ class Said:
     guard: Test | None
     item: Item
     inner: bool
+    falling: bool = False
 
     @property
     def json(self) -> ColumnElement[Any]:
@@ -151,6 +153,7 @@ def _related(op: str, operand: Any, said: Said, by: Any) -> Test:
     relation = RELATIONS.get(op)
     if relation is None:
         return false()
-    part = Part(said.key, by, descending=op not in ("at_most", "less_than"))
+    falling = said.falling or op not in ("at_most", "less_than")
+    part = Part(said.key, by, descending=falling)
     found: Any = relation(expression(part, said.all), operand)
     return and_(said.there, found) if op == "is_not" or said.inner else found

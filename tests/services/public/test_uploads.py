@@ -13,6 +13,7 @@ from uuid import UUID
 import pytest
 from PIL import Image, ImageCms
 from PIL.TiffImagePlugin import IFDRational
+from pypdf import PdfWriter
 
 from jotgate.adapters.files import MOST_PIXELS, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
@@ -115,6 +116,36 @@ async def test_a_picture_arrives_and_can_be_read_back(sender: Sender, context: C
     assert (found.name, found.type, found.data) == ("well.png", "image/png", data)
     small = await entries.file(context, sender.scene.coordinator, where, sent.id, small=True)
     assert Image.open(io.BytesIO(small.data)).format == "WEBP"
+
+
+def paper(password: str = "") -> bytes:
+    out, made = io.BytesIO(), PdfWriter()
+    made.add_blank_page(300, 200)
+    if password:
+        made.encrypt(password)
+    made.write(out)
+    return out.getvalue()
+
+
+async def test_the_first_page_of_a_pdf_is_its_preview(sender: Sender, context: Context) -> None:
+    """Drawn once, when somebody looks; one that cannot be drawn is there all the same."""
+    cases = {"a": paper(), "locked": paper("x"), "damaged": b"%PDF-1.7\n" + b"x" * 99}
+    sent = {key: await sender.send("papers", f"{key}.pdf", data) for key, data in cases.items()}
+    taken = await sender.submit(papers=[of(one) for one in sent.values()])
+
+    async def seen(key: str, small: bool) -> bytes:
+        where = (sent[key].questionnaire_id, taken.id)
+        owner = sender.scene.coordinator
+        return (await entries.file(context, owner, where, sent[key].id, small=small)).data
+
+    drawn = Image.open(io.BytesIO(await seen("a", small=True)))
+    assert (drawn.format, drawn.size) == ("WEBP", (480, 320))
+    await context.files.remove(f"files/{sent['a'].id}/{0:010}")
+    assert Image.open(io.BytesIO(await seen("a", small=True))).size == (480, 320)
+    for key in ("locked", "damaged"):
+        assert await seen(key, small=False) == cases[key]
+        with pytest.raises(NotFound):
+            await seen(key, small=True)
 
 
 @pytest.mark.parametrize(

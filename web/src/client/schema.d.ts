@@ -5714,7 +5714,7 @@ export interface components {
         };
         /**
          * EntryFileOut
-         * @description A file that came with the entry. `size` is in bytes; a picture has a preview.
+         * @description A file that came with the entry. `size` is in bytes; pictures and PDFs have a preview.
          */
         EntryFileOut: {
             /**
@@ -5728,8 +5728,8 @@ export interface components {
             size: number;
             /** Type */
             type: string;
-            /** Picture */
-            picture: boolean;
+            /** Preview */
+            preview: boolean;
         };
         /**
          * EntryGroup

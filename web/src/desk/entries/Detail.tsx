@@ -82,7 +82,7 @@ function FileLine({ file, base, reason }: { file: Seen; base: string; reason: st
   const path = `${base}/files/${file.id}`;
   return (
     <li>
-      {file.picture ? (
+      {file.preview ? (
         <a href={`${path}?small=false${why}`} download aria-label={`Save ${file.name}`}>
           <img src={`${path}?small=true${why}`} alt={file.name} />
         </a>
