@@ -130,6 +130,28 @@ def test_many_are_chosen_changed_and_put_back(browser: Browser, wells: Wells) ->
     browser.press("button", "Cancel")
 
 
+def test_chosen_ones_are_taken_on_to_a_replay(browser: Browser, wells: Wells) -> None:
+    opened(browser, wells)
+    shown(browser, [6, 5, 4, 3, 2, 1])
+    grid(browser)
+    browser.keys(Keys.CONTROL, "a")
+    browser.keys(Keys.ARROW_DOWN, " ")
+    browser.reads("5 entries chosen")
+    browser.press("button", "Replay…")
+    browser.reads(
+        "For the 5 entries that you chose in the table.", "With 5 entries nothing is left"
+    )
+    browser.accessible()
+    browser.driver.refresh()
+    browser.reads(
+        "For the 5 entries that you chose in the table.", "With 5 entries nothing is left"
+    )
+    browser.press("button", "Look at all entries")
+    browser.reads("With the last 6 entries nothing is left")
+    browser.driver.back()
+    shown(browser, [6, 5, 4, 3, 2, 1])
+
+
 def test_what_arrives_stands_above_and_moves_nothing(browser: Browser, wells: Wells) -> None:
     opened(browser, wells)
     shown(browser, [6, 5, 4, 3, 2, 1])
