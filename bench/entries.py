@@ -19,6 +19,7 @@ from sqlalchemy import text
 
 from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
 from bench.entry_data import EMAIL, ENTRIES, PASSWORD, staged
+from bench.entry_files import csv_to_copy, xlsx_memory
 from bench.figure import Figure
 from bench.machine import both, timed
 from jotgate.core.records.accounts import Account
@@ -247,3 +248,5 @@ def figures() -> Iterator[Figure]:
         yield from _at_the_api(installation, Api(base, id, secret), id)
         yield from _in_chromium(base, id)
         yield asyncio.run(_changed(installation, id))
+        yield from xlsx_memory(installation, id)
+        yield csv_to_copy(installation, base, id, secret)

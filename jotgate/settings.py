@@ -9,6 +9,11 @@ from pydantic_settings import BaseSettings, SettingsConfigDict
 ROOT = Path(__file__).resolve().parent.parent
 
 
+def for_libpq(url: str) -> str:
+    """The address of a database, as SQLAlchemy writes it, as PostgreSQL's own library takes it."""
+    return url.replace("postgresql+psycopg://", "postgresql://", 1)
+
+
 class Settings(BaseSettings):
     model_config = SettingsConfigDict(env_prefix="JOTGATE_", extra="ignore")
 

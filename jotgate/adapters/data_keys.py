@@ -16,6 +16,7 @@ from psycopg_pool import AsyncConnectionPool, PoolTimeout
 
 from jotgate.core.common.errors import Sealed, Unavailable
 from jotgate.ports.secrets import Cipher
+from jotgate.settings import for_libpq
 
 AHEAD = 200
 """Keys that one process makes at once, ahead of those who need one."""
@@ -40,15 +41,11 @@ create table if not exists data_keys (
 
 def prepare(url: str, role: str) -> None:
     """Make the table, as the role that it is to belong to, and let `role` work on it."""
-    with psycopg.connect(_plain(url)) as conn:
+    with psycopg.connect(for_libpq(url)) as conn:
         conn.execute(_SCHEMA)
         if role and role != conn.info.user:
             text = sql.SQL("grant select, insert, update, delete on data_keys to {}")
             conn.execute(text.format(sql.Identifier(role)))
-
-
-def _plain(url: str) -> str:
-    return url.replace("postgresql+psycopg://", "postgresql://", 1)
 
 
 @dataclass(frozen=True)
@@ -74,7 +71,7 @@ class DatabaseKeys:
     """Keys in the database at `url`, encrypted with `cipher`, `ahead` of them made at once."""
 
     def __init__(self, url: str, cipher: Cipher, ahead: int = AHEAD) -> None:
-        self._url = _plain(url)
+        self._url = for_libpq(url)
         self._pool: AsyncConnectionPool | None = None
         self._cipher = cipher
         self._ahead = ahead

@@ -8,12 +8,13 @@ from sqlalchemy.dialects.postgresql import array
 from sqlalchemy.types import UserDefinedType
 
 from jotgate.ports.queue import Task
+from jotgate.settings import for_libpq
 
 
 def queue_app(database_url: str, max_size: int = 4) -> App:
     """A Procrastinate application on the database that `database_url` (SQLAlchemy's) names."""
-    conninfo = database_url.replace("postgresql+psycopg://", "postgresql://", 1)
-    return App(connector=PsycopgConnector(conninfo=conninfo, min_size=1, max_size=max_size))
+    where = for_libpq(database_url)
+    return App(connector=PsycopgConnector(conninfo=where, min_size=1, max_size=max_size))
 
 
 class _JobToDefer(UserDefinedType[Any]):

@@ -5,13 +5,14 @@ import socket
 from collections.abc import Iterator
 from dataclasses import dataclass
 from email.utils import parseaddr
+from typing import Any
 from urllib.parse import urlsplit
 
 import psycopg
 from cryptography.fernet import Fernet
 from pydantic import ValidationError
 
-from jotgate.settings import Settings
+from jotgate.settings import Settings, for_libpq
 from jotgate.store.migrate import newest_revision
 
 LOOPBACK = {"localhost", "127.0.0.1", "::1"}
@@ -118,10 +119,18 @@ def _provider(settings: Settings) -> Iterator[Finding]:
         yield Finding("JOTGATE_OIDC_ISSUER is not over HTTPS.")
 
 
+def _connected(url: str) -> "psycopg.Connection[tuple[Any, ...]]":
+    return psycopg.connect(for_libpq(url), connect_timeout=5)
+
+
+def _silent(name: str, error: psycopg.Error) -> Finding:
+    why = str(error).strip().splitlines()[0]
+    return Finding(f"{name}: the database does not answer ({why}).")
+
+
 def _database(settings: Settings) -> Iterator[Finding]:
-    where = settings.database_url.replace("postgresql+psycopg://", "postgresql://", 1)
     try:
-        with psycopg.connect(where, connect_timeout=5) as connection:
+        with _connected(settings.database_url) as connection:
             number = connection.info.server_version // 10_000
             there = connection.execute("select to_regclass('alembic_version')").fetchone()
             found = (
@@ -130,8 +139,7 @@ def _database(settings: Settings) -> Iterator[Finding]:
                 else None
             )
     except psycopg.Error as error:
-        why = str(error).strip().splitlines()[0]
-        yield Finding(f"JOTGATE_DATABASE_URL: the database does not answer ({why}).")
+        yield _silent("JOTGATE_DATABASE_URL", error)
         return
     if number < 15:
         yield Finding(f"PostgreSQL {number} is too old; 15 or later is needed.")
@@ -143,13 +151,11 @@ def _key_store(settings: Settings) -> Iterator[Finding]:
     if not settings.key_store_url:
         yield Finding("JOTGATE_KEY_STORE_URL names no database: data keys could not be kept.")
         return
-    where = settings.key_store_url.replace("postgresql+psycopg://", "postgresql://", 1)
     try:
-        with psycopg.connect(where, connect_timeout=5) as connection:
+        with _connected(settings.key_store_url) as connection:
             there = connection.execute("select to_regclass('data_keys')").fetchone()
     except psycopg.Error as error:
-        why = str(error).strip().splitlines()[0]
-        yield Finding(f"JOTGATE_KEY_STORE_URL: the database does not answer ({why}).")
+        yield _silent("JOTGATE_KEY_STORE_URL", error)
         return
     if there is None or there[0] is None:
         yield Finding("The store of data keys is not set up: run python -m jotgate migrate.")

@@ -7,6 +7,8 @@ change restricted answers. Both can only add to the trail. Tables belong to a th
 
 from psycopg import Connection, connect, sql
 
+from jotgate.settings import for_libpq
+
 PLAIN = "select, insert, update, delete"
 
 ADDED_ONLY = ("trail", "trail_links")
@@ -23,8 +25,7 @@ def grant(migrations_url: str, requests: str, restricted: str) -> None:
     nothing to give."""
     if requests == restricted:
         return
-    where = migrations_url.replace("postgresql+psycopg://", "postgresql://", 1)
-    with connect(where) as connection:
+    with connect(for_libpq(migrations_url)) as connection:
         for role in (requests, restricted):
             _everything(connection, role)
             for table in ADDED_ONLY:

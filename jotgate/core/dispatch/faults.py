@@ -28,7 +28,6 @@ from jotgate.core.dispatch.rows import fitting
 from jotgate.core.dispatch.rules import OTHERWISE, Dispatch, Rule, StatusRule
 from jotgate.core.dispatch.scope import Scope
 from jotgate.core.dispatch.set_faults import set_faults
-from jotgate.core.handling import FIRST
 from jotgate.core.items import File, Roster, holding
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.publishing.condition_faults import condition_faults
@@ -67,7 +66,7 @@ def _on_status(rule: StatusRule, at: str, scope: Scope) -> Iterator[Fault]:
     yield from _rule(rule, at, scope)
     if rule.off:
         return
-    if rule.status not in scope.known.around.statuses or rule.status == FIRST:
+    if rule.status not in scope.known.around.reached:
         yield Fault(code="no_status", at=f"{at}/status", message="Choose a status.")
     for position, act in enumerate(rule.acts):
         if isinstance(act, SetStatus):
@@ -101,7 +100,7 @@ def _acts(acts: tuple[Act, ...], at: str, scope: Scope) -> Iterator[Fault]:
                 yield from _words(act, here, scope)
             case Call() if act.hook_id not in scope.known.hooks:
                 yield Fault(code="no_hook", at=here, message="Choose what is called.")
-            case SetStatus() if act.status not in {*scope.known.around.statuses} - {FIRST}:
+            case SetStatus() if act.status not in scope.known.around.reached:
                 yield Fault(code="no_status", at=here, message="Choose a status.")
             case SetCare() | SetContact() | SetValue() | AddToList():
                 yield from set_faults(act, here, scope)

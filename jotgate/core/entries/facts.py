@@ -10,7 +10,7 @@ from jotgate.core.common.values import Value
 from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
-from jotgate.core.handling import named
+from jotgate.core.handling import FIRST, named
 from jotgate.core.items import DateTime, Item, Number, Option, PickOne, Time, YesNo
 
 WEEKDAYS: Mapping[str, str] = {
@@ -55,6 +55,11 @@ class Around:
 
     links: Mapping[str, str] = field(default_factory=dict)
     statuses: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def reached(self) -> frozenset[str]:
+        """The statuses that entries do not arrive with."""
+        return frozenset(self.statuses) - {FIRST}
 
 
 NOTHING_AROUND = Around()

@@ -15,7 +15,7 @@ from jotgate.core.common.errors import Erased, NotFound, Sealed
 from jotgate.core.common.values import FileFacts, Value
 from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry
-from jotgate.core.entries.line_tables import LineTable, has_lines, line_table
+from jotgate.core.formats.line_tables import LineTable, has_lines, line_table
 from jotgate.core.formats.table import Cell, lines
 from jotgate.core.items import Item
 from jotgate.core.records.accounts import Account

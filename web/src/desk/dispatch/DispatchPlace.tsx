@@ -8,6 +8,7 @@ import { ApiError, type Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { dispatch as rulesOf, edition, registers } from "../data";
 import type { Doc } from "../document";
+import { FIRST } from "../handling";
 import { usePlaceId } from "../shell/Place";
 import { PlaceActions } from "../shell/PlaceActions";
 import { useRight } from "../shell/rights";
@@ -49,7 +50,7 @@ function aroundOf({ start, doc, known, hooks }: EditorProps): Around {
     known,
     teams: choices(start.teams),
     hooks,
-    statuses: start.statuses,
+    statuses: start.statuses.filter(({ code }) => code !== FIRST),
     people: choices(start.people),
     contactFields: choices(start.contact_fields),
     lists: choices(start.lists),

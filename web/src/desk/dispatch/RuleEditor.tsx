@@ -7,7 +7,6 @@ import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { Toggle } from "../../ui/Toggle";
 import { ConditionEditor } from "../condition/ConditionEditor";
-import { FIRST } from "../handling";
 import { ActEditor, NewAct } from "./ActEditor";
 import type { Around } from "./editors";
 import { Line } from "./kit";
@@ -88,7 +87,7 @@ const HOW = [
 function Reached({ spot, dispatch, around, onChange }: EachProps) {
   const status = statusOfRule(ruleAt(dispatch, spot));
   if (status === undefined) return null;
-  const options = choices(around.statuses).filter(({ code }) => code !== FIRST);
+  const options = choices(around.statuses);
   return (
     <Line>
       When an entry reaches

@@ -6,7 +6,6 @@ import { Button } from "../../ui/Button";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { Findings, type Repair } from "../proof/Findings";
-import { FIRST } from "../handling";
 import { Outdated, patched } from "../proof/patch";
 import { useRight } from "../shell/rights";
 import { CopyRules } from "./CopyRules";
@@ -102,7 +101,7 @@ export function RuleList({ id, around, editing, routing, onExample }: RulesProps
     );
   };
   const spots = (set: RuleSet) => rulesIn(rules, set).map((_, at) => spotOf(set, at));
-  const hasStatuses = around.statuses.some(({ code }) => code !== FIRST);
+  const hasStatuses = around.statuses.length > 0;
   return (
     <Left>
       <h2>When an entry arrives</h2>

@@ -3,7 +3,6 @@
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { holdsOf } from "../condition/words";
-import { FIRST } from "../handling";
 import type { Around, EditorProps } from "./editors";
 import { Line } from "./kit";
 import type { Act } from "./rules";
@@ -37,7 +36,7 @@ export const NEW: Record<SetAct["kind"], { label: string; act: SetAct }> = {
 /** Which of them can be added. */
 export function settable({ statuses, people, lists, carried, contactFields }: Around) {
   const can: Record<SetAct["kind"], boolean> = {
-    status: statuses.some(({ code }) => code !== FIRST),
+    status: statuses.length > 0,
     care: people.length > 0,
     contact: contactFields.length > 0,
     value: carried.length > 0,
@@ -53,7 +52,7 @@ function Status({ act, statuses, onChange }: Editing<"status">) {
       <Picker
         inline
         label="Status"
-        options={choices(statuses).filter(({ code }) => code !== FIRST)}
+        options={choices(statuses)}
         value={act.status || null}
         onChange={(status) => onChange({ ...act, status })}
       />

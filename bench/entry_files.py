@@ -1,0 +1,99 @@
+"""Entries as files: CSV of all against `COPY`, and the memory that XLSX of many takes."""
+
+import asyncio
+import multiprocessing
+import os
+import resource
+import time
+from collections.abc import Iterator
+from http.client import HTTPConnection
+from urllib.parse import urlsplit
+from uuid import UUID
+
+import psycopg
+from sqlalchemy.engine import make_url
+
+from bench.entry_data import EMAIL, ITEMS
+from bench.figure import Figure
+from jotgate.core.table_views import TableView
+from jotgate.local.installation import Installation
+from jotgate.services.staff import entry_export
+from jotgate.services.staff.entry_export import Exporting
+from jotgate.services.staff.entry_table import Asked
+from jotgate.services.workbooks import workbook
+from jotgate.settings import Settings
+from jotgate.store import accounts
+from jotgate.store.entry_table.looking import Chosen
+from jotgate.wiring import open_context
+
+SHEET = 100_000
+PIECE = 1 << 16
+
+
+def csv_to_copy(installation: Installation, base: str, id: UUID, secret: str) -> Figure:
+    started = time.perf_counter()
+    size = _sent(base, f"/api/questionnaires/{id}/entries-export?format=csv&view=%7B%7D", secret)
+    ours = time.perf_counter() - started
+    assert size > 100_000_000
+    started = time.perf_counter()
+    _copied(installation.settings, id)
+    bare = time.perf_counter() - started
+    return Figure("entries", "CSV of all, to COPY", ours / bare, "times", 2, least=False)
+
+
+def _sent(base: str, path: str, secret: str) -> int:
+    parts, size = urlsplit(base), 0
+    connection = HTTPConnection(parts.hostname or "", parts.port)
+    connection.request("GET", path, headers={"Authorization": f"Bearer {secret}"})
+    reply = connection.getresponse()
+    assert reply.status == 200
+    while some := reply.read(PIECE):
+        size += len(some)
+    return size
+
+
+def _copied(settings: Settings, id: UUID) -> None:
+    """The same columns by PostgreSQL alone, as they are stored."""
+    keys = ", ".join(f"answers ->> '{one['key']}'" for one in ITEMS)
+    query = (
+        f"copy (select number, arrived, status, {keys} from entries"
+        f" where questionnaire_id = '{id}' order by number desc) to stdout with csv"
+    )
+    url = make_url(settings.migrations_url or settings.database_url).set(drivername="postgresql")
+    with (
+        psycopg.connect(url.render_as_string(hide_password=False)) as connection,
+        connection.cursor().copy(query) as copy,
+    ):
+        for _ in copy:
+            pass
+
+
+def xlsx_memory(installation: Installation, id: UUID) -> Iterator[Figure]:
+    """Megabytes that a process has at most, which does nothing else, and that it had before."""
+    context = multiprocessing.get_context("spawn")
+    with context.Pool(1) as pool:
+        before, after = pool.apply(_exported, (installation.environment(), id))
+    yield Figure("entries", f"memory with XLSX of {SHEET:,}", after, "MB", 200, least=False)
+    yield Figure(
+        "entries", f"memory with XLSX of {SHEET:,}, more than of 500", after - before, "MB"
+    )
+
+
+def _exported(environment: dict[str, str], id: UUID) -> tuple[float, float]:
+    os.environ.update(environment)
+    return asyncio.run(_workbooks(Settings(), id))
+
+
+async def _workbooks(settings: Settings, id: UUID) -> tuple[float, float]:
+    found = []
+    async with open_context(settings) as context:
+        async with context.engine.connect() as conn:
+            person = await accounts.by_email(conn, EMAIL, context.clock.now())
+        assert person is not None
+        for count in (500, SHEET):
+            asked = Asked(TableView(), chosen=Chosen(tuple(range(1, count + 1))))
+            out = await entry_export.export(context, person[0], id, Exporting(asked))
+            async for _ in workbook("x", out.head, out.rows):
+                pass
+            found.append(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+    return found[0], found[1]
