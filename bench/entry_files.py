@@ -11,7 +11,6 @@ from urllib.parse import urlsplit
 from uuid import UUID
 
 import psycopg
-from sqlalchemy.engine import make_url
 
 from bench.entry_data import EMAIL, ITEMS
 from bench.figure import Figure
@@ -21,7 +20,7 @@ from jotgate.services.staff import entry_export
 from jotgate.services.staff.entry_export import Exporting
 from jotgate.services.staff.entry_table import Asked
 from jotgate.services.workbooks import workbook
-from jotgate.settings import Settings
+from jotgate.settings import Settings, for_libpq
 from jotgate.store import accounts
 from jotgate.store.entry_table.looking import Chosen
 from jotgate.wiring import open_context
@@ -59,9 +58,8 @@ def _copied(settings: Settings, id: UUID) -> None:
         f"copy (select number, arrived, status, {keys} from entries"
         f" where questionnaire_id = '{id}' order by number desc) to stdout with csv"
     )
-    url = make_url(settings.migrations_url or settings.database_url).set(drivername="postgresql")
     with (
-        psycopg.connect(url.render_as_string(hide_password=False)) as connection,
+        psycopg.connect(for_libpq(settings.migrations_url or settings.database_url)) as connection,
         connection.cursor().copy(query) as copy,
     ):
         for _ in copy:

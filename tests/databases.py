@@ -9,6 +9,7 @@ import psycopg
 
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
+from jotgate.settings import for_libpq
 from jotgate.store.grants import grant
 from jotgate.store.migrate import migrate
 
@@ -105,13 +106,7 @@ class Databases:
             self._shape = connection.execute(SHAPE).fetchone()
 
     def _in(self, name: str) -> Connection:
-        return psycopg.connect(
-            host="127.0.0.1",
-            port=self._cluster.port,
-            user=clusters.ROLE,
-            dbname=name,
-            autocommit=True,
-        )
+        return psycopg.connect(for_libpq(self._cluster.url(name)), autocommit=True)
 
     def take(self) -> str:
         """The name of one that is as a new one."""

@@ -6,7 +6,7 @@ from urllib.parse import quote
 
 from fastapi.responses import StreamingResponse
 
-from jotgate.core.formats.table import Cell, lines, write
+from jotgate.core.formats.table import MARK, Cell, lines, write
 from jotgate.services.workbooks import workbook
 
 TableFormat = Literal["csv", "xlsx"]
@@ -25,11 +25,16 @@ def table_file(
     """A table to be kept under `name`: CSV (RFC 4180) with a `mark` of its encoding for
     spreadsheets or without, or XLSX."""
     pieces = _csv(head, rows, mark) if format == "csv" else workbook(name, head, rows)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.{format}"}
-    return StreamingResponse(pieces, media_type=_TYPES[format], headers=headers)
+    return saved(f"{name}.{format}", pieces, _TYPES[format])
+
+
+def saved(name: str, pieces: AsyncIterator[bytes], type: str) -> StreamingResponse:
+    """A file of a media type, to be kept under `name`."""
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return StreamingResponse(pieces, media_type=type, headers=headers)
 
 
 async def _csv(head: Sequence[str], rows: Rows, mark: bool) -> AsyncIterator[bytes]:
-    yield (b"\xef\xbb\xbf" if mark else b"") + write(head, []).encode()
+    yield (MARK if mark else b"") + write(head, []).encode()
     async for some in rows:
         yield lines(some).encode()

@@ -2,16 +2,14 @@
 
 from collections.abc import AsyncIterator
 from typing import Annotated, Literal
-from urllib.parse import quote
 from uuid import UUID
 
 from fastapi import Query, Response
-from fastapi.responses import StreamingResponse
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
-from jotgate.api.tables import table_file
+from jotgate.api.tables import saved, table_file
 from jotgate.core.formats.entries_xml import FOOT, HEAD, XSD
 from jotgate.services.staff import entry_archive, entry_export, entry_print
 from jotgate.services.staff.entry_export import MOST_ROWS, Exporting
@@ -44,19 +42,14 @@ async def export_entries(
     wanted = Exporting(Asked(view, archived=archived, chosen=chosen), codes, limit)
     if format == "zip":
         made = await entry_archive.archive(context, account, id, wanted, files)
-        return _sent(made.title, format, made.pieces, "application/zip")
+        return saved(f"{made.title or 'entries'}.zip", made.pieces, "application/zip")
     found = await entry_export.export(context, account, id, wanted)
+    title = found.title or "entries"
     if format in ("csv", "xlsx"):
-        return table_file(found.title or "entries", format, found.head, found.rows, mark)
+        return table_file(title, format, found.head, found.rows, mark)
     if format == "xml":
-        return _sent(found.title, format, around(found.xml), "application/xml")
-    return _sent(found.title, format, found.lines, "application/jsonl")
-
-
-def _sent(title: str, format: str, pieces: AsyncIterator[bytes], type: str) -> Response:
-    name = f"attachment; filename*=UTF-8''{quote(title or 'entries')}.{format}"
-    headers = {"Content-Disposition": name}
-    return StreamingResponse(pieces, media_type=type, headers=headers)
+        return saved(f"{title}.xml", around(found.xml), "application/xml")
+    return saved(f"{title}.jsonl", found.lines, "application/jsonl")
 
 
 async def around(entries: AsyncIterator[bytes]) -> AsyncIterator[bytes]:

@@ -30,10 +30,9 @@ def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
 
 def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
     """An entry with the answers that are open, and those that were open before."""
-    keys = plan.restricted | newest.restricted if newest else plan.restricted
     finish = "" if newest and newest.restrictions.finish else entry.finish
-    if finish == entry.finish and keys.isdisjoint(entry.answers):
+    hidden = {key: one for key, one in entry.answers.items() if needs_clearance(plan, newest, key)}
+    if finish == entry.finish and not hidden:
         return entry, {}
-    hidden = {key: one for key, one in entry.answers.items() if key in keys}
-    kept = {key: one for key, one in entry.answers.items() if key not in keys}
+    kept = {key: one for key, one in entry.answers.items() if key not in hidden}
     return entry.model_copy(update={"answers": kept, "finish": finish}), hidden

@@ -11,6 +11,9 @@ from jotgate.core.common.decimals import plain
 Cell = str | bool | Decimal | date | datetime | time | None
 """What stands in a cell of a table that goes out."""
 
+MARK = "\ufeff".encode()
+"""Tells spreadsheets that a file is in UTF-8."""
+
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 

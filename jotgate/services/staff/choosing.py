@@ -56,7 +56,7 @@ async def chosen_after(
     if not choice.all:
         return sorted(one for one in choice.numbers if one > after)[:limit]
     look = await _look(context, conn, account, id, choice)
-    return await pages.numbers(conn, look, after, choice.upto, limit) if look else []
+    return await pages.numbers(conn, look, after, choice.upto + 1, limit) if look else []
 
 
 async def chosen_before(
@@ -73,7 +73,7 @@ async def chosen_before(
         under = (one for one in choice.numbers if before is None or one < before)
         return sorted(under, reverse=True)[:limit]
     look = await _look(context, conn, account, id, choice)
-    return await pages.numbers_before(conn, look, before, limit) if look else []
+    return await pages.numbers(conn, look, 0, before, limit, newest_first=True) if look else []
 
 
 async def _look(

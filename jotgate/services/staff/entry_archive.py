@@ -16,7 +16,7 @@ from jotgate.core.common.values import FileFacts, Value
 from jotgate.core.entries.display import Reader, files_in
 from jotgate.core.entries.entry import Entry
 from jotgate.core.formats.line_tables import LineTable, has_lines, line_table
-from jotgate.core.formats.table import Cell, lines
+from jotgate.core.formats.table import MARK, Cell, lines
 from jotgate.core.items import Item
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
@@ -24,7 +24,6 @@ from jotgate.services.staff.entries import download
 from jotgate.services.staff.entry_export import Exporting, Looked, Writing, each, look
 from jotgate.services.zips import Member, zipped
 
-MARK = b"\xef\xbb\xbf"
 PIECE = 256 * 1024
 FILES_HEAD = ("No.", "Question", "File", "Type", "Bytes", "Stands under")
 

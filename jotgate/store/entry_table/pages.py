@@ -93,7 +93,8 @@ async def page(
         tests.append(number_in([*(one.by for one in keys), *tests]) > over)
     rare = False
     if look.view.search and over is None:
-        recent = await _recent(conn, look, tests, after, limit)
+        before = after if not keys else None
+        recent = await _recent(conn, _Wanted(look, tests, limit), before)
         if len(recent.entries) == limit and not keys:
             return recent
         rare = len(recent.entries) * SELDOM < limit
@@ -106,26 +107,6 @@ async def page(
     return await _ordered(conn, wanted, keys, after)
 
 
-async def _recent(
-    conn: Connection,
-    look: Looking,
-    tests: Sequence[ColumnElement[bool]],
-    after: Cursor | None,
-    limit: int,
-) -> Found:
-    """Those among the newest, or among those that arrived last before `after` where the newest
-    stand first."""
-    newest = select(func.max(_R.number)).where(_R.questionnaire_id == look.questionnaire_id)
-    last: Any = literal(int(after[-1])) if after and not sort_keys(look) else None
-    edge = newest.scalar_subquery() if last is None else last
-    before = after if last is not None else None
-    wanted = _Wanted(look, [*tests, _R.number > edge - RECENT * limit], limit)
-    await conn.execute(_THROUGH, {"bitmaps": "off"})
-    found = await _ordered(conn, wanted, (), before)
-    await conn.execute(_THROUGH, {"bitmaps": "on"})
-    return found
-
-
 @dataclass(frozen=True)
 class _Wanted:
     """Entries of which `tests` are true, at most `limit`. Where they are `rare` all of them are
@@ -135,6 +116,18 @@ class _Wanted:
     tests: Sequence[ColumnElement[bool]]
     limit: int
     rare: bool = False
+
+
+async def _recent(conn: Connection, wanted: _Wanted, before: Cursor | None) -> Found:
+    """Those among the newest, or among those that arrived last before one."""
+    own = _R.questionnaire_id == wanted.look.questionnaire_id
+    newest: Any = select(func.max(_R.number)).where(own).scalar_subquery()
+    edge = literal(int(before[-1])) if before else newest
+    recent = [*wanted.tests, _R.number > edge - RECENT * wanted.limit]
+    await conn.execute(_THROUGH, {"bitmaps": "off"})
+    found = await _ordered(conn, replace(wanted, tests=recent), (), before)
+    await conn.execute(_THROUGH, {"bitmaps": "on"})
+    return found
 
 
 async def _by_status(
@@ -253,23 +246,22 @@ async def count(conn: Connection, look: Looking, over: int | None = None) -> int
     return found
 
 
-async def numbers(conn: Connection, look: Looking, after: int, upto: int, limit: int) -> list[int]:
-    """The numbers of entries that a view shows, from the smallest on."""
-    tests = fitting(look)
-    number = number_in(tests)
-    query = chosen(look, [number.label("number")], [*tests, number > after, number <= upto])
-    return list((await conn.execute(query.order_by(number).limit(limit))).scalars())
-
-
-async def numbers_before(
-    conn: Connection, look: Looking, before: int | None, limit: int
+async def numbers(
+    conn: Connection,
+    look: Looking,
+    over: int,
+    under: int | None,
+    limit: int,
+    newest_first: bool = False,
 ) -> list[int]:
-    """The numbers of entries that a view shows, from the largest under `before` back."""
+    """The numbers of entries that a view shows between two others, from the smallest on, or from
+    the largest back."""
     tests = fitting(look)
     number = number_in(tests)
-    tests += [number < before] if before is not None else []
+    tests += [number > over, *([number < under] if under is not None else [])]
     query = chosen(look, [number.label("number")], tests)
-    return list((await conn.execute(query.order_by(number.desc()).limit(limit))).scalars())
+    order = number.desc() if newest_first else number.asc()
+    return list((await conn.execute(query.order_by(order).limit(limit))).scalars())
 
 
 async def groups(

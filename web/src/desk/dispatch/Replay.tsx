@@ -23,14 +23,6 @@ import { KINDS, UnderWay, type Kind } from "./ReplayProgress";
 type Left = Schema<"EntryLeft">;
 type Effect = Left["effects"][number];
 
-const inBody = (chosen: ChosenEntries | null) =>
-  chosen && {
-    numbers: [...chosen.numbers],
-    all: chosen.all,
-    view: chosen.view,
-    archived: chosen.archived,
-  };
-
 const Whole = styled.div`
   padding: 20px clamp(14px, 2.4vw, 30px) 40px;
   max-width: 900px;
@@ -80,7 +72,7 @@ function useLook(id: string, chosen: ChosenEntries | null, when: Condition | nul
       got(
         client.POST("/api/questionnaires/{id}/dispatch/replay/look", {
           params: { path: { id } },
-          body: { chosen: inBody(chosen), when, before },
+          body: { chosen: chosen?.entries ?? null, when, before },
         }),
       ),
     getNextPageParam: (page) => page.next,
@@ -122,7 +114,9 @@ function Choosing({ id, among, around, revision, onAsked }: ChoosingProps) {
             take_out: takeOut,
             revision,
             when,
-            chosen: isAll ? inBody(among) : { numbers: chosen.map(({ number }) => number) },
+            chosen: isAll
+              ? (among?.entries ?? null)
+              : { numbers: chosen.map(({ number }) => number) },
           },
         }),
       ),

@@ -61,7 +61,7 @@ export function ChosenBar({ id, looked, selection, numbers, isBusy, onAct }: Cho
       to: "/q/$id/dispatch",
       params: { id },
       search: { runs: "replay" },
-      state: { chosen: { ...meant, count: selection.count } },
+      state: { chosen: { entries: meant, count: selection.count } },
     });
   const many = count(selection.count, "entry");
   const chosen = { numbers: selection.numbers, but: selection.all };

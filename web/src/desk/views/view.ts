@@ -31,12 +31,8 @@ export function asked({ search, filter, sort, group }: TableView): TableView {
   };
 }
 
-/** Entries that were chosen in the table, for another place. */
+/** Entries that were chosen in the table, for another place, and how many they are. */
 export interface ChosenEntries {
-  view: TableView;
-  archived: boolean;
-  numbers: readonly number[];
-  /** All that are looked at but those with these numbers. */
-  all: boolean;
+  entries: Schema<"ChoiceIn">;
   count: number;
 }
