@@ -1,5 +1,6 @@
 """Tables that are sent as files, piece by piece."""
 
+import asyncio
 from collections.abc import AsyncIterator, Sequence
 from typing import Literal
 from urllib.parse import quote
@@ -24,8 +25,16 @@ def table_file(
 ) -> StreamingResponse:
     """A table to be kept under `name`: CSV (RFC 4180) with a `mark` of its encoding for
     spreadsheets or without, or XLSX."""
-    pieces = _csv(head, rows, mark) if format == "csv" else workbook(name, head, rows)
-    return saved(f"{name}.{format}", pieces, _TYPES[format])
+    if format == "csv":
+        return csv_file(name, head, _lines(rows), mark)
+    return saved(f"{name}.xlsx", workbook(name, head, rows), _TYPES[format])
+
+
+def csv_file(
+    name: str, head: Sequence[str], lines: AsyncIterator[bytes], mark: bool = True
+) -> StreamingResponse:
+    """The lines below a head."""
+    return saved(f"{name}.csv", _below(head, lines, mark), _TYPES["csv"])
 
 
 def saved(name: str, pieces: AsyncIterator[bytes], type: str) -> StreamingResponse:
@@ -34,7 +43,14 @@ def saved(name: str, pieces: AsyncIterator[bytes], type: str) -> StreamingRespon
     return StreamingResponse(pieces, media_type=type, headers=headers)
 
 
-async def _csv(head: Sequence[str], rows: Rows, mark: bool) -> AsyncIterator[bytes]:
+async def _below(
+    head: Sequence[str], lines: AsyncIterator[bytes], mark: bool
+) -> AsyncIterator[bytes]:
     yield (MARK if mark else b"") + write(head, []).encode()
+    async for some in lines:
+        yield some
+
+
+async def _lines(rows: Rows) -> AsyncIterator[bytes]:
     async for some in rows:
-        yield lines(some).encode()
+        yield (await asyncio.to_thread(lines, some)).encode()

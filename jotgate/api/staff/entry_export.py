@@ -9,7 +9,7 @@ from fastapi import Query, Response
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
-from jotgate.api.tables import saved, table_file
+from jotgate.api.tables import csv_file, saved, table_file
 from jotgate.core.formats.entries_xml import FOOT, HEAD, XSD
 from jotgate.services.staff import entry_archive, entry_export, entry_print
 from jotgate.services.staff.entry_export import MOST_ROWS, Exporting
@@ -45,8 +45,10 @@ async def export_entries(
         return saved(f"{made.title or 'entries'}.zip", made.pieces, "application/zip")
     found = await entry_export.export(context, account, id, wanted)
     title = found.title or "entries"
-    if format in ("csv", "xlsx"):
-        return table_file(title, format, found.head, found.rows, mark)
+    if format == "csv":
+        return csv_file(title, found.head, found.csv, mark)
+    if format == "xlsx":
+        return table_file(title, format, found.head, found.rows)
     if format == "xml":
         return saved(f"{title}.xml", around(found.xml), "application/xml")
     return saved(f"{title}.jsonl", found.lines, "application/jsonl")

@@ -31,8 +31,9 @@ def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
 def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
     """An entry with the answers that are open, and those that were open before."""
     finish = "" if newest and newest.restrictions.finish else entry.finish
-    hidden = {key: one for key, one in entry.answers.items() if needs_clearance(plan, newest, key)}
-    if finish == entry.finish and not hidden:
+    closed = plan.restricted if newest is None else plan.restricted | newest.restricted
+    if finish == entry.finish and closed.isdisjoint(entry.answers):
         return entry, {}
+    hidden = {key: one for key, one in entry.answers.items() if key in closed}
     kept = {key: one for key, one in entry.answers.items() if key not in hidden}
     return entry.model_copy(update={"answers": kept, "finish": finish}), hidden

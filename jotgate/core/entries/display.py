@@ -1,6 +1,6 @@
 """How the values of an entry read for a person."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Hashable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
@@ -15,7 +15,7 @@ from jotgate.core.common.wording import fill, say
 from jotgate.core.conditions.formulas import First
 from jotgate.core.entries.entry import Stored
 from jotgate.core.entries.stored import as_json, from_json
-from jotgate.core.items import Grid, Item, Roster, inside, is_valued, options_of
+from jotgate.core.items import Grid, Item, Roster, holding, inside, is_valued, options_of
 from jotgate.core.walking.plan import Plan
 from jotgate.core.words import page
 
@@ -54,6 +54,36 @@ _WRITTEN = frozenset(
 """Kinds of which what is stored as text reads as it is. A carried value can have options."""
 
 
+SAID_AGAIN = 2_000
+"""Different answers to a question that are kept as they read: tables say the same again."""
+
+
+def is_written(item: Item) -> bool:
+    """Whether what is stored of it is text that reads as it is."""
+    return item.kind in _WRITTEN and holding(item) == "text"
+
+
+class Memory:
+    """What `made` makes of stored values, kept where many may say the same."""
+
+    def __init__(self, made: Callable[[Any], Any]) -> None:
+        self._made = made
+        self._kept: dict[Hashable, Any] = {}
+
+    def find(self, stored: Any) -> Any:
+        said = stored
+        if stored.__class__ is list and all(one.__class__ is str for one in stored):
+            said = tuple(stored)
+        elif stored.__class__ is not str and stored.__class__ is not bool:
+            return self._made(stored)
+        found = self._kept.get(said)
+        if found is None:
+            if len(self._kept) >= SAID_AGAIN:
+                self._kept.clear()
+            found = self._kept[said] = self._made(stored)
+        return found
+
+
 class Reader:
     """Reads the values of one edition, in its first language or another."""
 
@@ -64,7 +94,8 @@ class Reader:
         self.words = page(self.language)
         self.zone = ZoneInfo(plan.questionnaire.time_zone)
         self._labels: dict[int, tuple[Item, dict[str, str]]] = {}
-        self._before: dict[str, dict[str | bool, str]] = {}
+        self._before: dict[str, Callable[[Any], str]]
+        self._before = plan.made.setdefault(("said in tables", self.language), {})
 
     def say(self, text: Mapping[str, str] | None) -> str:
         return say(dict(text or {}), self.language, self._first_language)
@@ -83,23 +114,21 @@ class Reader:
         return {key: self.reads(self.plan.items[key], value) for key, value in values.items()}
 
     def stored(self, answers: Stored) -> dict[str, str]:
-        """Stored answers as a person reads them, by key, for a page of a table: what is said again
-        and again is put into words once. What the edition does not have is left out."""
+        """Stored answers as a person reads them, by key, for tables: what is said again and again
+        is put into words once for the edition. What the edition does not have is left out."""
         items = self.plan.items
-        return {key: self._told(items[key], one) for key, one in answers.items() if key in items}
+        before = self._before
+        return {
+            key: (before.get(key) or self._remembered(items[key]))(one)
+            for key, one in answers.items()
+            if key in items
+        }
 
-    def _told(self, item: Item, raw: Any) -> str:
-        if raw.__class__ is not str and raw.__class__ is not bool:
-            return self.reads(item, from_json(item, raw))
-        if raw.__class__ is str and item.kind in _WRITTEN:
-            return str(raw)
-        before = self._before.get(item.key)
-        if before is None:
-            before = self._before[item.key] = {}
-        words = before.get(raw)
-        if words is None:
-            words = before[raw] = self.reads(item, from_json(item, raw))
-        return words
+    def _remembered(self, item: Item) -> Callable[[Any], str]:
+        made: Callable[[Any], str] = str
+        if not is_written(item):
+            made = Memory(lambda raw: self.reads(item, from_json(item, raw))).find
+        return self._before.setdefault(item.key, made)
 
     def table(self, item: Item, value: Any) -> Table | None:
         """A grid or roster as a table; None for everything else."""

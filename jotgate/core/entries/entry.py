@@ -1,9 +1,10 @@
 """An entry: one submitted set of answers."""
 
 from datetime import datetime
+from typing import Annotated
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, SkipValidation
 
 from jotgate.core.entries.stored import Json
 
@@ -34,7 +35,7 @@ class Entry(BaseModel):
     number: int
     arrived: datetime
     finish: str
-    answers: Stored
+    answers: Annotated[Stored, SkipValidation]
     flags: tuple[str, ...]
     status: str = ""
     language: str = ""

@@ -126,8 +126,24 @@ def table_of(
     terms: Terms,
 ) -> EntryTable:
     """The table of entries of these editions, by number, of which there is one at least; `carers`
-    are names by what `care_of` gives."""
+    are names by what `care_of` gives. The newest edition keeps it, for the next who asks."""
     newest = plans[max(plans)]
+    named = (around.links, around.statuses, carers)
+    asked = (tuple(plans.items()), [tuple(one.items()) for one in named], terms)
+    kept = newest.made.get("table")
+    if kept is None or kept[0] != asked:
+        kept = newest.made["table"] = (asked, _made(plans, newest, around, carers, terms))
+    found: EntryTable = kept[1]
+    return found
+
+
+def _made(
+    plans: Mapping[int, Plan],
+    newest: Plan,
+    around: Around,
+    carers: Mapping[str, str],
+    terms: Terms,
+) -> EntryTable:
     first = newest.questionnaire.first_language
     facts = {one.key: one for one in _facts(newest, around, carers)}
     if not terms.kept:
@@ -237,11 +253,12 @@ def table_values(entry: Entry, plan: Plan, table: EntryTable, today: Today) -> d
         for key, one in values_of(plan.items, entry.answers).items()
         if key in table.open and entry.edition not in table.open[key].other
     }
-    found = _facts_of(entry, table, today)
+    found = entry_facts(entry, table, today)
     return kept | {name: one for name, one in found.items() if name in table.open}
 
 
-def _facts_of(entry: Entry, table: EntryTable, today: Today) -> dict[str, Value]:
+def entry_facts(entry: Entry, table: EntryTable, today: Today) -> dict[str, Value]:
+    """What tables say of an entry beside its answers, those too that are restricted."""
     found = fact_values(entry, entry.arrived.astimezone(today.zone), None)
     archived = entry.archived is not None
     late = is_late(entry.status, entry.since, archived, table.terms.limits, today.now)

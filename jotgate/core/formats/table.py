@@ -22,8 +22,8 @@ def safe(cell: str) -> str:
     return f"'{cell}" if cell.startswith(_FORMULA) else cell
 
 
-def _text(cell: Cell) -> str:
-    """What is text is kept from being a formula; numbers, days and times are none."""
+def text(cell: Cell) -> str:
+    """As in CSV. What is text is kept from being a formula; numbers and days are none."""
     match cell:
         case None:
             return ""
@@ -46,5 +46,12 @@ def write(head: Sequence[str], rows: Iterable[Sequence[Cell]]) -> str:
 def lines(rows: Iterable[Sequence[Cell]]) -> str:
     """Rows alone, to follow others."""
     out = io.StringIO()
-    csv.writer(out).writerows([_text(cell) for cell in row] for row in rows)
+    csv.writer(out).writerows([text(cell) for cell in row] for row in rows)
+    return out.getvalue()
+
+
+def text_lines(rows: Iterable[Sequence[Cell]]) -> str:
+    """Rows of cells as `text` has them."""
+    out = io.StringIO()
+    csv.writer(out).writerows(rows)
     return out.getvalue()

@@ -82,7 +82,7 @@ class _Archive:
         def write(entries: Sequence[Entry]) -> bytes:
             for one in entries:
                 self._set_aside(one, aside, came)
-            return _csv(self._writing.rows(entries))
+            return self._writing.csv(entries)
 
         async for some in each(self._context, self._found.look, write):
             yield some

@@ -107,14 +107,17 @@ def _fact(column: TableColumn, descending: bool, look: Looking) -> ColumnElement
             return found
 
 
-def fitting(look: Looking) -> list[ColumnElement[bool]]:
-    """What has to be true of an entry beside that it is of the questionnaire."""
+def fitting(look: Looking, rarest: str = "") -> list[ColumnElement[bool]]:
+    """What has to be true of an entry beside that it is of the questionnaire; of the words that are
+    searched the index is asked for the `rarest` alone, where that is given."""
     view = look.view
     found: list[ColumnElement[bool]] = []
     if view.filter is not None:
         found.append(compiled(view.filter, look.table, look.today, look.likes))
     if view.search:
         found.append(_has_words(view.search, look.table))
+    if view.search and rarest:
+        found[-1] = _has_words(rarest, look.table) & _seen_to_have(view.search, look.table)
     if not look.archived:
         found.append(_E.archived.is_(None))
     if look.chosen is not None:
@@ -127,14 +130,29 @@ def fitting(look: Looking) -> list[ColumnElement[bool]]:
 def _has_words(search: str, table: EntryTable) -> ColumnElement[bool]:
     """Every word, or its beginning, in whatever form the languages know it; a number also as that
     of an entry."""
-    words = literal(search.split(), ARRAY(Text))
-    languages = literal(list(table.languages), ARRAY(Text))
-    has: ColumnElement[bool] = _R.words.op("@@", return_type=Boolean())(
-        func.entry_query(words, languages)
-    )
+    has: ColumnElement[bool] = _R.words.op("@@", return_type=Boolean())(_query(search, table))
     if re.fullmatch(r"0*[1-9][0-9]{0,8}", search):
         return has | (_R.number == int(search))
     return has
+
+
+def _query(search: str, table: EntryTable) -> ColumnElement[Any]:
+    words = literal(search.split(), ARRAY(Text))
+    return func.entry_query(words, literal(list(table.languages), ARRAY(Text)))
+
+
+def _seen_to_have(search: str, table: EntryTable) -> ColumnElement[bool]:
+    """The same, in a form that PostgreSQL asks no index for: it looks at the entry."""
+    return func.ts_match_vq(_R.words, _query(search, table), type_=Boolean())
+
+
+def how_often(look: Looking) -> dict[str, ColumnElement[int]]:
+    """The words that are searched, each with how many of some entries have it."""
+    every = dict.fromkeys(look.view.search.split())
+    return {
+        one: func.count().filter(_seen_to_have(one, look.table)).label(f"w{at}")
+        for at, one in enumerate(every)
+    }
 
 
 def chosen(

@@ -31,6 +31,7 @@ from jotgate.store.entry_table.looking import (
     SortKey,
     chosen,
     fitting,
+    how_often,
     number_in,
     sort_keys,
 )
@@ -98,6 +99,9 @@ async def page(
         if len(recent.entries) == limit and not keys:
             return recent
         rare = len(recent.entries) * SELDOM < limit
+        if rare:
+            rarest = await _rarest(conn, look, before, limit)
+            tests = fitting(look, rarest)
     wanted = _Wanted(look, tests, limit, rare)
     first = look.view.order[0] if look.view.order else None
     if first is not None and first.column == STATUS:
@@ -118,16 +122,33 @@ class _Wanted:
     rare: bool = False
 
 
-async def _recent(conn: Connection, wanted: _Wanted, before: Cursor | None) -> Found:
-    """Those among the newest, or among those that arrived last before one."""
-    own = _R.questionnaire_id == wanted.look.questionnaire_id
+def _late(look: Looking, before: Cursor | None, limit: int) -> ColumnElement[bool]:
+    """That an entry is among the newest, or among those that arrived last before one."""
+    own = _R.questionnaire_id == look.questionnaire_id
     newest: Any = select(func.max(_R.number)).where(own).scalar_subquery()
     edge = literal(int(before[-1])) if before else newest
-    recent = [*wanted.tests, _R.number > edge - RECENT * wanted.limit]
+    return _R.number > edge - RECENT * limit
+
+
+async def _recent(conn: Connection, wanted: _Wanted, before: Cursor | None) -> Found:
+    recent = [*wanted.tests, _late(wanted.look, before, wanted.limit)]
     await conn.execute(_THROUGH, {"bitmaps": "off"})
     found = await _ordered(conn, replace(wanted, tests=recent), (), before)
     await conn.execute(_THROUGH, {"bitmaps": "on"})
     return found
+
+
+async def _rarest(conn: Connection, look: Looking, before: Cursor | None, limit: int) -> str:
+    """The word that fewest of the recent entries have, of several that are searched; else none.
+
+    An index over words goes through all that begin so, for each of them: with a common word that
+    takes longer than to look at all entries that have a rare one."""
+    often = how_often(look)
+    if len(often) < 2:
+        return ""
+    query = chosen(look, list(often.values()), [_late(look, before, limit)])
+    counts = (await conn.execute(query)).one()
+    return min(zip(often, counts, strict=True), key=lambda one: one[1])[0]
 
 
 async def _by_status(
