@@ -163,6 +163,17 @@ def mail_room() -> None:
     room.stop()
 
 
+@app.command("key-service")
+def key_service() -> None:
+    """Serve the simulated key service, on this machine alone."""
+    from jotgate.adapters.simulated.key_service import serve_keys
+
+    settings = Settings()
+    if settings.key_service is None or not settings.key_store_token:
+        raise SystemExit("Set JOTGATE_KEY_SERVICE to a file, and JOTGATE_KEY_STORE_TOKEN.")
+    serve_keys(settings.key_service, settings.key_store_token, settings.key_service_port)
+
+
 @app.command("webhook-bench")
 def webhook_bench() -> None:
     """Run the simulated receiver of calls."""

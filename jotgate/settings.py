@@ -14,6 +14,11 @@ def for_libpq(url: str) -> str:
     return url.replace("postgresql+psycopg://", "postgresql://", 1)
 
 
+def is_service(url: str) -> bool:
+    """Whether data keys are at a key service, and in no database."""
+    return url.startswith(("https://", "http://"))
+
+
 class Settings(BaseSettings):
     model_config = SettingsConfigDict(env_prefix="JOTGATE_", extra="ignore")
 
@@ -32,13 +37,21 @@ class Settings(BaseSettings):
     )
     key_store_url: str = Field(
         "",
-        description="Where data keys are, as SQLAlchemy writes it: a database apart from the "
-        "others, on another server where possible, whose backups are not kept with theirs.",
+        description="Where data keys are: a database apart from the others, as SQLAlchemy writes "
+        "it, on another server where possible, whose backups are not kept with theirs; or a key "
+        "service, as `https://…`.",
     )
+    key_store_token: str = Field("", description="What the key service knows us by.")
     key_store_migrations_url: str = Field(
         "",
         description="The same database as the role that its table belongs to, for migrating.",
     )
+    key_service: Path | None = Field(
+        None,
+        description="The file of the simulated key service, for `python -m jotgate key-service`; "
+        "without it there is none.",
+    )
+    key_service_port: int = Field(2590, description="The port that the key service listens on.")
     pool_size: int = Field(
         10,
         ge=1,

@@ -5,9 +5,11 @@ from contextlib import asynccontextmanager
 from datetime import timedelta
 
 from jotgate.adapters.calls import HttpCalls
-from jotgate.adapters.data_keys import DatabaseKeys
+from jotgate.adapters.data_keys import EnvelopeKeys, KeyStore
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.adapters.key_database import KeyDatabase
+from jotgate.adapters.key_service import KeyService
 from jotgate.adapters.openid import OpenIdProvider, OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.printing import WeasyPrinting
@@ -21,7 +23,7 @@ from jotgate.adapters.smtp import Server, SmtpMail
 from jotgate.adapters.system import SystemClock, SystemIds
 from jotgate.ports.identity import Known
 from jotgate.services.context import Context
-from jotgate.settings import Settings
+from jotgate.settings import Settings, is_service
 from jotgate.store.base import connect
 
 
@@ -30,7 +32,9 @@ def build_context(settings: Settings) -> Context:
     if not settings.keys:
         raise SystemExit("Set JOTGATE_KEYS to at least one Fernet key; see docs/operations.md.")
     if not settings.key_store_url:
-        raise SystemExit("Set JOTGATE_KEY_STORE_URL to a database; see docs/operations.md.")
+        raise SystemExit(
+            "Set JOTGATE_KEY_STORE_URL to a database or a key service; see docs/operations.md."
+        )
     cipher = FernetCipher(settings.keys)
     return Context(
         engine=connect(settings.database_url, settings.pool_size),
@@ -39,7 +43,7 @@ def build_context(settings: Settings) -> Context:
         clock=SystemClock(),
         ids=SystemIds(),
         cipher=cipher,
-        data_keys=DatabaseKeys(settings.key_store_url, cipher),
+        data_keys=EnvelopeKeys(_key_store(settings), cipher),
         passwords=Argon2Passwords(),
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys(settings.public_url),
@@ -60,6 +64,12 @@ def build_context(settings: Settings) -> Context:
         session_hours=settings.session_hours,
         replaced_for=timedelta(hours=settings.replaced_hours),
     )
+
+
+def _key_store(settings: Settings) -> KeyStore:
+    if is_service(settings.key_store_url):
+        return KeyService(settings.key_store_url, settings.key_store_token)
+    return KeyDatabase(settings.key_store_url)
 
 
 def _mail_server(settings: Settings) -> Server:

@@ -13,9 +13,10 @@ from hypothesis import settings
 from pwdlib.hashers.argon2 import Argon2Hasher
 
 from jotgate.adapters.calls import HttpCalls
-from jotgate.adapters.data_keys import DatabaseKeys, prepare
+from jotgate.adapters.data_keys import EnvelopeKeys
 from jotgate.adapters.files import FolderFiles, PillowInspector
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.adapters.key_database import KeyDatabase, prepare
 from jotgate.adapters.openid import OpenIdProviders
 from jotgate.adapters.passkeys import WebAuthnPasskeys
 from jotgate.adapters.printing import WeasyPrinting
@@ -185,7 +186,9 @@ async def context(
         clock=clock,
         ids=SystemIds(),
         cipher=cipher,
-        data_keys=DatabaseKeys(cluster.url("keys", clusters.REQUESTS), cipher, ahead=4),
+        data_keys=EnvelopeKeys(
+            KeyDatabase(cluster.url("keys", clusters.REQUESTS)), cipher, ahead=4
+        ),
         passwords=passwords,
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys("https://jotgate.test"),

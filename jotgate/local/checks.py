@@ -1,5 +1,6 @@
 """What is wrong with the settings of an installation, each thing as a sentence."""
 
+import asyncio
 import os
 import socket
 from collections.abc import Iterator
@@ -7,12 +8,15 @@ from dataclasses import dataclass
 from email.utils import parseaddr
 from typing import Any
 from urllib.parse import urlsplit
+from uuid import UUID
 
 import psycopg
 from cryptography.fernet import Fernet
 from pydantic import ValidationError
 
-from jotgate.settings import Settings, for_libpq
+from jotgate.adapters.key_service import KeyService
+from jotgate.core.common.errors import Unavailable
+from jotgate.settings import Settings, for_libpq, is_service
 from jotgate.store.migrate import newest_revision
 
 LOOPBACK = {"localhost", "127.0.0.1", "::1"}
@@ -151,6 +155,9 @@ def _key_store(settings: Settings) -> Iterator[Finding]:
     if not settings.key_store_url:
         yield Finding("JOTGATE_KEY_STORE_URL names no database: data keys could not be kept.")
         return
+    if is_service(settings.key_store_url):
+        yield from _key_service(settings)
+        return
     try:
         with _connected(settings.key_store_url) as connection:
             there = connection.execute("select to_regclass('data_keys')").fetchone()
@@ -159,6 +166,27 @@ def _key_store(settings: Settings) -> Iterator[Finding]:
         return
     if there is None or there[0] is None:
         yield Finding("The store of data keys is not set up: run python -m jotgate migrate.")
+
+
+def _key_service(settings: Settings) -> Iterator[Finding]:
+    name, parts = "JOTGATE_KEY_STORE_URL", urlsplit(settings.key_store_url)
+    if parts.scheme == "http" and parts.hostname not in ("localhost", "127.0.0.1", "::1"):
+        yield Finding(f"{name} is not over HTTPS: data keys could be read on the way.")
+        return
+    try:
+        asyncio.run(_asked(settings))
+    except Unavailable:
+        yield Finding(
+            f"{name}: the key service does not answer, or not to JOTGATE_KEY_STORE_TOKEN."
+        )
+
+
+async def _asked(settings: Settings) -> None:
+    service = KeyService(settings.key_store_url, settings.key_store_token)
+    try:
+        await service.find([UUID(int=0)])
+    finally:
+        await service.close()
 
 
 def told(findings: list[Finding]) -> str:

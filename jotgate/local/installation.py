@@ -12,12 +12,12 @@ from typing import Any
 from cryptography.fernet import Fernet
 from sqlalchemy.engine import make_url
 
-from jotgate.adapters.data_keys import prepare
+from jotgate.adapters.key_database import prepare
 from jotgate.adapters.simulated.identity_provider import CLIENT_ID, CLIENT_SECRET, Known
 from jotgate.local import checks, cluster
 from jotgate.local.cluster import Cluster, SetupError
 from jotgate.local.processes import Processes, web_arguments
-from jotgate.settings import ROOT, Settings
+from jotgate.settings import ROOT, Settings, is_service
 from jotgate.store.grants import grant
 from jotgate.store.migrate import migrate
 
@@ -114,7 +114,7 @@ def bring(settings: Settings) -> None:
     requests = make_url(settings.database_url).username or ""
     restricted = make_url(settings.restricted_url or settings.database_url).username or ""
     grant(owner, requests, restricted)
-    if settings.key_store_url:
+    if settings.key_store_url and not is_service(settings.key_store_url):
         role = make_url(settings.key_store_url).username or ""
         prepare(settings.key_store_migrations_url or settings.key_store_url, role)
 

@@ -62,6 +62,11 @@ WRONG: dict[str, tuple[dict[str, Any], bool]] = {
         True,
     ),
     "JOTGATE_KEY_STORE_URL names no database": ({"key_store_url": ""}, True),
+    "JOTGATE_KEY_STORE_URL: the key service does not answer": (
+        {"key_store_url": "http://127.0.0.1:1"},
+        True,
+    ),
+    "JOTGATE_KEY_STORE_URL is not over HTTPS": ({"key_store_url": "http://keys.example.org"}, True),
     "JOTGATE_KEY_STORE_URL: the database does not answer": (
         {"key_store_url": "postgresql+psycopg://nobody@127.0.0.1:1/none"},
         True,

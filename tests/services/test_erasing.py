@@ -9,7 +9,8 @@ import pytest
 from cryptography.fernet import Fernet
 from sqlalchemy import text
 
-from jotgate.adapters.data_keys import DatabaseKeys
+from jotgate.adapters.data_keys import EnvelopeKeys
+from jotgate.adapters.key_database import KeyDatabase
 from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import Erased, Sealed, Unavailable
 from jotgate.local import cluster as clusters
@@ -161,14 +162,14 @@ async def test_the_installations_key_is_rotated_and_no_answer_rewritten(
     async with owner.connect() as conn:
         before = (await conn.execute(query)).scalars().all()
     url, new = cluster.url("keys", clusters.REQUESTS), Fernet.generate_key().decode()
-    both = DatabaseKeys(url, FernetCipher([new, KEY]), ahead=2)
+    both = EnvelopeKeys(KeyDatabase(url), FernetCipher([new, KEY]), ahead=2)
     assert await both.rewrap() > 0
     assert await both.rewrap() == 0
-    only = DatabaseKeys(url, FernetCipher([new]), ahead=2)
+    only = EnvelopeKeys(KeyDatabase(url), FernetCipher([new]), ahead=2)
     rotated = replace(context, data_keys=only)
     _, found = await entries.reveal(rotated, scene.coordinator, scene.id, id)
     assert found.answers["illness"] == SECRET
-    back = DatabaseKeys(url, FernetCipher([KEY, new]))
+    back = EnvelopeKeys(KeyDatabase(url), FernetCipher([KEY, new]))
     await back.rewrap()
     async with owner.connect() as conn:
         assert (await conn.execute(query)).scalars().all() == before
@@ -183,8 +184,8 @@ async def test_a_submission_waits_for_no_store_of_keys(
     it is back."""
     first = (await scene.submit("a", ill=True, illness=SECRET)).id
     keys = context.data_keys
-    assert isinstance(keys, DatabaseKeys)
-    monkeypatch.setattr(keys, "_transaction", away)
+    assert isinstance(keys, EnvelopeKeys)
+    monkeypatch.setattr(keys._store, "_transaction", away)
     for key in "bcd":
         await scene.submit(key, ill=True, illness=SECRET)
     with pytest.raises(Unavailable):
@@ -203,7 +204,9 @@ def away() -> None:
 
 
 async def test_keys_made_ahead_go_with_the_process(context: Context, cluster: Cluster) -> None:
-    keys = DatabaseKeys(cluster.url("keys", clusters.REQUESTS), FernetCipher([KEY]), ahead=6)
+    keys = EnvelopeKeys(
+        KeyDatabase(cluster.url("keys", clusters.REQUESTS)), FernetCipher([KEY]), ahead=6
+    )
     taken = [await keys.take() for _ in range(8)]
     assert len({one.id for one in taken}) == 8
     free = [one.id for one in keys._free]
