@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound, Unavailable
-from jotgate.core.common.today import today_in
+from jotgate.core.common.today import Today, today_in
 from jotgate.core.conditions.comparison import is_like
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
@@ -175,17 +175,17 @@ async def looking(
     await pages.planned_anew(conn, LONGEST)
     today = today_in(opened.zone, context.clock.now())
     archived = asked.archived or not opened.known.archived
-    like = await _likes(conn, id, table, asked.view)
+    like = await _likes(conn, id, table, asked.view, today)
     return Looking(id, table, asked.view, today, archived, like, asked.chosen)
 
 
 async def _likes(
-    conn: Connection, id: UUID, table: EntryTable, view: TableView
+    conn: Connection, id: UUID, table: EntryTable, view: TableView, today: Today
 ) -> dict[tuple[str, str], list[str]]:
     """The texts that are like the patterns of a filter: PostgreSQL has patterns of another kind."""
     found = {}
     for key, pattern in likes.likes_in(view.filter):
-        texts = await likes.texts(conn, id, key, table, DIFFERENT + 1)
+        texts = await likes.texts(conn, id, key, table, today, DIFFERENT + 1)
         if len(texts) > DIFFERENT:
             message = f"There are too many different answers to {key} for a pattern."
             raise Invalid(message)

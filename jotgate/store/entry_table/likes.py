@@ -1,10 +1,11 @@
 """Patterns for RE2, which PostgreSQL has not: the different texts, for the core to ask."""
 
-from typing import Any
+from uuid import UUID
 
 from sqlalchemy import Text, literal, select, true
 from sqlalchemy.dialects.postgresql import JSONB
 
+from jotgate.core.common.today import Today
 from jotgate.core.conditions.condition import (
     AllOf,
     AnyOf,
@@ -16,8 +17,10 @@ from jotgate.core.conditions.condition import (
 )
 from jotgate.core.entries.table import EntryTable
 from jotgate.core.items import inside
+from jotgate.store.base import Connection
 from jotgate.store.entry_table.conditions import lines
 from jotgate.store.entry_table.facts import FACTS
+from jotgate.store.entry_table.looking import every
 from jotgate.store.entry_table.rows import entry_rows
 
 
@@ -39,12 +42,19 @@ def likes_in(condition: Condition | None) -> set[tuple[str, str]]:
 
 
 async def texts(
-    conn: Any, questionnaire_id: Any, key: str, table: EntryTable, most: int
+    conn: Connection,
+    questionnaire_id: UUID,
+    key: str,
+    table: EntryTable,
+    today: Today,
+    most: int,
 ) -> list[str]:
     """The different texts under a key, inside of rosters too; `most` at most."""
     answers = entry_rows.c.answers
     if key in FACTS:
-        return []
+        fact = FACTS[key].at(today, table.terms)
+        facts = every(questionnaire_id, [fact]).where(fact.is_not(None)).distinct().limit(most)
+        return list((await conn.execute(facts)).scalars())
     if key in table.open:
         found = answers.op("->>", return_type=Text())(literal(key, Text))
         query = select(found)

@@ -163,6 +163,11 @@ def chosen(
     return _from(look.questionnaire_id, named, columns).where(and_(True, *tests))
 
 
+def every(id: UUID, columns: Sequence[Any]) -> Select[Any]:
+    """Columns of all entries of a questionnaire."""
+    return _from(id, _tables(columns), columns)
+
+
 def _from(id: UUID, named: set[FromClause], columns: Sequence[Any]) -> Select[Any]:
     query = select(*columns)
     joins: Any = entries

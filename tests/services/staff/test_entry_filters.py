@@ -18,7 +18,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.entries.stored import as_json
-from jotgate.core.entries.table import CARE, LATE, SINCE, TableColumn, table_values
+from jotgate.core.entries.table import ABOUT, CARE, LATE, SINCE, TableColumn, table_values
 from jotgate.core.handling import FirstStatus, Handling, Keeping, Status
 from jotgate.core.items import inside, is_valued
 from jotgate.core.items.kinds import KINDS, OPERATORS
@@ -68,7 +68,7 @@ ITEMS = (
     item("signature", "signature"),
     item("grid", "grid", rows=[{"code": "r", "label": {"en": "R"}}], columns=[item("number", "n")]),
     item("roster", "wells", items=ROSTER),
-    item("carried", "ref", sources=[{"kind": "link"}]),
+    item("carried", "ref", sources=[{"kind": "link"}], about={}),
     item("computed", "sum", formula={"do": "sum", "of": ["number", "scale"]}),
     item("computed", "taken", formula={"do": "first", "of": ["one", "short"]}),
     item("short_text", "secret", restricted=True),
@@ -116,6 +116,13 @@ select :of, gen_random_uuid(), :edition, :number,
 """
 
 
+ABOUT_INSERT = """
+insert into entry_ways (questionnaire_id, entry_id, about)
+select questionnaire_id, id, answers ->> 'ref' from entries
+where questionnaire_id = :of and answers ? 'ref'
+"""
+
+
 async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entry]]:
     """Chance entries of both editions; the newest first."""
     context, chance = scene.context, random.Random(11)
@@ -151,6 +158,7 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
                 "carer": chance.choice((None, scene.coordinator.id, scene.reviewer.id)),
             }
             await conn.execute(text(INSERT), row)
+        await conn.execute(text(ABOUT_INSERT), {"of": id})
     assert await entry_rows.catch_up_with(context, id) == count
     async with context.engine.connect() as conn:
         every = await store.newest(conn, id, None, count)
@@ -258,6 +266,7 @@ async def test_filters_find_what_the_core_says(scene: Scene, context: Context) -
     assert both > 400
     assert 5 < sum(bool(one[LATE]) for one in values.values()) < len(values) - 5
     assert {key for key, one in known.table.columns.items() if one.fact} >= {
+        ABOUT,
         CARE,
         LATE,
         SINCE,
