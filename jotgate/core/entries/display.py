@@ -1,8 +1,8 @@
 """How the values of an entry read for a person."""
 
-from collections.abc import Callable, Hashable, Iterator, Mapping
+from collections.abc import Callable, Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -57,6 +57,8 @@ _WRITTEN = frozenset(
 SAID_AGAIN = 2_000
 """Different answers to a question that are kept as they read: tables say the same again."""
 
+_ALIKE = frozenset((str, bool, Decimal, time))
+
 
 def is_written(item: Item) -> bool:
     """Whether what is stored of it is text that reads as it is."""
@@ -70,11 +72,23 @@ class Memory:
         self._made = made
         self._kept: dict[Hashable, Any] = {}
 
+    def all(self, every: Sequence[Any]) -> list[Any]:
+        """Of each in its order; None of None."""
+        kept, find = self._kept, self.find
+        return [
+            None
+            if one is None
+            else kept[one]
+            if one.__class__ in _ALIKE and one in kept
+            else find(one)
+            for one in every
+        ]
+
     def find(self, stored: Any) -> Any:
         said = stored
         if stored.__class__ is list and all(one.__class__ is str for one in stored):
             said = tuple(stored)
-        elif stored.__class__ is not str and stored.__class__ is not bool:
+        elif stored.__class__ not in _ALIKE:
             return self._made(stored)
         found = self._kept.get(said)
         if found is None:

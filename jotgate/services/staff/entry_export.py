@@ -49,7 +49,7 @@ class EntriesOut:
 
     title: str
     head: tuple[str, ...]
-    rows: AsyncIterator[list[list[Cell]]]
+    rows: AsyncIterator[list[Sequence[Cell]]]
     csv: AsyncIterator[bytes]
     lines: AsyncIterator[bytes]
     xml: AsyncIterator[bytes]
@@ -136,11 +136,11 @@ class Writing:
         self._cells, self._texts = EntryCells(*columns), EntryCells(*columns, as_text=True)
         self.cell = self._cells.cell
 
-    def rows(self, entries: Sequence[Entry]) -> list[list[Cell]]:
-        return [self._cells.row(self._opened(one)) for one in entries]
+    def rows(self, entries: Sequence[Entry]) -> list[Sequence[Cell]]:
+        return list(self._cells.rows([self._opened(one) for one in entries]))
 
     def csv(self, entries: Sequence[Entry]) -> bytes:
-        return text_lines([self._texts.row(self._opened(one)) for one in entries]).encode()
+        return text_lines(self._texts.rows([self._opened(one) for one in entries])).encode()
 
     def lines(self, entries: Sequence[Entry]) -> bytes:
         return b"".join(orjson.dumps(self._object(one)) + b"\n" for one in entries)

@@ -32,6 +32,8 @@ def test_every_kind_is_written_the_same(codes: bool) -> None:
         EntryCells(readers, table, today, shown, codes, as_text) for as_text in (False, True)
     )
     chance, seen = random.Random(7), set[str]()
+    entries: list[Entry] = []
+    rows: list[list[Cell]] = []
     for at, plan in plans.items():
         for number in range(1, 200):
             said = answers(plan.questionnaire, today, chance)
@@ -56,8 +58,14 @@ def test_every_kind_is_written_the_same(codes: bool) -> None:
                 value = values.get(one.key)
                 there = item is not None and value is not None
                 row.append(typed.cell(item, value, readers[at]) if there else None)  # type: ignore[arg-type]
-            assert typed.row(entry) == row
-            assert [one or "" for one in texts.row(entry)] == [text(one) for one in row]
+            rows.append(row)
+            entries.append(entry)
+    chance.shuffle(order := [*range(len(rows))])
+    for places in (range(len(rows)), order):
+        some, wanted = [entries[at] for at in places], [rows[at] for at in places]
+        assert [list(one) for one in typed.rows(some)] == wanted
+        found = [[cell or "" for cell in one] for one in texts.rows(some)]
+        assert found == [[text(cell) for cell in one] for one in wanted]
     assert seen >= {one["key"] for one in ITEMS} - {"secret", "file", "signature"}
 
 
