@@ -1,10 +1,11 @@
 /** A roster: the same questions for each entry; one entry is open at a time. */
-import { memo, useCallback, useContext, useEffect, useRef, useState } from "react";
+import { memo, useContext, useState } from "react";
 import styled from "styled-components";
 
 import type { Fault } from "../client/client";
 import { Button } from "../ui/Button";
 import { Group } from "../ui/Group";
+import { useLatest } from "../ui/latest";
 import {
   faultsIn,
   fieldOf,
@@ -126,11 +127,7 @@ export function RosterList(props: HoldingProps) {
       if (done.kind === "opened") focusSoon(`${at}/${number}`);
     }
   };
-  const latest = useRef(act);
-  useEffect(() => {
-    latest.current = act;
-  });
-  const onEntry = useCallback((number: number, done: Done) => latest.current(number, done), []);
+  const onEntry = useLatest(act);
   const restore = (gone: Removed) => {
     set([...entries.slice(0, gone.number), gone.line, ...entries.slice(gone.number)]);
     setRemoved(null);

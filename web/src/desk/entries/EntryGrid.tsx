@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { ROW_HEIGHT, reveal, useFrame } from "../views/frame";
 import { GridFrame, Head } from "../views/GridFrame";
 import { HeadCell, headId, type HeadDeeds } from "../views/HeadCell";
+import { useLatest } from "../../ui/latest";
 import type { TableView } from "../views/view";
 import type { PlacedColumn } from "./columns";
 import type { Entry } from "./data";
@@ -84,6 +85,15 @@ export function EntryGrid(props: EntryGridProps) {
     setActive((before) => ({ ...before, row: next }));
     onCurrent(entry);
   };
+  const open = (entry: Entry, index: number, extend: boolean) => {
+    if (extend) go(index, true);
+    else {
+      anchor.current = null;
+      setActive((before) => ({ ...before, row: index }));
+      onCurrent(entry);
+    }
+  };
+  const onOpen = useLatest(open);
   const across = (by: number) =>
     setActive((before) => ({
       ...before,
@@ -181,14 +191,7 @@ export function EntryGrid(props: EntryGridProps) {
               active={from + index === row ? column : ""}
               isChosen={line.entry !== undefined && selection.has(line.entry)}
               isFresh={line.entry !== undefined && fresh.has(line.entry.id)}
-              onOpen={(entry, index, extend) => {
-                if (extend) go(from + index, true);
-                else {
-                  anchor.current = null;
-                  setActive((before) => ({ ...before, row: index }));
-                  onCurrent(entry);
-                }
-              }}
+              onOpen={onOpen}
               onToggle={selection.toggle}
             />
           ))}
