@@ -24,7 +24,7 @@ from jotgate.demo.clock import FixedClock
 from jotgate.demo.gates import held_once, set_gates
 from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
-from jotgate.demo.photos import bottles, well_head
+from jotgate.demo.photos import bottles, well_head, well_plan
 from jotgate.demo.registers import plan_visits
 from jotgate.demo.rules import called, make_registers, set_rules
 from jotgate.demo.sign_ups import sign_up
@@ -278,11 +278,14 @@ def _answers(
 
 
 async def _photo(context: Context, address: str, random: Random) -> dict[str, str]:
-    """A photo, sent as a browser sends it."""
-    picture = well_head(random)
-    about = AnnouncedFile(1, "photo", f"IMG_{random.randrange(1000, 9999)}.jpg", len(picture), "en")
+    """A photo, or here and there a plan, sent as a browser sends it."""
+    data, number = well_head(random), random.randrange(1000, 9999)
+    name = f"IMG_{number}.jpg"
+    if number % 3 == 0:
+        data, name = well_plan(Random(number)), f"Well plan {number}.pdf"
+    about = AnnouncedFile(1, "photo", name, len(data), "en")
     sent = await uploads.begin(context, address, about, "127.0.0.1")
-    await uploads.take(context, address, sent.id, 0, picture, "en", "127.0.0.1")
+    await uploads.take(context, address, sent.id, 0, data, "en", "127.0.0.1")
     return {"id": str(sent.id)}
 
 

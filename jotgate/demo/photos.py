@@ -1,9 +1,10 @@
-"""Drawn pictures: a well head in a field, never the same twice, and bottles on a shelf."""
+"""Drawn pictures: a well head in a field and a plan of a well, never the same twice, and bottles on
+a shelf."""
 
 import io
 from random import Random
 
-from PIL import Image, ImageDraw, ImageFilter
+from PIL import Image, ImageDraw, ImageFilter, ImageFont
 
 SIZE = (1200, 900)
 
@@ -27,6 +28,29 @@ def well_head(random: Random) -> bytes:
             draw.rounded_rectangle((x, y, x + 56, y + 42), 12, fill=(shade, shade, shade - 8))
     out = io.BytesIO()
     picture.filter(ImageFilter.GaussianBlur(1.2)).save(out, "JPEG", quality=80)
+    return out.getvalue()
+
+
+def well_plan(random: Random) -> bytes:
+    """A PDF of a section through a well: its ring, its shaft, and where the water stands."""
+    page = Image.new("RGB", (827, 1169), (253, 252, 246))
+    draw = ImageDraw.Draw(page)
+    ink, water = (44, 52, 54), (120, 168, 190)
+    top, bottom, level = 300, 1000, random.randint(560, 860)
+    draw.line((80, top, 747, top), ink, 4)
+    for x in range(90, 740, 26):
+        draw.line((x, top + 4, x - 16, top + 20), ink, 2)
+    draw.rectangle((330, top - 90, 500, top), outline=ink, width=5)
+    draw.rectangle((330, level, 500, bottom), fill=water)
+    for side in (330, 500):
+        draw.line((side, top, side, bottom), ink, 5)
+    draw.line((330, bottom, 500, bottom), ink, 5)
+    draw.line((600, top, 600, level), ink, 2)
+    metres = f"{(level - top) / 50:.1f} m"
+    draw.text((616, (top + level) // 2), metres, ink, ImageFont.load_default(28))
+    draw.text((80, 100), "The well, seen from the lane", ink, ImageFont.load_default(34))
+    out = io.BytesIO()
+    page.save(out, "PDF", resolution=100)
     return out.getvalue()
 
 
