@@ -89,16 +89,21 @@ async def restricted_of(
     return _unsealed(await keys_for(context, [one.key_id]), entry_id, one)
 
 
+async def each_restricted(
+    context: Context, sealed: Mapping[UUID, Ciphertext]
+) -> dict[UUID, Restricted]:
+    """What of each entry needs clearance; those that were erased are left out."""
+    keys = await keys_for(context, [one.key_id for one in sealed.values()])
+    there = {id: one for id, one in sealed.items() if one.key_id in keys}
+    return {id: _unsealed(keys, id, one) for id, one in there.items()}
+
+
 async def restricted_keys(
     context: Context, sealed: Mapping[UUID, Ciphertext]
 ) -> dict[UUID, frozenset[str]]:
     """The keys of the restricted answers of each entry; those that were erased have none."""
-    keys = await keys_for(context, [one.key_id for one in sealed.values()])
-    return {
-        id: frozenset(_unsealed(keys, id, one).answers)
-        for id, one in sealed.items()
-        if one.key_id in keys
-    }
+    found = await each_restricted(context, sealed)
+    return {id: frozenset(one.answers) for id, one in found.items()}
 
 
 async def seal_version(

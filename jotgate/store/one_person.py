@@ -19,15 +19,19 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import REGCONFIG
 
+from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.store.base import Connection
 from jotgate.store.contacts.opt_outs import opt_outs
-from jotgate.store.entries import entries, entry_ways
+from jotgate.store.entries import entries, entry_ways, restricted_answers
 from jotgate.store.entry_table.rows import entry_rows
 from jotgate.store.gate.waiting import waiting
 from jotgate.store.links.mailings import letters
+from jotgate.store.questionnaires import questionnaires
 from jotgate.store.registers.registers import registers
 from jotgate.store.registers.rows import rows
 from jotgate.store.runs import runs
+
+_A = restricted_answers.c
 
 MOST = 1_000
 """Of each kind that is found at once."""
@@ -68,6 +72,24 @@ async def entries_of(
     )
     both = union(ways, said).limit(MOST)
     return [(row[0], row[1]) for row in await conn.execute(both)]
+
+
+async def with_sealed(conn: Connection) -> list[UUID]:
+    """The questionnaires of which entries have sealed answers."""
+    id = questionnaires.c.id
+    any_of = select(_A.entry_id).where(_A.questionnaire_id == id).exists()
+    return list((await conn.execute(select(id).where(any_of))).scalars())
+
+
+async def sealed_after(
+    conn: Connection, questionnaire_id: UUID, after: UUID | None, limit: int
+) -> dict[UUID, Ciphertext]:
+    """The sealed answers of entries in the order of their ids, from behind `after` on."""
+    query = select(_A.entry_id, _A.sealed, _A.key_id).where(_A.questionnaire_id == questionnaire_id)
+    if after is not None:
+        query = query.where(_A.entry_id > after)
+    some = await conn.execute(query.order_by(_A.entry_id).limit(limit))
+    return {id: Ciphertext(*rest) for id, *rest in some}
 
 
 async def rows_of(conn: Connection, email: str, entry_ids: Collection[UUID]) -> list[RowFound]:

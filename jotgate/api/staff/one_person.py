@@ -25,7 +25,8 @@ class RowFoundOut(BaseModel):
 
 class OnePersonOut(BaseModel):
     """`letters` of mailings and `notices` of rules went to the address; it is `waiting` for so many
-    places; `out` tells that nobody may write to it."""
+    places; `out` tells that nobody may write to it. `unsearched` questionnaires have restricted
+    answers that whoever asked has no clearance for."""
 
     email: str
     contacts: list[CalledOut]
@@ -35,14 +36,15 @@ class OnePersonOut(BaseModel):
     notices: int
     waiting: int
     out: bool
+    unsearched: int
 
 
 @router.get("")
 async def find_person(
     email: Email, context: CurrentContext, account: CurrentAccount
 ) -> OnePersonOut:
-    """By a mail address: contacts with it, entries that came by them or say it in an open answer,
-    rows that were filed from those or say it."""
+    """By a mail address: contacts with it, entries that came by them or say it in an answer, rows
+    that were filed from those or say it."""
     found = await one_person.find(context, account, email)
     return OnePersonOut(
         email=found.email,
@@ -56,6 +58,7 @@ async def find_person(
         notices=found.notices,
         waiting=found.waiting,
         out=found.out,
+        unsearched=found.unsearched,
     )
 
 

@@ -23,6 +23,7 @@ from jotgate.services.public.confirming import mail_id
 from jotgate.services.sealing import restricted_of
 from jotgate.services.staff.entries import mark, own_clearance, there_with_plans
 from jotgate.services.staff.links.came_by import Linked, linked
+from jotgate.services.staff.restricted_search import Said, saying
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store import entries, one_person
@@ -31,12 +32,15 @@ from jotgate.store.contacts import consents, contacts, lists
 from jotgate.store.links import passes
 from jotgate.store.one_person import RowFound
 
+REASON = "One person's data"
+"""For which restricted answers were seen, as the trail has it."""
+
 
 @dataclass(frozen=True)
 class Known:
     """`letters` were sent to them or wait, `notices` by rules; `out` tells that nobody may write to
-    the address. What is restricted is not searched: an entry that says the address there alone is
-    not among these."""
+    the address. `unsearched` questionnaires have restricted answers that whoever asked has no
+    clearance for: an entry that says the address there alone is not among these."""
 
     email: str
     contacts: tuple[Contact, ...]
@@ -46,6 +50,7 @@ class Known:
     notices: int
     waiting: int
     out: bool
+    unsearched: int
 
     @property
     def counts(self) -> dict[str, int]:
@@ -68,26 +73,44 @@ def _address(said: str) -> str:
 
 
 async def find(context: Context, account: Account, email: str) -> Known:
-    """What is kept of whoever has the mail address. Raises NotAllowed, Invalid."""
+    """What is kept of whoever has the mail address; which restricted answers say it stands on the
+    trail as seen. Raises NotAllowed, Invalid."""
     in_office(account, "run")
-    async with context.engine.connect() as conn:
-        return await _known(conn, account, _address(email))
+    async with context.restricted.begin() as conn:
+        known, said = await _known(context, conn, account, _address(email))
+        for (id, entry_id), keys in said.entries.items():
+            entry = await entries.entry(conn, id, entry_id)
+            if entry:
+                await mark(context, conn, account, entry, keys, REASON)
+        return known
 
 
-async def _known(conn: Connection, account: Account, email: str) -> Known:
+async def _known(
+    context: Context, conn: Connection, account: Account, email: str
+) -> tuple[Known, Said]:
+    """`conn` may read restricted answers."""
     own = await contacts.by_email(conn, email)
     ids = [one.id for one in own]
+    said = await saying(context, conn, account, email)
     found = await one_person.entries_of(conn, email, mail_id(email), ids)
     sent = []
-    for id, entry_id in found:
+    for id, entry_id in dict.fromkeys([*found, *said.entries]):
         entry = await entries.entry(conn, id, entry_id)
         one = await linked(conn, account, entry) if entry else None
         sent += [one] if one else []
-    rows = await one_person.rows_of(conn, email, [entry_id for _, entry_id in found])
+    rows = await one_person.rows_of(conn, email, [one.entry_id for one in sent])
     letters = await one_person.letters_of(conn, email, ids)
-    counts = await one_person.counts(conn, email)
-    out = await one_person.is_out(conn, email)
-    return Known(email, tuple(own), tuple(sent), tuple(rows), tuple(letters), out=out, **counts)
+    known = Known(
+        email,
+        contacts=tuple(own),
+        entries=tuple(sent),
+        rows=tuple(rows),
+        letters=tuple(letters),
+        out=await one_person.is_out(conn, email),
+        unsearched=said.unsearched,
+        **await one_person.counts(conn, email),
+    )
+    return known, said
 
 
 async def as_file(context: Context, account: Account, email: str) -> bytes:
@@ -95,7 +118,7 @@ async def as_file(context: Context, account: Account, email: str) -> bytes:
     for the questionnaire, which the trail notes; else it says that there may be some."""
     in_office(account, "run")
     async with context.restricted.begin() as conn:
-        known = await _known(conn, account, _address(email))
+        known, _ = await _known(context, conn, account, _address(email))
         whole = {
             "email": known.email,
             "contacts": [await _contact(conn, one) for one in known.contacts],
@@ -108,6 +131,7 @@ async def as_file(context: Context, account: Account, email: str) -> bytes:
             "notices": known.notices,
             "waiting": known.waiting,
             "opted_out": known.out,
+            "questionnaires_not_searched": known.unsearched,
         }
         detail: dict[str, Any] = known.counts
         await note(context, conn, account.id, "person_exported", **detail)
@@ -137,7 +161,7 @@ async def _entry(
         answers |= {**hidden, **kept.answers}
         seen = sorted({*hidden, *kept.answers})
         if seen:
-            await mark(context, conn, account, entry, seen, "One person's data")
+            await mark(context, conn, account, entry, seen, REASON)
     elif plan.restrictions.items or newest.restrictions.items:
         told["restricted"] = "Not here: whoever took this out has no clearance for it."
     reader, first = Reader(plan), plan.questionnaire.first_language
@@ -160,8 +184,8 @@ async def erase(context: Context, account: Account, email: str, typed: str) -> d
     if typed.strip().lower() != address:
         message = f"Write {address} to erase what is kept of it."
         raise Invalid(message, [Fault(code="not_named", at="typed", message=message)])
-    async with context.engine.connect() as conn:
-        known = await _known(conn, account, address)
+    async with context.restricted.connect() as conn:
+        known, _ = await _known(context, conn, account, address)
     if not any(known.counts.values()):
         raise NotFound("Nothing is kept of this address.")
     for entry in known.entries:

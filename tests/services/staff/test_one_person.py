@@ -1,6 +1,7 @@
 """One person's data: found over everything, taken out as one file, erased."""
 
 from dataclasses import replace
+from typing import Any
 
 import orjson
 import pytest
@@ -17,7 +18,7 @@ from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.erasing import destroy_keys
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import dispatch_rules, one_person, people, trail
+from jotgate.services.staff import dispatch_rules, one_person, people, restricted_search, trail
 from jotgate.services.staff.contacts import contacts
 from jotgate.services.staff.registers import registers
 from jotgate.store.base import Engine
@@ -93,6 +94,57 @@ async def test_taken_out_as_one_file(scene: Scene, context: Context, boss: Accou
     done = [one.action for one in marks]
     assert (done.count("person_exported"), "restricted_seen" in done) == (2, True)
     assert HER.lower() not in str([one.detail for one in marks]).lower()
+
+
+async def test_said_in_restricted_answers(scene: Scene, context: Context, boss: Account) -> None:
+    """Found by owners with clearance, which the trail notes; others are told where they cannot
+    look. In a roster too, whatever the case; never where it is a part of something longer."""
+    name = item("short_text", "name")
+    document = questionnaire(
+        page(
+            "p",
+            item("email", "their_mail", restricted=True),
+            item("roster", "guests", items=[name], restricted=True),
+        )
+    )
+    id, address = await published(context, boss, document)
+    told: list[dict[str, Any]] = [
+        {"their_mail": HER},
+        {"guests": [{"name": "Ada"}, {"name": HER.upper()}]},
+        {"their_mail": "other@example.org", "guests": [{"name": f"{HER}.nz"}]},
+    ]
+    for n, given in enumerate(told):
+        await submitting.submit(context, address, Answers("", 1, given), f"k{n}".rjust(20, "0"))
+    nothing = await one_person.find(context, boss, HER)
+    assert (nothing.entries, nothing.unsearched) == ((), 1)
+    with pytest.raises(NotFound):
+        await one_person.erase(context, boss, HER, HER)
+    await clear(context, boss, id)
+    cleared = replace(boss, cleared=True)
+    found = await one_person.find(context, cleared, HER)
+    assert sorted(one.number for one in found.entries) == [1, 2]
+    assert found.unsearched == 0
+    marks, _ = await trail.page(context, boss, TrailFilter(), None)
+    seen = [one.detail for one in marks if one.action == "restricted_seen"]
+    assert sorted(str(one["keys"]) for one in seen) == ["['guests']", "['their_mail']"]
+    report = await one_person.erase(context, cleared, HER, HER)
+    assert report["entries"] == 2
+    assert await destroy_keys(context) == 2
+    assert (await one_person.find(context, cleared, HER)).entries == ()
+
+
+async def test_more_than_are_opened_at_once(
+    scene: Scene, context: Context, boss: Account, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(restricted_search, "AT_ONCE", 2)
+    document = questionnaire(page("p", item("email", "mail", restricted=True)))
+    id, address = await published(context, boss, document)
+    for n in range(5):
+        given = Answers("", 1, {"mail": HER})
+        await submitting.submit(context, address, given, f"k{n}".rjust(20, "0"))
+    await clear(context, boss, id)
+    found = await one_person.find(context, replace(boss, cleared=True), HER)
+    assert sorted(one.number for one in found.entries) == [1, 2, 3, 4, 5]
 
 
 async def test_erased_with_a_report(

@@ -2302,8 +2302,8 @@ export interface paths {
         };
         /**
          * Find Person
-         * @description By a mail address: contacts with it, entries that came by them or say it in an open answer,
-         *     rows that were filed from those or say it.
+         * @description By a mail address: contacts with it, entries that came by them or say it in an answer, rows
+         *     that were filed from those or say it.
          */
         get: operations["find_person"];
         put?: never;
@@ -8559,7 +8559,8 @@ export interface components {
         /**
          * OnePersonOut
          * @description `letters` of mailings and `notices` of rules went to the address; it is `waiting` for so many
-         *     places; `out` tells that nobody may write to it.
+         *     places; `out` tells that nobody may write to it. `unsearched` questionnaires have restricted
+         *     answers that whoever asked has no clearance for.
          */
         OnePersonOut: {
             /** Email */
@@ -8578,6 +8579,8 @@ export interface components {
             waiting: number;
             /** Out */
             out: boolean;
+            /** Unsearched */
+            unsearched: number;
         };
         /**
          * OneTimeLink

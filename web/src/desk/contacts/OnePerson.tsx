@@ -170,8 +170,9 @@ function Kept({ found, onErased }: { found: Person; onErased: (gone: Erased) => 
         </section>
       ) : null}
       <Quiet>
-        Restricted answers are not searched: an entry that says the address there alone is not among
-        these.
+        {found.unsearched
+          ? `Restricted answers were searched where you have clearance. ${found.unsearched === 1 ? "One questionnaire has" : `${found.unsearched} questionnaires have`} some that you have none for: an entry that says the address there alone is not among these.`
+          : "Restricted answers were searched too."}
       </Quiet>
     </Found>
   );
