@@ -42,7 +42,7 @@ async def _look(context: Context, id: UUID) -> int:
         await watch.put(conn, id, seen)
         if before is None or before.revision != seen.revision:
             return 0
-        title = summary.title.get(summary.languages[0], "")
+        title = summary.called
         link = f"{context.public_url}/desk/q/{id}/gate"
         since = moment(now, "en", gate.zone_of(plan))
         told = list(_told(title, before, seen, free, since))

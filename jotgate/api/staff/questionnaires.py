@@ -124,7 +124,7 @@ def summary_out(line: DeskLine, context: Context) -> SummaryOut:
     summary, brief = line.summary, line.brief
     return SummaryOut(
         id=summary.id,
-        title=summary.title.get(summary.languages[0], ""),
+        title=summary.called,
         language=summary.languages[0],
         link=f"{context.public_url}/q/{summary.address}",
         gate=summary.gate,

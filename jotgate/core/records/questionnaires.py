@@ -58,6 +58,11 @@ class Summary:
     zone: str
 
     @property
+    def called(self) -> str:
+        """Its title in its first language; what JSON holds has no order of its own."""
+        return self.title.get(self.languages[0], "")
+
+    @property
     def public_state(self) -> PublicState:
         """What its gate is asked with, before it is published too."""
         return PublicState(self.id, self.gate, self.gate_revision, self.edition or 0)

@@ -33,7 +33,9 @@ DOCUMENT = questionnaire(
         item("email", "mail"),
         item("short_text", "more"),
         item("short_text", "ill", restricted=True),
-    )
+    ),
+    languages=["en", "ar"],
+    title={"en": "Wells", "ar": "آبار"},
 )
 
 
@@ -68,6 +70,7 @@ async def test_found_over_everything(scene: Scene, context: Context, boss: Accou
     found = await one_person.find(context, boss, f" {HER.upper()} ")
     assert [one.called for one in found.contacts] == ["Ines"]
     assert sorted(one.number for one in found.entries) == [1, 2]
+    assert {one.title for one in found.entries} == {"Wells"}
     assert [one.register for one in found.rows] == ["Hers", "Hers"]
     nobody = await one_person.find(context, boss, "nobody@example.org")
     assert not any(nobody.counts.values())

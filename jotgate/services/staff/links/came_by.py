@@ -84,5 +84,5 @@ async def linked(conn: Connection, account: Account, entry: Entry) -> Linked | N
     except NotFound:
         return None
     summary = await questionnaires.summary(conn, entry.questionnaire_id)
-    title = next(iter(summary.title.values()), "") if summary else ""
+    title = summary.called if summary else ""
     return Linked(entry.questionnaire_id, entry.id, title, entry.number)
