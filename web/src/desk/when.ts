@@ -26,6 +26,10 @@ export function when(iso: string, now: Date = new Date()): string {
   return `${day.format(then)} ${time}`;
 }
 
+/** The same within a sentence: "today 14:02". */
+export const whenAmid = (iso: string, now: Date = new Date()): string =>
+  when(iso, now).replace(/^[TY](?=oday|esterday)/, (first) => first.toLowerCase());
+
 export function whole(iso: string): string {
   return long.format(new Date(iso));
 }

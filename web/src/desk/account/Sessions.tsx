@@ -9,7 +9,7 @@ import { Quiet } from "../../ui/text";
 import { ownSessions } from "../data";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
-import { when } from "../when";
+import { whenAmid } from "../when";
 
 export function Sessions() {
   const query = useQuery(ownSessions);
@@ -32,14 +32,15 @@ export function Sessions() {
                 <li key={session.id}>
                   <b>{session.client}</b>
                   <Quiet>
-                    {session.place}, since {when(session.started)}, last seen {when(session.seen)}
+                    {session.place}, since {whenAmid(session.started)}, last seen{" "}
+                    {whenAmid(session.seen)}
                   </Quiet>
                   {session.own ? (
                     <span>this one</span>
                   ) : (
                     <Button
                       weight="word"
-                      aria-label={`End the session of ${session.client}, begun ${when(session.started)}`}
+                      aria-label={`End the session of ${session.client}, begun ${whenAmid(session.started)}`}
                       onPress={() => ending.mutate(session.id)}
                     >
                       End

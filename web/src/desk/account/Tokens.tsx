@@ -15,7 +15,7 @@ import { ownTokens } from "../data";
 import { Confirm } from "../entering/Confirm";
 import { Loaded } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
-import { endOf, lastDay, onLastDay, when } from "../when";
+import { endOf, lastDay, onLastDay, whenAmid } from "../when";
 
 type Scope = Schema<"TokenOut">["scopes"][number];
 
@@ -142,7 +142,7 @@ export function Tokens() {
                   <Quiet>
                     {new Date(token.expires) <= new Date() ? "ended" : "until"}{" "}
                     {onLastDay(token.expires)},{" "}
-                    {token.used ? `used ${when(token.used)}` : "not used yet"}
+                    {token.used ? `used ${whenAmid(token.used)}` : "not used yet"}
                   </Quiet>
                   <Button
                     weight="word"

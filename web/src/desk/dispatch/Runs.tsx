@@ -15,7 +15,7 @@ import { useRight } from "../shell/rights";
 import { Broken, Empty, Waiting } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { useOlder } from "../useOlder";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import { Line } from "./kit";
 import type { Dispatch, Register } from "./rules";
 
@@ -86,7 +86,7 @@ function ruleName(run: Run, rules: Dispatch): string {
 function standing(run: Run, paused: boolean): string {
   if (run.state === "failed") return "Somebody has to see to it";
   if (paused) return "Waits, since sending is paused";
-  const next = run.next_try ? when(run.next_try) : "soon";
+  const next = run.next_try ? whenAmid(run.next_try) : "soon";
   return run.state === "failing" ? `Tried ${run.tries} times, again ${next}` : `Goes out ${next}`;
 }
 
@@ -172,7 +172,9 @@ function Sending({ id, paused }: { id: string; paused: string | null }) {
   );
   return (
     <Line>
-      {paused ? <Strip>Nothing is sent since {when(paused)}. Rows are still filed.</Strip> : null}
+      {paused ? (
+        <Strip>Nothing is sent since {whenAmid(paused)}. Rows are still filed.</Strip>
+      ) : null}
       <Button isDisabled={putting.isPending} onPress={() => putting.mutate(!paused)}>
         {paused ? "Go on sending" : "Pause all sending"}
       </Button>

@@ -10,7 +10,7 @@ import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { useRight } from "../shell/rights";
 import { useDoing } from "../useDoing";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import {
   careCode,
   careOf,
@@ -53,9 +53,9 @@ export function Handle({ id, entry }: { id: string; entry: Schema<"EntryOut"> })
     ],
   );
   const wrong = changing.error?.message ?? changing.data?.find((one) => one.wrong)?.wrong;
-  const inArchive = archived ? <Quiet>In the archive since {when(archived)}.</Quiet> : null;
+  const inArchive = archived ? <Quiet>In the archive since {whenAmid(archived)}.</Quiet> : null;
   const next = following(statuses, status);
-  const since = entry.since === entry.arrived ? null : <Quiet>since {when(entry.since)}</Quiet>;
+  const since = entry.since === entry.arrived ? null : <Quiet>since {whenAmid(entry.since)}</Quiet>;
   const picker =
     next.length > 1 ? (
       <div>

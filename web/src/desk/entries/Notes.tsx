@@ -9,7 +9,7 @@ import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
 import { useDoing } from "../useDoing";
-import { when } from "../when";
+import { whenAmid } from "../when";
 
 const List = styled.ul`
   li {
@@ -58,12 +58,12 @@ export function Notes({ id, entryId }: { id: string; entryId: string }) {
               {note.words}
               <br />
               <Quiet>
-                {note.who || "Somebody who left"}, {when(note.written)}
+                {note.who || "Somebody who left"}, {whenAmid(note.written)}
               </Quiet>{" "}
               {note.own ? (
                 <Button
                   weight="word"
-                  aria-label={`Take back the note of ${when(note.written)}`}
+                  aria-label={`Take back the note of ${whenAmid(note.written)}`}
                   onPress={() => removing.mutate(note.id)}
                 >
                   Take back

@@ -12,7 +12,7 @@ import { useMe } from "../shell/me";
 import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
-import { when } from "../when";
+import { when, whenAmid } from "../when";
 import { holdMailing, lettersOf, mailings } from "./data";
 
 export type Mailing = Schema<"MailingOut">;
@@ -93,7 +93,7 @@ export function MailingWay({ mailing, mayWrite }: MailingProps) {
     <>
       <h2>{mailing.name}</h2>
       <p role="status">
-        A letter, made {when(mailing.made)}. {STATES[state]} {count(sent, "letter")} sent
+        A letter, made {whenAmid(mailing.made)}. {STATES[state]} {count(sent, "letter")} sent
         {waiting ? `, ${waiting} waiting` : ""}
         {out ? `, ${out} left out` : ""}
         {failed ? `, ${failed} could not be sent` : ""}.

@@ -11,7 +11,7 @@ import { Quiet } from "../../ui/text";
 import { count, type Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { faultAt, otherFault, useDoing } from "../useDoing";
-import { onDay, when } from "../when";
+import { onDay, whenAmid } from "../when";
 import { AddressBox } from "./AddressBox";
 import { addNamed, putNamed, removeNamed, ways } from "./data";
 import { given, said, slotsOf, verdict, type Values } from "./values";
@@ -76,7 +76,7 @@ export function NamedWay({ doc, link, mayWrite }: NamedProps) {
       <AddressBox address={link.address} tried={values} />
       <p>
         {count(link.entries, "entry")} came by it
-        {link.latest ? `, the last one ${when(link.latest)}` : ""}.
+        {link.latest ? `, the last one ${whenAmid(link.latest)}` : ""}.
       </p>
       {values.length ? (
         <section>

@@ -11,7 +11,7 @@ import { Mono } from "../../ui/text";
 import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import { askRecipe, recipe, resultRecipe } from "./recipes";
 import { endLinkKey, linkKeys, makeLinkKey } from "./data";
 
@@ -42,7 +42,7 @@ function Keys({ mayWrite }: { mayWrite: boolean }) {
             <Lines>
               {keys.map((key) => (
                 <li key={key.id}>
-                  Key <Mono>{key.id}</Mono> made {when(key.made)}
+                  Key <Mono>{key.id}</Mono> made {whenAmid(key.made)}
                   {mayWrite ? (
                     <Button
                       weight="word"

@@ -13,7 +13,7 @@ import { count } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
-import { onDay, when } from "../when";
+import { onDay, whenAmid } from "../when";
 import { AddressBox } from "./AddressBox";
 import { batchPage, linkOfPass, revokeAll, revokeOne, ways } from "./data";
 import { VisitorsEye } from "./VisitorsEye";
@@ -187,7 +187,7 @@ export function PassesWay({ batch, mayWrite }: PassesProps) {
     <>
       <h2>{batch.name}</h2>
       <p>
-        {count(batch.passes, "pass")} made {when(batch.made)}
+        {count(batch.passes, "pass")} made {whenAmid(batch.made)}
         {batch.expires ? `, good until ${onDay(batch.expires)}` : ""}
         {batch.uses
           ? `, each for ${count(batch.uses, "entry")}`

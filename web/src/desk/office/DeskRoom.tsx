@@ -13,7 +13,7 @@ import { count } from "../document";
 import { gateTag } from "../gateTag";
 import { useMe } from "../shell/me";
 import { RoomHead } from "../shell/Office";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import { GatesBar } from "./GatesBar";
 import { ImportSheet } from "./ImportSheet";
 import { NewSheet } from "./NewSheet";
@@ -236,8 +236,8 @@ function Waits() {
       {data?.count && data.since ? (
         <Overdue>
           {count(data.count, "task")} {data.count === 1 ? "has" : "have"} been waiting since{" "}
-          {when(data.since)}: entries are taken, but not filed, and no letters go out. Whoever runs
-          this installation should see whether the worker is running.
+          {whenAmid(data.since)}: entries are taken, but not filed, and no letters go out. Whoever
+          runs this installation should see whether the worker is running.
         </Overdue>
       ) : null}
     </div>

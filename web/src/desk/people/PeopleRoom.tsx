@@ -11,7 +11,7 @@ import { people } from "../data";
 import { count } from "../document";
 import { RoomHead } from "../shell/Office";
 import { Empty, Loaded } from "../shell/states";
-import { onLastDay, when } from "../when";
+import { onLastDay, whenAmid } from "../when";
 import { InviteSheet } from "./InviteSheet";
 import { PersonSheet } from "./PersonSheet";
 import { TeamSheet } from "./TeamSheet";
@@ -59,7 +59,7 @@ function State({ person }: { person: Person }) {
     case "left":
       return <Tag $as="plain">Left</Tag>;
     case "active":
-      return person.seen ? <Quiet>Last here: {when(person.seen)}</Quiet> : null;
+      return person.seen ? <Quiet>Last here: {whenAmid(person.seen)}</Quiet> : null;
   }
 }
 

@@ -9,7 +9,7 @@ import { Quiet } from "../../ui/text";
 import { bytesInWords, entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { ThingName } from "../shell/ThingName";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import { cellWords, type People } from "./columns";
 import { KeptBeside } from "./KeptBeside";
 
@@ -193,7 +193,7 @@ export function RowPane({ id, row, people, onClose }: RowPaneProps) {
                 <li key={at}>
                   <Said change={change} columns={read.columns} people={people} />
                   <Quiet>
-                    {by(change)}, {when(change.at)}
+                    {by(change)}, {whenAmid(change.at)}
                   </Quiet>
                 </li>
               ))}

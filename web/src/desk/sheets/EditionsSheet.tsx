@@ -11,7 +11,7 @@ import { editionAt, editions } from "../data";
 import type { Doc } from "../document";
 import { ScriptToRead } from "../reading/ScriptToRead";
 import { Loaded } from "../shell/states";
-import { when } from "../when";
+import { whenAmid } from "../when";
 import { Changes } from "./Changes";
 
 const Script = styled.div`
@@ -55,7 +55,7 @@ export function EditionsSheet({ id, onRestore, onClose }: EditionsSheetProps) {
                 value={String(number)}
                 options={found.map((one) => ({
                   code: String(one.number),
-                  label: `Edition ${one.number}, ${when(one.at)}, by ${one.by}`,
+                  label: `Edition ${one.number}, ${whenAmid(one.at)}, by ${one.by}`,
                 }))}
                 onChange={(code) => setChosen(Number(code))}
               />
