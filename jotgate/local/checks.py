@@ -170,7 +170,7 @@ def _key_store(settings: Settings) -> Iterator[Finding]:
 
 def _key_service(settings: Settings) -> Iterator[Finding]:
     name, parts = "JOTGATE_KEY_STORE_URL", urlsplit(settings.key_store_url)
-    if parts.scheme == "http" and parts.hostname not in ("localhost", "127.0.0.1", "::1"):
+    if parts.scheme == "http" and parts.hostname not in LOOPBACK:
         yield Finding(f"{name} is not over HTTPS: data keys could be read on the way.")
         return
     try:

@@ -17,7 +17,12 @@ def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]
 def shows_restricted(plan: Plan, newest: Plan) -> bool:
     """Whether going through all of an edition shows something that needs clearance."""
     finish = plan.restrictions.finish or newest.restrictions.finish
-    return bool(finish) or any(needs_clearance(plan, newest, key) for key in plan.items)
+    return bool(finish) or not _closed(plan, newest).isdisjoint(plan.items)
+
+
+def _closed(plan: Plan, newest: Plan | None) -> frozenset[str]:
+    """The keys of what is restricted in an edition, or by now."""
+    return plan.restricted if newest is None else plan.restricted | newest.restricted
 
 
 def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
@@ -25,13 +30,13 @@ def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
 
     Restricting a question protects what was answered to it before as well.
     """
-    return plan.is_restricted(key) or (newest is not None and newest.is_restricted(key))
+    return key in _closed(plan, newest)
 
 
 def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
     """An entry with the answers that are open, and those that were open before."""
     finish = "" if newest and newest.restrictions.finish else entry.finish
-    closed = plan.restricted if newest is None else plan.restricted | newest.restricted
+    closed = _closed(plan, newest)
     if finish == entry.finish and closed.isdisjoint(entry.answers):
         return entry, {}
     hidden = {key: one for key, one in entry.answers.items() if key in closed}

@@ -39,8 +39,8 @@ REASON = "One person's data"
 @dataclass(frozen=True)
 class Known:
     """`letters` were sent to them or wait, `notices` by rules; `out` tells that nobody may write to
-    the address. `unsearched` questionnaires have restricted answers that whoever asked has no
-    clearance for: an entry that says the address there alone is not among these."""
+    the address. `said` are the entries that say it in a restricted answer, of those that whoever
+    asked has clearance for."""
 
     email: str
     contacts: tuple[Contact, ...]
@@ -50,7 +50,13 @@ class Known:
     notices: int
     waiting: int
     out: bool
-    unsearched: int
+    said: Said
+
+    @property
+    def unsearched(self) -> int:
+        """Questionnaires with restricted answers that could not be looked through: an entry that
+        says the address there alone is not among these."""
+        return self.said.unsearched
 
     @property
     def counts(self) -> dict[str, int]:
@@ -77,17 +83,15 @@ async def find(context: Context, account: Account, email: str) -> Known:
     trail as seen. Raises NotAllowed, Invalid."""
     in_office(account, "run")
     async with context.restricted.begin() as conn:
-        known, said = await _known(context, conn, account, _address(email))
-        for (id, entry_id), keys in said.entries.items():
+        known = await _known(context, conn, account, _address(email))
+        for (id, entry_id), keys in known.said.entries.items():
             entry = await entries.entry(conn, id, entry_id)
             if entry:
                 await mark(context, conn, account, entry, keys, REASON)
         return known
 
 
-async def _known(
-    context: Context, conn: Connection, account: Account, email: str
-) -> tuple[Known, Said]:
+async def _known(context: Context, conn: Connection, account: Account, email: str) -> Known:
     """`conn` may read restricted answers."""
     own = await contacts.by_email(conn, email)
     ids = [one.id for one in own]
@@ -100,17 +104,16 @@ async def _known(
         sent += [one] if one else []
     rows = await one_person.rows_of(conn, email, [one.entry_id for one in sent])
     letters = await one_person.letters_of(conn, email, ids)
-    known = Known(
+    return Known(
         email,
         contacts=tuple(own),
         entries=tuple(sent),
         rows=tuple(rows),
         letters=tuple(letters),
         out=await one_person.is_out(conn, email),
-        unsearched=said.unsearched,
+        said=said,
         **await one_person.counts(conn, email),
     )
-    return known, said
 
 
 async def as_file(context: Context, account: Account, email: str) -> bytes:
@@ -118,7 +121,7 @@ async def as_file(context: Context, account: Account, email: str) -> bytes:
     for the questionnaire, which the trail notes; else it says that there may be some."""
     in_office(account, "run")
     async with context.restricted.begin() as conn:
-        known, _ = await _known(context, conn, account, _address(email))
+        known = await _known(context, conn, account, _address(email))
         whole = {
             "email": known.email,
             "contacts": [await _contact(conn, one) for one in known.contacts],
@@ -185,7 +188,7 @@ async def erase(context: Context, account: Account, email: str, typed: str) -> d
         message = f"Write {address} to erase what is kept of it."
         raise Invalid(message, [Fault(code="not_named", at="typed", message=message)])
     async with context.restricted.connect() as conn:
-        known, _ = await _known(context, conn, account, address)
+        known = await _known(context, conn, account, address)
     if not any(known.counts.values()):
         raise NotFound("Nothing is kept of this address.")
     for entry in known.entries:

@@ -2,10 +2,10 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 
+import { useLatest } from "../../ui/latest";
 import { ROW_HEIGHT, reveal, useFrame } from "../views/frame";
 import { GridFrame, Head } from "../views/GridFrame";
 import { HeadCell, headId, type HeadDeeds } from "../views/HeadCell";
-import { useLatest } from "../../ui/latest";
 import type { TableView } from "../views/view";
 import type { PlacedColumn } from "./columns";
 import type { Entry } from "./data";
