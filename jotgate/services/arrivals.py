@@ -4,7 +4,6 @@ What is known of a visitor goes to their browser sealed, and comes back with eve
 send: it can be neither read nor changed there, nor used at another questionnaire.
 """
 
-import base64
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -13,6 +12,7 @@ from uuid import UUID
 
 import orjson
 
+from jotgate.core.common import base64url
 from jotgate.core.common.errors import STALE, LinkRefused, PassRefused, Sealed
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.common.today import Today
@@ -60,7 +60,7 @@ class Held:
 def secrets_of(context: Context, questionnaire_id: UUID, pass_id: UUID) -> list[str]:
     """What the secret of a pass can be: by each of our keys, the newest first."""
     marks = context.cipher.marks(b"pass" + questionnaire_id.bytes + pass_id.bytes)
-    return [base64.urlsafe_b64encode(one[:16]).decode().rstrip("=") for one in marks]
+    return [base64url.written(one[:16]) for one in marks]
 
 
 def link_of(context: Context, one: Pass, hash: bytes | None, address: str) -> str:

@@ -1,10 +1,10 @@
 """Opting out of letters, by the address at the foot of each (RFC 8058, RFC 2369)."""
 
-import base64
 from datetime import datetime
 from hmac import compare_digest
 from uuid import UUID
 
+from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
 from jotgate.services.context import Context
 from jotgate.services.trail import note
@@ -22,14 +22,13 @@ def _data(letter_id: UUID) -> bytes:
 def address_of(context: Context, letter_id: UUID) -> str:
     """The address by which whoever got a letter opts out; nobody else can make it."""
     mark = context.cipher.mark(_data(letter_id))[:_ID]
-    token = base64.urlsafe_b64encode(letter_id.bytes + mark).decode().rstrip("=")
-    return f"{context.public_url}/out/{token}"
+    return f"{context.public_url}/out/{base64url.written(letter_id.bytes + mark)}"
 
 
 async def _email(context: Context, conn: Connection, token: str) -> str:
     """The address that a letter went to. Raises NotFound."""
     try:
-        found = base64.urlsafe_b64decode(f"{token}{'=' * (-len(token) % 4)}")
+        found = base64url.read(token)
     except ValueError:
         found = b""
     if len(found) != 2 * _ID:

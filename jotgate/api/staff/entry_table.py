@@ -3,8 +3,6 @@
 Columns that are restricted can be seen to be there; nothing of what they hold is asked or told.
 """
 
-import base64
-import binascii
 from typing import Annotated
 from uuid import UUID
 
@@ -16,6 +14,7 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.entry_words import EntryOut, entry_row
 from jotgate.api.staff.table_views import InAddress, ViewIn, ViewOut, view_out
+from jotgate.core.common import base64url
 from jotgate.core.common.errors import Invalid
 from jotgate.core.common.wording import say
 from jotgate.core.entries.display import Reader
@@ -131,17 +130,17 @@ def _cursor(after: str) -> tuple[str, ...] | None:
     if not after:
         return None
     try:
-        found = orjson.loads(base64.urlsafe_b64decode(after.encode()))
+        found = orjson.loads(base64url.read(after))
         if isinstance(found, list) and found and all(isinstance(one, str) for one in found):
             int(found[-1])
             return tuple(found)
-    except (ValueError, binascii.Error):
+    except ValueError:
         pass
     raise Invalid("The address of this page is not whole. Begin with the first page again.")
 
 
 def _written(cursor: tuple[str, ...] | None) -> str | None:
-    return base64.urlsafe_b64encode(orjson.dumps(cursor)).decode() if cursor else None
+    return base64url.written(orjson.dumps(cursor)) if cursor else None
 
 
 @router.get("/entries")

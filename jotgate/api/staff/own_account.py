@@ -1,7 +1,6 @@
 """One's own account: name, password, second factors, sessions, tokens."""
 
 import json
-from base64 import urlsafe_b64decode, urlsafe_b64encode
 from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
@@ -18,6 +17,7 @@ from jotgate.api.dependencies import (
 from jotgate.api.routes import routes
 from jotgate.api.staff.accounts import PasskeyAsked, PasskeyIn
 from jotgate.core.clients import client_name
+from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
 from jotgate.core.records.accounts import Passkey
 from jotgate.core.records.tokens import Scope, Token
@@ -52,8 +52,7 @@ class StandingOut(BaseModel):
 
 
 def _passkey(one: Passkey) -> PasskeyOut:
-    id = urlsafe_b64encode(one.id).rstrip(b"=").decode()
-    return PasskeyOut(id=id, name=one.name, added=one.added, used=one.used)
+    return PasskeyOut(id=base64url.written(one.id), name=one.name, added=one.added, used=one.used)
 
 
 @router.get("")
@@ -162,7 +161,7 @@ async def add_passkey(
 @router.delete("/passkeys/{id}", status_code=204)
 async def remove_passkey(id: str, context: CurrentContext, session: ConfirmedSession) -> None:
     try:
-        found = urlsafe_b64decode(id + "=" * (-len(id) % 4))
+        found = base64url.read(id)
     except ValueError:
         raise NotFound("There is no such passkey.") from None
     await factors.remove_passkey(context, session.account, found)

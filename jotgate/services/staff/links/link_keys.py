@@ -1,11 +1,11 @@
 """Keys for links that other programs make: made, shown once, ended."""
 
-import base64
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
+from jotgate.core.common import base64url
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.signed_calls import written
@@ -52,7 +52,7 @@ async def add(context: Context, account: Account, id: UUID) -> NewKey:
             conn, id, key_id, seal_link_key(context, id, secret), context.clock.now()
         )
         await note(context, conn, account.id, "link_key_made", id, key=key_id)
-    shown = base64.urlsafe_b64encode(secret).decode("ascii").rstrip("=")
+    shown = base64url.written(secret)
     return NewKey(key_id, shown, written(calls_secret(secret)), address)
 
 
