@@ -21,7 +21,7 @@ from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.services import doing
 from jotgate.services.context import Context
-from jotgate.services.staff import people
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.contacts import bringing, fields
 from jotgate.services.staff.contacts.bringing import Bringing
 from jotgate.store.base import copy_into

@@ -25,9 +25,11 @@ from jotgate.local.processes import Processes
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import desk, dispatch_changes, dispatch_rules, people
+from jotgate.services.staff import desk
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import dispatch_changes, dispatch_rules
 from jotgate.services.staff.registers import registers
-from jotgate.store import accounts
+from jotgate.store.accounts import accounts
 from jotgate.wiring import open_context
 
 ENTRIES, ROUNDS = 400, 3

@@ -27,9 +27,10 @@ from jotgate.local.installation import Installation
 from jotgate.services import doing, entry_rows
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
-from jotgate.services.staff import entry_acts, tokens
-from jotgate.services.staff.choosing import Choice
-from jotgate.store import accounts
+from jotgate.services.staff.accounts import tokens
+from jotgate.services.staff.entries import entry_acts
+from jotgate.services.staff.entries.choosing import Choice
+from jotgate.store.accounts import accounts
 from jotgate.wiring import open_context
 
 ROUNDS = 12

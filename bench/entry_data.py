@@ -10,7 +10,10 @@ from jotgate.core.gate.settings import Gate
 from jotgate.core.handling import Handling, Status
 from jotgate.local.installation import Installation
 from jotgate.services.context import Context
-from jotgate.services.staff import gate, handling, people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import handling
+from jotgate.services.staff.gate import gate
 from jotgate.wiring import open_context
 
 ENTRIES = 1_000_000

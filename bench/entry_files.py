@@ -16,12 +16,12 @@ from bench.entry_data import EMAIL, ITEMS
 from bench.figure import Figure
 from jotgate.core.table_views import TableView
 from jotgate.local.installation import Installation
-from jotgate.services.staff import entry_export
-from jotgate.services.staff.entry_export import Exporting
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff.entries import entry_export
+from jotgate.services.staff.entries.entry_export import Exporting
+from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.workbooks import workbook
 from jotgate.settings import Settings, for_libpq
-from jotgate.store import accounts
+from jotgate.store.accounts import accounts
 from jotgate.store.entry_table.looking import Chosen
 from jotgate.wiring import open_context
 

@@ -17,7 +17,8 @@ from jotgate.core.document.look import Look
 from jotgate.demo.load import documents
 from jotgate.demo.photos import bottles
 from jotgate.local.installation import Installation
-from jotgate.services.staff import media, people, questionnaires
+from jotgate.services.staff import media, questionnaires
+from jotgate.services.staff.accounts import people
 from jotgate.wiring import open_context
 
 BYTES_A_SECOND = 400_000 / 8

@@ -18,7 +18,9 @@ from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
-from jotgate.services.staff import desk, gate, people
+from jotgate.services.staff import desk
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.gate import gate
 from jotgate.wiring import open_context
 
 ROUNDS = 20

@@ -16,7 +16,7 @@ from bench.figure import Figure
 from bench.machine import both
 from jotgate.core.registers.columns import Column
 from jotgate.local.installation import Installation
-from jotgate.services.staff import people
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.registers import registers
 from jotgate.wiring import open_context
 

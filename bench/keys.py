@@ -18,7 +18,9 @@ from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.settings import Gate
 from jotgate.local.installation import Installation
-from jotgate.services.staff import gate, people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.gate import gate
 from jotgate.wiring import open_context
 
 MOST_MS = 50

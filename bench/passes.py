@@ -25,7 +25,8 @@ from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services import doing
 from jotgate.services.context import Context
-from jotgate.services.staff import desk, people
+from jotgate.services.staff import desk
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from jotgate.store.links.passes import passes as table

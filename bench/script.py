@@ -16,7 +16,8 @@ from bench.figure import Figure
 from bench.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
-from jotgate.services.staff import people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
 from jotgate.wiring import open_context
 
 PAGES = 20

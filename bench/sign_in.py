@@ -22,8 +22,8 @@ from jotgate.core.common.errors import WrongSignIn
 from jotgate.core.records.accounts import Client
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
-from jotgate.services.staff import people
-from jotgate.services.staff.sign_in import sign_in
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.accounts.sign_in import sign_in
 from jotgate.wiring import open_context
 
 KNOWN, UNKNOWN = "anna@example.org", "otto@example.org"

@@ -21,7 +21,9 @@ from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.context import Context
-from jotgate.services.staff import gate, people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.gate import gate
 from jotgate.wiring import open_context
 
 ROUNDS = 5

@@ -122,7 +122,7 @@ def _run(
 
 
 async def _first_owner(settings: Settings) -> str | None:
-    from jotgate.services.staff.one_time_links import first_owner
+    from jotgate.services.staff.accounts.one_time_links import first_owner
     from jotgate.wiring import open_context
 
     async with open_context(settings) as context:
@@ -225,7 +225,7 @@ def first_owner_link() -> None:
 def owner_link(email: str) -> None:
     """Print a one-time address for an owner who has lost every way in; their second factor is
     taken away, and the trail says so."""
-    from jotgate.services.staff.one_time_links import for_owner
+    from jotgate.services.staff.accounts.one_time_links import for_owner
     from jotgate.wiring import open_context
 
     async def made(settings: Settings) -> str | None:

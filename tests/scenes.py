@@ -16,9 +16,12 @@ from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import dispatch_rules, gate, people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import dispatch_rules
+from jotgate.services.staff.gate import gate
 from jotgate.services.staff.registers import registers
-from jotgate.store import parts
+from jotgate.store.accounts import parts
 from tests.documents import is_, well_check
 
 PASSWORD = "a long enough password"

@@ -13,50 +13,44 @@ from jotgate.api.middleware import Middleware
 from jotgate.api.public import answering, confirming, files, media, own_entry, started, waiting
 from jotgate.api.public import standing as public_standing
 from jotgate.api.staff import (
-    accounts,
     bank,
-    contact_tables,
-    contacts,
     described,
     desk,
-    dispatch,
+    exchange,
+    eye,
+    gate,
+    office,
+    outlines,
+    proof,
+    questionnaires,
+    sharing,
+    trail,
+    trial,
+)
+from jotgate.api.staff import media as staff_media
+from jotgate.api.staff.accounts import accounts, own_account, people
+from jotgate.api.staff.dispatch import dispatch, hooks, rehearsals, replays, routing_proof, runs
+from jotgate.api.staff.entries import (
     entries,
     entry_acts,
     entry_export,
     entry_notes,
     entry_table,
     entry_versions,
-    exchange,
-    eye,
-    gate,
-    hand_offs,
     handling,
-    hooks,
+    one_person,
+    standing,
+)
+from jotgate.api.staff.links import (
+    contact_tables,
+    contacts,
+    hand_offs,
     identity_providers,
     links,
     mailings,
-    office,
-    one_person,
-    outlines,
-    own_account,
     passes,
-    people,
-    proof,
-    questionnaires,
-    register_grid,
-    register_rows,
-    register_tables,
-    registers,
-    rehearsals,
-    replays,
-    routing_proof,
-    runs,
-    sharing,
-    standing,
-    trail,
-    trial,
 )
-from jotgate.api.staff import media as staff_media
+from jotgate.api.staff.registers import register_grid, register_rows, register_tables, registers
 from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
 from jotgate.services.public import starts

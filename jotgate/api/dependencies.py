@@ -10,8 +10,8 @@ from jotgate.api.scopes import scope_of
 from jotgate.core.common.errors import NeedsFactor, NotAllowed
 from jotgate.core.records.accounts import Account, Client, Session
 from jotgate.services.context import Context
-from jotgate.services.staff import sessions, tokens
-from jotgate.services.staff.sessions import SignedIn
+from jotgate.services.staff.accounts import sessions, tokens
+from jotgate.services.staff.accounts.sessions import SignedIn
 from jotgate.settings import Settings
 
 COOKIE = "jotgate_session"

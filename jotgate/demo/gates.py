@@ -9,7 +9,7 @@ from jotgate.core.gate.settings import Gate, Limit, Places, Waiting
 from jotgate.core.gate.times import DayOff, Hours, Times, Window
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.staff import gate
+from jotgate.services.staff.gate import gate
 
 FULL = {
     "en": "All seats at the table are taken. The next panel meets in spring.",

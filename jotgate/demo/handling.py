@@ -11,8 +11,10 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
-from jotgate.services.staff import dispatch_rules, entry_table, handling, views
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import views
+from jotgate.services.staff.dispatch import dispatch_rules
+from jotgate.services.staff.entries import entry_table, handling
+from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.views import ViewGiven
 
 LINE: dict[str, Any] = {

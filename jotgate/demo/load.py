@@ -48,18 +48,11 @@ from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.public import submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.uploads import AnnouncedFile
-from jotgate.services.staff import (
-    bank,
-    desk,
-    gate,
-    media,
-    office,
-    people,
-    questionnaires,
-    sharing,
-)
+from jotgate.services.staff import bank, desk, media, office, questionnaires, sharing
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.gate import gate
 from jotgate.settings import Settings
-from jotgate.store import accounts as account_store
+from jotgate.store.accounts import accounts as account_store
 from jotgate.wiring import open_context
 
 ORDER = ("taste_panel", "bottle_return", "sampler_sign_up", "sampling_visit", "private_well_check")

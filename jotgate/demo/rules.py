@@ -9,7 +9,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column, Register
 from jotgate.demo.ways import DISTRICTS
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, hooks
+from jotgate.services.staff.dispatch import dispatch_rules, hooks
 from jotgate.services.staff.registers import columns as columns_of
 from jotgate.services.staff.registers import registers
 from jotgate.services.staff.registers.columns import ColumnsGiven

@@ -14,8 +14,9 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import dispatch_rules, questionnaires
+from jotgate.services.staff import questionnaires
 from jotgate.services.staff.contacts import lists
+from jotgate.services.staff.dispatch import dispatch_rules
 from jotgate.services.staff.registers import registers
 
 PEOPLE = (

@@ -20,7 +20,8 @@ from jotgate.services import (
 from jotgate.services.context import Context
 from jotgate.services.dispatch import arriving, reaching, replaying, sending
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
-from jotgate.services.staff import desk, one_time_links, sessions
+from jotgate.services.staff import desk
+from jotgate.services.staff.accounts import one_time_links, sessions
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""

@@ -8,7 +8,8 @@ from jotgate.core.rights import IN_THING, Right, reaches, strongest
 from jotgate.core.walking.arrival import Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.store import accounts, parts, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.accounts import accounts, parts
 from jotgate.store.base import Connection
 
 ENTERS: Right = "review"

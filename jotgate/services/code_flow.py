@@ -14,7 +14,7 @@ from jotgate.core.common.errors import Sealed
 from jotgate.core.common.secrets import hash_of
 from jotgate.ports.identity import Identity, Provider
 from jotgate.services.context import Context
-from jotgate.store import sessions
+from jotgate.store.accounts import sessions
 
 
 @dataclass(frozen=True)

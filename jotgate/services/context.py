@@ -35,7 +35,7 @@ from jotgate.ports.secrets import Cipher, Codes, Passwords
 from jotgate.ports.time import Clock
 from jotgate.store import editions
 from jotgate.store.base import Connection, Engine
-from jotgate.store.tallies import STRIPES
+from jotgate.store.entries.tallies import STRIPES
 
 PLANS_KEPT = 200
 """Compiled editions that one process keeps; each is as large as its questionnaire."""

@@ -10,7 +10,7 @@ from jotgate.services import bringing_contacts, bringing_rows, mailing, making_p
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
 from jotgate.services.rows_wrong import RowsWrong
-from jotgate.services.staff import entry_acts
+from jotgate.services.staff.entries import entry_acts
 from jotgate.store import work
 from jotgate.store.base import Connection
 from jotgate.store.contacts import brought

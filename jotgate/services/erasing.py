@@ -1,7 +1,7 @@
 """What was deleted is erased: its data key is destroyed, and no copy of it can be read any more."""
 
 from jotgate.services.context import Context
-from jotgate.store import erased_keys
+from jotgate.store.entries import erased_keys
 
 AT_ONCE = 1_000
 

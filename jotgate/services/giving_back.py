@@ -1,8 +1,9 @@
 """What an entry took at the gate is given back when it is deleted."""
 
 from jotgate.core.entries.entry import Entry
-from jotgate.store import questionnaires, tallies
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import tallies
 from jotgate.store.gate import admissions, places
 
 

@@ -13,9 +13,10 @@ from jotgate.core.gate.settings import Gate
 from jotgate.core.handling import Care
 from jotgate.services.context import Context
 from jotgate.services.trail import note, note_each
-from jotgate.store import entries, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.accounts.care import names
 from jotgate.store.base import Connection
-from jotgate.store.care import names
+from jotgate.store.entries import entries
 from jotgate.store.gate import admissions, places
 from jotgate.store.gate.admissions import Admission
 

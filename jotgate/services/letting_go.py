@@ -13,8 +13,9 @@ from jotgate.services.context import Context
 from jotgate.services.giving_back import give_back
 from jotgate.services.sealing import Restricted, restricted_of, seal
 from jotgate.services.trail import note
-from jotgate.store import entries, files, letting_go, questionnaires
+from jotgate.store import files, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries, letting_go
 from jotgate.store.registers import row_files
 
 AT_ONCE = 100
@@ -72,7 +73,7 @@ async def anonymise(context: Context, conn: Connection, entry: Entry, keeping: K
     plan = await context.plan(conn, id, entry.edition)
     answers = {key: one for key, one in entry.answers.items() if key not in dropped}
     said = about(plan, values_of(plan.items, answers))
-    left = entry.model_copy(update={"answers": answers, "about": said})
+    left = entry._replace(answers=answers, about=said)
     sealed = await entries.sealed(conn, id, [entry.id])
     if sealed:
         kept = await restricted_of(context, entry.id, sealed)

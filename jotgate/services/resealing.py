@@ -7,8 +7,9 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.sealing import Restricted, is_sealed, keys_for, restricted_of, seal, seal_name
-from jotgate.store import entries, files, questionnaires
+from jotgate.store import files, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.entry_table import rows
 
 AT_ONCE = 200

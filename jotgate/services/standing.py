@@ -10,9 +10,9 @@ from jotgate.core.common.secrets import hash_of
 from jotgate.core.records.links import Pass
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
-from jotgate.store import entries
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
+from jotgate.store.entries import entries
 from jotgate.store.links import passes, visits
 
 State = Literal["not_started", "started", "done"]

@@ -6,7 +6,7 @@ from uuid import UUID
 from sqlalchemy import Text, cast, func, insert, literal, select, update
 
 from jotgate.core.records.questionnaires import Published, Saved
-from jotgate.store.accounts import accounts
+from jotgate.store.accounts.accounts import accounts
 from jotgate.store.base import Connection, as_column
 from jotgate.store.questionnaires import editions, questionnaires
 

@@ -7,7 +7,7 @@ from sqlalchemy import Column, ForeignKey, String, Table, delete, select
 from sqlalchemy.dialects.postgresql import insert
 
 from jotgate.core.records.questionnaires import Present
-from jotgate.store.accounts import accounts
+from jotgate.store.accounts.accounts import accounts
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 presence = Table(

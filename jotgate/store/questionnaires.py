@@ -31,7 +31,6 @@ from jotgate.core.handling import Handling
 from jotgate.core.links import Links
 from jotgate.core.records.questionnaires import PartName, PublicState, Saved, Summary
 from jotgate.core.sign_in import VisitorSignIn
-from jotgate.store import tallies
 from jotgate.store.base import (
     Connection,
     as_column,
@@ -42,6 +41,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
+from jotgate.store.entries import tallies
 
 questionnaires = Table(
     "questionnaires",

@@ -26,7 +26,7 @@ from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 from jotgate.core.records.dispatch import Run, RunKind, RunState
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
-from jotgate.store.entries import entries
+from jotgate.store.entries.entries import entries
 from jotgate.store.questionnaires import questionnaires
 
 runs = Table(

@@ -21,7 +21,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.records.trail import Link, TrailEntry, TrailFilter, TrailMark
-from jotgate.store.accounts import accounts
+from jotgate.store.accounts.accounts import accounts
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
 
 trail = Table(

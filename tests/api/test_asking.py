@@ -12,7 +12,7 @@ from jotgate.api.first_page import autonym, preferred
 from jotgate.api.public.media import PIECE, span
 from jotgate.services.context import Context
 from jotgate.services.staff import media, questionnaires
-from jotgate.store import entries as entry_store
+from jotgate.store.entries import entries as entry_store
 from tests.api.conftest import Visitor
 from tests.documents import item, page, questionnaire
 from tests.scenes import Scene, published, save

@@ -19,7 +19,8 @@ from jotgate.core.links import Links
 from jotgate.core.sign_in import IdentityProvider, VisitorSignIn
 from jotgate.services.context import Context
 from jotgate.services.identity import FLOW
-from jotgate.services.staff import identity_providers, people
+from jotgate.services.staff import identity_providers
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.contacts import lists
 from jotgate.services.staff.links import links_part
 from tests.api.conftest import Visitor

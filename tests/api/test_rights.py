@@ -15,9 +15,10 @@ import pytest
 from jotgate.core.records.accounts import Account, Part
 from jotgate.core.rights import IN_OFFICE, IN_THING, ROLES, Role, Thing, reaches, strongest
 from jotgate.services.context import Context
-from jotgate.services.staff import people, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.accounts import people
 from jotgate.settings import ROOT
-from jotgate.store import accounts, parts
+from jotgate.store.accounts import accounts, parts
 from tests.api.conftest import BASE, Visitor
 from tests.documents import well_check
 from tests.scenes import PASSWORD, Scene

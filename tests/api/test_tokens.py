@@ -7,7 +7,7 @@ import pytest
 
 from jotgate.core.records.tokens import SCOPES
 from jotgate.services.context import Context
-from jotgate.services.staff import tokens
+from jotgate.services.staff.accounts import tokens
 from tests.api.conftest import Visitor
 from tests.api.test_rights import DESCRIBED, NEEDS, asked, filled
 from tests.conftest import Clock

@@ -6,7 +6,7 @@ from typing import Any
 
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
-from jotgate.store import accounts as account_store
+from jotgate.store.accounts import accounts as account_store
 from jotgate.wiring import open_context
 from tests.documents import item, options, page, questionnaire, words
 from tests.scenes import published

@@ -16,8 +16,8 @@ from selenium.webdriver.common.keys import Keys
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services.staff import questionnaires
-from jotgate.store import accounts as account_store
 from jotgate.store import questionnaires as store
+from jotgate.store.accounts import accounts as account_store
 from jotgate.wiring import open_context
 from tests.browser.published import EVERY_KIND, LONG, public
 from tests.browser.reading import Browser

@@ -16,7 +16,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column
 from jotgate.local.installation import Installation
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, hooks
+from jotgate.services.staff.dispatch import dispatch_rules, hooks
 from jotgate.services.staff.registers import registers
 from tests.browser.reading import Browser
 from tests.browser.wells import Wells

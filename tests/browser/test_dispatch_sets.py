@@ -7,7 +7,7 @@ import pytest
 
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.staff import people
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.contacts import lists
 from tests.browser.reading import Browser
 from tests.browser.test_dispatch import open_dispatch

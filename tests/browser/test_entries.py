@@ -10,7 +10,7 @@ from selenium.webdriver.common.keys import Keys
 from jotgate.core.handling import Handling, Status
 from jotgate.local.installation import Installation
 from jotgate.services import entry_rows
-from jotgate.services.staff import handling
+from jotgate.services.staff.entries import handling
 from tests.browser.reading import Browser
 from tests.browser.wells import Wells
 

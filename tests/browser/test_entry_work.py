@@ -9,7 +9,7 @@ from jotgate.core.handling import Handling
 from jotgate.local.installation import Installation
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import handling
+from jotgate.services.staff.entries import handling
 from tests.browser.reading import Browser
 from tests.browser.test_entries import copied, grid, opened, shown
 from tests.browser.wells import Wells

@@ -9,7 +9,7 @@ from selenium.webdriver.common.keys import Keys
 
 from jotgate.local.installation import Installation
 from jotgate.services.staff.registers import registers
-from jotgate.store import accounts
+from jotgate.store.accounts import accounts
 from jotgate.wiring import open_context
 from tests.browser.reading import Browser
 

@@ -24,10 +24,10 @@ from jotgate.core.registers.columns import Column
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules
+from jotgate.services.staff.dispatch import dispatch_rules
 from jotgate.services.staff.links import links_part
 from jotgate.services.staff.registers import registers
-from jotgate.store import accounts as account_store
+from jotgate.store.accounts import accounts as account_store
 from jotgate.wiring import open_context
 from tests.browser.reading import Browser
 from tests.documents import finish, is_, item, options, page, questionnaire, words

@@ -19,8 +19,10 @@ from jotgate.services.gate import Seen
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import desk, gate, removing
-from jotgate.store import accounts as account_store
+from jotgate.services.staff import desk
+from jotgate.services.staff.entries import removing
+from jotgate.services.staff.gate import gate
+from jotgate.store.accounts import accounts as account_store
 from jotgate.wiring import open_context
 from tests.browser.published import public
 from tests.browser.reading import Browser

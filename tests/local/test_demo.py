@@ -14,9 +14,11 @@ from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
 from jotgate.local.installation import keys
 from jotgate.services.context import Context
-from jotgate.services.staff import desk, entry_table, people
-from jotgate.services.staff.sessions import SignedIn
-from jotgate.services.staff.sign_in import sign_in
+from jotgate.services.staff import desk
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.accounts.sessions import SignedIn
+from jotgate.services.staff.accounts.sign_in import sign_in
+from jotgate.services.staff.entries import entry_table
 from jotgate.settings import ROOT, Settings
 from jotgate.wiring import open_context
 from tests.conftest import KEY

@@ -15,7 +15,7 @@ from jotgate.core.gate.settings import Gate
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation
 from jotgate.local.processes import Processes, web_arguments
-from jotgate.services.staff import gate
+from jotgate.services.staff.gate import gate
 from jotgate.wiring import open_context
 from tests.local.test_failures import WORKER, rows, until
 from tests.scenes import published, set_scene

@@ -29,9 +29,10 @@ from jotgate.local.cluster import Cluster
 from jotgate.local.installation import Installation
 from jotgate.local.processes import Processes, web_arguments
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, handling, hooks
 from jotgate.services.staff.contacts import lists
-from jotgate.store import parts
+from jotgate.services.staff.dispatch import dispatch_rules, hooks
+from jotgate.services.staff.entries import handling
+from jotgate.store.accounts import parts
 from jotgate.wiring import open_context
 from tests.core.dispatch.rules import file, notice
 from tests.local.test_failures import WORKER, kill, rows, submit, until

@@ -11,7 +11,8 @@ from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.sending import call_due, send_due
-from jotgate.services.staff import dispatch_rules, entries, entry_table, hooks
+from jotgate.services.staff.dispatch import dispatch_rules, hooks
+from jotgate.services.staff.entries import entries, entry_table
 from jotgate.services.staff.registers import registers
 from tests.register_rows import rows_of
 from tests.scenes import Scene

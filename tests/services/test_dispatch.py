@@ -12,14 +12,8 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.handling import Handling
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import (
-    dispatch_changes,
-    dispatch_rules,
-    entries,
-    handling,
-    rehearsing,
-    runs,
-)
+from jotgate.services.staff.dispatch import dispatch_changes, dispatch_rules, rehearsing, runs
+from jotgate.services.staff.entries import entries, handling
 from tests.conftest import Clock, Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.scenes import SECRET, Scene, rules

@@ -12,7 +12,9 @@ from jotgate.core.dispatch.call_body import SCHEMA as CALL_SCHEMA
 from jotgate.core.records.trail import TrailFilter
 from jotgate.core.signed_calls import written
 from jotgate.services.context import Context
-from jotgate.services.staff import hooks, people, runs, trail
+from jotgate.services.staff import trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import hooks, runs
 from tests.conftest import Clock
 from tests.core.dispatch.rules import notice
 from tests.scenes import PASSWORD, SECRET, Scene

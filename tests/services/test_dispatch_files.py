@@ -13,7 +13,8 @@ from jotgate.ports.files import Missing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.public import uploads
-from jotgate.services.staff import dispatch_rules, removing
+from jotgate.services.staff.dispatch import dispatch_rules
+from jotgate.services.staff.entries import removing
 from jotgate.services.staff.registers import registers
 from tests.core.dispatch.rules import file, item
 from tests.register_rows import rows_of

@@ -11,7 +11,10 @@ from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, entries, people, rehearsing, removing, trail
+from jotgate.services.staff import trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import dispatch_rules, rehearsing
+from jotgate.services.staff.entries import entries, removing
 from jotgate.services.staff.registers import columns, kept, registers
 from jotgate.services.staff.registers.columns import ColumnsGiven
 from tests.core.dispatch.rules import file

@@ -12,9 +12,11 @@ from jotgate.core.records.accounts import Part
 from jotgate.core.registers.columns import Column
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import people, rehearsing, removing
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import rehearsing
+from jotgate.services.staff.entries import removing
 from jotgate.services.staff.registers import registers
-from jotgate.store import parts
+from jotgate.store.accounts import parts
 from tests.core.dispatch.rules import file
 from tests.register_rows import rows_of
 from tests.scenes import PASSWORD, Scene

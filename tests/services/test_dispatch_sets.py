@@ -19,11 +19,15 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.replaying import dispatch_change
 from jotgate.services.handling import Change
-from jotgate.services.staff import dispatch_rules, entries, gate, handling, people, runs, trail
-from jotgate.store import entries as stored
-from jotgate.store import parts
+from jotgate.services.staff import trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import dispatch_rules, runs
+from jotgate.services.staff.entries import entries, handling
+from jotgate.services.staff.gate import gate
+from jotgate.store.accounts import parts
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
-from jotgate.store.entries import entry_ways
+from jotgate.store.entries import entries as stored
+from jotgate.store.entries.entries import entry_ways
 from tests.core.dispatch.rules import composed, file, item, rule
 from tests.scenes import PASSWORD, Scene
 from tests.services.dispatching import arrived, done, rows, ruled
@@ -187,7 +191,7 @@ async def test_a_field_of_the_contact_follows_what_is_answered(
         found = await stored.entry(conn, scene.id, id, lock=True)
         assert found is not None
         answers = {**found.answers, "drinkers": "4"}
-        await stored.change(conn, found.model_copy(update={"answers": answers}))
+        await stored.change(conn, found._replace(answers=answers))
     await dispatch_change(context, scene.id, id)
     assert await phone(context, contact) == "071455"
     await arrived(scene, "b")

@@ -9,8 +9,8 @@ from jotgate.core.common.errors import Unavailable
 from jotgate.core.table_views import TableView
 from jotgate.services import entry_rows, resealing
 from jotgate.services.context import Context
-from jotgate.services.staff import entry_table
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff.entries import entry_table
+from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.store.entry_table import rows
 from tests.scenes import Scene
 from tests.services.test_resealing import restrict

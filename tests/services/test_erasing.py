@@ -20,10 +20,10 @@ from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.erasing import destroy_keys
 from jotgate.services.public import uploads
 from jotgate.services.sealing import Restricted, restricted_of, seal
-from jotgate.services.staff import entries, removing
+from jotgate.services.staff.entries import entries, removing
 from jotgate.services.staff.registers import registers
-from jotgate.store import entries as entry_store
 from jotgate.store.base import Engine, connect
+from jotgate.store.entries import entries as entry_store
 from tests.conftest import KEY, as_role
 from tests.core.dispatch.rules import file
 from tests.register_rows import rows_of

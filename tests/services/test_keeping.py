@@ -17,8 +17,9 @@ from jotgate.services.erasing import destroy_keys
 from jotgate.services.handling import Change
 from jotgate.services.letting_go import let_go_due
 from jotgate.services.public import uploads
-from jotgate.services.staff import entries, entry_notes, entry_table, handling, statuses, trail
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import trail
+from jotgate.services.staff.entries import entries, entry_notes, entry_table, handling, statuses
+from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.store.base import Engine
 from tests.conftest import Clock
 from tests.scenes import SECRET, Scene, clear

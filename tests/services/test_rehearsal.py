@@ -22,12 +22,13 @@ from jotgate.core.records.dispatch import Run
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.sending import call_due, send_due
-from jotgate.services.staff import dispatch_rules, entries, handling, hooks, rehearsing
+from jotgate.services.staff.dispatch import dispatch_rules, hooks, rehearsing
+from jotgate.services.staff.dispatch.rehearsing import Rehearsed
+from jotgate.services.staff.entries import entries, handling
 from jotgate.services.staff.registers import registers
-from jotgate.services.staff.rehearsing import Rehearsed
-from jotgate.store import parts
+from jotgate.store.accounts import parts
 from jotgate.store.contacts import contacts, lists, opt_outs
-from jotgate.store.entries import entry_ways
+from jotgate.store.entries.entries import entry_ways
 from tests.conftest import Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.documents import is_

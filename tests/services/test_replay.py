@@ -16,11 +16,12 @@ from jotgate.core.table_views import TableView
 from jotgate.services import doing, entry_rows
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
-from jotgate.services.staff import dispatch_rules, handling, replays
-from jotgate.services.staff.choosing import Choice
+from jotgate.services.staff.dispatch import dispatch_rules, replays
+from jotgate.services.staff.dispatch.replays import Extent, Looked
+from jotgate.services.staff.entries import handling
+from jotgate.services.staff.entries.choosing import Choice
 from jotgate.services.staff.registers import writing
 from jotgate.services.staff.registers.writing import Writing
-from jotgate.services.staff.replays import Extent, Looked
 from tests.core.dispatch.rules import file, notice
 from tests.register_rows import rows_of
 from tests.scenes import Scene

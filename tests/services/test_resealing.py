@@ -9,7 +9,9 @@ from jotgate.core.dispatch.effects import RowPlanned
 from jotgate.services import resealing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.staff import dispatch_rules, entries, entry_table, questionnaires, rehearsing
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.dispatch import dispatch_rules, rehearsing
+from jotgate.services.staff.entries import entries, entry_table
 from jotgate.store import questionnaires as store
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.register_rows import rows_of

@@ -19,9 +19,10 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.reaching import dispatch_status
 from jotgate.services.handling import Change
-from jotgate.services.staff import dispatch_rules, entries, entry_acts, handling, statuses
-from jotgate.services.staff.choosing import Choice
-from jotgate.store import parts
+from jotgate.services.staff.dispatch import dispatch_rules
+from jotgate.services.staff.entries import entries, entry_acts, handling, statuses
+from jotgate.services.staff.entries.choosing import Choice
+from jotgate.store.accounts import parts
 from jotgate.store.base import Engine
 from tests.conftest import Clock
 from tests.documents import is_

@@ -10,7 +10,8 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.questionnaires import SummaryOut, summary_out
 from jotgate.core.starts import starts
-from jotgate.services.staff import desk, questionnaires, statuses
+from jotgate.services.staff import desk, questionnaires
+from jotgate.services.staff.entries import statuses
 
 router = routes("/api/questionnaires", "desk")
 

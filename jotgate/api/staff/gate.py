@@ -16,8 +16,8 @@ from jotgate.core.gate.settings import Gate, Reason, State
 from jotgate.core.gate.timeline import Stands
 from jotgate.core.gate.words import default_words
 from jotgate.core.records.questionnaires import Saved
-from jotgate.services.staff import at_the_gate, gate, gate_standing
-from jotgate.services.staff.at_the_gate import Supposed
+from jotgate.services.staff.gate import at_the_gate, gate, gate_standing
+from jotgate.services.staff.gate.at_the_gate import Supposed
 
 router = routes("/api/questionnaires/{id}/gate", "gate")
 many = routes("/api/gates", "gate")

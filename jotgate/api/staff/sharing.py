@@ -7,7 +7,7 @@ from pydantic import AwareDatetime, BaseModel
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.people import PersonOut, TeamOut, person_out, team_out
+from jotgate.api.staff.accounts.people import PersonOut, TeamOut, person_out, team_out
 from jotgate.core.rights import Role
 from jotgate.services.context import Context
 from jotgate.services.staff import sharing

@@ -52,7 +52,7 @@ class Subject:
         values, entry, own = {**self.values, name: value}, self.entry, self.words
         if name in self.plan.items:
             answers = {**entry.answers, name: value}
-            entry = entry.model_copy(update={"answers": answers})
+            entry = entry._replace(answers=answers)
         words = Words(own.reader, values, own.facts, own.number)
         return replace(self, entry=entry, values=values, words=words)
 
@@ -78,7 +78,7 @@ def subject_of_walk(
     kept = split(plan, to_keep(plan, whole))[0]
     stored = {key: as_json(one) for key, one in kept.items()}
     finish = "" if plan.restrictions.finish else whole.finish.key
-    made = entry.model_copy(update={"answers": stored, "finish": finish})
+    made = entry._replace(answers=stored, finish=finish)
     items = _facts(plan, known.around)
     today = today_in(plan.questionnaire.time_zone, entry.arrived)
     read = {name: check(items[name], raw, today) for name, raw in facts.items() if name in items}

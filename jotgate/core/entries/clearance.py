@@ -41,4 +41,4 @@ def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored
         return entry, {}
     hidden = {key: one for key, one in entry.answers.items() if key in closed}
     kept = {key: one for key, one in entry.answers.items() if key not in hidden}
-    return entry.model_copy(update={"answers": kept, "finish": finish}), hidden
+    return entry._replace(answers=kept, finish=finish), hidden

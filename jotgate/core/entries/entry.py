@@ -1,10 +1,10 @@
 """An entry: one submitted set of answers."""
 
+from collections.abc import Mapping, Sequence
 from datetime import datetime
-from typing import Annotated
+from types import MappingProxyType
+from typing import NamedTuple
 from uuid import UUID
-
-from pydantic import BaseModel, ConfigDict, SkipValidation
 
 from jotgate.core.entries.stored import Json
 
@@ -12,7 +12,7 @@ Stored = dict[str, Json]
 """Answers by key, in the form that stored.as_json gives them."""
 
 
-class Entry(BaseModel):
+class Entry(NamedTuple):
     """One entry as it is stored, without its restricted answers.
 
     `number` counts the entries of its questionnaire from 1. `arrived` is in UTC. `finish` is
@@ -27,16 +27,14 @@ class Entry(BaseModel):
     along with them.
     """
 
-    model_config = ConfigDict(frozen=True)
-
     id: UUID
     questionnaire_id: UUID
     edition: int
     number: int
     arrived: datetime
     finish: str
-    answers: Annotated[Stored, SkipValidation]
-    flags: tuple[str, ...]
+    answers: Stored
+    flags: Sequence[str]
     status: str = ""
     language: str = ""
     archived: datetime | None = None
@@ -55,7 +53,7 @@ class Entry(BaseModel):
     from_entry: UUID | None = None
     staff_id: UUID | None = None
     entered: str = ""
-    claims: dict[str, str] = {}
+    claims: Mapping[str, str] = MappingProxyType({})
 
     @property
     def since(self) -> datetime:

@@ -29,8 +29,9 @@ from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.dispatch.rows import file_row
 from jotgate.services.dispatch.setting import hold_people, set_it
 from jotgate.services.public.allowances import allow, name_of
-from jotgate.store import entries, questionnaires, runs
+from jotgate.store import questionnaires, runs
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 
 
 async def dispatch_entry(context: Context, questionnaire_id: UUID, entry_id: UUID) -> None:

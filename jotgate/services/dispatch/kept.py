@@ -9,8 +9,8 @@ from jotgate.core.entries.stored import values_of
 from jotgate.core.items.staff_names import staff_name
 from jotgate.services.context import Context
 from jotgate.services.sealing import restricted_of, seal_cell
-from jotgate.store import entries
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.registers import row_secrets
 from jotgate.store.registers.row_secrets import Secret
 

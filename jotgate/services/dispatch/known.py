@@ -13,7 +13,8 @@ from jotgate.core.entries.facts import NOTHING_AROUND, Around
 from jotgate.core.registers.cells import Person
 from jotgate.services.context import Context
 from jotgate.services.resealing import sealed_by_now
-from jotgate.store import accounts, care, hooks, parts, questionnaires
+from jotgate.store import hooks, questionnaires
+from jotgate.store.accounts import accounts, care, parts
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, lists
 from jotgate.store.links import named_links

@@ -14,8 +14,8 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.replaying import Wanted, replay_entry
 from jotgate.services.stopping import is_stopped
 from jotgate.services.trail import note
-from jotgate.store import entries
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 
 _CONDITION: TypeAdapter[Condition | None] = TypeAdapter(Condition | None)
 

@@ -25,8 +25,9 @@ from jotgate.services.hook_secrets import open_secret
 from jotgate.services.letters import from_office
 from jotgate.services.sealing import Restricted, restricted_of
 from jotgate.services.trail import note
-from jotgate.store import entries, hooks, runs
+from jotgate.store import hooks, runs
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.hooks import Called
 
 

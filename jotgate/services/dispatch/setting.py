@@ -25,9 +25,11 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.handling import Change, change_entry
 from jotgate.services.trail import note
-from jotgate.store import care, entries, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.accounts import care
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
+from jotgate.store.entries import entries
 
 Setting = StatusPlanned | CarePlanned | ContactPlanned | ValuePlanned | ListPlanned
 

@@ -9,7 +9,7 @@ from jotgate.services.context import Context
 from jotgate.services.link_keys import calls_secret, opened
 from jotgate.services.public.entering import public_state
 from jotgate.services.standing import Standing, Whom, standing
-from jotgate.store import sessions
+from jotgate.store.accounts import sessions
 
 REFUSED = "This call is not signed by a key of this questionnaire, is too old, or came before."
 

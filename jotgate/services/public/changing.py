@@ -36,8 +36,9 @@ from jotgate.services.public.storing import NotStored, ToStore
 from jotgate.services.resealing import sealed_by_now
 from jotgate.services.sealing import NONE, Restricted, restricted_of, seal, seal_version
 from jotgate.services.trail import note
-from jotgate.store import entries, entry_versions, files
+from jotgate.store import files
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries, entry_versions
 from jotgate.store.gate import admissions, places
 
 LETTER_LASTS = timedelta(days=60)
@@ -212,14 +213,12 @@ async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore)
     """The new answers in place of the old ones: the entry by then. Raises NotStored where another
     entry has got the files."""
     submission = given.submission
-    changed = entry.model_copy(
-        update={
-            "edition": submission.edition,
-            "answers": submission.answers,
-            "finish": submission.finish,
-            "flags": tuple(submission.flags),
-            "about": submission.about,
-        }
+    changed = entry._replace(
+        edition=submission.edition,
+        answers=submission.answers,
+        finish=submission.finish,
+        flags=submission.flags,
+        about=submission.about,
     )
     await entries.change(conn, changed)
     if submission.sealed or await entries.sealed(conn, entry.questionnaire_id, [entry.id]):

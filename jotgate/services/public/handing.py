@@ -16,8 +16,9 @@ from jotgate.services.arrivals import opened, seal_visit
 from jotgate.services.context import Context
 from jotgate.services.public.entering import public_state
 from jotgate.services.sealing import restricted_of
-from jotgate.store import entries, questionnaires
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.links import visits
 
 TOKEN_LASTS = timedelta(minutes=5)

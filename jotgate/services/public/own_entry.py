@@ -19,8 +19,8 @@ from jotgate.services import gate
 from jotgate.services.context import Context
 from jotgate.services.public.facts import with_facts
 from jotgate.services.sealing import restricted_of
-from jotgate.store import entries
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 
 
 @dataclass(frozen=True)
@@ -76,7 +76,7 @@ async def filled_again(
             given[key] = raw_again(value, today.zone)
     answers: RawAnswers = {**given, **filled.locked}
     known = await with_facts(context, plan, entry.questionnaire_id, answers, entry.id)
-    return replace(filled, carried=carried, answers=known, flags=entry.flags)
+    return replace(filled, carried=carried, answers=known, flags=tuple(entry.flags))
 
 
 async def _values(context: Context, entry: Entry) -> Values:

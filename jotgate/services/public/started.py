@@ -25,7 +25,7 @@ from jotgate.services.gate import Seen
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow, allow_letter, name_of
 from jotgate.services.public.entering import edition_at, public_state
-from jotgate.store import started
+from jotgate.store.entries import started
 
 KEPT_DAYS = 30
 """Days after the last change for which a started entry is kept."""

@@ -16,9 +16,10 @@ from jotgate.services.context import Context
 from jotgate.services.gate import Seen
 from jotgate.services.public.entering import public_state
 from jotgate.services.public.holding import let_go_over
-from jotgate.store import files, submissions, tallies
+from jotgate.store import files
+from jotgate.store.entries import submissions, tallies
+from jotgate.store.entries.submissions import Outcome
 from jotgate.store.gate import places
-from jotgate.store.submissions import Outcome
 
 TRIES = 6
 """Times that a submission is tried, where the gate was changed meanwhile or many come at once."""

@@ -35,8 +35,9 @@ from jotgate.services.public.holding import item_of
 from jotgate.services.public.results import Result, with_result
 from jotgate.services.public.storing import ToStore
 from jotgate.services.sealing import restricted_of
-from jotgate.store import entries, questionnaires
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.links import named_links, passes
 
 

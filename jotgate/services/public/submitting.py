@@ -46,7 +46,7 @@ from jotgate.services.public.submitted import (
 )
 from jotgate.services.sealing import Restricted, seal
 from jotgate.services.trail import note
-from jotgate.store import entries
+from jotgate.store.entries import entries
 
 
 @dataclass(frozen=True)

@@ -13,10 +13,11 @@ from jotgate.core.records.questionnaires import Summary
 from jotgate.core.rights import Right, Role, rights_of
 from jotgate.core.starts import begun, starts
 from jotgate.services.context import Context
-from jotgate.services.staff.gate_standing import Brief, brief
+from jotgate.services.staff.gate.gate_standing import Brief, brief
 from jotgate.services.staff.questionnaires import add, there
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
-from jotgate.store import questionnaires, queue, runs, tallies
+from jotgate.store import questionnaires, queue, runs
+from jotgate.store.entries import tallies
 from jotgate.store.gate import places
 
 DAYS_DRAWN = 14

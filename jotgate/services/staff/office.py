@@ -12,8 +12,9 @@ from jotgate.services.office import forget
 from jotgate.services.staff import media
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
-from jotgate.store import factors, office
 from jotgate.store import files as file_store
+from jotgate.store import office
+from jotgate.store.accounts import factors
 from jotgate.store.base import Connection
 
 LETTERS = 100

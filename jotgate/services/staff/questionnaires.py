@@ -24,8 +24,9 @@ from jotgate.services.context import Context
 from jotgate.services.staff.rights import in_office, needs
 from jotgate.services.trail import note
 from jotgate.store import editions as edition_store
-from jotgate.store import entries, presence, questionnaires
+from jotgate.store import presence, questionnaires
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.entry_table import rows
 
 P = TypeVar("P", bound=BaseModel)

@@ -18,7 +18,7 @@ from jotgate.core.rights import (
     reaches,
     strongest,
 )
-from jotgate.store import parts
+from jotgate.store.accounts import parts
 from jotgate.store.base import Connection
 
 NO_CLEARANCE = "You have no clearance for the restricted answers of this one."

@@ -11,7 +11,7 @@ from jotgate.core.rights import Role, Thing
 from jotgate.services.context import Context
 from jotgate.services.staff.rights import needs, role_in
 from jotgate.services.trail import note
-from jotgate.store import accounts, parts
+from jotgate.store.accounts import accounts, parts
 from jotgate.store.base import Connection
 
 NOBODY = "Choose somebody whose account is open, or a team."

@@ -13,7 +13,8 @@ from jotgate.core.records.trail import TrailEntry, TrailFilter
 from jotgate.services.context import Context
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import parts, trail
+from jotgate.store import trail
+from jotgate.store.accounts import parts
 from jotgate.store.base import Connection
 
 PER_PAGE = 100

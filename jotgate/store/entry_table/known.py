@@ -10,12 +10,13 @@ from uuid import UUID
 from sqlalchemy import ColumnElement, DateTime, Select, Uuid, bindparam, func, select, true
 
 from jotgate.core.handling import Handling
-from jotgate.store import care, parts, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.accounts import care, parts
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries
+from jotgate.store.entries.entries import entries
+from jotgate.store.entries.tallies import counted
 from jotgate.store.entry_table.rows import entry_row_marks
 from jotgate.store.links import named_links
-from jotgate.store.tallies import counted
 
 
 @dataclass(frozen=True)

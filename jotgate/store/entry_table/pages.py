@@ -24,7 +24,7 @@ from jotgate.core.entries.table import TableColumn
 from jotgate.core.handling import stored
 from jotgate.core.items import options_of
 from jotgate.store.base import Connection
-from jotgate.store.entries import ENTRY, WITH_WAYS, entries, entry_of
+from jotgate.store.entries.entries import ENTRY, WITH_WAYS, entries, entry_of
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.looking import (
     Looking,

@@ -40,7 +40,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
-from jotgate.store.entries import entries, highest
+from jotgate.store.entries.entries import entries, highest
 
 entry_rows = Table(
     "entry_rows",

@@ -27,12 +27,12 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
+from jotgate.store.entries.tallies import tallies
 from jotgate.store.gate.admissions import persons
 from jotgate.store.gate.places import held_places, places
 from jotgate.store.links.named_links import named_links
 from jotgate.store.links.passes import passes, usable
 from jotgate.store.questionnaires import editions, questionnaires
-from jotgate.store.tallies import tallies
 
 By = Literal["plain", "known", "link", "pass"]
 """Whether anything is known of its way: a named link is counted with the entry, a pass used."""

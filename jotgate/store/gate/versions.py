@@ -8,7 +8,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.questionnaires import GateVersion
-from jotgate.store.accounts import accounts
+from jotgate.store.accounts.accounts import accounts
 from jotgate.store.base import (
     Connection,
     dumped,

@@ -34,7 +34,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
-from jotgate.store.tallies import by_link, link_tallies
+from jotgate.store.entries.tallies import by_link, link_tallies
 
 named_links = Table(
     "named_links",

@@ -17,7 +17,8 @@ from jotgate.services.public import answering, entering, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import entry_table, gate
+from jotgate.services.staff.entries import entry_table
+from jotgate.services.staff.gate import gate
 from jotgate.store.gate import places
 from tests.conftest import Clock
 from tests.documents import item, options, page, questionnaire

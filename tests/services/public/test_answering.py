@@ -13,7 +13,9 @@ from jotgate.services.context import Context
 from jotgate.services.public import answering, entering, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
-from jotgate.services.staff import entries, entry_table, gate, questionnaires
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.entries import entries, entry_table
+from jotgate.services.staff.gate import gate
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import SECRET, Scene, save

@@ -23,7 +23,8 @@ from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import entry_table, gate
+from jotgate.services.staff.entries import entry_table
+from jotgate.services.staff.gate import gate
 from jotgate.services.staff.links import batches, named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
 from tests.conftest import KEY, Clock

@@ -19,8 +19,8 @@ from jotgate.services.gate import Seen
 from jotgate.services.public import answering, entering, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.confirming import mail_id
-from jotgate.services.staff import at_the_gate, gate
-from jotgate.services.staff.at_the_gate import Supposed
+from jotgate.services.staff.gate import at_the_gate, gate
+from jotgate.services.staff.gate.at_the_gate import Supposed
 from jotgate.store.contacts import contacts, lists
 from tests.conftest import Clock
 from tests.scenes import Scene, published

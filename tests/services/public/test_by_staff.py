@@ -27,16 +27,10 @@ from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers, Turn, page
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import (
-    corrections,
-    entering,
-    entries,
-    gate,
-    people,
-    questionnaires,
-    trail,
-    versions,
-)
+from jotgate.services.staff import questionnaires, trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import corrections, entering, entries, versions
+from jotgate.services.staff.gate import gate
 from tests.conftest import Clock
 from tests.documents import item, questionnaire
 from tests.documents import page as page_of

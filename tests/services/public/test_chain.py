@@ -17,10 +17,10 @@ from jotgate.services.context import Context
 from jotgate.services.public import entering, handing, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
-from jotgate.services.staff import entry_table
 from jotgate.services.staff.contacts import contacts, lists
+from jotgate.services.staff.entries import entry_table
 from jotgate.services.staff.links import links_part
-from jotgate.store import entries as entry_store
+from jotgate.store.entries import entries as entry_store
 from tests.documents import item, page, questionnaire
 from tests.scenes import Scene, published
 from tests.services.staff.test_mailings import Office

@@ -28,9 +28,10 @@ from jotgate.services.public.entering import Visit, with_filled
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
 from jotgate.services.sealing import restricted_of, unseal_version
-from jotgate.services.staff import entries, handling, trail
-from jotgate.store import entries as entry_store
-from jotgate.store import entry_versions
+from jotgate.services.staff import trail
+from jotgate.services.staff.entries import entries, handling
+from jotgate.store.entries import entries as entry_store
+from jotgate.store.entries import entry_versions
 from tests.documents import item, options, page, questionnaire
 from tests.scenes import Scene, letters_asked, published
 from tests.services.public.kits import ALL, BY, Kits, reason

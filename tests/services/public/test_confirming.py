@@ -11,7 +11,7 @@ from jotgate.services.arrivals import Entrance
 from jotgate.services.public import confirming, entering
 from jotgate.services.public.confirming import Asked
 from jotgate.services.public.entering import Visit
-from jotgate.services.staff import entry_table
+from jotgate.services.staff.entries import entry_table
 from tests.scenes import letters_asked
 from tests.services.public.kits import ALL, Kits, reason
 

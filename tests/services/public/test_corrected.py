@@ -8,7 +8,7 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.registers.columns import Column, Register
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.dispatch.replaying import dispatch_change
-from jotgate.services.staff import dispatch_rules
+from jotgate.services.staff.dispatch import dispatch_rules
 from jotgate.services.staff.registers import registers
 from tests.core.dispatch.rules import file, notice, rule
 from tests.register_rows import rows_of

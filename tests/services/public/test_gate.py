@@ -25,8 +25,10 @@ from jotgate.services.public import answering, holding, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.staff import desk, gate, removing
-from jotgate.services.staff.gate_standing import standing
+from jotgate.services.staff import desk
+from jotgate.services.staff.entries import removing
+from jotgate.services.staff.gate import gate
+from jotgate.services.staff.gate.gate_standing import standing
 from jotgate.services.watching_gates import watch_gates
 from tests.scenes import Scene, letters_asked, save
 from tests.services.public.kits import ALL, BY, Kits, kits, reason

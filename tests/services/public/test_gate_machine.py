@@ -22,7 +22,7 @@ from jotgate.services import waiting_list
 from jotgate.services.arrivals import seal
 from jotgate.services.handling import Change
 from jotgate.services.public import holding, waiting
-from jotgate.services.staff import entry_table, handling, removing
+from jotgate.services.staff.entries import entry_table, handling, removing
 from tests.conftest import Clock
 from tests.scenes import Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits

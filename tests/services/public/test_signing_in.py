@@ -43,7 +43,9 @@ from jotgate.services.public import entering, signing_in, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.entering import Visit
 from jotgate.services.public.signing_in import Back
-from jotgate.services.staff import bank, entry_table, identity_providers, people
+from jotgate.services.staff import bank, identity_providers
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import entry_table
 from jotgate.services.staff.links import links_part
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire

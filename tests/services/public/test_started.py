@@ -12,8 +12,8 @@ from jotgate.services import letters
 from jotgate.services.context import Context
 from jotgate.services.public import started
 from jotgate.services.public.started import KEPT_DAYS, LETTERS, StartedAnswers
-from jotgate.services.staff import gate
-from jotgate.store.started import started as started_table
+from jotgate.services.staff.gate import gate
+from jotgate.store.entries.started import started as started_table
 from tests.conftest import Clock, Post
 from tests.scenes import Scene
 

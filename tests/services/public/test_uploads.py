@@ -29,9 +29,10 @@ from jotgate.services.public import entering, submitting, uploads
 from jotgate.services.public.answering import Answers
 from jotgate.services.public.submitted import Submitted
 from jotgate.services.public.uploads import PIECE, UNSENT_DAYS, AnnouncedFile
-from jotgate.services.staff import entries, gate
-from jotgate.store import entries as entry_store
+from jotgate.services.staff.entries import entries
+from jotgate.services.staff.gate import gate
 from jotgate.store import files
+from jotgate.store.entries import entries as entry_store
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire
 from tests.scenes import Scene, published

@@ -13,7 +13,8 @@ from jotgate.services.arrivals import Entrance
 from jotgate.services.gate import Seen
 from jotgate.services.public import entering, waiting
 from jotgate.services.public.waiting import Joined
-from jotgate.services.staff import gate, removing
+from jotgate.services.staff.entries import removing
+from jotgate.services.staff.gate import gate
 from tests.scenes import letters_asked
 from tests.services.public.kits import ALL, Kits, reason
 

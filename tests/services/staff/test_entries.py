@@ -12,16 +12,10 @@ from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.sealing import Restricted
-from jotgate.services.staff import (
-    entries,
-    entry_notes,
-    entry_table,
-    people,
-    questionnaires,
-    removing,
-    trail,
-)
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import questionnaires, trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import entries, entry_notes, entry_table, removing
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.conftest import Clock
 from tests.documents import is_, item, page, questionnaire, well_check
 from tests.scenes import SECRET, Scene, clear, published, save

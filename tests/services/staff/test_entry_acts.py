@@ -14,9 +14,10 @@ from jotgate.services import doing, entry_rows
 from jotgate.services import trail as trail_of
 from jotgate.services.context import Context
 from jotgate.services.handling import Change
-from jotgate.services.staff import entry_acts, entry_table, handling, trail
-from jotgate.services.staff.choosing import Choice
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import trail
+from jotgate.services.staff.entries import entry_acts, entry_table, handling
+from jotgate.services.staff.entries.choosing import Choice
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import Scene
 
 NEW = Change(status="new")

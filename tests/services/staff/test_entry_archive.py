@@ -11,9 +11,9 @@ import pytest
 from jotgate.core.table_views import TableView
 from jotgate.services import zips
 from jotgate.services.context import Context
-from jotgate.services.staff import entry_archive, entry_export
-from jotgate.services.staff.entry_export import Exporting
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff.entries import entry_archive, entry_export
+from jotgate.services.staff.entries.entry_export import Exporting
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import SECRET, Scene
 from tests.services.public.test_uploads import Sender, of, picture, sender
 from tests.services.staff.test_entry_filters import filled

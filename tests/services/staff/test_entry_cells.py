@@ -15,7 +15,7 @@ from jotgate.core.entries.table import entry_facts, table_of
 from jotgate.core.formats.table import Cell, text
 from jotgate.core.handling import Terms
 from jotgate.core.walking.plan import compile_plan
-from jotgate.services.staff.entry_cells import EntryCells
+from jotgate.services.staff.entries.entry_cells import EntryCells
 from tests.services.staff.test_entry_filters import ITEMS, answers, documents
 
 NOW = datetime(2026, 11, 25, 9, 30, tzinfo=UTC)

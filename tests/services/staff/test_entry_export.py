@@ -18,9 +18,10 @@ from jotgate.core.handling import named
 from jotgate.core.records.trail import TrailFilter
 from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
-from jotgate.services.staff import entry_export, entry_table, trail
-from jotgate.services.staff.entry_export import Exporting
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import trail
+from jotgate.services.staff.entries import entry_export, entry_table
+from jotgate.services.staff.entries.entry_export import Exporting
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import SECRET, Scene
 from tests.services.staff.test_entry_filters import filled
 

@@ -27,9 +27,10 @@ from jotgate.core.table_views import TableView
 from jotgate.core.walking.made_up import answer
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
-from jotgate.services.staff import entry_table, handling, questionnaires
-from jotgate.services.staff.entry_table import Asked, Opened
-from jotgate.store import entries as store
+from jotgate.services.staff import questionnaires
+from jotgate.services.staff.entries import entry_table, handling
+from jotgate.services.staff.entries.entry_table import Asked, Opened
+from jotgate.store.entries import entries as store
 from jotgate.store.entry_table import pages
 from tests.documents import item, options, page, plan, questionnaire
 from tests.scenes import Scene, published, save

@@ -10,7 +10,7 @@ from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.services.context import Context
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import entry_print
+from jotgate.services.staff.entries import entry_print
 from tests.documents import item, page, questionnaire
 from tests.scenes import SECRET, Scene, published
 

@@ -13,14 +13,14 @@ import pytest
 from lxml import etree
 from openpyxl import load_workbook
 
-from jotgate.api.staff.entry_export import around
+from jotgate.api.staff.entries.entry_export import around
 from jotgate.api.tables import table_file
 from jotgate.core.formats.entries_xml import FOOT, HEAD, NAMESPACE, XSD, entry_xml
 from jotgate.core.items.kinds import KINDS
 from jotgate.services.context import Context
-from jotgate.services.staff import entry_export, entry_table
-from jotgate.services.staff.entry_export import Exporting, chosen
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff.entries import entry_export, entry_table
+from jotgate.services.staff.entries.entry_export import Exporting, chosen
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import SECRET, Scene
 from tests.services.staff.test_entry_export import EVERY, whole
 from tests.services.staff.test_entry_filters import filled
@@ -112,7 +112,7 @@ async def test_what_no_xml_can_hold_is_told_as_such(scene: Scene, context: Conte
     """Control characters stand as U+FFFD, the replacement character."""
     await scene.submit("a")
     page = await entry_table.page(context, scene.coordinator, scene.id)
-    entry = page.entries[0].model_copy(update={"answers": {"name": "a\x00\x08\ufffe\ud800b"}})
+    entry = page.entries[0]._replace(answers={"name": "a\x00\x08\ufffe\ud800b"})
     plan = page.opened.plans[1]
     said = etree.fromstring(HEAD + entry_xml(entry, plan) + FOOT)
     SCHEMA.assertValid(said)

@@ -7,9 +7,10 @@ import pytest
 
 from jotgate.core.common.errors import Invalid, NotAllowed, NotFound, Stale
 from jotgate.core.gate.settings import Gate
-from jotgate.services.staff import at_the_gate, desk, gate, questionnaires
-from jotgate.services.staff.at_the_gate import Supposed
-from jotgate.services.staff.gate_standing import standing
+from jotgate.services.staff import desk, questionnaires
+from jotgate.services.staff.gate import at_the_gate, gate
+from jotgate.services.staff.gate.at_the_gate import Supposed
+from jotgate.services.staff.gate.gate_standing import standing
 from tests.conftest import Clock
 from tests.documents import well_check
 from tests.scenes import Scene, published

@@ -10,8 +10,10 @@ from jotgate.core.gate.places import cell_of
 from jotgate.core.handling import Handling
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.handling import Change
-from jotgate.services.staff import entry_table, handling, people, trail
-from jotgate.services.staff.entry_table import Asked
+from jotgate.services.staff import trail
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import entry_table, handling
+from jotgate.services.staff.entries.entry_table import Asked
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene, published
 from tests.services.public.kits import ALL, BY, Kits, kits, reason

@@ -18,8 +18,11 @@ from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.erasing import destroy_keys
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import dispatch_rules, one_person, people, restricted_search, trail
+from jotgate.services.staff import trail
+from jotgate.services.staff.accounts import people
 from jotgate.services.staff.contacts import contacts
+from jotgate.services.staff.dispatch import dispatch_rules
+from jotgate.services.staff.entries import one_person, restricted_search
 from jotgate.services.staff.registers import registers
 from jotgate.store.base import Engine
 from tests.core.dispatch.rules import file

@@ -10,10 +10,10 @@ from jotgate.core.common.errors import Invalid, NotFound, TooManyTries, WrongSig
 from jotgate.core.records.accounts import Client
 from jotgate.services import letters
 from jotgate.services.context import Context
-from jotgate.services.staff import one_time_links, people, sessions, sign_in
-from jotgate.services.staff.one_time_links import Given
-from jotgate.services.staff.people import PersonSettings
-from jotgate.services.staff.sessions import SignedIn
+from jotgate.services.staff.accounts import one_time_links, people, sessions, sign_in
+from jotgate.services.staff.accounts.one_time_links import Given
+from jotgate.services.staff.accounts.people import PersonSettings
+from jotgate.services.staff.accounts.sessions import SignedIn
 from tests.conftest import Clock, Post
 from tests.scenes import PASSWORD, Scene
 from tests.services.staff.test_sign_in import signed, with_codes

@@ -9,9 +9,11 @@ from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.records.accounts import Account, Client
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.context import Context
-from jotgate.services.staff import entries, entry_table, people, sharing, sign_in, tokens, trail
-from jotgate.services.staff.people import PersonSettings
-from jotgate.store import parts
+from jotgate.services.staff import sharing, trail
+from jotgate.services.staff.accounts import people, sign_in, tokens
+from jotgate.services.staff.accounts.people import PersonSettings
+from jotgate.services.staff.entries import entries, entry_table
+from jotgate.store.accounts import parts
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, SECRET, Scene
 

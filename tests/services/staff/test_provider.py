@@ -25,9 +25,9 @@ from jotgate.core.common.errors import NotFound, NotSignedIn, Unavailable, Wrong
 from jotgate.core.records.accounts import Client
 from jotgate.ports.identity import Known
 from jotgate.services.context import Context
-from jotgate.services.staff import people, provider
-from jotgate.services.staff.sessions import SignedIn
-from jotgate.store import accounts
+from jotgate.services.staff.accounts import people, provider
+from jotgate.services.staff.accounts.sessions import SignedIn
+from jotgate.store.accounts import accounts
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene
 

@@ -13,9 +13,9 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.proof.routing import RoutingProof, RulesToProve
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services.context import Context
-from jotgate.services.staff import dispatch_rules, rehearsing, routing_proof
-from jotgate.services.staff.rehearsing import Rehearsal, Typed
-from jotgate.services.staff.routing_proof import RoutedExample
+from jotgate.services.staff.dispatch import dispatch_rules, rehearsing, routing_proof
+from jotgate.services.staff.dispatch.rehearsing import Rehearsal, Typed
+from jotgate.services.staff.dispatch.routing_proof import RoutedExample
 from tests.core.dispatch.rules import file, notice
 from tests.documents import is_
 from tests.scenes import SECRET, Scene, rules

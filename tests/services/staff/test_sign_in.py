@@ -20,11 +20,11 @@ from jotgate.core.office import Office
 from jotgate.core.records.accounts import Client
 from jotgate.services import office as offices
 from jotgate.services.context import Context
-from jotgate.services.staff import factors, own_account, people, sessions, sign_in
-from jotgate.services.staff.sessions import SignedIn
-from jotgate.services.staff.sign_in import SecondStep
-from jotgate.store import accounts
+from jotgate.services.staff.accounts import factors, own_account, people, sessions, sign_in
+from jotgate.services.staff.accounts.sessions import SignedIn
+from jotgate.services.staff.accounts.sign_in import SecondStep
 from jotgate.store import office as office_store
+from jotgate.store.accounts import accounts
 from jotgate.store.base import connect
 from tests.conftest import Clock
 from tests.scenes import PASSWORD, Scene

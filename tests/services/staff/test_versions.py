@@ -6,7 +6,8 @@ from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.services.gate import Seen
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff import entries, people, versions
+from jotgate.services.staff.accounts import people
+from jotgate.services.staff.entries import entries, versions
 from tests.conftest import Clock
 from tests.documents import item, page, questionnaire
 from tests.scenes import PASSWORD, Scene, clear, published

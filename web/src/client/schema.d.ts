@@ -4778,6 +4778,13 @@ export interface components {
             /** Of */
             of?: string | null;
         };
+        /** ColumnOptionOut */
+        ColumnOptionOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+        };
         /**
          * ColumnOut
          * @description `section` is the heading of the page that it stands on, empty where that has none.
@@ -8695,6 +8702,26 @@ export interface components {
             /** Shown When */
             shown_when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
+        /**
+         * OptionOut
+         * @description `full` tells that no place of it is left.
+         */
+        OptionOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+            /**
+             * Full
+             * @default false
+             */
+            full?: boolean;
+        };
         /** OtherHere */
         OtherHere: {
             /** Name */
@@ -9819,7 +9846,7 @@ export interface components {
              * Options
              * @default []
              */
-            options?: components["schemas"]["jotgate__api__public__questions__OptionOut"][];
+            options?: components["schemas"]["OptionOut"][];
             /**
              * Else Label
              * @default
@@ -11630,7 +11657,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Options */
-            options: components["schemas"]["jotgate__api__staff__entry_table__OptionOut"][];
+            options: components["schemas"]["ColumnOptionOut"][];
             /**
              * Inner
              * @default []
@@ -11754,7 +11781,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Options */
-            options: components["schemas"]["jotgate__api__staff__entry_table__OptionOut"][];
+            options: components["schemas"]["ColumnOptionOut"][];
             /**
              * Inner
              * @default []
@@ -12668,33 +12695,6 @@ export interface components {
              * @enum {string}
              */
             kind: "yes_no";
-        };
-        /**
-         * OptionOut
-         * @description `full` tells that no place of it is left.
-         */
-        jotgate__api__public__questions__OptionOut: {
-            /** Code */
-            code: string;
-            /** Label */
-            label: string;
-            /**
-             * Alone
-             * @default false
-             */
-            alone?: boolean;
-            /**
-             * Full
-             * @default false
-             */
-            full?: boolean;
-        };
-        /** OptionOut */
-        jotgate__api__staff__entry_table__OptionOut: {
-            /** Code */
-            code: string;
-            /** Label */
-            label: string;
         };
     };
     responses: never;

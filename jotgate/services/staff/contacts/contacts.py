@@ -16,9 +16,9 @@ from jotgate.services.context import Context
 from jotgate.services.staff.links.came_by import Linked, linked
 from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
-from jotgate.store import entries
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
+from jotgate.store.entries import entries
 from jotgate.store.links import mailings, passes
 
 PER_PAGE = 100

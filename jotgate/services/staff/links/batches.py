@@ -15,9 +15,10 @@ from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note
-from jotgate.store import entries, questionnaires, work
+from jotgate.store import questionnaires, work
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
+from jotgate.store.entries import entries
 from jotgate.store.links import passes
 
 PER_PAGE = 100

@@ -7,9 +7,11 @@ from jotgate.core.common.errors import NotFound
 from jotgate.core.entries.entry import Entry
 from jotgate.core.records.accounts import Account
 from jotgate.services.staff.rights import needs
-from jotgate.store import care, entries, questionnaires
+from jotgate.store import questionnaires
+from jotgate.store.accounts import care
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
+from jotgate.store.entries import entries
 from jotgate.store.links import named_links, passes
 
 

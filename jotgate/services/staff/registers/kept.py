@@ -10,7 +10,7 @@ from jotgate.services.context import Context
 from jotgate.services.sealing import keys_for, unseal_cell
 from jotgate.services.staff.rights import NO_CLEARANCE, needs, needs_reason, told_why
 from jotgate.services.trail import note
-from jotgate.store import parts
+from jotgate.store.accounts import parts
 from jotgate.store.base import Connection
 from jotgate.store.registers import row_secrets, rows
 

@@ -21,12 +21,14 @@ from jotgate.services import office
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import people
 from jotgate.services.staff import questionnaires
-from jotgate.services.staff.entries import Download, download
+from jotgate.services.staff.entries.entries import Download, download
 from jotgate.services.staff.registers.kept import Kept, kept_beside
 from jotgate.services.staff.rights import in_office, needs, role_in, roles
 from jotgate.services.trail import note
-from jotgate.store import accounts, entries, views
+from jotgate.store import views
+from jotgate.store.accounts import accounts
 from jotgate.store.base import Connection
+from jotgate.store.entries import entries
 from jotgate.store.registers import history, ordered, registers, row_files, rows
 
 F = TypeVar("F")
