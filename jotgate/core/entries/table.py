@@ -3,23 +3,18 @@ has, what each can be asked, and what an entry says in them."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from datetime import timedelta
-from decimal import Decimal
 from typing import Literal
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault
-from jotgate.core.common.today import Today
-from jotgate.core.common.values import Value
 from jotgate.core.common.wording import say
 from jotgate.core.conditions.condition import named
 from jotgate.core.conditions.formulas import First
 from jotgate.core.entries.about import about_item
 from jotgate.core.entries.clearance import needs_clearance
 from jotgate.core.entries.entry import Entry
-from jotgate.core.entries.facts import Around, fact_items, fact_values
-from jotgate.core.entries.stored import values_of
-from jotgate.core.handling import Terms, is_late
+from jotgate.core.entries.facts import Around, fact_items
+from jotgate.core.handling import Terms
 from jotgate.core.items import (
     Computed,
     DateTime,
@@ -96,6 +91,11 @@ class TableColumn:
     @property
     def holds(self) -> Held:
         return held_by(self.item)
+
+    @property
+    def is_stored_as_text(self) -> bool:
+        """Whether answers to it are text where they are stored, in all editions that have it."""
+        return not self.other and self.holds in ("text", "number", "day", "time", "moment")
 
 
 def held_by(item: Item) -> Held:
@@ -243,30 +243,6 @@ def care_of(entry: Entry) -> str:
     if entry.care_team_id:
         return team_code(entry.care_team_id)
     return str(entry.carer_id or "")
-
-
-def table_values(entry: Entry, plan: Plan, table: EntryTable, today: Today) -> dict[str, Value]:
-    """What an entry says in the columns that everybody may see; `plan` is its edition, `today` in
-    the time zone of the newest."""
-    kept = {
-        key: one
-        for key, one in values_of(plan.items, entry.answers).items()
-        if key in table.open and entry.edition not in table.open[key].other
-    }
-    found = entry_facts(entry, table, today)
-    return kept | {name: one for name, one in found.items() if name in table.open}
-
-
-def entry_facts(entry: Entry, table: EntryTable, today: Today) -> dict[str, Value]:
-    """What tables say of an entry beside its answers, those too that are restricted."""
-    found = fact_values(entry, entry.arrived.astimezone(today.zone), None)
-    archived = entry.archived is not None
-    late = is_late(entry.status, entry.since, archived, table.terms.limits, today.now)
-    found |= {NUMBER: Decimal(entry.number), ARCHIVED: archived, SINCE: entry.since, LATE: late}
-    days = None if entry.anonymised else table.terms.kept.get(entry.status)
-    found |= {} if days is None else {KEPT: entry.since + timedelta(days=days)}
-    said = {CARE: care_of(entry), ABOUT: entry.about or ""}
-    return found | {name: one for name, one in said.items() if one}
 
 
 def view_faults(view: TableView, table: EntryTable) -> Iterator[Fault]:

@@ -159,13 +159,13 @@ def chosen(
     look: Looking, columns: Sequence[Any], tests: Sequence[ColumnElement[bool]]
 ) -> Select[Any]:
     """Columns of the entries of which all `tests` are true, from no more tables than that needs."""
-    named = _tables([*columns, *tests])
+    named = tables_of([*columns, *tests])
     return _from(look.questionnaire_id, named, columns).where(and_(True, *tests))
 
 
 def every(id: UUID, columns: Sequence[Any]) -> Select[Any]:
     """Columns of all entries of a questionnaire."""
-    return _from(id, _tables(columns), columns)
+    return _from(id, tables_of(columns), columns)
 
 
 def _from(id: UUID, named: set[FromClause], columns: Sequence[Any]) -> Select[Any]:
@@ -186,10 +186,10 @@ def _from(id: UUID, named: set[FromClause], columns: Sequence[Any]) -> Select[An
 
 def number_in(tests: Sequence[Any]) -> ColumnElement[Any]:
     """The number of an entry, from the table that is read anyway."""
-    return _R.number if entry_rows in _tables(tests) else _E.number
+    return _R.number if entry_rows in tables_of(tests) else _E.number
 
 
-def _tables(parts: Sequence[Any]) -> set[FromClause]:
+def tables_of(parts: Sequence[Any]) -> set[FromClause]:
     """The tables whose columns are named."""
     return {table for one in parts for table in find_tables(one, check_columns=True)}
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from sqlalchemy import (
     ColumnElement,
+    Select,
     Text,
     and_,
     bindparam,
@@ -24,7 +25,7 @@ from jotgate.core.entries.table import TableColumn
 from jotgate.core.handling import stored
 from jotgate.core.items import options_of
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import ENTRY, WITH_WAYS, entries, entry_of
+from jotgate.store.entries.entries import ENTRY, WITH_WAYS, entries, entry_ways
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.looking import (
     Looking,
@@ -34,6 +35,7 @@ from jotgate.store.entry_table.looking import (
     how_often,
     number_in,
     sort_keys,
+    tables_of,
 )
 from jotgate.store.entry_table.rows import entry_rows
 
@@ -51,6 +53,14 @@ class Found:
 
     entries: tuple[Entry, ...]
     cursors: tuple[Cursor, ...]
+
+
+@dataclass(frozen=True)
+class Read:
+    """Columns of entries in the order of a view, and where each entry stands."""
+
+    rows: Sequence[Sequence[Any]]
+    cursors: Sequence[Cursor]
 
 
 SETTINGS = {
@@ -89,20 +99,33 @@ async def page(
 ) -> Found:
     """Entries in the order of the view, from behind `after` on; of those with a number over `over`
     where it is given."""
+    found = await read(conn, look, ENTRY, after, limit, over)
+    return Found(tuple(Entry._make(row) for row in found.rows), tuple(found.cursors))
+
+
+async def read(
+    conn: Connection,
+    look: Looking,
+    columns: Sequence[ColumnElement[Any]],
+    after: Cursor | None,
+    limit: int,
+    over: int | None = None,
+) -> Read:
+    """Columns of entries and of their ways, as `page` has the entries."""
     keys, tests = sort_keys(look), fitting(look)
     if over is not None:
         tests.append(number_in([*(one.by for one in keys), *tests]) > over)
     rare = False
     if look.view.search and over is None:
         before = after if not keys else None
-        recent = await _recent(conn, _Wanted(look, tests, limit), before)
-        if len(recent.entries) == limit and not keys:
+        recent = await _recent(conn, _Wanted(look, columns, tests, limit), before)
+        if len(recent.rows) == limit and not keys:
             return recent
-        rare = len(recent.entries) * SELDOM < limit
+        rare = len(recent.rows) * SELDOM < limit
         if rare:
             rarest = await _rarest(conn, look, before, limit)
             tests = fitting(look, rarest)
-    wanted = _Wanted(look, tests, limit, rare)
+    wanted = _Wanted(look, columns, tests, limit, rare)
     first = look.view.order[0] if look.view.order else None
     if first is not None and first.column == STATUS:
         codes = [stored(one.code) for one in options_of(look.table.columns[STATUS].item)]
@@ -113,10 +136,11 @@ async def page(
 
 @dataclass(frozen=True)
 class _Wanted:
-    """Entries of which `tests` are true, at most `limit`. Where they are `rare` all of them are
-    found first, and sorted then."""
+    """`columns` of the entries of which `tests` are true, at most `limit`. Where they are `rare`
+    all of them are found first, and sorted then."""
 
     look: Looking
+    columns: Sequence[ColumnElement[Any]]
     tests: Sequence[ColumnElement[bool]]
     limit: int
     rare: bool = False
@@ -130,7 +154,7 @@ def _late(look: Looking, before: Cursor | None, limit: int) -> ColumnElement[boo
     return _R.number > edge - RECENT * limit
 
 
-async def _recent(conn: Connection, wanted: _Wanted, before: Cursor | None) -> Found:
+async def _recent(conn: Connection, wanted: _Wanted, before: Cursor | None) -> Read:
     recent = [*wanted.tests, _late(wanted.look, before, wanted.limit)]
     await conn.execute(_THROUGH, {"bitmaps": "off"})
     found = await _ordered(conn, replace(wanted, tests=recent), (), before)
@@ -157,33 +181,45 @@ async def _by_status(
     keys: Sequence[SortKey],
     stretches: Sequence[str],
     after: Cursor | None,
-) -> Found:
+) -> Read:
     """One status after the other: there is an index by status, and none that has statuses in the
     order of the office. What is no status any more is left out, and no entry has such."""
     at, limit = int(after[0]) if after else 0, wanted.limit
-    entries_found: list[Entry] = []
+    rows: list[Sequence[Any]] = []
     cursors: list[Cursor] = []
     for place in range(at, len(stretches)):
         behind = after[1:] if after and place == at else None
         own = [*wanted.tests, _E.status == stretches[place]]
-        left = replace(wanted, tests=own, limit=limit - len(entries_found))
+        left = replace(wanted, tests=own, limit=limit - len(rows))
         found = await _ordered(conn, left, keys, behind)
-        entries_found += found.entries
+        rows += found.rows
         cursors += [(str(place), *one) for one in found.cursors]
-        if len(entries_found) == limit:
+        if len(rows) == limit:
             break
-    return Found(tuple(entries_found), tuple(cursors))
+    return Read(rows, cursors)
 
 
 async def _ordered(
     conn: Connection, wanted: _Wanted, keys: Sequence[SortKey], after: Cursor | None
-) -> Found:
+) -> Read:
+    query = _query(wanted, keys, after)
+    many = len(wanted.columns)
+    rows = (await conn.execute(query)).all()
+    return Read([row[:many] for row in rows], [(*row[many:-1], str(row[-1])) for row in rows])
+
+
+def _query(wanted: _Wanted, keys: Sequence[SortKey], after: Cursor | None) -> Select[Any]:
+    """The columns, what is sorted by as text, and the number. What has to be sorted is found before
+    anything else is read of it."""
     look, tests = wanted.look, wanted.tests
     number = number_in([*(one.by for one in keys), *tests])
     tie = _tie(keys)
     last = _behind([*keys, tie(number)], after, tie)
     by = [one.by.label(f"s{at}") for at, one in enumerate(keys)]
     behind = [*tests, last] if last is not None else tests
+    if not keys and number is _E.number:
+        whole_rows = chosen(look, [*wanted.columns, number], behind)
+        return whole_rows.order_by(number.desc()).limit(wanted.limit)
     inner = chosen(look, [number.label("found"), *by], behind)
     at = [*keys, tie(number)]
     if wanted.rare:
@@ -193,21 +229,13 @@ async def _ordered(
         at = [*sorts, tie(whole.c.found)]
     some = inner.order_by(*_order(at)).limit(wanted.limit).subquery("some")
     again = [SortKey(some.c[f"s{at}"], one.descending) for at, one in enumerate(keys)]
-    query = (
-        select(*ENTRY, *(cast(one.by, Text) for one in again))
-        .select_from(some)
-        .join(
-            entries,
-            and_(_E.questionnaire_id == look.questionnaire_id, _E.number == some.c.found),
-        )
-        .outerjoin(*WITH_WAYS)
-        .order_by(*_order([*again, tie(some.c.found)]))
+    named = select(*wanted.columns, *(cast(one.by, Text) for one in again), some.c.found)
+    joined = named.select_from(some).join(
+        entries, and_(_E.questionnaire_id == look.questionnaire_id, _E.number == some.c.found)
     )
-    rows = (await conn.execute(query)).all()
-    found = tuple(entry_of(row) for row in rows)
-    ends = (row[len(ENTRY) :] for row in rows)
-    cursors = zip(found, ends, strict=True)
-    return Found(found, tuple((*end, str(one.number)) for one, end in cursors))
+    if entry_ways in tables_of(wanted.columns):
+        joined = joined.outerjoin(*WITH_WAYS)
+    return joined.order_by(*_order([*again, tie(some.c.found)]))
 
 
 Tie = Callable[[ColumnElement[Any]], SortKey]

@@ -18,7 +18,7 @@ from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.entries.stored import as_json
-from jotgate.core.entries.table import ABOUT, CARE, LATE, SINCE, TableColumn, table_values
+from jotgate.core.entries.table import ABOUT, CARE, LATE, SINCE, TableColumn
 from jotgate.core.handling import FirstStatus, Handling, Keeping, Status
 from jotgate.core.items import inside, is_valued
 from jotgate.core.items.kinds import KINDS, OPERATORS
@@ -34,6 +34,7 @@ from jotgate.store.entries import entries as store
 from jotgate.store.entry_table import pages
 from tests.documents import item, options, page, plan, questionnaire
 from tests.scenes import Scene, published, save
+from tests.services.staff.table_values import table_values
 
 LAST = Decimal("1e9")
 
@@ -117,9 +118,10 @@ select :of, gen_random_uuid(), :edition, :number,
 """
 
 
-ABOUT_INSERT = """
-insert into entry_ways (questionnaire_id, entry_id, about)
-select questionnaire_id, id, answers ->> 'ref' from entries
+WAYS_INSERT = """
+insert into entry_ways (questionnaire_id, entry_id, about, entered)
+select questionnaire_id, id, answers ->> 'ref',
+  case number % 4 when 0 then 'phone' when 1 then 'paper' end from entries
 where questionnaire_id = :of and answers ? 'ref'
 """
 
@@ -159,7 +161,7 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
                 "carer": chance.choice((None, scene.coordinator.id, scene.reviewer.id)),
             }
             await conn.execute(text(INSERT), row)
-        await conn.execute(text(ABOUT_INSERT), {"of": id})
+        await conn.execute(text(WAYS_INSERT), {"of": id})
     assert await entry_rows.catch_up_with(context, id) == count
     async with context.engine.connect() as conn:
         every = await store.newest(conn, id, None, count)

@@ -14,17 +14,25 @@ import orjson
 from jotgate.core.common.errors import Erased, NotFound, Sealed
 from jotgate.core.common.values import FileFacts, Value
 from jotgate.core.entries.display import Reader, files_in
-from jotgate.core.entries.entry import Entry
+from jotgate.core.entries.table import TableColumn, held_by
 from jotgate.core.formats.line_tables import LineTable, has_lines, line_table
-from jotgate.core.formats.table import MARK, Cell, lines
-from jotgate.core.items import Item
+from jotgate.core.formats.table import MARK, Cell, field_lines, lines
+from jotgate.core.items import Item, inside
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entries import download
-from jotgate.services.staff.entries.entry_export import Exporting, Looked, Writing, each, look
+from jotgate.services.staff.entries.entry_cells import Said, asked, from_text
+from jotgate.services.staff.entries.entry_export import (
+    Exporting,
+    Looked,
+    cells_of,
+    each_said,
+    look,
+)
 from jotgate.services.zips import Member, zipped
 
 PIECE = 256 * 1024
+_FILES = ("files", "drawing")
 FILES_HEAD = ("No.", "Question", "File", "Type", "Bytes", "Stands under")
 
 
@@ -43,6 +51,10 @@ async def archive(
     return Archive(found.title, zipped(made.members(), context.clock.now()))
 
 
+def _may_have_files(column: TableColumn) -> bool:
+    return any(held_by(one) in _FILES for one in (column.item, *inside(column.item)))
+
+
 def _csv(rows: Iterable[Sequence[Cell]]) -> bytes:
     return lines(rows).encode()
 
@@ -53,12 +65,14 @@ class _Archive:
     def __init__(self, context: Context, found: Looked, codes: bool, files: bool) -> None:
         self._context, self._found, self._codes, self._files = context, found, codes, files
         plain = [one for one in found.shown if not has_lines(one)]
-        self._writing = Writing(found.known, found.look, plain, codes)
-        language = found.look.table.language
         several = [one for one in found.shown if has_lines(one)]
+        self._columns = [*several, *plain]
+        self._cells = cells_of(found, plain, as_text=True)
+        self._readers = {number: Reader(plan) for number, plan in found.known.plans.items()}
+        language = found.look.table.language
         self._tables = [line_table(one, language, codes) for one in several]
-        self._shown = {one.key for one in found.shown if not one.fact}
         self._head = found.head(plain)
+        self._newest = self._readers[max(self._readers)].plan
 
     async def members(self) -> AsyncIterator[Member]:
         with tempfile.TemporaryFile() as came:
@@ -79,29 +93,34 @@ class _Archive:
     async def _entries(self, aside: Sequence[IO[bytes]], came: IO[bytes]) -> AsyncIterator[bytes]:
         yield MARK + _csv([self._head])
 
-        def write(entries: Sequence[Entry]) -> bytes:
+        def write(entries: Sequence[Said]) -> bytes:
             for one in entries:
                 self._set_aside(one, aside, came)
-            return self._writing.csv(entries)
+            plain = 2 + len(self._tables)
+            rows = self._cells.rows([(*one[:2], *one[plain:]) for one in entries])
+            return field_lines(rows).encode()
 
-        async for some in each(self._context, self._found.look, write):
+        async for some in each_said(self._context, self._found, self._columns, write):
             yield some
 
-    def _set_aside(self, entry: Entry, aside: Sequence[IO[bytes]], came: IO[bytes]) -> None:
-        plan, values, reader = self._writing.said(entry)
-        for table, kept in zip(self._tables, aside, strict=True):
-            if table.key in values:
-                item = plan.items[table.key]
-                kept.write(_csv(self._rows(table, entry.number, item, values[table.key], reader)))
-        if self._files:
-            for key in self._shown & values.keys():
-                for one in files_in(values[key]):
-                    came.write(orjson.dumps([entry.number, key, vars(one)]) + b"\n")
+    def _set_aside(self, entry: Said, aside: Sequence[IO[bytes]], came: IO[bytes]) -> None:
+        number, edition, *said = entry
+        reader = self._readers[edition]
+        for at, (column, raw) in enumerate(zip(self._columns, said, strict=True)):
+            wanted = at < len(aside) or (self._files and _may_have_files(column))
+            item = asked(column, reader.plan, self._newest) if wanted and raw is not None else None
+            if item is None:
+                continue
+            value = from_text(item, raw)
+            if at < len(aside):
+                aside[at].write(_csv(self._rows(self._tables[at], number, item, value, reader)))
+            for one in files_in(value) if self._files else ():
+                came.write(orjson.dumps([number, column.key, vars(one)]) + b"\n")
 
     def _rows(
         self, table: LineTable, number: int, item: Item, value: Value, reader: Reader
     ) -> Iterator[list[Cell]]:
-        return table.rows(number, item, value, reader, self._codes, self._writing.cell)
+        return table.rows(number, item, value, reader, self._codes, self._cells.cell)
 
     async def _came(self, came: IO[bytes], told: IO[bytes]) -> AsyncIterator[Member]:
         """The files that are there still; all that came are told of, with where each stands."""

@@ -9,21 +9,20 @@ from uuid import UUID
 import orjson
 
 from jotgate.core.common.errors import Invalid
-from jotgate.core.common.values import Value
 from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
-from jotgate.core.entries.stored import values_of
-from jotgate.core.entries.table import NUMBER, TableColumn, table_values
+from jotgate.core.entries.table import NUMBER, TableColumn
 from jotgate.core.formats.entries_xml import entry_xml
-from jotgate.core.formats.table import Cell, text_lines
+from jotgate.core.formats.table import Cell, field_lines
 from jotgate.core.records.accounts import Account
-from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.staff.entries.entry_cells import EntryCells
+from jotgate.services.staff.entries.entry_cells import EntryCells, Said
 from jotgate.services.staff.entries.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
+from jotgate.store.entries.entries import ENTRY
 from jotgate.store.entry_table import pages
+from jotgate.store.entry_table.columns import said_in
 from jotgate.store.entry_table.looking import Chosen, Looking
 
 T = TypeVar("T")
@@ -97,79 +96,93 @@ async def look(context: Context, account: Account, id: UUID, wanted: Exporting) 
 async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:
     """As one table. Raises as `look` does."""
     found = await look(context, account, id, wanted)
-    made = Writing(found.known, found.look, found.shown, wanted.codes)
+    cells, texts = (cells_of(found, found.shown, as_text) for as_text in (False, True))
+    whole = _Whole(found.known)
     return EntriesOut(
         found.title,
         found.head(found.shown),
-        each(context, found.look, made.rows),
-        each(context, found.look, made.csv),
-        each(context, found.look, made.lines),
-        each(context, found.look, made.xml),
+        each_said(context, found, found.shown, lambda some: list(cells.rows(some))),
+        each_said(context, found, found.shown, lambda some: field_lines(texts.rows(some)).encode()),
+        _each(context, found.look, ENTRY, whole.lines),
+        _each(context, found.look, ENTRY, whole.xml),
     )
 
 
-async def each(
-    context: Context, look: Looking, write: Callable[[Sequence[Entry]], T]
+def cells_of(found: Looked, shown: Sequence[TableColumn], as_text: bool) -> EntryCells:
+    readers = {number: Reader(plan) for number, plan in found.known.plans.items()}
+    return EntryCells(readers, found.look.today, shown, found.codes, as_text)
+
+
+def each_said(
+    context: Context,
+    found: Looked,
+    shown: Sequence[TableColumn],
+    write: Callable[[Sequence[Said]], T],
 ) -> AsyncIterator[T]:
-    """What `write` makes of some entries after the other, each time in a transaction of its own."""
-    after: pages.Cursor | None = None
-    while True:
+    """What `write` makes of what some entries after the other say in columns."""
+    return _each(context, found.look, said_in(found.look, shown), write)
+
+
+async def _each(
+    context: Context,
+    look: Looking,
+    columns: Sequence[Any],
+    write: Callable[[Sequence[Sequence[Any]]], T],
+) -> AsyncIterator[T]:
+    """What `write` makes of columns of some entries after the other. The next are read meanwhile,
+    each time in a transaction of its own."""
+
+    async def read(after: pages.Cursor | None) -> pages.Read:
         async with context.engine.begin() as conn:
             await pages.planned_anew(conn, 60_000)
-            found = await pages.page(conn, look, after, None, AT_ONCE)
-        if found.entries:
-            yield await asyncio.to_thread(write, found.entries)
-        if len(found.entries) < AT_ONCE:
-            return
-        after = found.cursors[-1]
+            return await pages.read(conn, look, columns, after, AT_ONCE)
+
+    found = await read(None)
+    while found.rows:
+        more = len(found.rows) == AT_ONCE
+        ahead = asyncio.create_task(read(found.cursors[-1])) if more else None
+        try:
+            yield await asyncio.to_thread(write, found.rows)
+            if ahead is None:
+                return
+            found = await ahead
+        finally:
+            if ahead is not None and not ahead.done():
+                await _ended(ahead)
 
 
-class Writing:
-    """What entries say in columns, as cells or as JSON."""
+async def _ended(task: asyncio.Task[Any]) -> None:
+    """What is not wanted any more gives its connection back first."""
+    task.cancel()
+    await asyncio.wait([task])
 
-    def __init__(
-        self, known: Opened, look: Looking, shown: Sequence[TableColumn], codes: bool
-    ) -> None:
-        self._known, self._table, self._today = known, look.table, look.today
-        self._readers = {number: Reader(plan) for number, plan in known.plans.items()}
-        columns = (self._readers, look.table, look.today, shown, codes)
-        self._cells, self._texts = EntryCells(*columns), EntryCells(*columns, as_text=True)
-        self.cell = self._cells.cell
 
-    def rows(self, entries: Sequence[Entry]) -> list[Sequence[Cell]]:
-        return list(self._cells.rows([self._opened(one) for one in entries]))
+class _Whole:
+    """Entries with what is open of all their answers."""
 
-    def csv(self, entries: Sequence[Entry]) -> bytes:
-        return text_lines(self._texts.rows([self._opened(one) for one in entries])).encode()
+    def __init__(self, known: Opened) -> None:
+        self._known = known
 
-    def lines(self, entries: Sequence[Entry]) -> bytes:
-        return b"".join(orjson.dumps(self._object(one)) + b"\n" for one in entries)
+    def lines(self, rows: Sequence[Sequence[Any]]) -> bytes:
+        return b"".join(orjson.dumps(_object(self._opened(row))) + b"\n" for row in rows)
 
-    def xml(self, entries: Sequence[Entry]) -> bytes:
-        return b"".join(entry_xml(self._opened(one), self._plan(one)) for one in entries)
+    def xml(self, rows: Sequence[Sequence[Any]]) -> bytes:
+        opened = map(self._opened, rows)
+        return b"".join(entry_xml(one, self._known.plans[one.edition]) for one in opened)
 
-    def _plan(self, entry: Entry) -> Plan:
-        return self._known.plans[entry.edition]
+    def _opened(self, row: Sequence[Any]) -> Entry:
+        entry = Entry._make(row)
+        return opened(entry, self._known.plans[entry.edition], self._known.newest)[0]
 
-    def _opened(self, entry: Entry) -> Entry:
-        return opened(entry, self._plan(entry), self._known.newest)[0]
 
-    def said(self, entry: Entry) -> tuple[Plan, dict[str, Value], Reader]:
-        """The edition of an entry, what it says that is open, by key, and who reads it."""
-        plan, shown = self._plan(entry), self._opened(entry)
-        values = values_of(plan.items, shown.answers)
-        values |= table_values(shown, plan, self._table, self._today)
-        return plan, values, self._readers[entry.edition]
-
-    def _object(self, entry: Entry) -> dict[str, Any]:
-        shown = self._opened(entry)
-        return {
-            "number": entry.number,
-            "edition": entry.edition,
-            "arrived": entry.arrived.isoformat(timespec="seconds"),
-            "status": entry.status,
-            "finish": shown.finish,
-            "language": entry.language,
-            "archived": entry.archived is not None,
-            "answers": shown.answers,
-        }
+def _object(entry: Entry) -> dict[str, Any]:
+    return {
+        "number": entry.number,
+        "edition": entry.edition,
+        "arrived": entry.arrived.isoformat(timespec="seconds"),
+        "status": entry.status,
+        "finish": entry.finish,
+        "language": entry.language,
+        "archived": entry.archived is not None,
+        "answers": entry.answers,
+    }
