@@ -17,7 +17,6 @@ from sqlalchemy import (
     Uuid,
     bindparam,
     func,
-    insert,
     select,
     text,
     update,
@@ -25,7 +24,14 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 from jotgate.core.records.dispatch import Run, RunKind, RunState
-from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.base import (
+    Connection,
+    insert_all,
+    maybe_time_column,
+    metadata,
+    time_column,
+    uuid_column,
+)
 from jotgate.store.entries.entries import entries
 from jotgate.store.questionnaires import questionnaires
 
@@ -100,7 +106,7 @@ async def counts(conn: Connection, questionnaire_id: UUID) -> dict[str, int]:
 
 async def add_all(conn: Connection, found: Sequence[Run]) -> None:
     if found:
-        await conn.execute(insert(runs), [vars(run) for run in found])
+        await insert_all(conn, runs, [vars(run) for run in found])
 
 
 async def put(conn: Connection, run: Run) -> None:

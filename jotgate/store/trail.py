@@ -13,7 +13,6 @@ from sqlalchemy import (
     Table,
     and_,
     func,
-    insert,
     or_,
     select,
     text,
@@ -22,7 +21,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.records.trail import Link, TrailEntry, TrailFilter, TrailMark
 from jotgate.store.accounts.accounts import accounts
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, insert_all, metadata, time_column, uuid_column
 
 trail = Table(
     "trail",
@@ -85,12 +84,12 @@ async def last_id(conn: Connection) -> int:
 
 
 async def add(conn: Connection, marks: Sequence[TrailMark]) -> None:
-    await conn.execute(insert(trail), [vars(mark) for mark in marks])
+    await insert_all(conn, trail, [vars(mark) for mark in marks])
 
 
 async def add_links(conn: Connection, links: Sequence[Link]) -> None:
     rows = [{"trail_id": link.id, "hash": link.hash} for link in links]
-    await conn.execute(insert(trail_links), rows)
+    await insert_all(conn, trail_links, rows)
 
 
 async def following(

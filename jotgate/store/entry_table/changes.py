@@ -4,10 +4,10 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import Column, ForeignKey, Integer, Table, insert, select
+from sqlalchemy import Column, ForeignKey, Integer, Table, select
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.store.base import Connection, metadata, uuid_column
+from jotgate.store.base import Connection, insert_all, metadata, uuid_column
 
 entry_changes = Table(
     "entry_changes",
@@ -28,7 +28,7 @@ async def add(conn: Connection, work_id: UUID, changes: Sequence[Change]) -> Non
         {"work_id": work_id, "number": number, "before": before, "after": after}
         for number, before, after in changes
     ]
-    await conn.execute(insert(entry_changes), rows)
+    await insert_all(conn, entry_changes, rows)
 
 
 async def following(conn: Connection, work_id: UUID, after: int, limit: int) -> list[Change]:
