@@ -18,6 +18,7 @@ from sqlalchemy import (
     ForeignKeyConstraint,
     LargeBinary,
     MetaData,
+    Select,
     Table,
     Text,
     Uuid,
@@ -126,6 +127,25 @@ async def insert_all(conn: Connection, table: Table, rows: Sequence[Mapping[str,
     some = func.unnest(*arrays).table_valued(*names).render_derived(name="some")
     given = select(*(some.c[name] for name in names))
     await conn.execute(insert(table).from_select(names, given))
+
+
+async def copy_out(conn: Connection, query: Select[Any]) -> list[bytes]:
+    """What a statement finds as lines of CSV, which PostgreSQL writes (COPY). What it asks for
+    stands in the statement then, written there by psycopg: COPY knows no parameters."""
+    dialect = conn.dialect
+    compiled = query.compile(dialect=dialect, compile_kwargs={"render_postcompile": True})
+    given = dict(compiled.construct_params())
+    for bind, name in compiled.bind_names.items():
+        process = bind.type.dialect_impl(dialect).bind_processor(dialect)
+        if process is not None and name in given:
+            given[name] = process(given[name])
+    raw = (await conn.get_raw_connection()).driver_connection
+    assert raw is not None
+    async with (
+        raw.cursor() as cursor,
+        cursor.copy(f"copy ({compiled}) to stdout with (format csv)", given) as copy,
+    ):
+        return [bytes(line) async for line in copy]
 
 
 async def copy_into(

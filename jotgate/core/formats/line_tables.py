@@ -13,7 +13,7 @@ from jotgate.core.formats.table import Cell
 from jotgate.core.items import Item, inside, is_valued
 from jotgate.core.items.staff_names import staff_name
 
-Tell = Callable[[Item, Value, Reader], Cell]
+Tell = Callable[[Item, Value], Cell]
 """An answer as a cell."""
 
 
@@ -34,17 +34,14 @@ class LineTable:
         return ("No.", "Line", *(name for _, name in self.asked))
 
     def rows(
-        self, number: int, item: Item, value: Value, reader: Reader, codes: bool, tell: Tell
+        self, number: str, item: Item, value: Value, reader: Reader, codes: bool, tell: Tell
     ) -> Iterator[list[Cell]]:
         """What an entry says; `item` is of its edition. Lines of a roster are counted from 1, those
         of a grid named, or by their code."""
         by_key = {one.key: one for one in inside(item)}
         for heading, line in _lines(item, value, reader, codes):
-            cells = (
-                tell(by_key[key], line[key], reader) if key in line else None
-                for key, _ in self.asked
-            )
-            yield [str(number), heading, *cells]
+            cells = (tell(by_key[key], line[key]) if key in line else None for key, _ in self.asked)
+            yield [number, heading, *cells]
 
 
 def line_table(column: TableColumn, language: str, codes: bool) -> LineTable:

@@ -2,7 +2,6 @@
 
 import csv
 import io
-import re
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime, time
 from decimal import Decimal
@@ -15,12 +14,12 @@ Cell = str | bool | Decimal | date | datetime | time | None
 MARK = "\ufeff".encode()
 """Tells spreadsheets that a file is in UTF-8."""
 
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def safe(cell: str) -> str:
     """`cell` so that a spreadsheet takes it for text and never for a formula."""
-    return f"'{cell}" if cell.startswith(_FORMULA) else cell
+    return f"'{cell}" if cell.startswith(FORMULA) else cell
 
 
 def text(cell: Cell) -> str:
@@ -49,31 +48,3 @@ def lines(rows: Iterable[Sequence[Cell]]) -> str:
     out = io.StringIO()
     csv.writer(out).writerows([text(cell) for cell in row] for row in rows)
     return out.getvalue()
-
-
-_QUOTED = frozenset('",\r\n')
-_WITH_CARE = re.compile(r'[",\r\n]|\x1f[=+\-@\t]')
-"""What makes fields in a text of many, each behind a separator (ISO/IEC 6429, US), not plain."""
-
-
-def csv_fields(cells: Sequence[str | None]) -> list[str]:
-    """A column of text as `csv_field` has each cell: most columns need no quotes anywhere, and all
-    of one are looked at together."""
-    said = [one or "" for one in cells]
-    if _WITH_CARE.search("\x1f" + "\x1f".join(said)) is None:
-        return said
-    return [csv_field(one) for one in said]
-
-
-def csv_field(cell: Cell) -> str:
-    """A cell as it stands in CSV (RFC 4180, section 2), where many say the same: a writer of whole
-    rows takes far longer to look at each."""
-    said = text(cell)
-    if _QUOTED.isdisjoint(said):
-        return said
-    return '"' + said.replace('"', '""') + '"'
-
-
-def field_lines(rows: Iterable[Sequence[str]]) -> str:
-    """Rows of fields that `csv_field` made."""
-    return "".join([",".join(row) + "\r\n" for row in rows])

@@ -4,7 +4,7 @@ files need little."""
 from collections.abc import Sequence
 from typing import Any
 
-from sqlalchemy import ColumnElement, Text, cast, literal
+from sqlalchemy import ColumnElement, Text, cast, func, literal
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.table import TableColumn
@@ -16,18 +16,22 @@ ARRIVED = "entry.arrived"
 
 
 def said_in(look: Looking, shown: Sequence[TableColumn]) -> list[ColumnElement[Any]]:
-    """The number, the edition, then what is said in each of the columns: facts as they are; answers
-    as the text that is stored where all are text, else as JSON. Null where nothing is."""
+    """The number, the edition, then as text what is said in each of the columns: facts as
+    PostgreSQL writes them, moments in UTC (ISO 8601, without the zone); answers as the text that is
+    stored where all are text, else as JSON. Null where nothing is."""
     said = (_fact(look, one) if one.fact else _answer(one) for one in shown)
     return [entries.c.number, entries.c.edition, *said]
 
 
 def _fact(look: Looking, column: TableColumn) -> ColumnElement[Any]:
     """An entry is in a file before it is in the copy that is searched."""
+    fact = FACTS[column.key]
+    said = fact.at(look.today, look.table.terms)
     if column.key == ARRIVED:
-        return entries.c.arrived
-    said = FACTS[column.key].at(look.today, look.table.terms)
-    return cast(said, Text) if column.holds == "number" else said
+        said = entries.c.arrived
+    if fact.held == "moment":
+        return func.to_char(func.timezone("UTC", said), 'YYYY-MM-DD"T"HH24:MI:SS.US')
+    return cast(said, Text)
 
 
 def _answer(column: TableColumn) -> ColumnElement[Any]:

@@ -41,7 +41,7 @@ def table(whole: zipfile.ZipFile, name: str) -> list[dict[str, str]]:
 async def test_each_roster_and_grid_has_a_table_of_its_own(
     scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(entry_export, "AT_ONCE", 7)
+    monkeypatch.setattr(entry_export, "LINES_AT_ONCE", 7)
     id, _, every = await filled(scene, 40)
     whole = await archived(scene, id, codes=True)
     assert whole.namelist() == ["entries.csv", "grid.csv", "wells.csv"]

@@ -22,13 +22,14 @@ from tests.services.staff.test_entry_filters import ITEMS, filled
 async def test_every_kind_and_fact_is_written_the_same(
     scene: Scene, context: Context, monkeypatch: pytest.MonkeyPatch, codes: bool
 ) -> None:
+    monkeypatch.setattr(entry_export, "LINES_AT_ONCE", 40)
     monkeypatch.setattr(entry_export, "AT_ONCE", 40)
     id, known, every = await filled(scene, 300)
     wanted = Exporting(EVERY, codes)
     look = await entry_export.look(context, scene.coordinator, id, wanted)
     made = await entry_export.export(context, scene.coordinator, id, wanted)
     assert known.table is not None
-    typed = entry_export.cells_of(look, look.shown, as_text=False)
+    typed = entry_export.cells_of(look, look.shown)
     today = today_in(known.zone, context.clock.now())
     readers = {at: Reader(plan) for at, plan in known.plans.items()}
     expected: list[list[Cell]] = []
@@ -43,7 +44,7 @@ async def test_every_kind_and_fact_is_written_the_same(
             item = one.item if one.fact else reader.plan.items.get(one.key)
             value = values.get(one.key)
             there = item is not None and value is not None
-            row.append(typed.cell(item, value, reader) if there else None)  # type: ignore[arg-type]
+            row.append(typed.cell(item, value, entry.edition) if there else None)  # type: ignore[arg-type]
         expected.append(row)
     assert seen >= {one.key for one in look.shown}
     assert seen >= {one["key"] for one in ITEMS} - {"secret", "file", "signature"}

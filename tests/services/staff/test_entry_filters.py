@@ -30,8 +30,12 @@ from jotgate.services.context import Context
 from jotgate.services.staff import questionnaires
 from jotgate.services.staff.entries import entry_table, handling
 from jotgate.services.staff.entries.entry_table import Asked, Opened
+from jotgate.store.base import Connection
 from jotgate.store.entries import entries as store
+from jotgate.store.entries.entries import entries
 from jotgate.store.entry_table import pages
+from jotgate.store.entry_table.looking import Looking
+from jotgate.store.entry_table.reading import LINES, Cursor, read
 from tests.documents import item, options, page, plan, questionnaire
 from tests.scenes import Scene, published, save
 from tests.services.staff.table_values import table_values
@@ -238,7 +242,21 @@ async def fitting(context: Context, id: UUID, known: Opened, view: TableView) ->
         assert known.table
         asked = Asked(view, archived=True)
         look = await entry_table.looking(context, conn, id, known, asked)
-        return await pages.numbers(conn, look, 0, 1_000_000, 1_000)
+        found = await pages.numbers(conn, look, 0, 1_000_000, 1_000)
+        assert sorted(await as_lines(conn, look, 1_000)) == found
+        return found
+
+
+async def as_lines(conn: Connection, look: Looking, at_once: int) -> list[int]:
+    """The numbers of all that a view shows, in its order, as they are read for files."""
+    found: list[int] = []
+    after: Cursor | None = None
+    while True:
+        some = await read(conn, look, [entries.c.number], after, at_once, form=LINES)
+        found += [int(LINES.first(one, some.before + 1)[-1]) for one in some.rows]
+        if len(some.rows) < at_once:
+            return found
+        after = some.end(at_once - 1)
 
 
 async def test_filters_find_what_the_core_says(scene: Scene, context: Context) -> None:
@@ -311,6 +329,10 @@ async def test_sorted_by_any_column_page_by_page(
         )
         found = await numbers(context, scene, id, view)
         assert sorted(found) == sorted(values), column.key
+        async with context.engine.begin() as conn:
+            asked = Asked(view, archived=True)
+            look = await entry_table.looking(context, conn, id, known, asked)
+            assert await as_lines(conn, look, 7) == found, column.key
         if column.key == "short":
             continue  # Of another kind in the first edition, where it stands as what it says.
         said = [(rank(column, values[n][column.key]), n) for n in found if column.key in values[n]]

@@ -6,30 +6,34 @@ import re
 import tempfile
 from collections.abc import AsyncIterator, Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import IO, Any
+from typing import IO, TYPE_CHECKING, Any
 from uuid import UUID
 
 import orjson
 
 from jotgate.core.common.errors import Erased, NotFound, Sealed
 from jotgate.core.common.values import FileFacts, Value
-from jotgate.core.entries.display import Reader, files_in
+from jotgate.core.entries.display import files_in
 from jotgate.core.entries.table import TableColumn, held_by
 from jotgate.core.formats.line_tables import LineTable, has_lines, line_table
-from jotgate.core.formats.table import MARK, Cell, field_lines, lines
+from jotgate.core.formats.table import MARK, Cell, lines
 from jotgate.core.items import Item, inside
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entries import download
-from jotgate.services.staff.entries.entry_cells import Said, asked, from_text
 from jotgate.services.staff.entries.entry_export import (
     Exporting,
     Looked,
     cells_of,
-    each_said,
+    each_frame,
     look,
 )
 from jotgate.services.zips import Member, zipped
+
+if TYPE_CHECKING:
+    import polars as pl
+
+    from jotgate.services.staff.entries.entry_csv import EntryCsv
 
 PIECE = 256 * 1024
 _FILES = ("files", "drawing")
@@ -66,13 +70,14 @@ class _Archive:
         self._context, self._found, self._codes, self._files = context, found, codes, files
         plain = [one for one in found.shown if not has_lines(one)]
         several = [one for one in found.shown if has_lines(one)]
-        self._columns = [*several, *plain]
-        self._cells = cells_of(found, plain, as_text=True)
-        self._readers = {number: Reader(plan) for number, plan in found.known.plans.items()}
+        self._cells = cells_of(found, [*several, *plain])
         language = found.look.table.language
         self._tables = [line_table(one, language, codes) for one in several]
         self._head = found.head(plain)
-        self._newest = self._readers[max(self._readers)].plan
+        may_have = enumerate(self._cells.shown)
+        self._looked_through = [
+            at for at, one in may_have if has_lines(one) or (files and _may_have_files(one))
+        ]
 
     async def members(self) -> AsyncIterator[Member]:
         with tempfile.TemporaryFile() as came:
@@ -93,34 +98,42 @@ class _Archive:
     async def _entries(self, aside: Sequence[IO[bytes]], came: IO[bytes]) -> AsyncIterator[bytes]:
         yield MARK + _csv([self._head])
 
-        def write(entries: Sequence[Said]) -> bytes:
-            for one in entries:
-                self._set_aside(one, aside, came)
-            plain = 2 + len(self._tables)
-            rows = self._cells.rows([(*one[:2], *one[plain:]) for one in entries])
-            return field_lines(rows).encode()
+        def write(written: "EntryCsv", frame: "pl.DataFrame") -> bytes:
+            for number, edition, *said in written.rows(frame, self._looked_through):
+                for at, one in zip(self._looked_through, said, strict=True):
+                    if one is not None:
+                        self._set_aside(number, int(edition), at, one, aside, came)
+            return written.csv(frame, first=len(self._tables))
 
-        async for some in each_said(self._context, self._found, self._columns, write):
+        async for some in each_frame(self._context, self._found, self._cells, write):
             yield some
 
-    def _set_aside(self, entry: Said, aside: Sequence[IO[bytes]], came: IO[bytes]) -> None:
-        number, edition, *said = entry
-        reader = self._readers[edition]
-        for at, (column, raw) in enumerate(zip(self._columns, said, strict=True)):
-            wanted = at < len(aside) or (self._files and _may_have_files(column))
-            item = asked(column, reader.plan, self._newest) if wanted and raw is not None else None
-            if item is None:
-                continue
-            value = from_text(item, raw)
-            if at < len(aside):
-                aside[at].write(_csv(self._rows(self._tables[at], number, item, value, reader)))
-            for one in files_in(value) if self._files else ():
-                came.write(orjson.dumps([number, column.key, vars(one)]) + b"\n")
+    def _set_aside(
+        self,
+        number: str,
+        edition: int,
+        at: int,
+        said: str,
+        aside: Sequence[IO[bytes]],
+        came: IO[bytes],
+    ) -> None:
+        column = self._cells.shown[at]
+        item = self._cells.item(column, edition)
+        value = self._cells.value(column, edition, said)
+        if item is None or value is None:
+            return
+        if at < len(aside):
+            aside[at].write(_csv(self._rows(self._tables[at], number, item, value, edition)))
+        for one in files_in(value) if self._files else ():
+            came.write(orjson.dumps([int(number), column.key, vars(one)]) + b"\n")
 
     def _rows(
-        self, table: LineTable, number: int, item: Item, value: Value, reader: Reader
+        self, table: LineTable, number: str, item: Item, value: Value, edition: int
     ) -> Iterator[list[Cell]]:
-        return table.rows(number, item, value, reader, self._codes, self._cells.cell)
+        def tell(asked: Item, said: Value) -> Cell:
+            return self._cells.cell(asked, said, edition)
+
+        return table.rows(number, item, value, self._cells.readers[edition], self._codes, tell)
 
     async def _came(self, came: IO[bytes], told: IO[bytes]) -> AsyncIterator[Member]:
         """The files that are there still; all that came are told of, with where each stands."""

@@ -1,33 +1,40 @@
 """The entries that a view shows, as a table or as lines of JSON, some at a time."""
 
 import asyncio
-from collections.abc import AsyncIterator, Callable, Sequence
+from collections.abc import AsyncIterator, Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 from uuid import UUID
 
 import orjson
 
 from jotgate.core.common.errors import Invalid
 from jotgate.core.entries.clearance import opened
-from jotgate.core.entries.display import Reader
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.table import NUMBER, TableColumn
 from jotgate.core.formats.entries_xml import entry_xml
-from jotgate.core.formats.table import Cell, field_lines
+from jotgate.core.formats.table import Cell
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.staff.entries.entry_cells import EntryCells, Said
+from jotgate.services.staff.entries.entry_cells import EntryCells
 from jotgate.services.staff.entries.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
 from jotgate.store.entries.entries import ENTRY
 from jotgate.store.entry_table import pages
 from jotgate.store.entry_table.columns import said_in
 from jotgate.store.entry_table.looking import Chosen, Looking
+from jotgate.store.entry_table.reading import LINES, ROWS, Cursor, Form, Read, read
+
+if TYPE_CHECKING:
+    import polars as pl
+
+    from jotgate.services.staff.entries.entry_csv import EntryCsv
 
 T = TypeVar("T")
 
-AT_ONCE = 2_000
+AT_ONCE, LINES_AT_ONCE = 2_000, 20_000
+"""Entries that are read and written together; columns of text alone take little room."""
+
 MOST_ROWS = 1_048_575
 """Rows that a sheet of a workbook has below its head (ISO/IEC 29500)."""
 
@@ -96,53 +103,73 @@ async def look(context: Context, account: Account, id: UUID, wanted: Exporting) 
 async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:
     """As one table. Raises as `look` does."""
     found = await look(context, account, id, wanted)
-    cells, texts = (cells_of(found, found.shown, as_text) for as_text in (False, True))
-    whole = _Whole(found.known)
+    cells, whole = cells_of(found, found.shown), _Whole(found.known)
     return EntriesOut(
         found.title,
         found.head(found.shown),
-        each_said(context, found, found.shown, lambda some: list(cells.rows(some))),
-        each_said(context, found, found.shown, lambda some: field_lines(texts.rows(some)).encode()),
-        _each(context, found.look, ENTRY, whole.lines),
-        _each(context, found.look, ENTRY, whole.xml),
+        _each(context, found.look, said_in(found.look, found.shown), ROWS, _listed(cells)),
+        each_frame(context, found, cells, lambda written, frame: written.csv(frame)),
+        _each(context, found.look, ENTRY, ROWS, whole.lines),
+        _each(context, found.look, ENTRY, ROWS, whole.xml),
     )
 
 
-def cells_of(found: Looked, shown: Sequence[TableColumn], as_text: bool) -> EntryCells:
-    readers = {number: Reader(plan) for number, plan in found.known.plans.items()}
-    return EntryCells(readers, found.look.today, shown, found.codes, as_text)
+def cells_of(found: Looked, shown: Sequence[TableColumn]) -> EntryCells:
+    return EntryCells(found.known.plans, found.look.today, shown, found.codes)
 
 
-def each_said(
+def _listed(cells: EntryCells) -> Callable[[Read], list[Sequence[Cell]]]:
+    return lambda some: list(cells.rows(_asked(some)))
+
+
+def _asked(some: Read) -> Iterator[Sequence[Any]]:
+    """The columns that were asked for."""
+    return (row[some.before :] for row in some.rows)
+
+
+async def each_frame(
     context: Context,
     found: Looked,
-    shown: Sequence[TableColumn],
-    write: Callable[[Sequence[Said]], T],
+    cells: EntryCells,
+    write: Callable[["EntryCsv", "pl.DataFrame"], T],
 ) -> AsyncIterator[T]:
-    """What `write` makes of what some entries after the other say in columns."""
-    return _each(context, found.look, said_in(found.look, shown), write)
+    """What `write` makes of what some entries after the other say in columns. What reads them then
+    is loaded when it is wanted: it takes thirty megabytes."""
+    from jotgate.services.staff.entries.entry_csv import EntryCsv
+
+    written = EntryCsv(cells)
+    columns = said_in(found.look, cells.shown)
+
+    def made(some: Read) -> T:
+        return write(written, written.frame(some))
+
+    async for one in _each(context, found.look, columns, LINES, made):
+        yield one
 
 
 async def _each(
     context: Context,
     look: Looking,
     columns: Sequence[Any],
-    write: Callable[[Sequence[Sequence[Any]]], T],
+    form: Form,
+    write: Callable[[Read], T],
 ) -> AsyncIterator[T]:
     """What `write` makes of columns of some entries after the other. The next are read meanwhile,
     each time in a transaction of its own."""
 
-    async def read(after: pages.Cursor | None) -> pages.Read:
+    many = LINES_AT_ONCE if form is LINES else AT_ONCE
+
+    async def read_on(after: Cursor | None) -> Read:
         async with context.engine.begin() as conn:
             await pages.planned_anew(conn, 60_000)
-            return await pages.read(conn, look, columns, after, AT_ONCE)
+            return await read(conn, look, columns, after, many, form=form)
 
-    found = await read(None)
+    found = await read_on(None)
     while found.rows:
-        more = len(found.rows) == AT_ONCE
-        ahead = asyncio.create_task(read(found.cursors[-1])) if more else None
+        more = len(found.rows) == many
+        ahead = asyncio.create_task(read_on(found.end(many - 1))) if more else None
         try:
-            yield await asyncio.to_thread(write, found.rows)
+            yield await asyncio.to_thread(write, found)
             if ahead is None:
                 return
             found = await ahead
@@ -163,11 +190,12 @@ class _Whole:
     def __init__(self, known: Opened) -> None:
         self._known = known
 
-    def lines(self, rows: Sequence[Sequence[Any]]) -> bytes:
-        return b"".join(orjson.dumps(_object(self._opened(row))) + b"\n" for row in rows)
+    def lines(self, some: Read) -> bytes:
+        opened = map(self._opened, _asked(some))
+        return b"".join(orjson.dumps(_object(one)) + b"\n" for one in opened)
 
-    def xml(self, rows: Sequence[Sequence[Any]]) -> bytes:
-        opened = map(self._opened, rows)
+    def xml(self, some: Read) -> bytes:
+        opened = map(self._opened, _asked(some))
         return b"".join(entry_xml(one, self._known.plans[one.edition]) for one in opened)
 
     def _opened(self, row: Sequence[Any]) -> Entry:

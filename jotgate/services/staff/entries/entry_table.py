@@ -25,7 +25,7 @@ from jotgate.store.base import Connection
 from jotgate.store.entry_table import indexes, likes, pages, rows
 from jotgate.store.entry_table.known import TableKnown, table_known
 from jotgate.store.entry_table.looking import Chosen, Looking, sort_keys, specs
-from jotgate.store.entry_table.pages import Cursor
+from jotgate.store.entry_table.reading import Cursor
 
 PER_PAGE = 100
 MANY = 20_000
@@ -148,7 +148,7 @@ async def page(context: Context, account: Account, id: UUID, asked: Asked = Aske
     withheld = await withheld_of(context, id, hidden)
     return EntryPage(
         entries=tuple(one for one, _ in shown),
-        next=found.cursors[PER_PAGE - 1] if more else None,
+        next=found.end(PER_PAGE - 1) if more else None,
         opened=known,
         cleared=leave is not None,
         asks_reason=leave is not None and leave.asks_reason,
