@@ -272,6 +272,32 @@ def rewrap_keys() -> None:
     typer.echo(f"Encrypted anew: {asyncio.run(rewrapped(Settings()))} data keys.")
 
 
+@app.command("move-keys")
+def move_keys(
+    source: Annotated[str, typer.Argument(metavar="FROM")],
+    token: Annotated[str, typer.Option(help="What a key service at FROM knows us by.")] = "",
+) -> None:
+    """Move the data keys from the key store at FROM to the one of the settings. Nothing may seal or
+    open answers meanwhile: stop the application and the worker before."""
+    from jotgate.adapters.data_keys import move
+    from jotgate.wiring import open_key_store
+
+    async def moved(settings: Settings) -> int:
+        if not settings.key_store_url or settings.key_store_url == source:
+            raise SystemExit("JOTGATE_KEY_STORE_URL has to name the key store to move them to.")
+        stores = (
+            open_key_store(source, token),
+            open_key_store(settings.key_store_url, settings.key_store_token),
+        )
+        try:
+            return await move(*stores)
+        finally:
+            for one in stores:
+                await one.close()
+
+    typer.echo(f"Moved: {asyncio.run(moved(Settings()))} data keys.")
+
+
 @app.command()
 def described(
     check: Annotated[

@@ -43,7 +43,9 @@ def build_context(settings: Settings) -> Context:
         clock=SystemClock(),
         ids=SystemIds(),
         cipher=cipher,
-        data_keys=EnvelopeKeys(_key_store(settings), cipher),
+        data_keys=EnvelopeKeys(
+            open_key_store(settings.key_store_url, settings.key_store_token), cipher
+        ),
         passwords=Argon2Passwords(),
         codes=TotpCodes(),
         passkeys=WebAuthnPasskeys(settings.public_url),
@@ -66,10 +68,8 @@ def build_context(settings: Settings) -> Context:
     )
 
 
-def _key_store(settings: Settings) -> KeyStore:
-    if is_service(settings.key_store_url):
-        return KeyService(settings.key_store_url, settings.key_store_token)
-    return KeyDatabase(settings.key_store_url)
+def open_key_store(url: str, token: str) -> KeyStore:
+    return KeyService(url, token) if is_service(url) else KeyDatabase(url)
 
 
 def _mail_server(settings: Settings) -> Server:

@@ -72,6 +72,24 @@ class AesKey:
             raise Sealed("What is stored here was sealed for another place.") from None
 
 
+MOVED_AT_ONCE = 500
+
+
+async def move(source: KeyStore, target: KeyStore) -> int:
+    """Move all keys from one store to another; how many. At each moment a key is in one of them, or
+    in both: what was interrupted is carried on."""
+    count = 0
+    while some := await source.not_wrapped_by(b"", MOVED_AT_ONCE):
+        ids = [one.id for one in some]
+        there = {one.id for one in await target.find(ids)}
+        new = [one for one in some if one.id not in there]
+        if new:
+            await target.add(new)
+        await source.destroy(ids)
+        count += len(some)
+    return count
+
+
 class EnvelopeKeys:
     """Keys in a store, encrypted with `cipher`, `ahead` of them made at once."""
 

@@ -12,6 +12,7 @@ import httpx
 import pytest
 from cryptography.fernet import Fernet
 
+from jotgate.adapters import data_keys
 from jotgate.adapters.data_keys import EnvelopeKeys, KeyStore, WrappedKey
 from jotgate.adapters.key_database import KeyDatabase, prepare
 from jotgate.adapters.key_service import AT_ONCE, KeyService
@@ -61,6 +62,25 @@ async def test_found_until_they_are_destroyed(store: KeyStore) -> None:
     await keys.destroy([*ids[:2], uuid4()])
     assert set(await keys.find(ids)) == set(ids[2:])
     assert await keys.find([]) == {}
+
+
+async def test_moved_to_another_store(
+    store: KeyStore, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """And carried on where it was interrupted after keys were added and before they were left."""
+    monkeypatch.setattr(data_keys, "MOVED_AT_ONCE", 3)
+    keys = [WrappedKey(uuid4(), bytes([at, 0, 255]), b"mark") for at in range(8)]
+    await store.add(keys)
+    other = service(tmp_path / "other.db")
+    await other.add(keys[2:4])
+    ids = [one.id for one in keys]
+    assert await data_keys.move(store, other) == 8
+    assert not list(await store.find(ids))
+    assert set(await other.find(ids)) == set(keys)
+    assert await data_keys.move(other, store) == 8
+    assert set(await store.find(ids)) == set(keys)
+    assert await data_keys.move(other, store) == 0
+    await other.close()
 
 
 async def test_wrapped_anew_and_never_brought_back(store: KeyStore) -> None:

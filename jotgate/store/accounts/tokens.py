@@ -2,15 +2,19 @@
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import (
     Boolean,
     Column,
+    DateTime,
     ForeignKey,
     LargeBinary,
+    Select,
     String,
     Table,
+    bindparam,
     delete,
     insert,
     select,
@@ -74,14 +78,19 @@ async def of_account(conn: Connection, account_id: UUID) -> list[Token]:
     return [_token(row) for row in await conn.execute(query)]
 
 
+def _find() -> Select[Any]:
+    hash: Any = bindparam("hash", type_=LargeBinary())
+    now: Any = bindparam("now", type_=DateTime(timezone=True))
+    query = select(*ACCOUNT, *_TOKEN).join(tokens, tokens.c.account_id == accounts.c.id)
+    return query.where(tokens.c.token_hash == hash, tokens.c.expires > now, open_at(now))
+
+
+_FIND = _find()
+
+
 async def find(conn: Connection, token_hash: bytes, now: datetime) -> tuple[Account, Token] | None:
     """A token that has not ended, with the open account that it works under."""
-    query = (
-        select(*ACCOUNT, *_TOKEN)
-        .join(tokens, tokens.c.account_id == accounts.c.id)
-        .where(tokens.c.token_hash == token_hash, tokens.c.expires > now, open_at(now))
-    )
-    row = (await conn.execute(query)).one_or_none()
+    row = (await conn.execute(_FIND, {"hash": token_hash, "now": now})).one_or_none()
     return row and (Account(*row[:4]), _token(row[4:]))
 
 
