@@ -25,8 +25,8 @@ from bench import (
     trouble,
     turn,
 )
-from bench.figure import Figure
-from bench.machine import plain_work
+from bench.support.figure import Figure
+from bench.support.machine import plain_work
 
 BENCHES = {
     "brute": brute.figures,

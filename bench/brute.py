@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from bench.figure import Figure
+from bench.support.figure import Figure
 from tests.core.proof.test_brute_force import disagreements
 from tests.core.proof.test_wide import judged
 

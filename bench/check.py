@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model
 
-from bench.figure import Figure
+from bench.support.figure import Figure
 from jotgate.core.common.today import Today
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.walking.path import walk

@@ -12,8 +12,8 @@ from uuid import UUID
 
 from sqlalchemy import select, text
 
-from bench.figure import Figure
 from bench.submit import in_a_folder
+from bench.support.figure import Figure
 from jotgate.core.contacts.fields import ContactField
 from jotgate.core.formats.table import write
 from jotgate.core.records.accounts import Account

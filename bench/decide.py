@@ -7,9 +7,9 @@ from datetime import UTC, datetime
 from random import Random
 from typing import Any
 
-from bench.branching import branching
-from bench.figure import Figure
-from bench.machine import timed
+from bench.support.branching import branching
+from bench.support.figure import Figure
+from bench.support.machine import timed
 from jotgate.collecting import leave_what_is_there
 from jotgate.core.answers.rules import Raw
 from jotgate.core.common.today import Today

@@ -9,9 +9,9 @@ from uuid import UUID
 
 from sqlalchemy import text
 
-from bench.figure import Figure
-from bench.machine import timed
 from bench.submit import in_a_folder, staged
+from bench.support.figure import Figure
+from bench.support.machine import timed
 from jotgate.core.records.accounts import Account
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation

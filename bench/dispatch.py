@@ -13,8 +13,8 @@ from uuid import UUID
 
 from sqlalchemy import text
 
-from bench.figure import Figure
 from bench.submit import BODY, in_a_folder, opened
+from bench.support.figure import Figure
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.registers.columns import Column
 from jotgate.demo.load import documents
@@ -119,7 +119,7 @@ async def measured(installation: Installation, processes: Processes) -> list[tup
         bare = json.dumps({"row": row, "letter": LETTER})
         workers = {
             "ours": ("-m", "jotgate", "worker"),
-            "bare": ("-m", "bench.bare_worker", bare),
+            "bare": ("-m", "bench.support.bare_worker", bare),
         }
         rounds = []
         for _ in range(ROUNDS + 1):

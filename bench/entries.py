@@ -19,11 +19,11 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from sqlalchemy import event, text
 
-from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
-from bench.entry_data import EMAIL, ENTRIES, PASSWORD, staged
-from bench.entry_files import csv_to_copy, xlsx_memory
-from bench.figure import Figure
-from bench.machine import both, timed
+from bench.support.chromium import WATCH, at_pace, busy, chromium, served, waited
+from bench.support.entry_data import EMAIL, ENTRIES, PASSWORD, staged
+from bench.support.entry_files import csv_to_copy, xlsx_memory
+from bench.support.figure import Figure
+from bench.support.machine import both, timed
 from jotgate.core.records.accounts import Account
 from jotgate.local.installation import Installation
 from jotgate.services import doing, entry_rows

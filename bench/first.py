@@ -10,9 +10,9 @@ from typing import Any
 
 from selenium import webdriver
 
-from bench.chromium import chromium, served
-from bench.figure import Figure
 from bench.submit import opened
+from bench.support.chromium import chromium, served
+from bench.support.figure import Figure
 from jotgate.core.document.look import Look
 from jotgate.demo.load import documents
 from jotgate.demo.photos import bottles

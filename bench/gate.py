@@ -10,9 +10,9 @@ from uuid import uuid4
 
 import psycopg
 
-from bench.figure import Figure
-from bench.load import per_second, request
 from bench.submit import BODY, in_a_folder, opened
+from bench.support.figure import Figure
+from bench.support.load import per_second, request
 from jotgate.core.gate.settings import Gate
 from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port

@@ -11,9 +11,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from sqlalchemy import text
 
-from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
-from bench.figure import Figure
-from bench.machine import both
+from bench.support.chromium import WATCH, at_pace, busy, chromium, served, waited
+from bench.support.figure import Figure
+from bench.support.machine import both
 from jotgate.core.registers.columns import Column
 from jotgate.local.installation import Installation
 from jotgate.services.staff.accounts import people

@@ -10,9 +10,9 @@ from pathlib import Path
 
 import httpx
 
-from bench.figure import Figure
-from bench.machine import timed
 from bench.submit import in_a_folder
+from bench.support.figure import Figure
+from bench.support.machine import timed
 from jotgate.api.app import create_app
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import open_installation

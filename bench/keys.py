@@ -12,9 +12,9 @@ from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
-from bench.figure import Figure
-from bench.machine import both
+from bench.support.chromium import WATCH, at_pace, busy, chromium, served, waited
+from bench.support.figure import Figure
+from bench.support.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.settings import Gate
 from jotgate.local.installation import Installation

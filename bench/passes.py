@@ -15,8 +15,8 @@ from uuid import UUID, uuid4
 import httpx
 from sqlalchemy import insert, text
 
-from bench.figure import Figure
 from bench.submit import BODY, in_a_folder, opened
+from bench.support.figure import Figure
 from jotgate.core.formats.table import write
 from jotgate.core.records.accounts import Account
 from jotgate.demo.load import documents

@@ -8,9 +8,9 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from bench.branching import branching
-from bench.figure import Figure
-from bench.machine import timed
+from bench.support.branching import branching
+from bench.support.figure import Figure
+from bench.support.machine import timed
 from jotgate.collecting import leave_what_is_there
 from jotgate.core.common.today import Today
 from jotgate.core.proof import prove, walk_throughs

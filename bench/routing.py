@@ -6,9 +6,9 @@ from random import Random
 from typing import Any
 from uuid import UUID
 
-from bench.branching import branching
-from bench.figure import Figure
 from bench.proof import TODAY, ms
+from bench.support.branching import branching
+from bench.support.figure import Figure
 from jotgate.core.dispatch.known import Known
 from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.document.questionnaire import Questionnaire

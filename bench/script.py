@@ -11,9 +11,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from bench.chromium import WATCH, at_pace, busy, chromium, served, waited
-from bench.figure import Figure
-from bench.machine import both
+from bench.support.chromium import WATCH, at_pace, busy, chromium, served, waited
+from bench.support.figure import Figure
+from bench.support.machine import both
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.local.installation import Installation
 from jotgate.services.staff import questionnaires

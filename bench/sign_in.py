@@ -16,8 +16,8 @@ from pathlib import Path
 from sqlalchemy import text
 from sqlalchemy.ext.asyncio import AsyncEngine
 
-from bench.figure import Figure
 from bench.submit import in_a_folder
+from bench.support.figure import Figure
 from jotgate.core.common.errors import WrongSignIn
 from jotgate.core.records.accounts import Client
 from jotgate.local.cluster import free_port

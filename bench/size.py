@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from bench.figure import Figure
+from bench.support.figure import Figure
 
 WEB = Path(__file__).parent.parent / "web" / "dist"
 MOST_PUBLIC = 120

@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-from bench.figure import Figure
-from bench.load import per_second, request
+from bench.support.figure import Figure
+from bench.support.load import per_second, request
 from jotgate.core.document.questionnaire import Questionnaire
 from jotgate.core.gate.settings import Gate
 from jotgate.core.records.accounts import Account
@@ -96,7 +96,9 @@ def served(folder: Path) -> Iterator[tuple[str, str, str]]:
         port = installation.settings.port
         arguments = web_arguments(port)
         processes.start("application", arguments)
-        swapped = ["bench.bare:web" if a == "jotgate.main:web" else a for a in arguments[:-1]]
+        swapped = [
+            "bench.support.bare:web" if a == "jotgate.main:web" else a for a in arguments[:-1]
+        ]
         processes.start("bare", [*swapped, f"--port={bare_port}"])
         processes.wait_for_web(f"http://127.0.0.1:{port}")
         time.sleep(2)

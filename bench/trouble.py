@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from pathlib import Path
 from random import Random
 
-from bench.figure import Figure
 from bench.submit import in_a_folder
+from bench.support.figure import Figure
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import open_installation
 from jotgate.local.processes import Processes

@@ -12,9 +12,9 @@ from pathlib import Path
 
 import httpx
 
-from bench.figure import Figure
-from bench.load import get, per_second, request
 from bench.submit import BODY, in_a_folder, served
+from bench.support.figure import Figure
+from bench.support.load import get, per_second, request
 
 ROUNDS = 5
 REQUESTS = 1_000

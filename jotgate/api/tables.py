@@ -8,7 +8,7 @@ from urllib.parse import quote
 from fastapi.responses import StreamingResponse
 
 from jotgate.core.formats.table import MARK, Cell, lines, write
-from jotgate.services.workbooks import workbook
+from jotgate.services.tables.workbooks import workbook
 
 TableFormat = Literal["csv", "xlsx"]
 

@@ -6,22 +6,14 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import (
-    doing,
-    entry_rows,
-    erasing,
-    letters,
-    letting_go,
-    mailing,
-    resealing,
-    tables,
-    waiting_list,
-)
+from jotgate.services import doing, entry_rows, letters, letting_go, mailing, waiting_list
 from jotgate.services.context import Context
 from jotgate.services.dispatch import arriving, reaching, replaying, sending
+from jotgate.services.keys import erasing, resealing
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.staff import desk
 from jotgate.services.staff.accounts import one_time_links, sessions
+from jotgate.services.tables import tables
 
 HEARTBEAT = 2.0
 """Seconds between two signs of life of a worker."""

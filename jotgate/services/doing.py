@@ -6,11 +6,12 @@ from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
 from jotgate.core.records.work import Work, WorkKind
-from jotgate.services import bringing_contacts, bringing_rows, mailing, making_passes, tables
+from jotgate.services import mailing, making_passes
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
-from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.entries import entry_acts
+from jotgate.services.tables import bringing_contacts, bringing_rows, tables
+from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.store import work
 from jotgate.store.base import Connection
 from jotgate.store.contacts import brought

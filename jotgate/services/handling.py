@@ -16,7 +16,7 @@ from jotgate.services.trail import note, note_each
 from jotgate.store import questionnaires
 from jotgate.store.accounts.care import names
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries
+from jotgate.store.entries import entries, writing
 from jotgate.store.gate import admissions, places
 from jotgate.store.gate.admissions import Admission
 
@@ -59,7 +59,7 @@ async def change_entry(
         await _places(conn, gate.value, entry, taken, status)
         await _person(conn, gate.value, entry, taken, archived)
     now = context.clock.now()
-    await entries.handle(conn, id, entry_id, status, archived, care, now)
+    await writing.handle(conn, id, entry_id, status, archived, care, now)
     if status != entry.status and not undoing:
         await _reached(context, conn, id, {status: [entry_id]}, now)
     told = _told(entry, status, archived, care, await called(conn, care))
@@ -77,7 +77,7 @@ async def _reached(
     saved = await questionnaires.dispatching(conn, id)
     for status, ids in reached.items():
         if saved and saved[0].reaching(status).rules:
-            await entries.ask_to_dispatch_status(conn, id, ids, now, context.queue)
+            await writing.ask_to_dispatch_status(conn, id, ids, now, context.queue)
 
 
 Standing = tuple[str, datetime | None, Care]
@@ -164,7 +164,7 @@ async def _together(
     undoing: bool,
 ) -> None:
     now = context.clock.now()
-    await entries.handle_each(conn, id, [(entry.id, *after) for entry, after in together], now)
+    await writing.handle_each(conn, id, [(entry.id, *after) for entry, after in together], now)
     reached: dict[str, list[UUID]] = {}
     for entry, (status, _, _) in together:
         if status != entry.status and not undoing:

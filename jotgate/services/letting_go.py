@@ -11,11 +11,11 @@ from jotgate.core.entries.stored import values_of
 from jotgate.core.handling import Keeping
 from jotgate.services.context import Context
 from jotgate.services.giving_back import give_back
-from jotgate.services.sealing import Restricted, restricted_of, seal
+from jotgate.services.keys.sealing import Restricted, restricted_of, seal
 from jotgate.services.trail import note
 from jotgate.store import files, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries, letting_go
+from jotgate.store.entries import entries, letting_go, writing
 from jotgate.store.registers import row_files
 
 AT_ONCE = 100
@@ -41,7 +41,7 @@ async def delete(conn: Connection, id: UUID, entry_id: UUID) -> Gone:
         raise NotFound("There is no such entry.")
     sent = [file.id for file in await files.of_entry(conn, entry_id)]
     await give_back(conn, entry, stripe)
-    await entries.remove(conn, id, entry_id)
+    await writing.remove(conn, id, entry_id)
     return Gone(entry_id, entry.number, await _without_files(conn, sent))
 
 
@@ -79,7 +79,7 @@ async def anonymise(context: Context, conn: Connection, entry: Entry, keeping: K
         kept = await restricted_of(context, entry.id, sealed)
         more = {key: one for key, one in kept.answers.items() if key not in dropped}
         whole = Restricted(more, kept.finish)
-        await entries.put_sealed(conn, left, await seal(context, entry.id, whole))
+        await writing.put_sealed(conn, left, await seal(context, entry.id, whole))
     await letting_go.forget(conn, left, context.clock.now())
     sent = await files.of_entry(conn, entry.id)
     mine = [file.id for file in sent if plan.owners.get(file.item, file.item) in dropped]

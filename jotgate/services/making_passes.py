@@ -13,12 +13,12 @@ from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.given import Giving
 from jotgate.core.walking.plan import Plan
-from jotgate.services import tables
 from jotgate.services.arrivals import seal_values, secrets_of
 from jotgate.services.context import Context
-from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.links.named_links import newest_plan
 from jotgate.services.staff.links.passes import NewPasses, arguments
+from jotgate.services.tables import tables
+from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection

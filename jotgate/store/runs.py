@@ -32,7 +32,7 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 from jotgate.store.questionnaires import questionnaires
 
 runs = Table(

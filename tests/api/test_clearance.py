@@ -11,7 +11,8 @@ from pypdf import PdfReader
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
 from tests.api.conftest import Visitor
-from tests.api.test_rights import NEEDS, filled
+from tests.api.routes import NEEDS
+from tests.api.test_rights import filled
 from tests.scenes import SECRET, Scene
 
 

@@ -9,7 +9,8 @@ from jotgate.core.records.tokens import SCOPES
 from jotgate.services.context import Context
 from jotgate.services.staff.accounts import tokens
 from tests.api.conftest import Visitor
-from tests.api.test_rights import DESCRIBED, NEEDS, asked, filled
+from tests.api.routes import NEEDS
+from tests.api.test_rights import DESCRIBED, asked, filled
 from tests.conftest import Clock
 from tests.scenes import SECRET, Scene
 

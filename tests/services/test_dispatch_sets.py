@@ -27,7 +27,8 @@ from jotgate.services.staff.gate import gate
 from jotgate.store.accounts import parts
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
 from jotgate.store.entries import entries as stored
-from jotgate.store.entries.entries import entry_ways
+from jotgate.store.entries import writing
+from jotgate.store.entries.entry_tables import entry_ways
 from tests.core.dispatch.rules import composed, file, item, rule
 from tests.scenes import PASSWORD, Scene
 from tests.services.dispatching import arrived, done, rows, ruled
@@ -191,7 +192,7 @@ async def test_a_field_of_the_contact_follows_what_is_answered(
         found = await stored.entry(conn, scene.id, id, lock=True)
         assert found is not None
         answers = {**found.answers, "drinkers": "4"}
-        await stored.change(conn, found._replace(answers=answers))
+        await writing.change(conn, found._replace(answers=answers))
     await dispatch_change(context, scene.id, id)
     assert await phone(context, contact) == "071455"
     await arrived(scene, "b")

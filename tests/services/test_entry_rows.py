@@ -7,8 +7,9 @@ from sqlalchemy import text
 
 from jotgate.core.common.errors import Unavailable
 from jotgate.core.table_views import TableView
-from jotgate.services import entry_rows, resealing
+from jotgate.services import entry_rows
 from jotgate.services.context import Context
+from jotgate.services.keys import resealing
 from jotgate.services.staff.entries import entry_table
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.store.entry_table import rows

@@ -17,13 +17,14 @@ from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.erasing import destroy_keys
+from jotgate.services.keys.erasing import destroy_keys
+from jotgate.services.keys.sealing import Restricted, restricted_of, seal
 from jotgate.services.public import uploads
-from jotgate.services.sealing import Restricted, restricted_of, seal
 from jotgate.services.staff.entries import entries, removing
 from jotgate.services.staff.registers import registers
 from jotgate.store.base import Engine, connect
 from jotgate.store.entries import entries as entry_store
+from jotgate.store.entries import writing
 from tests.conftest import KEY, as_role
 from tests.core.dispatch.rules import file
 from tests.register_rows import rows_of
@@ -226,7 +227,7 @@ async def test_a_corrected_answer_takes_a_new_key_and_lets_the_old_one_go(
         key = await context.data_keys.take()
         assert key.id != before[id].key_id
         kept = await restricted_of(context, id, before)
-        await entry_store.put_sealed(conn, entry, await seal(context, id, kept))
+        await writing.put_sealed(conn, entry, await seal(context, id, kept))
     assert await destroy_keys(context) == 1
     _, found = await entries.reveal(context, scene.coordinator, scene.id, id)
     assert found.answers["illness"] == SECRET

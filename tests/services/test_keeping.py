@@ -13,8 +13,8 @@ from jotgate.core.table_views import TableView
 from jotgate.ports.files import Missing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.erasing import destroy_keys
 from jotgate.services.handling import Change
+from jotgate.services.keys.erasing import destroy_keys
 from jotgate.services.letting_go import let_go_due
 from jotgate.services.public import uploads
 from jotgate.services.staff import trail

@@ -28,7 +28,7 @@ from jotgate.services.staff.entries import entries, handling
 from jotgate.services.staff.registers import registers
 from jotgate.store.accounts import parts
 from jotgate.store.contacts import contacts, lists, opt_outs
-from jotgate.store.entries.entries import entry_ways
+from jotgate.store.entries.entry_tables import entry_ways
 from tests.conftest import Post
 from tests.core.dispatch.rules import composed, file, notice, rule
 from tests.documents import is_

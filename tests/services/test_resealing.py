@@ -6,9 +6,9 @@ import pytest
 from sqlalchemy import text
 
 from jotgate.core.dispatch.effects import RowPlanned
-from jotgate.services import resealing
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
+from jotgate.services.keys import resealing
 from jotgate.services.staff import questionnaires
 from jotgate.services.staff.dispatch import dispatch_rules, rehearsing
 from jotgate.services.staff.entries import entries, entry_table

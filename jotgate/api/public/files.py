@@ -11,9 +11,9 @@ from jotgate.api.public.answering import LONGEST_ARRIVAL
 from jotgate.api.routes import routes
 from jotgate.core.records.files import SentFile
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import name_of_file
 from jotgate.services.public import uploads
 from jotgate.services.public.uploads import AnnouncedFile
-from jotgate.services.sealing import name_of_file
 
 router = routes("/api/public/{address}/files", "answering")
 

@@ -8,7 +8,7 @@ from jotgate.core.entries.display import Reader
 from jotgate.core.entries.stored import values_of
 from jotgate.core.items.staff_names import staff_name
 from jotgate.services.context import Context
-from jotgate.services.sealing import restricted_of, seal_cell
+from jotgate.services.keys.sealing import restricted_of, seal_cell
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries
 from jotgate.store.registers import row_secrets

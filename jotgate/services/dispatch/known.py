@@ -12,7 +12,7 @@ from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.facts import NOTHING_AROUND, Around
 from jotgate.core.registers.cells import Person
 from jotgate.services.context import Context
-from jotgate.services.resealing import sealed_by_now
+from jotgate.services.keys.resealing import sealed_by_now
 from jotgate.store import hooks, questionnaires
 from jotgate.store.accounts import accounts, care, parts
 from jotgate.store.base import Connection

@@ -32,7 +32,7 @@ from jotgate.services.dispatch.known import subject_by_now
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.dispatch.rows import ColumnsChanged, alike, meant
 from jotgate.services.dispatch.setting import hold_people
-from jotgate.services.rows_wrong import RowsWrong
+from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.store import questionnaires, runs
 from jotgate.store.base import Connection
 from jotgate.store.registers import history, registers, row_files, rows

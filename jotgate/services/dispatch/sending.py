@@ -21,9 +21,9 @@ from jotgate.ports.calls import Answered, Call, CallFailed
 from jotgate.ports.isolated import TookTooLong
 from jotgate.ports.mail import Attached, Letter, MailFailed
 from jotgate.services.context import Context
-from jotgate.services.hook_secrets import open_secret
+from jotgate.services.keys.hook_secrets import open_secret
+from jotgate.services.keys.sealing import Restricted, restricted_of
 from jotgate.services.letters import from_office
-from jotgate.services.sealing import Restricted, restricted_of
 from jotgate.services.trail import note
 from jotgate.store import hooks, runs
 from jotgate.store.base import Connection

@@ -29,7 +29,7 @@ from jotgate.store import questionnaires
 from jotgate.store.accounts import care
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
-from jotgate.store.entries import entries
+from jotgate.store.entries import writing
 
 Setting = StatusPlanned | CarePlanned | ContactPlanned | ValuePlanned | ListPlanned
 
@@ -123,7 +123,7 @@ async def _value(
         raise NotDone(why)
     if subject.entry.answers.get(effect.key) == effect.value:
         return
-    await entries.set_value(conn, id, entry_id, effect.key, effect.value)
+    await writing.set_value(conn, id, entry_id, effect.key, effect.value)
     number = subject.entry.number
     await note(context, conn, None, "entry_handled", id, entry_id, number=number, value=effect.key)
 

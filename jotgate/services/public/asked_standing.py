@@ -6,7 +6,7 @@ from jotgate.core.common.errors import NotSignedIn
 from jotgate.core.common.secrets import hash_of
 from jotgate.core.signed_calls import TOLERANCE, SignedCall, holds
 from jotgate.services.context import Context
-from jotgate.services.link_keys import calls_secret, opened
+from jotgate.services.keys.link_keys import calls_secret, opened
 from jotgate.services.public.entering import public_state
 from jotgate.services.standing import Standing, Whom, standing
 from jotgate.store.accounts import sessions

@@ -25,6 +25,8 @@ from jotgate.services import gate, letters
 from jotgate.services.arrivals import Entrance, begin_visit, by_pass, come
 from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context
+from jotgate.services.keys.resealing import sealed_by_now
+from jotgate.services.keys.sealing import NONE, Restricted, restricted_of, seal, seal_version
 from jotgate.services.letters import Written
 from jotgate.services.public.allowances import allow_letter
 from jotgate.services.public.answering import no_place
@@ -33,12 +35,10 @@ from jotgate.services.public.handing import VISIT_LASTS
 from jotgate.services.public.holding import full_of, item_of
 from jotgate.services.public.own_entry import Own, find
 from jotgate.services.public.storing import NotStored, ToStore
-from jotgate.services.resealing import sealed_by_now
-from jotgate.services.sealing import NONE, Restricted, restricted_of, seal, seal_version
 from jotgate.services.trail import note
 from jotgate.store import files
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries, entry_versions
+from jotgate.store.entries import entries, entry_versions, writing
 from jotgate.store.gate import admissions, places
 
 LETTER_LASTS = timedelta(days=60)
@@ -153,7 +153,7 @@ async def change(
         changed = await _put(context, conn, entry, given)
         await sealed_by_now(context, conn, changed, await context.plan(conn, id, found.edition))
         if came.staff_id is None:
-            await entries.ask_to_dispatch_change(conn, id, entry.id, context.queue)
+            await writing.ask_to_dispatch_change(conn, id, entry.id, context.queue)
         told: dict[str, Any] = {"number": entry.number}
         told |= {"why": given.arrival.why} if given.arrival.why else {}
         await note(context, conn, came.staff_id, "entry_changed", id, entry.id, **told)
@@ -220,10 +220,10 @@ async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore)
         flags=submission.flags,
         about=submission.about,
     )
-    await entries.change(conn, changed)
+    await writing.change(conn, changed)
     if submission.sealed or await entries.sealed(conn, entry.questionnaire_id, [entry.id]):
         sealed = submission.sealed or await seal(context, entry.id, NONE)
-        await entries.put_sealed(conn, changed, sealed)
+        await writing.put_sealed(conn, changed, sealed)
     own = {one.id for one in await files.of_entry(conn, entry.id)}
     new: list[UUID] = [one for one in given.sent if one not in own]
     if new and await files.claim(conn, entry.id, new) != len(new):

@@ -8,7 +8,7 @@ from jotgate.core.common.values import FileFacts
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import names_of_files
+from jotgate.services.keys.sealing import names_of_files
 from jotgate.store import files
 
 

@@ -14,8 +14,8 @@ from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.core.walking.plan import Plan
 from jotgate.services.arrivals import opened, seal_visit
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import restricted_of
 from jotgate.services.public.entering import public_state
-from jotgate.services.sealing import restricted_of
 from jotgate.store import questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries

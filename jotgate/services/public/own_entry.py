@@ -17,8 +17,8 @@ from jotgate.core.walking.plan import Plan
 from jotgate.core.walking.prefill import Filled
 from jotgate.services import gate
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import restricted_of
 from jotgate.services.public.facts import with_facts
-from jotgate.services.sealing import restricted_of
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries
 

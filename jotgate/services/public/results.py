@@ -10,7 +10,7 @@ from jotgate.core.document.questionnaire import Finish
 from jotgate.core.entries.finishing import Ending
 from jotgate.core.walking.arrival import Came
 from jotgate.services.context import Context
-from jotgate.services.link_keys import opened
+from jotgate.services.keys.link_keys import opened
 from jotgate.store.contacts import contacts
 
 LASTS = timedelta(minutes=10)

@@ -28,13 +28,13 @@ from jotgate.core.walking.prefill import Filled
 from jotgate.services import gate
 from jotgate.services.arrivals import opened, refuse_over
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import restricted_of
 from jotgate.services.public.answering import Answers, no_place
 from jotgate.services.public.entering import needs_sign_in, public_state, read
 from jotgate.services.public.handing import offered
 from jotgate.services.public.holding import item_of
 from jotgate.services.public.results import Result, with_result
 from jotgate.services.public.storing import ToStore
-from jotgate.services.sealing import restricted_of
 from jotgate.store import questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries

@@ -27,6 +27,7 @@ from jotgate.core.walking.prefill import Filled
 from jotgate.services.arrivals import opened
 from jotgate.services.by_staff import may_still
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import Restricted, seal
 from jotgate.services.public import own_entry
 from jotgate.services.public.answering import Answers, faults_of
 from jotgate.services.public.changing import change
@@ -44,7 +45,6 @@ from jotgate.services.public.submitted import (
     repeated_before,
     sent_before,
 )
-from jotgate.services.sealing import Restricted, seal
 from jotgate.services.trail import note
 from jotgate.store.entries import entries
 

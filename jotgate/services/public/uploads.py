@@ -19,9 +19,9 @@ from jotgate.ports.files import Missing
 from jotgate.services import gate
 from jotgate.services.arrivals import opened
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import Opens, keys_for, name_of_file, seal_name
 from jotgate.services.public.allowances import allow, name_of
 from jotgate.services.public.entering import edition_at, public_state
-from jotgate.services.sealing import Opens, keys_for, name_of_file, seal_name
 from jotgate.store import files
 from jotgate.store.base import Connection
 

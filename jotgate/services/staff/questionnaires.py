@@ -26,7 +26,7 @@ from jotgate.services.trail import note
 from jotgate.store import editions as edition_store
 from jotgate.store import presence, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries
+from jotgate.store.entries import writing
 from jotgate.store.entry_table import rows
 
 P = TypeVar("P", bound=BaseModel)
@@ -166,7 +166,7 @@ async def publish(context: Context, account: Account, id: UUID, revision: int) -
         await rows.hide(conn, id, now_restricted.items)
         if before and restricts_more(before, now_restricted):
             await rows.seal(conn, id)
-            await entries.ask_to_seal(conn, id, context.queue)
+            await writing.ask_to_seal(conn, id, context.queue)
     return number
 
 

@@ -10,7 +10,7 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 from jotgate.store.accounts.accounts import accounts, open_at
 from jotgate.store.accounts.parts import parts, team_members, teams
 from jotgate.store.base import Connection, metadata, questionnaire_key, uuid_column
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 
 care_turns = Table(
     "care_turns",

@@ -8,8 +8,8 @@ from sqlalchemy import ColumnElement, and_, delete, func, or_, select, update
 
 from jotgate.core.entries.entry import Entry
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import ENTRY, WITH_WAYS, entries, entry_of, entry_ways
 from jotgate.store.entries.entry_notes import entry_notes
+from jotgate.store.entries.entry_tables import ENTRY, WITH_WAYS, entries, entry_of, entry_ways
 from jotgate.store.entries.entry_versions import entry_versions
 from jotgate.store.entry_table.facts import kept_until
 from jotgate.store.questionnaires import questionnaires

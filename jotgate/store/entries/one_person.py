@@ -22,7 +22,7 @@ from sqlalchemy.dialects.postgresql import REGCONFIG
 from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.store.base import Connection
 from jotgate.store.contacts.opt_outs import opt_outs
-from jotgate.store.entries.entries import entries, entry_ways, restricted_answers
+from jotgate.store.entries.entry_tables import entries, entry_ways, restricted_answers
 from jotgate.store.entry_table.rows import entry_rows
 from jotgate.store.gate.waiting import waiting
 from jotgate.store.links.mailings import letters

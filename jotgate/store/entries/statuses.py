@@ -22,7 +22,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONPATH
 
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 from jotgate.store.questionnaires import questionnaires
 
 _E = entries.c

@@ -31,7 +31,7 @@ from jotgate.core.gate.places import Take
 from jotgate.core.records.entries import Submission, Taking
 from jotgate.ports.queue import Queue
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import entries, entry_ways, restricted_answers
+from jotgate.store.entries.entry_tables import entries, entry_ways, restricted_answers
 from jotgate.store.entries.tallies import link_tallies, tallies
 from jotgate.store.gate.letting_in import (
     ARRIVED,

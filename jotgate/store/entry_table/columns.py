@@ -8,7 +8,7 @@ from sqlalchemy import ColumnElement, Text, cast, func, literal
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.table import TableColumn
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.looking import Looking
 

@@ -43,7 +43,7 @@ from jotgate.core.conditions.condition import (
 from jotgate.core.entries.table import EntryTable, held_by
 from jotgate.core.handling import stored
 from jotgate.core.items import Item, inside
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 from jotgate.store.entry_table.days import CLASSES, Test, day_of_zone, in_day
 from jotgate.store.entry_table.facts import FACTS, STATUS, Fact
 from jotgate.store.entry_table.rows import entry_rows

@@ -36,7 +36,7 @@ from jotgate.core.entries.table import (
     Held,
 )
 from jotgate.core.handling import FIRST, Terms
-from jotgate.store.entries.entries import entries, entry_ways
+from jotgate.store.entries.entry_tables import entries, entry_ways
 from jotgate.store.entry_table.rows import entry_rows
 
 _E, _W = entries.c, entry_ways.c

@@ -13,7 +13,7 @@ from jotgate.core.handling import Handling
 from jotgate.store import questionnaires
 from jotgate.store.accounts import care, parts
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 from jotgate.store.entries.tallies import counted
 from jotgate.store.entry_table.rows import entry_row_marks
 from jotgate.store.links import named_links

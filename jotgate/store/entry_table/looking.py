@@ -29,7 +29,7 @@ from jotgate.core.conditions.condition import Condition, leaves
 from jotgate.core.entries.table import KEPT, EntryTable, TableColumn
 from jotgate.core.items import options_of
 from jotgate.core.table_views import SortBy, TableView
-from jotgate.store.entries.entries import entries, entry_ways
+from jotgate.store.entries.entry_tables import entries, entry_ways
 from jotgate.store.entry_table.conditions import compiled
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.rows import entry_rows

@@ -19,7 +19,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from jotgate.core.entries.entry import Entry
 from jotgate.core.entries.table import TableColumn
 from jotgate.store.base import Connection
-from jotgate.store.entries.entries import ENTRY, entries, entry_of
+from jotgate.store.entries.entry_tables import ENTRY, entries, entry_of
 from jotgate.store.entry_table.facts import FACTS
 from jotgate.store.entry_table.looking import (
     Looking,

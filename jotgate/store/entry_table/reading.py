@@ -23,7 +23,7 @@ from sqlalchemy import (
 from jotgate.core.handling import stored
 from jotgate.core.items import options_of
 from jotgate.store.base import Connection, copy_out
-from jotgate.store.entries.entries import WITH_WAYS, entries, entry_ways
+from jotgate.store.entries.entry_tables import WITH_WAYS, entries, entry_ways
 from jotgate.store.entry_table.looking import (
     Looking,
     SortKey,

@@ -40,7 +40,8 @@ from jotgate.store.base import (
     time_column,
     uuid_column,
 )
-from jotgate.store.entries.entries import entries, highest
+from jotgate.store.entries.entries import highest
+from jotgate.store.entries.entry_tables import entries
 
 entry_rows = Table(
     "entry_rows",

@@ -23,7 +23,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB, insert
 
 from jotgate.store.base import Connection, metadata, questionnaire_key
-from jotgate.store.entries.entries import entries
+from jotgate.store.entries.entry_tables import entries
 
 persons = Table(
     "persons",

@@ -7,7 +7,7 @@ from jotgate.core.common.today import Today
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.stored import values_of
 from jotgate.core.walking.plan import compile_plan
-from tests.services.staff.test_entry_filters import ITEMS, answers, documents
+from tests.services.staff.entries.chance_entries import ITEMS, answers, documents
 
 
 def test_every_kind_reads_the_same() -> None:

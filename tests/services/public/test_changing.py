@@ -21,13 +21,13 @@ from jotgate.core.walking.next_page import NextPage, first_page
 from jotgate.services.arrivals import Entrance
 from jotgate.services.gate import Seen
 from jotgate.services.handling import Change
+from jotgate.services.keys.sealing import restricted_of, unseal_version
 from jotgate.services.public import answering, changing, confirming, started, submitting
 from jotgate.services.public.answering import Answers, Turn
 from jotgate.services.public.confirming import Asked
 from jotgate.services.public.entering import Visit, with_filled
 from jotgate.services.public.started import StartedAnswers
 from jotgate.services.public.submitted import Submitted
-from jotgate.services.sealing import restricted_of, unseal_version
 from jotgate.services.staff import trail
 from jotgate.services.staff.entries import entries, handling
 from jotgate.store.entries import entries as entry_store

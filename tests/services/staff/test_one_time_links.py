@@ -16,7 +16,8 @@ from jotgate.services.staff.accounts.people import PersonSettings
 from jotgate.services.staff.accounts.sessions import SignedIn
 from tests.conftest import Clock, Post
 from tests.scenes import PASSWORD, Scene
-from tests.services.staff.test_sign_in import signed, with_codes
+from tests.services.staff.test_second_factors import with_codes
+from tests.services.staff.test_sign_in import signed
 
 CLIENT = Client("10.0.0.1")
 NEW = "copper kettle under seven bridges"

@@ -6,10 +6,11 @@ import pytest
 from sqlalchemy import text
 
 from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
-from jotgate.services import doing, tables
+from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.staff.links import named_links, passes
 from jotgate.services.staff.links.passes import NewPasses
+from jotgate.services.tables import tables
 from tests.conftest import Clock
 from tests.scenes import Scene, published
 from tests.services.public.test_arrivals import TABLE, Wells, wells

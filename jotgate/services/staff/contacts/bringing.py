@@ -10,10 +10,10 @@ from jotgate.core.contacts.bringing import proposed
 from jotgate.core.contacts.fields import BUILT_IN
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.work import UploadedTable, Work
-from jotgate.services import tables
 from jotgate.services.context import Context
 from jotgate.services.staff.contacts.lists import sound_name
 from jotgate.services.staff.rights import in_office
+from jotgate.services.tables import tables
 from jotgate.store import work
 from jotgate.store.contacts import contacts, lists
 

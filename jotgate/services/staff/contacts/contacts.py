@@ -18,7 +18,7 @@ from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
-from jotgate.store.entries import entries
+from jotgate.store.entries import entries, writing
 from jotgate.store.links import mailings, passes
 
 PER_PAGE = 100
@@ -188,7 +188,7 @@ async def make_one(
         await consents.move(conn, kept, gone)
         await passes.move(conn, kept, gone)
         await mailings.move(conn, kept, gone)
-        await entries.move_contact(conn, kept, gone)
+        await writing.move_contact(conn, kept, gone)
         await contacts.remove(conn, [gone])
         email = found.get("email", "")
         out = one.opted_out or other.opted_out

@@ -12,7 +12,7 @@ from jotgate.core.entries.clearance import opened
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to
-from jotgate.services.resealing import newest_plan
+from jotgate.services.keys.resealing import newest_plan
 from jotgate.services.staff.dispatch.dispatch_rules import refuse_unusable
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs

@@ -12,7 +12,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.rights import IN_THING, reaches
 from jotgate.core.signed_calls import written
 from jotgate.services.context import Context
-from jotgate.services.hook_secrets import seal_secret
+from jotgate.services.keys.hook_secrets import seal_secret
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, role_in
 from jotgate.services.trail import note

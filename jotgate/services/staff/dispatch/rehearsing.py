@@ -29,9 +29,9 @@ from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.dispatch.rows import alike, meant
 from jotgate.services.dispatch.setting import why_not_on_list
+from jotgate.services.keys.resealing import newest_plan
 from jotgate.services.public.answering import faults_of
 from jotgate.services.public.entering import with_filled
-from jotgate.services.resealing import newest_plan
 from jotgate.services.staff.dispatch.dispatch_rules import refuse_unusable
 from jotgate.services.staff.rights import needs, roles
 from jotgate.services.staff.trial import filled_as_if, read_files

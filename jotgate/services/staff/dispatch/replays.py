@@ -26,7 +26,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.replay_work import Which
 from jotgate.services.dispatch.replaying import brought, standing, what_is_left
-from jotgate.services.resealing import newest_plan
+from jotgate.services.keys.resealing import newest_plan
 from jotgate.services.staff.dispatch.rehearsing import Rehearsed, RowMoved
 from jotgate.services.staff.entries.choosing import Choice, chosen_before
 from jotgate.services.staff.questionnaires import there

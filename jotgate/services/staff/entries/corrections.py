@@ -11,7 +11,7 @@ from jotgate.services.dispatch.replaying import CORRECTED_KINDS, rules_asking
 from jotgate.services.staff.dispatch.rehearsing import Rehearsed
 from jotgate.services.staff.dispatch.replays import of_entry
 from jotgate.services.staff.rights import needs
-from jotgate.store.entries import entries, entry_versions
+from jotgate.store.entries import entries, entry_versions, writing
 
 
 async def meant(
@@ -42,4 +42,4 @@ async def settle(context: Context, account: Account, where: tuple[UUID, UUID], a
         if not await entry_versions.settle(conn, id, entry_id):
             raise NotFound("Nothing waits to be decided here.")
         if act:
-            await entries.ask_to_dispatch_change(conn, id, entry_id, context.queue)
+            await writing.ask_to_dispatch_change(conn, id, entry_id, context.queue)

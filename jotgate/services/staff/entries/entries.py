@@ -14,9 +14,9 @@ from jotgate.core.records.entries import Version
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.files import Missing
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import Restricted, name_of_file, restricted_keys, restricted_of
 from jotgate.services.public.uploads import preview
 from jotgate.services.public.uploads import read as read_file
-from jotgate.services.sealing import Restricted, name_of_file, restricted_keys, restricted_of
 from jotgate.services.staff.links.came_by import CameBy, came_by
 from jotgate.services.staff.rights import NO_CLEARANCE, clearance, needs, needs_reason, told_why
 from jotgate.services.trail import note

@@ -28,7 +28,7 @@ from jotgate.services.staff.entries.entry_export import (
     each_frame,
     look,
 )
-from jotgate.services.zips import Member, zipped
+from jotgate.services.tables.zips import Member, zipped
 
 if TYPE_CHECKING:
     import polars as pl

@@ -19,7 +19,7 @@ from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_cells import EntryCells
 from jotgate.services.staff.entries.entry_table import Asked, Opened, look_at
 from jotgate.services.trail import note
-from jotgate.store.entries.entries import ENTRY
+from jotgate.store.entries.entry_tables import ENTRY
 from jotgate.store.entry_table import pages
 from jotgate.store.entry_table.columns import said_in
 from jotgate.store.entry_table.looking import Chosen, Looking

@@ -18,9 +18,9 @@ from jotgate.core.entries.stored import values_of
 from jotgate.core.items.staff_names import staff_name
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import restricted_of
 from jotgate.services.letting_go import delete, note_deleted, remove_bytes
 from jotgate.services.public.confirming import mail_id
-from jotgate.services.sealing import restricted_of
 from jotgate.services.staff.entries.entries import mark, own_clearance, there_with_plans
 from jotgate.services.staff.entries.restricted_search import Said, saying
 from jotgate.services.staff.links.came_by import Linked, linked

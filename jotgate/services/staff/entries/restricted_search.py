@@ -9,7 +9,7 @@ from uuid import UUID
 from jotgate.core.entries.entry import Stored
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.sealing import Restricted, each_restricted
+from jotgate.services.keys.sealing import Restricted, each_restricted
 from jotgate.services.staff.entries.entries import own_clearance
 from jotgate.store.base import Connection
 from jotgate.store.entries import one_person

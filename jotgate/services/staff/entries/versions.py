@@ -11,7 +11,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.records.entries import Version
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import restricted_of, unseal_version
+from jotgate.services.keys.sealing import restricted_of, unseal_version
 from jotgate.services.staff.entries.entries import mark, may_see, there_with_plans
 from jotgate.services.staff.rights import needs
 from jotgate.store.base import Connection

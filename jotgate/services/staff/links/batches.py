@@ -9,11 +9,11 @@ from jotgate.core.formats.table_in import AT_ONCE, Row
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.links import Batch, Pass
 from jotgate.core.records.work import UploadedTable
-from jotgate.services import tables
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
+from jotgate.services.tables import tables
 from jotgate.services.trail import note
 from jotgate.store import questionnaires, work
 from jotgate.store.base import Connection

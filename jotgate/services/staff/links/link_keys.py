@@ -11,7 +11,7 @@ from jotgate.core.records.accounts import Account
 from jotgate.core.signed_calls import written
 from jotgate.services.arrivals import seal_link_key
 from jotgate.services.context import Context
-from jotgate.services.link_keys import calls_secret
+from jotgate.services.keys.link_keys import calls_secret
 from jotgate.services.staff.questionnaires import there
 from jotgate.services.staff.rights import needs
 from jotgate.services.trail import note

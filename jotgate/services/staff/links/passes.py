@@ -13,10 +13,10 @@ from jotgate.core.records.work import UploadedTable, Work, WorkKind
 from jotgate.core.walking.arrival import Pairs
 from jotgate.core.walking.given import can_be_given, names_of
 from jotgate.core.walking.plan import Plan
-from jotgate.services import tables
 from jotgate.services.context import Context
 from jotgate.services.staff.links.named_links import newest_plan, suit
 from jotgate.services.staff.rights import in_office, needs
+from jotgate.services.tables import tables
 from jotgate.store import work
 from jotgate.store.base import Connection
 from jotgate.store.contacts import lists

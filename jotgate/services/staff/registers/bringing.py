@@ -10,10 +10,10 @@ from jotgate.core.formats.table_in import AT_ONCE
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.registers.columns import Column, Register
-from jotgate.services import tables
 from jotgate.services.context import Context
 from jotgate.services.staff.registers.registers import there
 from jotgate.services.staff.rights import in_office, needs
+from jotgate.services.tables import tables
 from jotgate.store import work
 from jotgate.store.registers import registers
 

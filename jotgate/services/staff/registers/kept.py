@@ -7,7 +7,7 @@ from uuid import UUID
 from jotgate.core.common.errors import NotAllowed, NotFound
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
-from jotgate.services.sealing import keys_for, unseal_cell
+from jotgate.services.keys.sealing import keys_for, unseal_cell
 from jotgate.services.staff.rights import NO_CLEARANCE, needs, needs_reason, told_why
 from jotgate.services.trail import note
 from jotgate.store.accounts import parts

@@ -9,10 +9,11 @@ import pytest
 from jotgate.core.common.errors import Invalid, NotAllowed, NotFound, Stale
 from jotgate.core.contacts.contact import facts_of
 from jotgate.core.contacts.fields import ContactField
-from jotgate.services import doing, tables
+from jotgate.services import doing
 from jotgate.services.context import Context
 from jotgate.services.staff.contacts import bringing, contacts, export, fields, lists
 from jotgate.services.staff.contacts.bringing import Bringing, Known
+from jotgate.services.tables import tables
 from tests.conftest import Clock
 from tests.scenes import Scene
 

@@ -9,9 +9,9 @@ from jotgate.adapters.secrets import FernetCipher
 from jotgate.core.common.errors import NotAllowed, NotFound, Sealed
 from jotgate.core.records.trail import TrailFilter
 from jotgate.services.context import Context
+from jotgate.services.keys.sealing import Restricted
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.sealing import Restricted
 from jotgate.services.staff import questionnaires, trail
 from jotgate.services.staff.accounts import people
 from jotgate.services.staff.entries import entries, entry_notes, entry_table, removing

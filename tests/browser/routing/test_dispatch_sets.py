@@ -10,7 +10,7 @@ from jotgate.services.context import Context
 from jotgate.services.staff.accounts import people
 from jotgate.services.staff.contacts import lists
 from tests.browser.reading import Browser
-from tests.browser.test_dispatch import open_dispatch
+from tests.browser.routing.test_dispatch import open_dispatch
 from tests.browser.wells import Wells
 
 

@@ -15,7 +15,7 @@ from jotgate.core.registers.columns import Column
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
-from jotgate.services.erasing import destroy_keys
+from jotgate.services.keys.erasing import destroy_keys
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.staff import trail

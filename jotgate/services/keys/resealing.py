@@ -6,10 +6,17 @@ from jotgate.core.entries.clearance import opened
 from jotgate.core.entries.entry import Entry
 from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
-from jotgate.services.sealing import Restricted, is_sealed, keys_for, restricted_of, seal, seal_name
+from jotgate.services.keys.sealing import (
+    Restricted,
+    is_sealed,
+    keys_for,
+    restricted_of,
+    seal,
+    seal_name,
+)
 from jotgate.store import files, questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.entries import entries
+from jotgate.store.entries import entries, writing
 from jotgate.store.entry_table import rows
 
 AT_ONCE = 200
@@ -57,7 +64,7 @@ async def sealed_by_now(
     kept = await restricted_of(context, entry.id, found)
     finish = kept.finish if shown.finish else kept.finish or entry.finish
     whole = Restricted({**kept.answers, **hidden}, finish)
-    await entries.put_sealed(conn, shown, await seal(context, entry.id, whole))
+    await writing.put_sealed(conn, shown, await seal(context, entry.id, whole))
     sent = await files.of_entry(conn, entry.id)
     keys = await keys_for(context, [file.key_id for file in sent])
     for file in sent:

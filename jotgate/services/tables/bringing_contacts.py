@@ -9,10 +9,10 @@ from jotgate.core.common.errors import Fault
 from jotgate.core.contacts.bringing import RowRead, Rows
 from jotgate.core.formats.table_in import Row
 from jotgate.core.records.work import UploadedTable, Work
-from jotgate.services import tables
 from jotgate.services.context import Context
-from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.contacts.lists import made
+from jotgate.services.tables import tables
+from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection

@@ -13,8 +13,8 @@ from uuid import UUID
 
 import psycopg
 
-from bench.entry_data import EMAIL, ITEMS
-from bench.figure import Figure
+from bench.support.entry_data import EMAIL, ITEMS
+from bench.support.figure import Figure
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.entries.table import FACTS, FIRST_FACTS, NUMBER
 from jotgate.core.table_views import TableView
@@ -22,7 +22,7 @@ from jotgate.local.installation import Installation
 from jotgate.services.staff.entries import entry_export
 from jotgate.services.staff.entries.entry_export import Exporting
 from jotgate.services.staff.entries.entry_table import Asked
-from jotgate.services.workbooks import workbook
+from jotgate.services.tables.workbooks import workbook
 from jotgate.settings import Settings, for_libpq
 from jotgate.store.accounts import accounts
 from jotgate.wiring import open_context

@@ -12,10 +12,10 @@ from jotgate.core.formats.table_in import Row
 from jotgate.core.records.dispatch import RowChange
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.core.registers.cells import Cell
-from jotgate.services import tables
 from jotgate.services.context import Context
-from jotgate.services.rows_wrong import RowsWrong
 from jotgate.services.staff.registers.registers import where_of
+from jotgate.services.tables import tables
+from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.services.trail import note
 from jotgate.store import work
 from jotgate.store.base import Connection

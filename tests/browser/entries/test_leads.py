@@ -17,7 +17,7 @@ from jotgate.local.installation import Installation
 from jotgate.services.context import Context
 from jotgate.services.staff.registers import registers
 from tests.browser.reading import Browser
-from tests.browser.test_dispatch import apply_rules, open_dispatch, open_last_of_two, rows
+from tests.browser.routing.test_dispatch import apply_rules, open_dispatch, open_last_of_two, rows
 from tests.browser.wells import Wells, take
 from tests.documents import item, options, page, questionnaire
 

@@ -22,8 +22,8 @@ from jotgate.services.staff.entries import entry_export, entry_table
 from jotgate.services.staff.entries.entry_export import Exporting, chosen
 from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import SECRET, Scene
-from tests.services.staff.test_entry_export import EVERY, whole
-from tests.services.staff.test_entry_filters import filled
+from tests.services.staff.entries.chance_entries import filled
+from tests.services.staff.entries.test_entry_export import EVERY, whole
 
 SCHEMA = etree.XMLSchema(etree.fromstring(XSD))
 OURS = {"e": NAMESPACE}

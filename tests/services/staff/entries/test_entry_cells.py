@@ -13,9 +13,9 @@ from jotgate.services.context import Context
 from jotgate.services.staff.entries import entry_export
 from jotgate.services.staff.entries.entry_export import Exporting
 from tests.scenes import Scene
-from tests.services.staff.table_values import entry_facts
-from tests.services.staff.test_entry_export import EVERY
-from tests.services.staff.test_entry_filters import ITEMS, filled
+from tests.services.staff.entries.chance_entries import ITEMS, filled
+from tests.services.staff.entries.table_values import entry_facts
+from tests.services.staff.entries.test_entry_export import EVERY
 
 
 @pytest.mark.parametrize("codes", [False, True])

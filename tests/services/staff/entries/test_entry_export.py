@@ -23,7 +23,7 @@ from jotgate.services.staff.entries import entry_export, entry_table
 from jotgate.services.staff.entries.entry_export import Exporting
 from jotgate.services.staff.entries.entry_table import Asked
 from tests.scenes import SECRET, Scene
-from tests.services.staff.test_entry_filters import filled
+from tests.services.staff.entries.chance_entries import filled
 
 
 async def whole(reply: Any) -> bytes:

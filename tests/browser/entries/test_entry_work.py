@@ -10,8 +10,8 @@ from jotgate.local.installation import Installation
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.staff.entries import handling
+from tests.browser.entries.test_entries import copied, grid, opened, shown
 from tests.browser.reading import Browser
-from tests.browser.test_entries import copied, grid, opened, shown
 from tests.browser.wells import Wells
 from tests.documents import item, page, questionnaire
 

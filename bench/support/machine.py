@@ -4,13 +4,13 @@ The same machine can be two or three times slower within the hour. A bar in mill
 a machine on which plain work of the kind that the core does takes 71 ms; what was measured is told
 as it would be there. Adding numbers is no yardstick: where this takes 1.7 times longer, that takes
 2.2 times. Chromium does not slow down with Python, so its pages have a pace of their own
-(`bench.chromium.page_pace`).
+(`bench.support.chromium.page_pace`).
 """
 
 import time
 from collections.abc import Iterator
 
-from bench.figure import Figure
+from bench.support.figure import Figure
 
 KNOWN = 71.0
 """Milliseconds of the plain work on the machine that bars are meant for."""

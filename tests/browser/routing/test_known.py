@@ -11,7 +11,7 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from jotgate.local.installation import Installation
 from tests.browser.reading import Browser
-from tests.browser.test_ways import upload
+from tests.browser.routing.test_ways import upload
 
 TABLE = """Number,Name,E-mail,District
 H-501,Somebody Known,,Saltings

@@ -9,14 +9,14 @@ from uuid import UUID
 import pytest
 
 from jotgate.core.table_views import TableView
-from jotgate.services import zips
 from jotgate.services.context import Context
 from jotgate.services.staff.entries import entry_archive, entry_export
 from jotgate.services.staff.entries.entry_export import Exporting
 from jotgate.services.staff.entries.entry_table import Asked
+from jotgate.services.tables import zips
 from tests.scenes import SECRET, Scene
 from tests.services.public.test_uploads import Sender, of, picture, sender
-from tests.services.staff.test_entry_filters import filled
+from tests.services.staff.entries.chance_entries import filled
 
 __all__ = ["sender"]
 
