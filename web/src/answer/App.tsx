@@ -7,10 +7,10 @@ import { AnswerPage } from "./AnswerPage";
 import { StaffContext, type Staff } from "./ByStaff";
 import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
-import type { Own } from "./OwnEntry";
-import { Refused } from "./Refused";
-import { OptOut } from "./OptOut";
-import { SignInContext, type Ways } from "./SignIn";
+import type { Own } from "./saved/OwnEntry";
+import { Refused } from "./gate/Refused";
+import { OptOut } from "./gate/OptOut";
+import { SignInContext, type Ways } from "./gate/SignIn";
 import type { Page } from "./visit";
 
 interface Refusal {

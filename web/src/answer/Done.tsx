@@ -9,7 +9,7 @@ import { address } from "./address";
 import { arrivalInUse } from "./arrival";
 import { StaffContext, StaffWays } from "./ByStaff";
 import { Frame, Paper } from "./Frame";
-import { OwnLetter } from "./OwnEntry";
+import { OwnLetter } from "./saved/OwnEntry";
 import type { Finish } from "./visit";
 
 const Message = styled.p`

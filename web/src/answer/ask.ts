@@ -2,8 +2,8 @@
 import { client, ApiError, got, type Schema } from "../client/client";
 import { address, isTrial } from "./address";
 import { arrivalInUse } from "./arrival";
-import { device, inTrap, proof } from "./asked";
-import type { TabDraft } from "./tabDraft";
+import { device, inTrap, proof } from "./gate/asked";
+import type { TabDraft } from "./saved/tabDraft";
 import { withRetry } from "../client/retry";
 import type { Finish, Page } from "./visit";
 

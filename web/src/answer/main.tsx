@@ -5,8 +5,8 @@ import { inPage, rememberToken } from "../client/client";
 import fonts from "../ui/fonts.css?url";
 import { App, type First } from "./App";
 import { takeArrival } from "./arrival";
-import { readTabDraft } from "./tabDraft";
-import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./savedEntry";
+import { readTabDraft } from "./saved/tabDraft";
+import { arrive, cameByLetter, isStarted, linkOfStarted, secretInUse } from "./saved/savedEntry";
 import { restoreStyles } from "./styles";
 import { doneSoFar } from "./typed";
 

@@ -13,7 +13,7 @@ import {
   newSubmission,
   readTabDraft,
   type TabDraft,
-} from "./tabDraft";
+} from "./saved/tabDraft";
 import type { Landing } from "./stops";
 import { faultOf, placesOf } from "./judge";
 import {

@@ -13,7 +13,7 @@ import { useRight } from "../shell/rights";
 import { StatusGlyph } from "../statuses/StatusMark";
 import type { Looked } from "./data";
 import { Export } from "./Export";
-import { Print } from "./Print";
+import { Print } from "./reading/Print";
 import type { Selection } from "./selection";
 
 export type EntryAct = Schema<"EntryActIn">;

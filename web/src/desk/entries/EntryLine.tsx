@@ -4,7 +4,7 @@ import { memo, type MouseEvent, type ReactNode } from "react";
 import { Unseen } from "../../ui/text";
 import { entryNumber } from "../document";
 import { ROW_HEIGHT } from "../views/frame";
-import { Covered } from "./Covered";
+import { Covered } from "./reading/Covered";
 import type { PlacedColumn } from "./columns";
 import type { Entry } from "./data";
 import type { Line } from "./lines";

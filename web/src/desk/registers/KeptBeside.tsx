@@ -7,7 +7,7 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { Covered } from "../entries/Covered";
+import { Covered } from "../entries/reading/Covered";
 
 interface KeptBesideProps {
   id: string;
