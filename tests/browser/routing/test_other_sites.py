@@ -13,9 +13,8 @@ from selenium.webdriver.common.by import By
 
 from jotgate.local.cluster import free_port
 from tests.browser.reading import Browser
-from tests.browser.routing.test_ways import SETS, Set, made
-
-__all__ = ["made"]
+from tests.browser.routing.conftest import Set
+from tests.browser.routing.test_ways import SETS
 
 
 class Site(BaseHTTPRequestHandler):
