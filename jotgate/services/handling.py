@@ -17,6 +17,7 @@ from jotgate.store import questionnaires
 from jotgate.store.accounts.care import names
 from jotgate.store.base import Connection
 from jotgate.store.entries import entries, writing
+from jotgate.store.entries.entries import Stands
 from jotgate.store.gate import admissions, places
 from jotgate.store.gate.admissions import Admission
 
@@ -84,11 +85,11 @@ Standing = tuple[str, datetime | None, Care]
 """A status, since when it is in the archive, and who takes care."""
 
 
-def stands(entry: Entry) -> Standing:
+def stands(entry: Entry | Stands) -> Standing:
     return entry.status, entry.archived, Care(entry.carer_id, entry.care_team_id)
 
 
-def _then(context: Context, entry: Entry, change: Change) -> Standing:
+def _then(context: Context, entry: Entry | Stands, change: Change) -> Standing:
     """How an entry stands after a change."""
     status, archived, care = stands(entry)
     if change.archived is not None and change.archived != (archived is not None):
@@ -101,7 +102,7 @@ def _then(context: Context, entry: Entry, change: Change) -> Standing:
 
 
 def _told(
-    entry: Entry, status: str, archived: datetime | None, care: Care, carer: str
+    entry: Entry | Stands, status: str, archived: datetime | None, care: Care, carer: str
 ) -> dict[str, Any]:
     """What the trail keeps of a change."""
     told: dict[str, Any] = {"number": entry.number}
@@ -136,17 +137,17 @@ async def change_entries(
     if gate is None or handling is None:
         raise NotFound("There is no such questionnaire.")
     done: list[Handled] = []
-    together: list[tuple[Entry, Standing]] = []
-    for entry, takes in await entries.by_numbers(conn, id, list(wanted)):
+    together: list[tuple[Stands, Standing]] = []
+    for entry in await entries.by_numbers(conn, id, list(wanted)):
         before, after = stands(entry), _then(context, entry, wanted[entry.number])
         if before == after:
             continue
         wrong = "" if undoing else handling.value.why_not(entry.status, after[0])
         if wrong:
             done.append(Handled(entry.number, before, before, wrong))
-        elif takes:
+        elif entry.takes:
             change = wanted[entry.number]
-            done.append(await _apart(context, conn, account_id, entry, change, undoing))
+            done.append(await _apart(context, conn, account_id, id, entry, change, undoing))
         else:
             together.append((entry, after))
             done.append(Handled(entry.number, before, after))
@@ -160,7 +161,7 @@ async def _together(
     conn: Connection,
     account_id: UUID,
     id: UUID,
-    together: Sequence[tuple[Entry, Standing]],
+    together: Sequence[tuple[Stands, Standing]],
     undoing: bool,
 ) -> None:
     now = context.clock.now()
@@ -182,14 +183,14 @@ async def _apart(
     context: Context,
     conn: Connection,
     account_id: UUID,
-    entry: Entry,
+    id: UUID,
+    entry: Stands,
     change: Change,
     undoing: bool,
 ) -> Handled:
     before = stands(entry)
     try:
         async with conn.begin_nested():
-            id = entry.questionnaire_id
             await change_entry(context, conn, account_id, id, entry.id, change, undoing)
     except JotGateError as error:
         return Handled(entry.number, before, before, error.message)

@@ -9,7 +9,6 @@ from sqlalchemy import (
     ARRAY,
     ColumnElement,
     DateTime,
-    String,
     Uuid,
     case,
     delete,
@@ -142,21 +141,22 @@ async def handle_each(
     changed: Sequence[tuple[UUID, str, datetime | None, Care]],
     now: datetime,
 ) -> None:
-    """As `handle`, several at once."""
-    ids, statuses, archived, cares = (list(each) for each in zip(*changed, strict=True))
-    some = func.unnest(
-        literal(ids, ARRAY(Uuid)),
-        literal(statuses, ARRAY(String)),
-        literal(archived, ARRAY(DateTime(timezone=True))),
-        literal([one.person for one in cares], ARRAY(Uuid)),
-        literal([one.team for one in cares], ARRAY(Uuid)),
-    ).table_valued("id", "status", "archived", "carer_id", "care_team_id")
-    some = some.render_derived(name="some")
+    """As `handle`, several at once: those together that are to stand alike."""
+    alike: dict[tuple[str, datetime | None, Care], list[UUID]] = {}
+    for id, *after in changed:
+        alike.setdefault((*after,), []).append(id)  # type: ignore[arg-type]
     e = entries.c
-    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == some.c.id)
-    names = ("status", "archived", "carer_id", "care_team_id")
-    since = {"status_since": _since(some.c.status, now)}
-    await conn.execute(query.values({name: some.c[name] for name in names} | since))
+    for (status, archived, care), ids in alike.items():
+        query = update(entries).where(
+            e.questionnaire_id == questionnaire_id, e.id == func.any(literal(ids, ARRAY(Uuid)))
+        )
+        values = {
+            "status": status,
+            "archived": archived,
+            "status_since": _since(literal(status), now),
+        }
+        care_of = {"carer_id": care.person, "care_team_id": care.team}
+        await conn.execute(query.values(values | care_of))
 
 
 async def set_value(

@@ -22,7 +22,7 @@ from jotgate.store.base import Connection
 from jotgate.store.entries import entries
 from jotgate.store.entry_table import changes
 
-AT_ONCE = 500
+AT_ONCE = 2_000
 """Entries of one transaction."""
 
 NAMED = 20
@@ -233,7 +233,7 @@ async def _back(
     found = await changes.following(conn, work_id, after, AT_ONCE)
     now = {
         entry.number: _standing_json(stands(entry))
-        for entry, _ in await entries.by_numbers(conn, id, [number for number, _, _ in found])
+        for entry in await entries.by_numbers(conn, id, [number for number, _, _ in found])
     }
     wanted = {number: _change(before) for number, before, left in found if now.get(number) == left}
     return wanted, found[-1][0] if len(found) == AT_ONCE else None
