@@ -122,7 +122,7 @@ async def insert_all(conn: Connection, table: Table, rows: Sequence[Mapping[str,
     statement for each row, as a list of parameters is sent, takes several times as long, and so do
     arrays, of which psycopg writes each text with care."""
     columns = [table.c[name] for name in rows[0]]
-    sent = orjson.dumps(rows, default=_in_hex, option=orjson.OPT_PASSTHROUGH_SUBCLASS).decode()
+    sent = orjson.dumps(rows, default=_in_hex).decode()
     some = func.json_to_recordset(cast(literal(sent, Text), JSON)).table_valued(
         *(column(one.name, one.type) for one in columns)
     )
@@ -135,7 +135,7 @@ def _in_hex(value: Any) -> str:
     """Bytes as PostgreSQL reads them (bytea, hex format)."""
     if isinstance(value, bytes):
         return f"\\x{value.hex()}"
-    raise TypeError
+    raise TypeError(f"{type(value).__name__} is nothing that a column holds.")
 
 
 async def copy_out(conn: Connection, query: Select[Any]) -> list[bytes]:
