@@ -132,7 +132,7 @@ def _typed(value: str) -> str:
 
 def _delivery(block: Message) -> Delivery:
     final, original = (_field(block, f"{one}-Recipient") for one in ("Final", "Original"))
-    email = _address(original) or _address(final)
+    email = _address(_unquoted(original)) or _address(final)
     said = _typed(_field(block, "Diagnostic-Code"))
     status = _code(_field(block, "Status")) or _code(said)
     action = _field(block, "Action").split(" ")[0].strip(";").lower()
@@ -140,13 +140,14 @@ def _delivery(block: Message) -> Delivery:
 
 
 def _address(value: str) -> str:
-    found = _ADDRESS.search(_unquoted(_typed(value)))
+    found = _ADDRESS.search(_typed(value))
     return found[0] if found else ""
 
 
 def _unquoted(value: str) -> str:
-    """What xtext (RFC 3461) stands for, where a server wrote it so."""
-    return re.sub(r"\+([0-9A-F]{2})", lambda one: chr(int(one[1], 16)), value)
+    """What xtext (RFC 3461) stands for, where a server left it in: of what addresses have it writes
+    plus and equals signs so, and nothing else. An address with a plus of its own stays as it is."""
+    return value.replace("+2B", "+").replace("+3D", "=")
 
 
 def _code(value: str) -> str:

@@ -141,6 +141,12 @@ def test_whom_we_wrote_to_counts_where_it_was_handed_on() -> None:
     assert _one(report(block)).email == "a+well@example.com"
 
 
+def test_a_plus_of_their_own_stays() -> None:
+    for field in ("Original_Recipient", "Final_Recipient"):
+        block = recipient(**{field: "rfc822; jo+42@example.com"})
+        assert _one(report(block)).email == "jo+42@example.com"
+
+
 def test_without_fields_of_the_letter() -> None:
     assert _one(report(recipient(), head="")).verdict == "no_address"
 

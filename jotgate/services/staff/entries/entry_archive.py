@@ -55,10 +55,6 @@ async def archive(
     return Archive(found.title, zipped(made.members(), context.clock.now()))
 
 
-def _may_have_files(column: TableColumn) -> bool:
-    return any(held_by(one) in _FILES for one in (column.item, *inside(column.item)))
-
-
 def _csv(rows: Iterable[Sequence[Cell]]) -> bytes:
     return lines(rows).encode()
 
@@ -74,10 +70,17 @@ class _Archive:
         language = found.look.table.language
         self._tables = [line_table(one, language, codes) for one in several]
         self._head = found.head(plain)
-        may_have = enumerate(self._cells.shown)
         self._looked_through = [
-            at for at, one in may_have if has_lines(one) or (files and _may_have_files(one))
+            at
+            for at, one in enumerate(self._cells.shown)
+            if has_lines(one) or (files and self._may_have_files(one))
         ]
+
+    def _may_have_files(self, column: TableColumn) -> bool:
+        """In whatever edition."""
+        asked = (self._cells.item(column, edition) for edition in self._cells.readers)
+        every = (each for one in asked if one for each in (one, *inside(one)))
+        return any(held_by(one) in _FILES for one in every)
 
     async def members(self) -> AsyncIterator[Member]:
         with tempfile.TemporaryFile() as came:
@@ -122,7 +125,7 @@ class _Archive:
         value = self._cells.value(column, edition, said)
         if item is None or value is None:
             return
-        if at < len(aside):
+        if at < len(aside) and edition not in column.other:
             aside[at].write(_csv(self._rows(self._tables[at], number, item, value, edition)))
         for one in files_in(value) if self._files else ():
             came.write(orjson.dumps([int(number), column.key, vars(one)]) + b"\n")

@@ -41,7 +41,11 @@ class EntryCells:
     ) -> None:
         self.readers = {number: Reader(plan) for number, plan in plans.items()}
         self.shown, self.today, self._codes = shown, today, codes
-        self._newest = plans[max(plans)]
+        newest = plans[max(plans)]
+        self._items = {
+            edition: {one.key: _item(one, plan, newest) for one in shown}
+            for edition, plan in plans.items()
+        }
         self.made = {edition: [self._all(one, edition) for one in shown] for edition in plans}
 
     def rows(self, said: Iterable[Said]) -> Iterator[Sequence[Cell]]:
@@ -58,11 +62,7 @@ class EntryCells:
 
     def item(self, column: TableColumn, edition: int) -> Item | None:
         """The question as an edition has it; None where it has none, or it is restricted."""
-        if column.fact:
-            return column.item
-        plan = self.readers[edition].plan
-        closed = needs_clearance(plan, self._newest, column.key)
-        return None if closed else plan.items.get(column.key)
+        return self._items[edition][column.key]
 
     def how(self, column: TableColumn, edition: int) -> How:
         item = self.item(column, edition)
@@ -101,6 +101,13 @@ class EntryCells:
             found = as_json(value)
             return found if isinstance(found, str) else orjson.dumps(found).decode()
         return self.readers[edition].reads(item, value)
+
+
+def _item(column: TableColumn, plan: Plan, newest: Plan) -> Item | None:
+    if column.fact:
+        return column.item
+    closed = needs_clearance(plan, newest, column.key)
+    return None if closed else plan.items.get(column.key)
 
 
 def _fact(item: Item, said: str) -> Value:

@@ -4,19 +4,23 @@ import csv
 import io
 import zipfile
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
+import orjson
 import pytest
+from sqlalchemy import text
 
 from jotgate.core.table_views import TableView
 from jotgate.services.context import Context
+from jotgate.services.staff import questionnaires
 from jotgate.services.staff.entries import entry_archive, entry_export
 from jotgate.services.staff.entries.entry_export import Exporting
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.tables import zips
-from tests.scenes import SECRET, Scene
+from tests.documents import item, page, questionnaire
+from tests.scenes import SECRET, Scene, published, save
 from tests.services.public.test_uploads import Sender, of, picture, sender
-from tests.services.staff.entries.chance_entries import filled
+from tests.services.staff.entries.chance_entries import INSERT, filled
 
 __all__ = ["sender"]
 
@@ -111,6 +115,29 @@ async def test_files_stand_under_their_entry_and_what_is_gone_is_told(
     await context.files.remove(f"files/{photos[0].id}")
     gone = table(await archived(sender.scene, sender.id, files=True), "files.csv")
     assert [row["Stands under"] for row in gone].count("It is gone") == 1
+
+
+async def test_what_an_earlier_edition_held_in_another_form(scene: Scene, context: Context) -> None:
+    """Its files are told of, and what was no roster then has no lines."""
+    name = item("short_text", "name")
+    before = questionnaire(page("p", item("file", "plan"), item("number", "wells"), name))
+    roster = item("roster", "wells", items=[item("short_text", "note")])
+    after = questionnaire(page("p", item("short_text", "plan"), roster, name))
+    id, _ = await published(context, scene.coordinator, before)
+    await save(context, scene.coordinator, id, after, 1)
+    await questionnaires.publish(context, scene.coordinator, id, 2)
+    file = {"id": str(uuid4()), "name": "plan.pdf", "size": 9, "type": "application/pdf"}
+    row = {"of": id, "edition": 1, "number": 1, "ago": 1, "finish": "", "key": "k", "status": ""}
+    row |= {"language": "", "archived": False, "corrected": False, "since": None, "carer": None}
+    said = orjson.dumps({"plan": [file], "wells": "4", "name": "Ada"}).decode()
+    async with context.engine.begin() as conn:
+        await conn.execute(text(INSERT), row | {"answers": said})
+    whole = await archived(scene, id, files=True)
+    assert [one["File"] for one in table(whole, "files.csv")] == ["plan.pdf"]
+    assert table(whole, "wells.csv") == []
+    assert [one["name"] for one in table(await archived(scene, id, codes=True), "entries.csv")] == [
+        "Ada"
+    ]
 
 
 async def test_nothing_restricted_is_in_it(scene: Scene, context: Context) -> None:
