@@ -123,11 +123,7 @@ async def handle(
 ) -> None:
     """Note where an entry stands, and who takes care of it; since `now` where its status is
     another one."""
-    e = entries.c
-    query = update(entries).where(e.questionnaire_id == questionnaire_id, e.id == id)
-    since = _since(literal(status), now)
-    cared = {"carer_id": care.person, "care_team_id": care.team}
-    await conn.execute(query.values(status=status, archived=archived, status_since=since, **cared))
+    await handle_each(conn, questionnaire_id, [(id, status, archived, care)], now)
 
 
 def _since(status: ColumnElement[Any], now: datetime) -> ColumnElement[Any]:
