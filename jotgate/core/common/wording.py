@@ -22,7 +22,7 @@ Beside a translation, under `es-x-of`, may stand the words in the first language
 made from. Where those are others by now, the translation is older than its original.
 """
 
-_SLOT = re.compile(r"\{([a-z][a-z0-9_]*(?:\.[A-Za-z0-9_.-]{1,60})?)(?:\|([^{}|]{0,200}))?\}")
+SLOT = re.compile(r"\{([a-z][a-z0-9_]*(?:\.[A-Za-z0-9_.-]{1,60})?)(?:\|([^{}|]{0,200}))?\}")
 """A name, or a name and a part of it, and what is said where there is none: `{name.given|you}`."""
 
 
@@ -61,7 +61,7 @@ def entry_words(number: int, title: str) -> dict[str, str]:
 
 def slots(template: str) -> tuple[str, ...]:
     """The names of the slots in `template`, in order, each once."""
-    return tuple(dict.fromkeys(match[1] for match in _SLOT.finditer(template)))
+    return tuple(dict.fromkeys(match[1] for match in SLOT.finditer(template)))
 
 
 def named_in(texts: Iterable[Text]) -> frozenset[str]:
@@ -72,4 +72,4 @@ def named_in(texts: Iterable[Text]) -> frozenset[str]:
 def fill(template: str, values: Mapping[str, str]) -> str:
     """`template` with each `{name}` replaced; a slot without a value becomes what stands for it
     behind a bar, as in `{name|neighbour}`, or nothing."""
-    return _SLOT.sub(lambda match: values.get(match[1]) or match[2] or "", template)
+    return SLOT.sub(lambda match: values.get(match[1]) or match[2] or "", template)

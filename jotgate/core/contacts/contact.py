@@ -12,7 +12,8 @@ from jotgate.core.contacts.fields import BUILT_IN, NotFit, Reading
 @dataclass(frozen=True)
 class Contact:
     """`key` is what it is called in another system. `fields` are those of the office's own, by
-    key; what is empty is not there. `opted_out` is since when it must not be written to."""
+    key; what is empty is not there. `opted_out` is since when it must not be written to, `bounced`
+    since when letters come back from its address for good."""
 
     id: UUID
     key: str = ""
@@ -23,6 +24,7 @@ class Contact:
     fields: Mapping[str, str] = field(default_factory=dict)
     opted_out: datetime | None = None
     revision: int = 1
+    bounced: datetime | None = None
 
     @property
     def called(self) -> str:

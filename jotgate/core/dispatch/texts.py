@@ -17,7 +17,7 @@ from jotgate.core.common.values import Value, Values
 from jotgate.core.common.wording import entry_words
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.stored import as_json
-from jotgate.core.formats.common_mark import formatted
+from jotgate.core.formats.common_mark import formatted_around
 from jotgate.core.items import Item
 
 Form = Literal["weekday", "short", "iso", "whole", "grouped", "list", "code", "line"]
@@ -116,21 +116,14 @@ class Words:
 
     def filled_as_html(self, template: str, tamed: Callable[[str], str] = str) -> str:
         """CommonMark with its slots filled in by words, never by markup."""
-        told: list[str] = []
 
-        def mark(found: re.Match[str]) -> str:
-            told.append(self._in(found, tamed))
-            return f"\ue000{len(told) - 1}\ue001"
+        def said(found: re.Match[str]) -> str:
+            return escape(self._in(found, tamed)).replace("\n", "<br>\n")
 
-        html = formatted(_SLOT.sub(mark, _MARKS.sub("", template)))
-        return _MARKED.sub(lambda one: escape(told[int(one[1])]).replace("\n", "<br>\n"), html)
+        return formatted_around(template, _SLOT, said)
 
     def _in(self, found: re.Match[str], tamed: Callable[[str], str]) -> str:
         return tamed(self.of(found[1], found[2] or "")) or found[3] or ""
-
-
-_MARKS = re.compile("[\ue000\ue001]")
-_MARKED = re.compile("\ue000([0-9]{1,6})\ue001")
 
 
 def value_of(values: Values, name: str) -> Value | None:

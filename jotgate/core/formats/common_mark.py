@@ -1,5 +1,7 @@
 """Formatted words: CommonMark to clean HTML."""
 
+import re
+from collections.abc import Callable
 from functools import lru_cache
 
 import nh3
@@ -32,3 +34,22 @@ def formatted(words: str) -> str:
         url_schemes={"http", "https", "mailto", "tel"},
         link_rel="noopener noreferrer",
     ).strip()
+
+
+_MARKS = re.compile("[\ue000\ue001]")
+_MARKED = re.compile("\ue000(\\d+)\ue001")
+
+
+def formatted_around(
+    template: str, slot: re.Pattern[str], said: Callable[[re.Match[str]], str]
+) -> str:
+    """The same with slots, which are filled in once the rest is formatted: what is filled in, HTML
+    that has to be safe, is never read as CommonMark."""
+    told: list[str] = []
+
+    def mark(found: re.Match[str]) -> str:
+        told.append(said(found))
+        return f"\ue000{len(told) - 1}\ue001"
+
+    html = formatted(slot.sub(mark, _MARKS.sub("", template)))
+    return _MARKED.sub(lambda one: told[int(one[1])], html)

@@ -191,3 +191,8 @@ def _about(parts: list[Message]) -> Iterator[str]:
             part = BytesParser(policy=policy.compat32).parsebytes(raw, headersonly=True)
         if found := _MESSAGE_ID.search(_field(part, "Message-ID")):
             yield found[1]
+
+
+def is_no_address(said: str) -> bool:
+    """Whether a server says by an enhanced code that there is nobody at an address."""
+    return _code(said) in NO_ADDRESS

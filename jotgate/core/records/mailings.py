@@ -14,8 +14,8 @@ LetterState = Literal["waiting", "sent", "left_out", "failed"]
 
 @dataclass(frozen=True)
 class Mailing:
-    """A letter to many. `batch_id` are the passes that it takes along, one for each; the numbers
-    count letters by what became of them."""
+    """A letter to many. `batch_id` are the passes that it takes along, one for each; one that is a
+    step of a round says of which. The numbers count letters by what became of them."""
 
     id: UUID
     questionnaire_id: UUID
@@ -25,6 +25,8 @@ class Mailing:
     made: datetime
     by: UUID | None
     batch_id: UUID | None
+    round_id: UUID | None = None
+    step: str = ""
     waiting: int = 0
     sent: int = 0
     left_out: int = 0

@@ -13,6 +13,7 @@ WorkKind = Literal[
     "bring_rows",
     "replay",
     "entries",
+    "release",
 ]
 WorkState = Literal["waiting", "running", "done", "failed"]
 

@@ -227,6 +227,8 @@ LETTER = {
     "letter_gathered": "{count} رسائل: {subject} وغيرها",
     "letter_not_printed": "تعذر إرفاق الرد بصيغة PDF لأنه طويل جدًا.",
     "letter_link": "رابطك الخاص:",
+    "letter_button": "أجب عن الأسئلة",
+    "letter_stop": "لا أريد رسائل كهذه بعد الآن",
     "letter_out": "إن كنت لا تريد رسائل كهذه:",
 }
 

@@ -240,6 +240,8 @@ LETTER = {
     "letter_gathered": "{count} letters: {subject}, and more",
     "letter_not_printed": "The entry could not be attached as a PDF: it is too long.",
     "letter_link": "Your own link:",
+    "letter_button": "Answer the questions",
+    "letter_stop": "Get no more letters like this",
     "letter_out": "If you want no more letters like this:",
 }
 

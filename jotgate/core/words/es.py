@@ -242,6 +242,8 @@ LETTER = {
     "letter_gathered": "{count} cartas: {subject} y más",
     "letter_not_printed": "No se pudo adjuntar la respuesta como PDF: es demasiado larga.",
     "letter_link": "Su propio enlace:",
+    "letter_button": "Responder a las preguntas",
+    "letter_stop": "No recibir más cartas como esta",
     "letter_out": "Si no quiere más cartas como esta:",
 }
 

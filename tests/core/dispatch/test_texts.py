@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 
 from jotgate.adapters.smtp import Server, SmtpMail
 from jotgate.core.dispatch.effects import NoticePlanned
-from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
+from jotgate.core.dispatch.gathered import gathered_letter
 from jotgate.core.dispatch.texts import FORMS, slots_in
+from jotgate.core.formats.letter_page import letter_page
 from jotgate.ports.mail import Letter
 from tests.core.dispatch.rules import notice, rules, run
 from tests.documents import item, options, page, plan
