@@ -35,6 +35,9 @@ STEADY = 10.0
 LETTERS_AGAIN = 0.5
 """Seconds between two looks for letters to contacts that are due."""
 
+ROUNDS_AGAIN = 1.0
+"""Seconds between two looks for steps of rounds whose moment has come."""
+
 GATES_AGAIN = 1.0
 """Seconds between two looks for places that are held no more, or are free for who waits."""
 
@@ -88,6 +91,7 @@ async def work(settings: Settings, concurrency: int = 4) -> None:
             for _ in range(SENDERS)
         ),
         every(LETTERS_AGAIN, "sent letters", lambda: tasks.send_letters(context), usual=True),
+        every(ROUNDS_AGAIN, "rounds", lambda: tasks.go_on_with_rounds(context), usual=True),
         every(GATES_AGAIN, "looked at gates", lambda: tasks.look_at_gates(context), usual=True),
         every(ENTRIES_AGAIN, "copied", lambda: tasks.copy_entries(context), usual=True),
         every(KEPT_AGAIN, "let go", lambda: tasks.let_go(context), usual=True),

@@ -7,6 +7,7 @@ from typing import Literal
 
 import aiosmtplib
 
+from jotgate.core.formats.delivery_reports import is_no_address
 from jotgate.ports.mail import Letter, MailFailed
 
 
@@ -44,7 +45,7 @@ class SmtpMail:
             )
         except (aiosmtplib.SMTPException, OSError, ValueError) as error:
             told = f"{type(error).__name__}: {error}"
-            raise MailFailed(told, _refused_for_good(error, letter)) from error
+            raise MailFailed(told, _refused_for_good(error, letter), _no_address(error)) from error
 
     def written(self, letter: Letter) -> EmailMessage:
         """Raises ValueError for what no letter can have, such as a subject of several lines."""
@@ -88,4 +89,14 @@ def _refused_for_good(error: Exception, letter: Letter) -> bool:
         return all(one.code >= 500 for one in error.recipients)
     if isinstance(error, aiosmtplib.SMTPRecipientRefused | aiosmtplib.SMTPDataError):
         return error.code >= 500
+    return False
+
+
+def _no_address(error: Exception) -> bool:
+    """Whether the server said that there is nobody at the address, by an enhanced code (RFC 3463,
+    2034); a refusal without one may be meant otherwise."""
+    if isinstance(error, aiosmtplib.SMTPRecipientsRefused):
+        return all(is_no_address(one.message) for one in error.recipients)
+    if isinstance(error, aiosmtplib.SMTPResponseException):
+        return is_no_address(error.message)
     return False

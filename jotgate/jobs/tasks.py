@@ -11,6 +11,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch import arriving, reaching, replaying, sending
 from jotgate.services.keys import erasing, resealing
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
+from jotgate.services.rounds import going
 from jotgate.services.staff import desk
 from jotgate.services.staff.accounts import one_time_links, sessions
 from jotgate.services.tables import tables
@@ -83,6 +84,11 @@ async def clear_away(context: Context) -> int:
 async def send_letters(context: Context) -> int:
     """Send letters to contacts that are due; how many."""
     return await _while_due(mailing.send_due, context)
+
+
+async def go_on_with_rounds(context: Context) -> int:
+    """Have steps of rounds go whose moment has come; how many rounds were looked at."""
+    return await _while_due(going.go_due, context)
 
 
 async def send_notices(context: Context) -> int:

@@ -45,11 +45,13 @@ class Received:
 
 class MailFailed(Exception):
     """The mail server did not take the letter; trying again later may help, unless it refused it
-    `for_good` (RFC 5321, 4.2.1: a reply of 5yz)."""
+    `for_good` (RFC 5321, 4.2.1: a reply of 5yz). `no_address` is that there is nobody at the
+    address (RFC 3463)."""
 
-    def __init__(self, message: str, for_good: bool = False) -> None:
+    def __init__(self, message: str, for_good: bool = False, no_address: bool = False) -> None:
         super().__init__(message)
         self.for_good = for_good
+        self.no_address = no_address
 
 
 class Mail(Protocol):

@@ -9,6 +9,7 @@ from jotgate.core.records.work import Work, WorkKind
 from jotgate.services import mailing, making_passes
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
+from jotgate.services.rounds import releasing
 from jotgate.services.staff.entries import entry_acts
 from jotgate.services.tables import bringing_contacts, bringing_rows, tables
 from jotgate.services.tables.rows_wrong import RowsWrong
@@ -29,6 +30,7 @@ _BY_KIND: Mapping[
     "bring_rows": bringing_rows.bring,
     "replay": replay_work.replay,
     "entries": entry_acts.carry_out,
+    "release": releasing.release,
 }
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")

@@ -112,9 +112,7 @@ def row_faults(giving: Giving, values: Pairs, number: int) -> list[Fault]:
 
 async def make(context: Context, conn: Connection, one: Work) -> dict[str, object]:
     """Make what `one` asks for, in the transaction of `conn`; its result. Raises RowsWrong."""
-    assert one.questionnaire_id is not None
     wanted = arguments(one)
-    _, plan = await newest_plan(context, conn, one.questionnaire_id)
     if wanted.list_id is not None:
         ids = await lists.reachable(conn, wanted.list_id, wanted.mail)
         if not ids:
@@ -127,6 +125,28 @@ async def make(context: Context, conn: Connection, one: Work) -> dict[str, objec
         # A batch goes by the id of the table that it was made of, whose rows are read with it.
         id, count, rows = table.id, table.rows, _of_table(context, table)
         await work.keep_table(conn, id)
+    made = await _batch(context, conn, one, wanted, (id, count, rows))
+    return {"batch_id": str(id), "passes": made}
+
+
+async def for_contacts(
+    context: Context, conn: Connection, one: Work, name: str, ids: Sequence[UUID]
+) -> UUID:
+    """A pass for each of these contacts, good for one entry, made as part of the work `one`; the id
+    of their batch. Raises RowsWrong."""
+    wanted = NewPasses(name, None, {}, (), None, 1)
+    id = context.ids.id()
+    await _batch(context, conn, one, wanted, (id, len(ids), _of_contacts(ids)))
+    return id
+
+
+async def _batch(
+    context: Context, conn: Connection, one: Work, wanted: NewPasses, of: tuple[UUID, int, Rows]
+) -> int:
+    """The passes of a batch with this id, so many, of these rows; how many were made."""
+    assert one.questionnaire_id is not None
+    id, count, rows = of
+    _, plan = await newest_plan(context, conn, one.questionnaire_id)
     batch = Batch(
         id=id,
         questionnaire_id=one.questionnaire_id,
@@ -142,4 +162,4 @@ async def make(context: Context, conn: Connection, one: Work) -> dict[str, objec
     await passes.add(conn, making.each(rows, one.id))
     who, where = one.account_id, one.questionnaire_id
     await note(context, conn, who, "passes_made", where, name=batch.name, count=making.made)
-    return {"batch_id": str(batch.id), "passes": making.made}
+    return making.made

@@ -14,7 +14,8 @@ import orjson
 
 from jotgate.core.dispatch.call_body import with_restricted
 from jotgate.core.dispatch.due import TRIES, pause_after
-from jotgate.core.dispatch.letter_page import gathered_letter, letter_page
+from jotgate.core.dispatch.gathered import gathered_letter
+from jotgate.core.formats.letter_page import letter_page
 from jotgate.core.records.dispatch import Run
 from jotgate.core.words import letter as letter_words
 from jotgate.ports.calls import Answered, Call, CallFailed

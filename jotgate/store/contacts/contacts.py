@@ -11,6 +11,7 @@ from sqlalchemy import (
     Integer,
     String,
     Table,
+    case,
     delete,
     func,
     insert,
@@ -46,6 +47,7 @@ contacts = Table(
     Column("language", String, nullable=False),
     Column("fields", JSONB, nullable=False),
     maybe_time_column("opted_out"),
+    maybe_time_column("bounced"),
     Column("revision", Integer, nullable=False, server_default="1"),
     Index("ix_contacts_key", "key", unique=True),
     Index("ix_contacts_email", "email"),
@@ -64,6 +66,7 @@ COLUMNS: list[Any] = [
     c.fields,
     c.opted_out,
     c.revision,
+    c.bounced,
 ]
 """Those of a `Contact`, in its order."""
 
@@ -119,9 +122,12 @@ async def add(conn: Connection, id: UUID, values: Mapping[str, str], out: dateti
 async def put(
     conn: Connection, id: UUID, revision: int, values: Mapping[str, str], out: datetime | None
 ) -> bool:
-    """Change one that was read at `revision`; whether it was that still."""
+    """Change one that was read at `revision`; whether it was that still. Nothing has come back from
+    another address yet."""
     query = update(contacts).where(c.id == id, c.revision == revision)
-    changed = query.values(opted_out=out, revision=c.revision + 1, **as_row(values))
+    row = as_row(values)
+    bounced = case((c.email.is_distinct_from(row["email"]), None), else_=c.bounced)
+    changed = query.values(opted_out=out, revision=c.revision + 1, bounced=bounced, **row)
     return (await conn.execute(changed)).rowcount > 0
 
 
@@ -195,3 +201,11 @@ async def mark_out(conn: Connection, email: str, at: datetime | None) -> int:
     still = c.opted_out.is_(None) if at else c.opted_out.is_not(None)
     query = update(contacts).where(c.email == email, still)
     return (await conn.execute(query.values(opted_out=at))).rowcount
+
+
+async def mark_bounced(conn: Connection, email: str, at: datetime | None) -> int:
+    """Mark every contact with this address as one that letters come back from, or as none; how
+    many."""
+    still = c.bounced.is_(None) if at else c.bounced.is_not(None)
+    query = update(contacts).where(c.email == email, still)
+    return (await conn.execute(query.values(bounced=at))).rowcount

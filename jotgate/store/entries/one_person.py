@@ -110,7 +110,9 @@ async def letters_of(
     """Letters of mailings to them: when, how far, of which questionnaire."""
     c = letters.c
     query = select(c.questionnaire_id, c.email, c.state, c.changed).where(_to(email, contact_ids))
-    return [dict(row._mapping) for row in await conn.execute(query.limit(MOST))]
+    found = await conn.execute(query.limit(MOST))
+    # The names that SQLAlchemy gives are texts of its own kind, which no JSON takes as keys.
+    return [{str(name): value for name, value in row._mapping.items()} for row in found]
 
 
 def _to(email: str, contact_ids: Collection[UUID]) -> ColumnElement[bool]:

@@ -17,6 +17,7 @@ from sqlalchemy import (
     insert,
     literal,
     select,
+    text,
     update,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -45,10 +46,34 @@ mailings = Table(
     time_column("made"),
     uuid_column("by", ForeignKey("accounts.id", ondelete="SET NULL"), nullable=True),
     uuid_column("batch_id", nullable=True),
+    uuid_column("round_id", nullable=True),
+    Column("step", String, nullable=False, server_default=""),
     time_column("next_at"),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "round_id"],
+        ["rounds.questionnaire_id", "rounds.id"],
+        name="fk_mailings_questionnaire_id_rounds",
+        ondelete="CASCADE",
+    ),
     Index(None, "state", "next_at"),
 )
-"""`next_at` is when the next letter may go out."""
+"""`next_at` is when the next letter may go out; one that is a step of a round says of which."""
+
+domains = Table(
+    "mailing_domains",
+    metadata,
+    uuid_column("questionnaire_id", primary_key=True),
+    uuid_column("mailing_id", primary_key=True),
+    Column("domain", String, primary_key=True),
+    time_column("next_at"),
+    ForeignKeyConstraint(
+        ["questionnaire_id", "mailing_id"],
+        ["mailings.questionnaire_id", "mailings.id"],
+        ondelete="CASCADE",
+    ),
+)
+"""The receiving domains that letters of a mailing wait for, where it has a pace for them, and when
+the next one may go to each."""
 
 letters = Table(
     "mailing_letters",
@@ -69,6 +94,14 @@ letters = Table(
         ondelete="CASCADE",
     ),
     Index(None, "questionnaire_id", "mailing_id", "state", "changed"),
+    Index(
+        "ix_mailing_letters_domain",
+        "questionnaire_id",
+        "mailing_id",
+        text("split_part(email::text, '@', 2)"),
+        "changed",
+        postgresql_where=text("state = 'waiting'"),
+    ),
     Index(None, "contact_id"),
 )
 """`changed` is, of one that waits, when it may be tried."""
@@ -76,11 +109,11 @@ letters = Table(
 COUNTED: tuple[LetterState, ...] = get_args(LetterState)
 """The members of a mailing that count its letters by their state."""
 
-_MAILING: list[Any] = [mailings.c[name] for name in Mailing.__annotations__ if name not in COUNTED]
-_LETTER: list[Any] = [letters.c[name] for name in MailingLetter.__annotations__]
+MAILING: list[Any] = [mailings.c[name] for name in Mailing.__annotations__ if name not in COUNTED]
+LETTER: list[Any] = [letters.c[name] for name in MailingLetter.__annotations__]
 
 
-def _mailing(row: Sequence[Any], counts: Sequence[int] = ()) -> Mailing:
+def mailing_of(row: Sequence[Any], counts: Sequence[int] = ()) -> Mailing:
     values = list(row)
     values[3] = MailingText.model_validate(values[3])
     return Mailing(*values, *counts)
@@ -93,8 +126,11 @@ async def add(conn: Connection, one: Mailing) -> None:
     )
 
 
-async def every(conn: Connection, questionnaire_id: UUID) -> list[Mailing]:
-    """The newest first, with how many letters wait, were sent, left out and failed."""
+async def every(
+    conn: Connection, questionnaire_id: UUID, round_id: UUID | None = None
+) -> list[Mailing]:
+    """Those of a round, or those of none; the newest first, with how many letters wait, were sent,
+    left out and failed."""
     counted = (
         select(
             letters.c.mailing_id,
@@ -105,20 +141,23 @@ async def every(conn: Connection, questionnaire_id: UUID) -> list[Mailing]:
         .subquery()
     )
     query = (
-        select(*_MAILING, *(func.coalesce(counted.c[one], 0) for one in COUNTED))
+        select(*MAILING, *(func.coalesce(counted.c[one], 0) for one in COUNTED))
         .outerjoin(counted, counted.c.mailing_id == mailings.c.id)
-        .where(mailings.c.questionnaire_id == questionnaire_id)
+        .where(
+            mailings.c.questionnaire_id == questionnaire_id,
+            mailings.c.round_id.is_not_distinct_from(round_id),
+        )
         .order_by(mailings.c.made.desc())
     )
-    return [_mailing(row[:-4], row[-4:]) for row in await conn.execute(query)]
+    return [mailing_of(row[:-4], row[-4:]) for row in await conn.execute(query)]
 
 
 async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Mailing | None:
-    query = select(*_MAILING).where(
+    query = select(*MAILING).where(
         mailings.c.questionnaire_id == questionnaire_id, mailings.c.id == id
     )
     row = (await conn.execute(query)).one_or_none()
-    return None if row is None else _mailing(row)
+    return None if row is None else mailing_of(row)
 
 
 async def put_state(
@@ -165,55 +204,8 @@ async def begin(
     await conn.execute(query.values(state="sending", batch_id=batch_id, next_at=now))
 
 
-async def due(conn: Connection, now: datetime) -> Mailing | None:
-    """One whose next letter may go out, locked until the transaction ends; none that another
-    worker is at."""
-    query = (
-        select(*_MAILING)
-        .where(mailings.c.state == "sending", mailings.c.next_at <= now)
-        .order_by(mailings.c.next_at)
-        .limit(1)
-        .with_for_update(skip_locked=True)
-    )
-    row = (await conn.execute(query)).one_or_none()
-    return None if row is None else _mailing(row)
-
-
-async def next_letter(conn: Connection, mailing: Mailing) -> MailingLetter | None:
-    """The letter that waits for the longest, whether or not it may be tried by now."""
-    query = (
-        select(*_LETTER)
-        .where(
-            letters.c.questionnaire_id == mailing.questionnaire_id,
-            letters.c.mailing_id == mailing.id,
-            letters.c.state == "waiting",
-        )
-        .order_by(letters.c.changed, letters.c.id)
-        .limit(1)
-    )
-    row = (await conn.execute(query)).one_or_none()
-    return None if row is None else MailingLetter(*row)
-
-
-async def mark(
-    conn: Connection, id: UUID, state: LetterState, changed: datetime, error: str = ""
-) -> None:
-    """Note the outcome of a try; of one that waits still, when it may be tried again."""
-    tried = letters.c.tries + 1
-    query = update(letters).where(letters.c.id == id)
-    await conn.execute(query.values(state=state, error=error, tries=tried, changed=changed))
-
-
-async def go_on_at(conn: Connection, mailing: Mailing, at: datetime) -> None:
-    m = mailings.c
-    query = update(mailings).where(
-        m.questionnaire_id == mailing.questionnaire_id, m.id == mailing.id
-    )
-    await conn.execute(query.values(next_at=at))
-
-
 async def letter(conn: Connection, id: UUID) -> MailingLetter | None:
-    row = (await conn.execute(select(*_LETTER).where(letters.c.id == id))).one_or_none()
+    row = (await conn.execute(select(*LETTER).where(letters.c.id == id))).one_or_none()
     return None if row is None else MailingLetter(*row)
 
 
@@ -223,7 +215,7 @@ async def page(
     """Letters, those first that failed or were left out, then the newest."""
     lc = letters.c
     query = (
-        select(*_LETTER)
+        select(*LETTER)
         .where(lc.questionnaire_id == questionnaire_id, lc.mailing_id == mailing_id)
         .order_by(lc.state.in_(("failed", "left_out")).desc(), lc.changed.desc(), lc.id)
         .limit(limit)

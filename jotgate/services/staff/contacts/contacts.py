@@ -20,6 +20,7 @@ from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
 from jotgate.store.entries import entries, writing
 from jotgate.store.links import mailings, passes
+from jotgate.store.rounds import people, tries
 
 PER_PAGE = 100
 MOST_AT_ONCE = 1_000
@@ -159,6 +160,7 @@ async def remove(context: Context, account: Account, ids: Sequence[UUID]) -> int
     few(ids)
     async with context.engine.begin() as conn:
         await passes.revoke_of(conn, ids, context.clock.now())
+        await tries.forget(conn, ids)
         count = await contacts.remove(conn, ids)
         if count:
             await note(context, conn, account.id, "contacts_removed", count=count)
@@ -188,6 +190,7 @@ async def make_one(
         await consents.move(conn, kept, gone)
         await passes.move(conn, kept, gone)
         await mailings.move(conn, kept, gone)
+        await people.move(conn, kept, gone)
         await writing.move_contact(conn, kept, gone)
         await contacts.remove(conn, [gone])
         email = found.get("email", "")

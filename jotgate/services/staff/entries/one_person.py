@@ -31,6 +31,7 @@ from jotgate.store.contacts import consents, contacts, lists
 from jotgate.store.entries import entries, one_person
 from jotgate.store.entries.one_person import RowFound
 from jotgate.store.links import passes
+from jotgate.store.rounds import tries
 
 REASON = "One person's data"
 """For which restricted answers were seen, as the trail has it."""
@@ -147,6 +148,7 @@ async def _contact(conn: Connection, one: Contact) -> dict[str, Any]:
         "values": facts_of(one),
         "lists": [name for _, name in await lists.of_contact(conn, one.id)],
         "consents": [vars(each) for each in agreed],
+        "rounds": await tries.of_contact(conn, one.id),
     }
 
 
@@ -198,6 +200,7 @@ async def erase(context: Context, account: Account, email: str, typed: str) -> d
     async with context.engine.begin() as conn:
         await one_person.erase(conn, address, ids, [one.id for one in known.rows])
         await passes.revoke_of(conn, ids, context.clock.now())
+        await tries.forget(conn, ids)
         await contacts.remove(conn, ids)
         detail: dict[str, Any] = known.counts
         await note(context, conn, account.id, "person_erased", **detail)

@@ -11,6 +11,7 @@ from jotgate.core.contacts.fields import BUILT_IN, NotFit, readings
 from jotgate.core.mailing import Composed, MailingText, composed, mailing_faults
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.mailings import Mailing, MailingLetter, MailingState
+from jotgate.core.records.questionnaires import Summary
 from jotgate.core.records.work import Work
 from jotgate.core.walking.arrival import Pairs
 from jotgate.services.context import Context
@@ -69,14 +70,25 @@ async def _there(conn: Connection, id: UUID, mailing_id: UUID) -> Mailing:
     return found
 
 
-async def _suits(conn: Connection, id: UUID, text: MailingText) -> str:
-    """The first language of the questionnaire. Raises Invalid where the words will not do."""
+async def _suits(conn: Connection, id: UUID, text: MailingText) -> Summary:
+    """The questionnaire. Raises Invalid where the words will not do."""
     summary = there(await questionnaires.summary(conn, id))
     known = {*BUILT_IN, *(one.key for one in await contacts.fields(conn))}
     faults = list(mailing_faults(text, summary.languages[0], known))
     if faults:
         raise Invalid(faults[0].message, faults)
-    return summary.languages[0]
+    return summary
+
+
+def example(
+    context: Context, summary: Summary, text: MailingText, known: Contact | None
+) -> tuple[Contact, Composed]:
+    """A letter as a contact reads it, or as somebody made up would, with links that lead nowhere;
+    and who that is."""
+    one = known or Contact(context.ids.id(), name="Ines Example", email="ines@example.org")
+    link = f"{context.public_url}/p/{summary.address}/{'x' * 22}"
+    out = f"{context.public_url}/out/{'x' * 43}"
+    return one, composed(text, one, summary.languages[0], link, out)
 
 
 async def preview(
@@ -86,14 +98,11 @@ async def preview(
     in_office(account, "reach")
     async with context.engine.connect() as conn:
         await needs(conn, account, "write", id)
-        first = await _suits(conn, id, text)
-        address = there(await questionnaires.summary(conn, id)).address
+        summary = await _suits(conn, id, text)
         ids = await lists.reachable(conn, list_id) if list_id else []
         known = await contacts.find(conn, ids[0]) if ids else None
-    example = Contact(context.ids.id(), name="Ines Example", email="ines@example.org")
-    one = known or example
-    link = f"{context.public_url}/p/{address}/{'x' * 22}"
-    return one.called, composed(text, one, first, link, f"{context.public_url}/out/{'x' * 43}")
+    one, said = example(context, summary, text, known)
+    return one.called, said
 
 
 async def ask(context: Context, account: Account, id: UUID, wanted: NewMailing) -> Work:

@@ -1,0 +1,1 @@
+"""The worker's side of rounds: their steps go by themselves."""

@@ -1,0 +1,1 @@
+"""Rounds at the desk: written, drawn, followed, stopped, rung and visited."""

@@ -1,0 +1,169 @@
+"""What is known of everybody in a round, as SQL: counted by what is alike, and found by it."""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import (
+    ColumnElement,
+    DateTime,
+    FromClause,
+    Integer,
+    Uuid,
+    bindparam,
+    case,
+    column,
+    false,
+    func,
+    select,
+    tuple_,
+    values,
+)
+
+from jotgate.core.records.rounds import KeptRound
+from jotgate.core.rounds.standing import Facts
+from jotgate.store.base import Connection
+from jotgate.store.contacts.contacts import contacts
+from jotgate.store.entries.entry_tables import entries, entry_ways
+from jotgate.store.links.passes import passes
+from jotgate.store.rounds.tables import people
+
+p, c = people.c, contacts.c
+
+Moments = Mapping[int, datetime]
+"""As of when each portion is looked at; portions that are not named are not looked at."""
+
+
+@dataclass(frozen=True)
+class Known:
+    """Everybody in a round, with what is known of them as of some moments: `rows` to select from,
+    `facts` in the order of `Facts`."""
+
+    rows: FromClause
+    facts: tuple[ColumnElement[Any], ...]
+
+
+@dataclass(frozen=True)
+class _Of:
+    """Whose facts are asked for: values, or parameters of a statement that is put together once."""
+
+    questionnaire_id: Any
+    round_id: Any
+    since: Any
+    contact_id: Any = None
+
+
+def known(one: KeptRound, at: Moments, contact_id: UUID | None = None) -> Known:
+    """An answer counts since the draw, by the contact, whichever way it came; of an entry that was
+    deleted, that its pass was used."""
+    named = column("portion", Integer), column("at", DateTime(timezone=True))
+    moments = values(*named, name="as_of").data(list(at.items()))
+    of = _Of(one.questionnaire_id, one.id, one.drawn or one.made, contact_id)
+    joined = people.join(moments, moments.c.portion == p.portion)
+    return _known(of, joined, moments.c.at)
+
+
+def _known(of: _Of, joined: FromClause, when: ColumnElement[Any]) -> Known:
+    first = _first_entries(of)
+    whole = (
+        joined.outerjoin(contacts, c.id == p.contact_id)
+        .outerjoin(
+            passes,
+            (passes.c.questionnaire_id == p.questionnaire_id) & (passes.c.id == p.pass_id),
+        )
+        .outerjoin(first, first.c.contact_id == p.contact_id)
+    )
+    wanted = [p.questionnaire_id == of.questionnaire_id, p.round_id == of.round_id]
+    if of.contact_id is not None:
+        wanted.append(p.contact_id == of.contact_id)
+    answered = case(
+        (first.c.arrived.is_not(None), first.c.arrived <= when),
+        else_=func.coalesce(passes.c.used > 0, False),
+    )
+    facts = (
+        answered,
+        _by(passes.c.started, when),
+        _by(c.opted_out, when),
+        _by(c.bounced, when),
+        case((p.outcome_at <= when, p.outcome), else_=""),
+        _by(p.written, when),
+        _by(p.called, when),
+        case((p.code_at <= when, p.code), else_=""),
+        c.email.is_not(None),
+        func.coalesce(c.phone, "") != "",
+        c.id.is_(None),
+    )
+    told = tuple(
+        fact.label(f"fact_{label}") for fact, label in zip(facts, Facts._fields, strict=True)
+    )
+    inner = (
+        select(people, c.name.label("contact_name"), c.email.label("contact_email"), *told)
+        .select_from(whole)
+        .where(*wanted)
+        .subquery(name="asked")
+    )
+    return Known(inner, tuple(inner.c[f"fact_{label}"] for label in Facts._fields))
+
+
+def _by(moment: ColumnElement[Any], when: ColumnElement[Any]) -> ColumnElement[Any]:
+    """That something happened by then."""
+    return func.coalesce(moment <= when, False)
+
+
+def _first_entries(of: _Of) -> FromClause:
+    """When each contact first answered, since the draw."""
+    w, e = entry_ways.c, entries.c
+    whose = w.contact_id.is_not(None) if of.contact_id is None else w.contact_id == of.contact_id
+    query = (
+        select(w.contact_id, func.min(e.arrived).label("arrived"))
+        .join(entries, (e.questionnaire_id == w.questionnaire_id) & (e.id == w.entry_id))
+        .where(w.questionnaire_id == of.questionnaire_id, whose, e.arrived >= of.since)
+        .group_by(w.contact_id)
+    )
+    return query.subquery(name="first_entries")
+
+
+async def counted(
+    conn: Connection, found: Known, by: Sequence[str] = ("stratum",)
+) -> list[tuple[Facts, tuple[str, ...], int]]:
+    """How many there are of each combination of facts, and of the columns `by`."""
+    columns = [found.rows.c[name] for name in by]
+    query = select(*found.facts, *columns, func.count()).group_by(*found.facts, *columns)
+    many = len(Facts._fields)
+    return [(Facts(*row[:many]), tuple(row[many:-1]), row[-1]) for row in await conn.execute(query)]
+
+
+def among(found: Known, wanted: Collection[Facts]) -> ColumnElement[bool]:
+    """That somebody's facts are one of these combinations."""
+    return tuple_(*found.facts).in_([tuple(one) for one in wanted]) if wanted else false()
+
+
+_ONE = _known(
+    _Of(
+        bindparam("of_questionnaire", type_=Uuid()),
+        bindparam("of_round", type_=Uuid()),
+        bindparam("of_since", type_=DateTime(timezone=True)),
+        bindparam("of_contact", type_=Uuid()),
+    ),
+    people,
+    bindparam("of_now", type_=DateTime(timezone=True)),
+)
+_OF_ONE = select(*_ONE.facts)
+"""Put together once: each letter asks it before it goes."""
+
+
+async def facts_of(
+    conn: Connection, one: KeptRound, contact_id: UUID, now: datetime
+) -> Facts | None:
+    """What is known of one of them now."""
+    given = {
+        "of_questionnaire": one.questionnaire_id,
+        "of_round": one.id,
+        "of_since": one.drawn or one.made,
+        "of_contact": contact_id,
+        "of_now": now,
+    }
+    row = (await conn.execute(_OF_ONE, given)).one_or_none()
+    return None if row is None else Facts(*row)
