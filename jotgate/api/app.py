@@ -51,6 +51,7 @@ from jotgate.api.staff.links import (
     passes,
 )
 from jotgate.api.staff.registers import register_grid, register_rows, register_tables, registers
+from jotgate.api.staff.rounds import dispositions, following, rounds, worklist
 from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
 from jotgate.services.public import starts
@@ -110,6 +111,10 @@ ROUTERS = (
     links.router,
     passes.router,
     mailings.router,
+    rounds.router,
+    following.router,
+    worklist.router,
+    dispositions.router,
     standing.router,
     office.router,
     identity_providers.router,

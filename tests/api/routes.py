@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 
 Q, R = "/api/questionnaires", "/api/registers"
+ROUND = f"{Q}/{{id}}/rounds/{{round_id}}"
 
 
 ANYBODY = {
@@ -246,6 +247,26 @@ NEEDS: Mapping[str, str] = {
     f"post {Q}/{{id}}/links/mailings/preview": "reach",
     f"get {Q}/{{id}}/links/mailings/{{mailing_id}}/letters": "reach",
     f"put {Q}/{{id}}/links/mailings/{{mailing_id}}/held": "reach",
+    "get /api/dispositions": ONE_S_OWN,
+    f"get {Q}/{{id}}/rounds": "review",
+    f"post {Q}/{{id}}/rounds": "reach",
+    f"post {Q}/{{id}}/rounds/sample": "reach",
+    f"post {Q}/{{id}}/rounds/letter": "reach",
+    f"get {ROUND}": "review",
+    f"put {ROUND}": "reach",
+    f"delete {ROUND}": "reach",
+    f"post {ROUND}/draw": "reach",
+    f"post {ROUND}/release": "reach",
+    f"put {ROUND}/stopped": "reach",
+    f"get {ROUND}/progress": "review",
+    f"get {ROUND}/people": "reach",
+    f"get {ROUND}/people/{{contact_id}}": "reach",
+    f"put {ROUND}/people/{{contact_id}}/code": "reach",
+    f"get {ROUND}/worklist": "review",
+    f"post {ROUND}/worklist/next": "review",
+    f"post {ROUND}/worklist/outcome": "review",
+    f"post {ROUND}/worklist/enter": "review",
+    f"delete {ROUND}/worklist": "review",
     **dict.fromkeys(CONTACTS, "reach"),
     "get /api/identity-providers": "run",
     "get /api/identity-providers/names": ONE_S_OWN,

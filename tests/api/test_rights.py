@@ -20,7 +20,7 @@ from jotgate.services.staff.accounts import people
 from jotgate.settings import ROOT
 from jotgate.store.accounts import accounts, parts
 from tests.api.conftest import BASE, Visitor
-from tests.api.routes import ANYBODY, NEEDS, ONE_S_OWN, Q, R
+from tests.api.routes import ANYBODY, NEEDS, ONE_S_OWN, ROUND, Q, R
 from tests.documents import well_check
 from tests.scenes import PASSWORD, Scene
 
@@ -103,6 +103,12 @@ BODIES: Mapping[str, Any] = {
     "post /api/identity-providers/look": {"provider": PROVIDER, "secret": "s"},
     f"post {Q}/{{id}}/links/mailings": {"name": "L", "text": LETTER, "to": "a@example.org"},
     f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
+    f"post {Q}/{{id}}/rounds": {"name": "Autumn"},
+    f"post {Q}/{{id}}/rounds/sample": {"name": "Autumn"},
+    f"post {Q}/{{id}}/rounds/letter": {"round": {"name": "Autumn"}, "step": "first"},
+    f"put {ROUND}": {"revision": 99, "round": {"name": "Autumn"}},
+    f"post {ROUND}/worklist/enter": {"contact_id": str(OTHER)},
+    f"post {ROUND}/worklist/outcome": {"contact_id": str(OTHER), "outcome": "refused"},
     f"put {R}/{{id}}": {"revision": 99, "name": "R", "columns": [{"key": "a", "label": "A"}]},
     f"post {R}/{{id}}/rows/remove": {"ids": [1]},
     f"post {R}/{{id}}/removal": {"name": "not its name"},

@@ -19,6 +19,7 @@ BY_PEOPLE_ALONE = (
     "accounts",
     "contacts",
     "people",
+    "rounds",
     "sharing",
     "office",
     "trail",

@@ -3195,6 +3195,316 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rounds Of
+         * @description The newest first.
+         */
+        get: operations["rounds_of"];
+        put?: never;
+        /** Make Round */
+        post: operations["make_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Round */
+        get: operations["read_round"];
+        /** Save Round */
+        put: operations["save_round"];
+        post?: never;
+        /** Remove Round */
+        delete: operations["remove_round"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Sample
+         * @description How many would be drawn of how many, as things are.
+         */
+        post: operations["see_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See Letter */
+        post: operations["see_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw People
+         * @description Draw who is asked; that stays as it is from then on.
+         */
+        post: operations["draw_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Release Portion
+         * @description Release the next portion: its people get their passes, and the first step can go to them.
+         */
+        post: operations["release_portion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/stopped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Stop Round
+         * @description Stop everything at once, letters that wait too, or let all of it go on.
+         */
+        put: operations["stop_round"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Progress Of Round */
+        get: operations["progress_of_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People Of Round
+         * @description Those who stand so, as they stand now or stood before the step after `after_step` went; or to
+         *     whom the step `ahead` will go. At most fifty, behind the number `behind`.
+         */
+        get: operations["people_of_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/people/{contact_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Person Of Round */
+        get: operations["person_of_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/people/{contact_id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Code Person
+         * @description Give somebody a disposition by hand.
+         */
+        put: operations["code_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/worklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Worklist
+         * @description Who one has taken, and how many are up.
+         */
+        get: operations["look_at_worklist"];
+        put?: never;
+        post?: never;
+        /**
+         * Put Back
+         * @description Give back whom one has taken, as if nothing had been.
+         */
+        delete: operations["put_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/worklist/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Next
+         * @description Take whoever is up next; nobody else gets them meanwhile.
+         */
+        post: operations["take_next"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/worklist/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell Outcome */
+        post: operations["tell_outcome"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/worklist/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter For
+         * @description The page on which one enters what they say, with their pass.
+         */
+        post: operations["enter_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dispositions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dispositions */
+        get: operations["dispositions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office": {
         parameters: {
             query?: never;
@@ -3976,6 +4286,25 @@ export interface components {
              */
             countries?: string[];
         };
+        /** AgainOut */
+        AgainOut: {
+            /** Again */
+            again: string | null;
+        };
+        /**
+         * AheadOut
+         * @description A step that is still to go, to so many as they stand now.
+         */
+        AheadOut: {
+            /** Portion */
+            portion: number;
+            /** Step */
+            step: string;
+            /** Moment */
+            moment: string | null;
+            /** People */
+            people: number;
+        };
         /** AllOf */
         AllOf: {
             /**
@@ -4751,6 +5080,15 @@ export interface components {
             /** Code */
             code: string;
         };
+        /** CodeOut */
+        CodeOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** People */
+            people: number;
+        };
         /**
          * Column
          * @description Only one that is picked from has `options`, each code once; only a computed one a `formula`,
@@ -5051,6 +5389,8 @@ export interface components {
             };
             /** Opted Out */
             opted_out: string | null;
+            /** Bounced */
+            bounced: string | null;
             /** Revision */
             revision: number;
         };
@@ -5505,6 +5845,32 @@ export interface components {
             /** Lists */
             lists: components["schemas"]["RuleChoice"][];
         };
+        /**
+         * DispositionIn
+         * @description An empty code has it follow from what happened again.
+         */
+        DispositionIn: {
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+        };
+        /**
+         * DispositionOut
+         * @description A code of AAPOR's Standard Definitions, with its name.
+         */
+        DispositionOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
         /** DraftOut */
         DraftOut: {
             /** Revision */
@@ -5513,6 +5879,41 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["Fault"][];
             depending: components["schemas"]["Depending"];
+        };
+        /**
+         * Draw
+         * @description Everybody without a `size` and `sizes`, else so many, drawn by chance. `by` is a field of
+         *     contacts, each of whose values is a stratum, from which as many are drawn as `sizes` says, or of
+         *     `size` as many as it has its share. The same `seed` draws the same people.
+         */
+        Draw: {
+            /** Size */
+            size?: number | null;
+            /**
+             * By
+             * @default
+             */
+            by?: string;
+            /** Sizes */
+            sizes?: {
+                [key: string]: number;
+            };
+            /**
+             * Seed
+             * @default
+             */
+            seed?: string;
+        };
+        /**
+         * DrawIn
+         * @description Without a seed one is made.
+         */
+        DrawIn: {
+            /**
+             * Seed
+             * @default
+             */
+            seed?: string;
         };
         /** EditionOut */
         EditionOut: {
@@ -5588,6 +5989,19 @@ export interface components {
              * @enum {string}
              */
             kind: "email";
+        };
+        /** EnterForIn */
+        EnterForIn: {
+            /**
+             * Contact Id
+             * Format: uuid
+             */
+            contact_id: string;
+        };
+        /** EnterForOut */
+        EnterForOut: {
+            /** Path */
+            path: string;
         };
         /**
          * EnterIn
@@ -5950,21 +6364,6 @@ export interface components {
             responses: number;
             /** Leaks */
             leaks: boolean;
-        };
-        /**
-         * FactOut
-         * @description A fact of an entry: its name, such as `entry.language`, what staff read for that, its value
-         *     as it is stored, and in words.
-         */
-        FactOut: {
-            /** Name */
-            name: string;
-            /** Label */
-            label: string;
-            /** Value */
-            value: boolean | string;
-            /** Words */
-            words: string;
         };
         /**
          * Fault
@@ -6655,6 +7054,23 @@ export interface components {
             now: number;
             /** Soon */
             soon: number;
+        };
+        /**
+         * GoneOut
+         * @description That a step went to `asked` people of a portion.
+         */
+        GoneOut: {
+            /** Portion */
+            portion: number;
+            /** Step */
+            step: string;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /** Asked */
+            asked: number;
         };
         /**
          * Grid
@@ -7712,7 +8128,8 @@ export interface components {
         /**
          * MailingText
          * @description The words in each language; slots are `{link}`, and `{contact.name}` for what is known of the
-         *     contact. `per_minute` is how many letters go out in a minute at most.
+         *     contact. `per_minute` is how many letters go out in a minute at most, `per_domain` how many of
+         *     these to one receiving domain, None for no bound of its own.
          */
         MailingText: {
             /** Subject */
@@ -7728,6 +8145,8 @@ export interface components {
              * @default 60
              */
             per_minute?: number;
+            /** Per Domain */
+            per_domain?: number | null;
         };
         /** ManyIn */
         ManyIn: {
@@ -9133,6 +9552,23 @@ export interface components {
              */
             fails?: string[];
         };
+        /**
+         * People
+         * @description Those on a list, or those of them of whom `only` is true.
+         */
+        People: {
+            /** List Id */
+            list_id?: string | null;
+            /** Only */
+            only?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+        };
+        /** PeopleAskedOut */
+        PeopleAskedOut: {
+            /** People */
+            people: components["schemas"]["PersonAskedOut"][];
+            /** More */
+            more: boolean;
+        };
         /** PeopleOut */
         PeopleOut: {
             /** People */
@@ -9175,6 +9611,43 @@ export interface components {
              *     ]
              */
             known_by?: ("sign_in" | "contact" | "pass" | "mail" | "device")[];
+        };
+        /**
+         * PersonAskedOut
+         * @description Somebody in a round; `by_hand` is why somebody set the code. `next_step` goes to them at
+         *     `next_at`.
+         */
+        PersonAskedOut: {
+            /**
+             * Contact Id
+             * Format: uuid
+             */
+            contact_id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Stratum */
+            stratum: string;
+            /** Portion */
+            portion: number;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "answered" | "started" | "refused" | "not_reached" | "not_eligible" | "open";
+            /** Code */
+            code: string;
+            /** Code Name */
+            code_name: string;
+            /** By Hand */
+            by_hand: string;
+            /** Tried */
+            tried: components["schemas"]["TriedOut"][];
+            /** Next Step */
+            next_step: string;
+            /** Next At */
+            next_at: string | null;
         };
         /** PersonIn */
         PersonIn: {
@@ -9574,6 +10047,27 @@ export interface components {
             /** Cells */
             cells: components["schemas"]["CellOut"][];
             forecast: components["schemas"]["ForecastOut"] | null;
+        };
+        /**
+         * PlannedOut
+         * @description A step that has not gone to a portion yet; without a moment it waits, or one before it.
+         */
+        PlannedOut: {
+            /** Portion */
+            portion: number;
+            /** Step */
+            step: string;
+            /** Moment */
+            moment: string | null;
+        };
+        /** PortionOut */
+        PortionOut: {
+            /** Number */
+            number: number;
+            /** People */
+            people: number;
+            /** Released */
+            released: string | null;
         };
         /**
          * PresenceIn
@@ -10032,6 +10526,13 @@ export interface components {
              */
             end: string;
         };
+        /** RangeOut */
+        RangeOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
         /**
          * Rank
          * @description The options in the respondent's order: all of them, or the first `top`.
@@ -10105,6 +10606,26 @@ export interface components {
              * @default false
              */
             shuffled?: boolean;
+        };
+        /**
+         * RateOut
+         * @description An outcome rate by AAPOR's Standard Definitions; `value` is from 0 to 1, none where nothing
+         *     stands below the line of its formula.
+         */
+        RateOut: {
+            /**
+             * Rate
+             * @enum {string}
+             */
+            rate: "RR1" | "RR2" | "RR3" | "RR4" | "RR5" | "RR6" | "COOP1" | "COOP2" | "COOP3" | "COOP4" | "REF1" | "REF2" | "REF3" | "CON1" | "CON2" | "CON3";
+            /** Name */
+            name: string;
+            /** Above */
+            above: string;
+            /** Below */
+            below: string;
+            /** Value */
+            value: number | null;
         };
         /** ReadAnswerOut */
         ReadAnswerOut: {
@@ -10549,11 +11070,167 @@ export interface components {
              */
             checks?: components["schemas"]["CrossCheck"][];
         };
+        /**
+         * Round
+         * @description `hours` are those in which anything goes out, in each contact's time zone: what `zone_field`
+         *     of the contact names, else the questionnaire's. Those who were drawn are released in portions of
+         *     these sizes, the last of which has all that are left. `trying` is for calls and visits.
+         */
+        Round: {
+            /** Name */
+            name: string;
+            /** @default {} */
+            people?: components["schemas"]["People"];
+            /**
+             * @default {
+             *       "by": "",
+             *       "sizes": {},
+             *       "seed": ""
+             *     }
+             */
+            draw?: components["schemas"]["Draw"];
+            /**
+             * Portions
+             * @default []
+             */
+            portions?: number[];
+            /**
+             * @default {
+             *       "windows": [],
+             *       "hours": [],
+             *       "days_off": []
+             *     }
+             */
+            hours?: components["schemas"]["Times"];
+            /**
+             * Zone Field
+             * @default
+             */
+            zone_field?: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["Step"][];
+            /**
+             * @default {
+             *       "most": 6,
+             *       "apart": 4,
+             *       "other_hours": true,
+             *       "times": {
+             *         "days_off": [],
+             *         "hours": [],
+             *         "windows": []
+             *       }
+             *     }
+             */
+            trying?: components["schemas"]["TryingAgain"];
+        };
+        /**
+         * RoundLine
+         * @description A round as it is listed.
+         */
+        RoundLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "draft" | "running" | "stopped";
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Drawn */
+            drawn: string | null;
+        };
+        /**
+         * RoundOut
+         * @description A round with what is wrong with it, which keeps only that from going. Moments of steps are in
+         *     the time zone `zone`, `languages` are those of the questionnaire. `drawn_from` is how many could
+         *     have been drawn.
+         */
+        RoundOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            round: components["schemas"]["Round"];
+            /** Revision */
+            revision: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "draft" | "running" | "stopped";
+            /** Zone */
+            zone: string;
+            /** Languages */
+            languages: string[];
+            /** Drawn */
+            drawn: string | null;
+            /** Drawn From */
+            drawn_from: number;
+            /** Portions */
+            portions: components["schemas"]["PortionOut"][];
+            /** Gone */
+            gone: components["schemas"]["GoneOut"][];
+            /** Ahead */
+            ahead: components["schemas"]["PlannedOut"][];
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * RoundProgressOut
+         * @description `lately` is how many answered within seven days; `share_eligible` is the e of the rates;
+         *     `expected` how many will likely have answered by the end.
+         */
+        RoundProgressOut: {
+            /** Drawn */
+            drawn: number;
+            /** Released */
+            released: number;
+            /** Reached */
+            reached: number;
+            /** Lately */
+            lately: number;
+            /** Strata */
+            strata: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Codes */
+            codes: components["schemas"]["CodeOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepCountOut"][];
+            /** Ahead */
+            ahead: components["schemas"]["AheadOut"][];
+            /** Rates */
+            rates: components["schemas"]["RateOut"][];
+            /** Share Eligible */
+            share_eligible: number;
+            expected: components["schemas"]["RangeOut"] | null;
+        };
+        /** RoundSave */
+        RoundSave: {
+            /** Revision */
+            revision: number;
+            round: components["schemas"]["Round"];
+        };
         /** RoutedExampleOut */
         RoutedExampleOut: {
             walk: components["schemas"]["WalkThroughOut"];
             /** Facts */
-            facts: components["schemas"]["FactOut"][];
+            facts: components["schemas"]["jotgate__api__staff__dispatch__routing_proof__FactOut"][];
         };
         /**
          * RoutingProofOut
@@ -10965,6 +11642,20 @@ export interface components {
             then: string;
             /** Rule */
             rule: number | null;
+        };
+        /**
+         * SampleOut
+         * @description By stratum, how many there are to draw from, and how many would be drawn.
+         */
+        SampleOut: {
+            /** Of */
+            of: {
+                [key: string]: number;
+            };
+            /** Drawn */
+            drawn: {
+                [key: string]: number;
+            };
         };
         /**
          * Saved
@@ -11608,6 +12299,95 @@ export interface components {
             /** Status */
             status: string;
         };
+        /**
+         * Step
+         * @description One letter, call or visit: at a moment in the questionnaire's time zone, or `after` hours
+         *     from the step before, the first from the release. It goes to those whom `to` says and of whom
+         *     `only` is true. `text` is that of a letter, `script` what whoever rings or goes says, by
+         *     language. One that is `held` waits, and so do those after it.
+         */
+        Step: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "mail" | "call" | "visit";
+            /** At */
+            at?: string | null;
+            /**
+             * After
+             * @default 168
+             */
+            after?: number;
+            /**
+             * To
+             * @default not_answered
+             * @enum {string}
+             */
+            to?: "not_answered" | "not_started" | "broken_off";
+            /** Only */
+            only?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            text?: components["schemas"]["MailingText"] | null;
+            /** Script */
+            script?: {
+                [key: string]: string;
+            };
+            /**
+             * Held
+             * @default false
+             */
+            held?: boolean;
+        };
+        /**
+         * StepCountOut
+         * @description How those stood whom a step could go to, before the next one went, or stand now.
+         */
+        StepCountOut: {
+            /** Step */
+            step: string;
+            /** Asked */
+            asked: number;
+            /** Stands */
+            stands: {
+                [key: string]: number;
+            };
+            /** Letters */
+            letters: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * StepLetterIn
+         * @description The letter of the step with this key, as a contact reads it, or an example would.
+         */
+        StepLetterIn: {
+            round: components["schemas"]["Round"];
+            /** Step */
+            step: string;
+            /** Contact Id */
+            contact_id?: string | null;
+        };
+        /**
+         * StepLetterOut
+         * @description A letter as the one who is `called` so reads it at the address `to`; `html` is the formatted
+         *     one.
+         */
+        StepLetterOut: {
+            /** Called */
+            called: string;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+            /** Html */
+            html: string;
+        };
         /** StepOut */
         StepOut: {
             /**
@@ -11619,6 +12399,11 @@ export interface components {
             good: boolean;
             /** Message */
             message: string;
+        };
+        /** StoppedIn */
+        StoppedIn: {
+            /** Stopped */
+            stopped: boolean;
         };
         /**
          * StretchOut
@@ -12122,6 +12907,29 @@ export interface components {
             used: string | null;
         };
         /**
+         * ToldIn
+         * @description What came of it; `again` is when they want to be tried again, for that outcome alone.
+         */
+        ToldIn: {
+            /**
+             * Contact Id
+             * Format: uuid
+             */
+            contact_id: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "answered" | "again" | "refused" | "not_reached" | "wrong_number" | "moved" | "not_eligible" | "language";
+            /** Again */
+            again?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
          * TrailEntryOut
          * @description A line: `who` did it, whom it is `about`; both empty for nobody of the office.
          */
@@ -12141,7 +12949,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -12183,6 +12991,59 @@ export interface components {
             unknown: string[];
         };
         /**
+         * TriedOut
+         * @description Something that was tried: a letter with what became of it, a call or a visit with its
+         *     outcome.
+         */
+        TriedOut: {
+            /** Step */
+            step: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "mail" | "call" | "visit";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Outcome */
+            outcome: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * TryingAgain
+         * @description At most `most` tries, `apart` hours from one to the next, in `times`; with `other_hours` not
+         *     twice at the same hour of the day, as long as there are hours that were not tried.
+         */
+        TryingAgain: {
+            /**
+             * Most
+             * @default 6
+             */
+            most?: number;
+            /**
+             * Apart
+             * @default 4
+             */
+            apart?: number;
+            /**
+             * Other Hours
+             * @default true
+             */
+            other_hours?: boolean;
+            /**
+             * @default {
+             *       "windows": [],
+             *       "hours": [],
+             *       "days_off": []
+             *     }
+             */
+            times?: components["schemas"]["Times"];
+        };
+        /**
          * TypedIn
          * @description Answers as a visitor sends them, what the visitor arrives with as the query string of a link,
          *     and facts of the entry by name, such as `entry.language`.
@@ -12215,6 +13076,34 @@ export interface components {
             said: string;
             /** Why */
             why: string;
+        };
+        /**
+         * UpOut
+         * @description Who is to be rung or visited, with what is known of the contact; `script` is what to say, in
+         *     their language. Nobody else gets them until `until`.
+         */
+        UpOut: {
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "mail" | "call" | "visit";
+            /** Facts */
+            facts: components["schemas"]["jotgate__api__staff__rounds__worklist__FactOut"][];
+            /** Zone */
+            zone: string;
+            /** Script */
+            script: string;
+            person: components["schemas"]["PersonAskedOut"];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * ValuePlannedOut
@@ -12628,6 +13517,17 @@ export interface components {
             };
         };
         /**
+         * WorklistOut
+         * @description `waiting` are up by now, `later` is when the next one is after that.
+         */
+        WorklistOut: {
+            up: components["schemas"]["UpOut"] | null;
+            /** Waiting */
+            waiting: number;
+            /** Later */
+            later: string | null;
+        };
+        /**
          * WrittenRules
          * @description Rules that are being written, which may not be rules yet.
          */
@@ -12695,6 +13595,33 @@ export interface components {
              * @enum {string}
              */
             kind: "yes_no";
+        };
+        /**
+         * FactOut
+         * @description A fact of an entry: its name, such as `entry.language`, what staff read for that, its value
+         *     as it is stored, and in words.
+         */
+        jotgate__api__staff__dispatch__routing_proof__FactOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: boolean | string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FactOut
+         * @description What is known of a contact in one field.
+         */
+        jotgate__api__staff__rounds__worklist__FactOut: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
         };
     };
     responses: never;
@@ -19353,6 +20280,679 @@ export interface operations {
             };
         };
     };
+    rounds_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundLine"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Round"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundSave"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    see_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Round"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    see_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepLetterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepLetterOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    release_portion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoppedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    progress_of_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundProgressOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    people_of_round: {
+        parameters: {
+            query?: {
+                stands?: ("answered" | "started" | "refused" | "not_reached" | "not_eligible" | "open") | null;
+                code?: string;
+                stratum?: string | null;
+                after_step?: string;
+                ahead?: string;
+                portion?: number;
+                behind?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleAskedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    person_of_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+                contact_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonAskedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    code_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+                contact_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DispositionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_worklist: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorklistOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorklistOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tell_outcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToldIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterForIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnterForOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dispositions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispositionOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     office_settings: {
         parameters: {
             query?: never;
@@ -20602,7 +22202,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -20640,7 +22240,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

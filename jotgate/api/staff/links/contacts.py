@@ -33,6 +33,7 @@ class ContactOut(BaseModel):
     called: str
     values: dict[str, str]
     opted_out: datetime | None
+    bounced: datetime | None
     revision: int
 
 
@@ -42,6 +43,7 @@ def contact_out(one: Contact) -> ContactOut:
         called=one.called,
         values=facts_of(one),
         opted_out=one.opted_out,
+        bounced=one.bounced,
         revision=one.revision,
     )
 
