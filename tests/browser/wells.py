@@ -124,7 +124,8 @@ def letter_to(room: Path, email: str, way: str) -> str | None:
     for path in sorted(room.glob("*.eml"), key=lambda one: -one.stat().st_mtime):
         letter = message_from_bytes(path.read_bytes(), policy=policy.default)
         if email in str(letter["To"]):
-            body = letter.get_content()
+            part = letter.get_body(("plain",))
+            body = str(part.get_content()) if part else ""
             found = re.search(rf"https?://\S+/{way}/\S+", body)
             if found:
                 return found[0]

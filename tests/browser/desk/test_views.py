@@ -40,7 +40,7 @@ ROOMS = {
     "mail-room": ("/desk/mail-room", "Mail room"),
     "trail": ("/desk/trail", "signed in"),
     "people": ("/desk/people", "Saltings crew"),
-    "contacts": ("/desk/contacts", "37 contacts"),
+    "contacts": ("/desk/contacts", "97 contacts"),
     "contacts-import": ("/desk/contacts/import", "200,000 rows"),
     "visitor-sign-in": ("/desk/visitor-sign-in", "Thornmere accounts"),
     "office": ("/desk/office", "Who has to have a second factor"),
@@ -51,6 +51,7 @@ PLACES = {
     "map": "walks that together take every branch",
     "links": "What is chosen here stands in the address",
     "gate": "Open to everyone with the address",
+    "rounds": "By the end, likely",
     "dispatch": "Every way through the questionnaire",
     "entries": "What happened",
     "parts": "Give clearance",
@@ -64,8 +65,8 @@ KEPT = {
     "people",
     "office",
     "parts",
-    *("script", "map", "links", "gate", "dispatch", "entries"),
-    *("register", "script-try", "sign-in"),
+    *("script", "map", "links", "gate", "rounds", "dispatch", "entries"),
+    *("register", "script-try"),
 }
 """Views of the desk whose pictures are kept."""
 

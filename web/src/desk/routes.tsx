@@ -162,6 +162,20 @@ const gate = createRoute({
   path: "gate",
   component: lazyRouteComponent(() => import("./gate/GatePlace"), "GatePlace"),
 });
+const roundOf = (search: Record<string, unknown>): { round?: string } =>
+  typeof search["round"] === "string" ? { round: search["round"] } : {};
+const rounds = createRoute({
+  getParentRoute: () => place,
+  path: "rounds",
+  validateSearch: roundOf,
+  component: lazyRouteComponent(() => import("./rounds/RoundsPlace"), "RoundsPlace"),
+});
+const worklist = createRoute({
+  getParentRoute: () => place,
+  path: "rounds/worklist",
+  validateSearch: roundOf,
+  component: lazyRouteComponent(() => import("./rounds/WorklistPlace"), "WorklistPlace"),
+});
 const dispatch = createRoute({
   getParentRoute: () => place,
   path: "dispatch",
@@ -220,7 +234,18 @@ export const routerOf = (queries: QueryClient) =>
         signIn,
       ]),
       register,
-      place.addChildren([first, script, map, links, gate, dispatch, entries, placePeople]),
+      place.addChildren([
+        first,
+        script,
+        map,
+        links,
+        gate,
+        rounds,
+        worklist,
+        dispatch,
+        entries,
+        placePeople,
+      ]),
     ]),
   });
 

@@ -78,6 +78,11 @@ export const ACTIONS: Record<Action, string> = {
   sign_in_changed: "Sign-in for visitors changed",
   letters_asked: "Letters sent off",
   letters_held: "Letters held",
+  round_changed: "Round changed",
+  round_drawn: "People drawn for a round",
+  round_released: "People of a round released",
+  round_step: "Step of a round went",
+  round_coded: "Disposition by hand",
   set_free: "Set free",
   trail_exported: "Trail exported",
 };

@@ -62,7 +62,12 @@ export const onLastDay = (iso: string): string => dayOnly.format(before(iso));
 /** The last day before a moment, as a field for days has it. */
 export function lastDay(iso: string | null | undefined): string {
   if (!iso) return "";
-  const at = before(iso);
+  return asField(before(iso)).slice(0, 10);
+}
+
+/** A moment as a field for moments has it, as the clock on the reader's wall shows it. */
+export function asField(at: Date): string {
   const two = (value: number) => String(value).padStart(2, "0");
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+  const day = `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+  return `${day}T${two(at.getHours())}:${two(at.getMinutes())}`;
 }

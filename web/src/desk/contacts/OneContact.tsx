@@ -44,6 +44,12 @@ function Letters({ contact }: { contact: Contact }) {
       <Button weight="word" onPress={() => setting.mutate(!contact.opted_out)}>
         {contact.opted_out ? "They asked to be written to again" : "They asked for no more letters"}
       </Button>
+      {contact.bounced ? (
+        <p>
+          Letters come back from this address since {onDay(contact.bounced)}: none goes there until
+          the contact has another.
+        </p>
+      ) : null}
       {setting.error ? <Strip tone="wrong">{setting.error.message}</Strip> : null}
     </section>
   );

@@ -1,5 +1,4 @@
 /** A letter to a list, or to pasted addresses, each with a pass: written, seen, sent off. */
-import { languageName } from "../languages";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
@@ -11,18 +10,17 @@ import { Field } from "../../ui/Field";
 import { Actions } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { BUILT_IN, contactFields, contactLists } from "../contacts/data";
+import { contactLists } from "../contacts/data";
 import { count, type Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { endOf } from "../when";
 import { askForMailing, previewMailing } from "./data";
+import { LetterWords, type Text } from "./LetterWords";
 import { Limits } from "./Limits";
 import { Progress } from "./Progress";
 import { given, slotsOf, type Values } from "./values";
 import { ValuesForm } from "./ValuesForm";
-
-type Text = Record<string, string>;
 
 const Whole = styled.div`
   display: grid;
@@ -38,58 +36,6 @@ const Paper = styled.pre`
 `;
 
 const PASTED = "";
-
-interface WordsProps {
-  languages: readonly string[];
-  subject: Text;
-  body: Text;
-  onSubject: (text: Text) => void;
-  onBody: (text: Text) => void;
-  errorAt: (at: string) => string | undefined;
-}
-
-function Words({ languages, subject, body, onSubject, onBody, errorAt }: WordsProps) {
-  const own = useQuery(contactFields).data ?? [];
-  const [language, setLanguage] = useState(languages[0] ?? "en");
-  const fields = [...BUILT_IN, ...own];
-  return (
-    <>
-      {languages.length > 1 ? (
-        <p>
-          In{" "}
-          <Choose
-            name="Language of the letter"
-            value={language}
-            options={languages.map((code) => ({ code, label: languageName(code) }))}
-            onChange={setLanguage}
-          />
-          , for contacts with that language. Without words of their own they get the first one.
-        </p>
-      ) : null}
-      <Field
-        key={`subject ${language}`}
-        label="Subject"
-        lang={language}
-        dir="auto"
-        value={subject[language] ?? ""}
-        maxLength={200}
-        error={errorAt(`subject/${language}`)}
-        onChange={(text) => onSubject({ ...subject, [language]: text })}
-      />
-      <Field
-        key={`body ${language}`}
-        label="Letter"
-        lines={10}
-        lang={language}
-        dir="auto"
-        value={body[language] ?? ""}
-        help={`{link} is each one’s own link; left out, it stands at the end. What is known of the contact: ${fields.map(({ key }) => `{contact.${key}}`).join(", ")}. Words for when there is none stand behind a bar: {contact.name|neighbour}.`}
-        error={errorAt(`body/${language}`)}
-        onChange={(text) => onBody({ ...body, [language]: text })}
-      />
-    </>
-  );
-}
 
 function Preview({ text, list }: { text: Schema<"MailingText">; list: string }) {
   const id = usePlaceId();
@@ -188,7 +134,7 @@ export function NewMailing({ doc }: { doc: Doc }) {
         error={at("name")}
         onChange={setName}
       />
-      <Words
+      <LetterWords
         languages={languages}
         subject={subject}
         body={body}

@@ -49,7 +49,7 @@ const Way = styled.nav`
   ol a {
     display: block;
     position: relative;
-    min-width: 92px;
+    min-width: 78px;
     padding: 21px 6px 2px;
     text-align: center;
     font-size: 13.5px;
@@ -101,6 +101,7 @@ const PLACES = [
   { to: "/q/$id/map", label: "Map", right: "review" },
   { to: "/q/$id/links", label: "Links", right: "review" },
   { to: "/q/$id/gate", label: "Gate", right: "review" },
+  { to: "/q/$id/rounds", label: "Rounds", right: "review" },
   { to: "/q/$id/dispatch", label: "Dispatch", right: "review" },
   { to: "/q/$id/entries", label: "Entries", right: "read" },
 ] as const;

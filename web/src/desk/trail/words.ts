@@ -28,6 +28,13 @@ const WAYS: Record<string, string> = {
   link: " by a letter",
 };
 
+const ROUNDS: Record<string, string> = {
+  made: "made",
+  removed: "removed",
+  stopped: "stopped everything of",
+  going_on: "let everything go on of",
+};
+
 const LISTS: Record<string, string> = {
   made: "made",
   named: "named anew",
@@ -136,6 +143,12 @@ const SAID: Record<Mark["action"], Said> = {
   letters_asked: (d) => `sent the letter ${text(d["name"])} off`,
   letters_held: (d) =>
     `${d["state"] === "held" ? "held" : "let go on"} the letter ${text(d["name"])}`,
+  round_changed: (d) => `${ROUNDS[text(d["state"])] ?? "changed"} the round ${text(d["name"])}`,
+  round_drawn: (d) => `drew ${text(d["count"])} people for the round ${text(d["name"])}`,
+  round_released: (d) => `released ${text(d["count"])} people of the round ${text(d["name"])}`,
+  round_step: (d) => `the step ${text(d["name"])} went to ${text(d["count"])} people`,
+  round_coded: (d) =>
+    `set how somebody stands in a round to ${text(d["state"])}${d["reason"] ? `: “${text(d["reason"])}”` : ""}`,
   set_free: (d) => `set free what depends on restricted answers: ${list(d["keys"])}`,
   restricted_sent: (d) => `restricted answers were sent to ${text(d["name"])}: ${list(d["keys"])}`,
   restricted_seen: (d) =>

@@ -1,0 +1,166 @@
+"""A round of outreach, as coordinators and those who ring people use it."""
+
+from typing import Any
+
+import pytest
+from selenium.webdriver.common.by import By
+
+from jotgate.core.records.accounts import Account
+from jotgate.local.installation import Installation
+from jotgate.services.context import Context
+from jotgate.services.staff.contacts import contacts, fields, lists
+from tests.browser.reading import Browser
+from tests.browser.wells import Wells, letter_to
+from tests.documents import item, page, questionnaire, words
+
+KEEPERS = ("Ada", "Bo", "Cy", "Di")
+
+
+@pytest.fixture
+def keepers(installation: Installation) -> Wells:
+    """A short questionnaire, and a list of four in two districts, all with mail and phone."""
+    name = item("short_text", "name", text=words("Name"))
+    wells = Wells(installation, questionnaire(page("start", name), title=words("Keepers")))
+
+    async def listed(context: Context, owner: Account) -> Any:
+        known = {one.key for one in await fields.every(context, owner)}
+        assert "district" in known
+        made = await lists.add(context, owner, f"Keepers {wells.id}")
+        for number, name in enumerate(KEEPERS):
+            values = {
+                "name": f"{name} Keeper",
+                "email": f"{name.lower()}.{wells.id}@example.org",
+                "phone": f"555 010{number}",
+                "district": ("Millbeck", "Saltings")[number % 2],
+            }
+            await contacts.add(context, owner, values, made)
+
+    wells.do(listed)
+    return wells
+
+
+def step(browser: Browser, name: str, way: str, says: str) -> None:
+    """Add a step that goes right after the one before."""
+    browser.press("button", "Add a step")
+    browser.write("Name", name, over=True)
+    browser.choose("Way", way)
+    days = browser.soon(lambda: browser.driver.find_element(By.CSS_SELECTOR, "[aria-label=Days]"))
+    browser.driver.execute_script("arguments[0].select()", days)
+    days.send_keys("0")
+    if way == "Mail":
+        browser.write("Subject", f"{name}: your well")
+        browser.write("Letter", says, over=True)
+    else:
+        browser.write("What to say", says)
+
+
+def apply(browser: Browser) -> None:
+    browser.press("button", "Apply the changes")
+    browser.soon(lambda: "Apply the changes" not in browser.text())
+
+
+def chosen(browser: Browser, name: str) -> None:
+    """Choose a step on the line."""
+    css = "section[aria-label=Steps] button"
+    browser.soon(
+        lambda: next(
+            one
+            for one in browser.driver.find_elements(By.CSS_SELECTOR, css)
+            if one.text.startswith(name)
+        )
+    ).click()
+
+
+def written(browser: Browser, wells: Wells) -> None:
+    """A round of three steps for two districts, written and drawn."""
+    browser.sign_in("rowan@example.org")
+    browser.open(f"/desk/q/{wells.id}/rounds")
+    browser.reads("No round yet")
+    browser.accessible()
+    browser.press("button", "New round")
+    browser.write("Name", "Autumn")
+    browser.press("button", "Make it")
+    browser.reads("Whom to ask")
+    browser.choose("List", f"Keepers {wells.id}")
+    browser.choose("Field of the strata", "District")
+    step(browser, "First", "Mail", "Dear {contact.name},\n\n{link}")
+    step(browser, "Again", "Mail", "Once more, {contact.name}.")
+    browser.press("switch", "Hold this step, and those after it")
+    step(browser, "Calls", "Call", "Is this {contact.name}?")
+    apply(browser)
+    browser.press("button", "See how many that is")
+    browser.reads("4 people of 4")
+    browser.accessible()
+    browser.press("button", "Draw them")
+    browser.reads("by district", "not released yet")
+
+
+def test_a_round_from_its_draw_to_the_last_call(
+    browser: Browser, keepers: Wells, installation: Installation
+) -> None:
+    written(browser, keepers)
+    browser.press("button", "Release 4")
+    browser.reads("4 sent", "4 asked", "held, to 4 as things stand")
+    browser.accessible()
+    browser.fits()
+    room = installation.folder / "mail-room"
+    ada, bo = (f"{one}.{keepers.id}@example.org" for one in ("ada", "bo"))
+    link = browser.soon(lambda: letter_to(room, ada, "p"))
+    browser.open(link)
+    browser.write("Name", "Ada")
+    browser.press("button", "Send")
+    browser.reads("Done")
+    browser.open(browser.soon(lambda: letter_to(room, bo, "out")))
+    browser.press("button", "Send me no more letters")
+    browser.open(f"/desk/q/{keepers.id}/rounds")
+    browser.reads("1 answered", "held, to 2 as things stand")
+    chosen(browser, "Again")
+    browser.press("button", "2 people")
+    browser.reads("to whom Again will go", "Cy Keeper", "Di Keeper")
+    browser.press("switch", "Hold this step, and those after it")
+    apply(browser)
+    browser.reads("2 sent", "on the worklist")
+    browser.press("link", "The worklist of calls and visits")
+    rung(browser)
+
+
+def rung(browser: Browser) -> None:
+    browser.resize(390, 844)
+    browser.reads("2 contacts to try")
+    browser.accessible()
+    browser.press("button", "Take the next")
+    browser.reads("What came of it?", "Is this ", "So far")
+    browser.accessible()
+    browser.fits()
+    browser.write("Note for whoever comes next", "A child answered")
+    browser.press("button", "Not reached")
+    browser.reads("up again")
+    browser.press("button", "Refused")
+    browser.reads("Nobody to try now")
+    browser.resize(1280, 800)
+    browser.press("link", "The round")
+    browser.reads("2 refused")
+    browser.choose("How they stand", "refused")
+    browser.reads("Refusal by the respondent")
+
+
+@pytest.mark.refused(422)
+def test_everything_is_stopped_and_somebody_is_coded(browser: Browser, keepers: Wells) -> None:
+    written(browser, keepers)
+    browser.press("button", "Stop everything")
+    browser.reads("Everything is stopped")
+    browser.press("button", "Release 4")
+    browser.soon(lambda: "not released yet" not in browser.text())
+    browser.reads("open")
+    browser.press("button", "Cy Keeper")
+    browser.reads("What happened", "Nothing was tried yet")
+    browser.choose("Disposition", "2.31 Dead")
+    browser.press("button", "Set it")
+    browser.reads("Say why")
+    browser.write("Why", "The post told us")
+    browser.press("button", "Set it")
+    browser.reads("set by hand: The post told us")
+    browser.accessible()
+    browser.press("button", "Close")
+    browser.press("button", "Let it go on")
+    browser.reads("3 sent")
