@@ -26,6 +26,7 @@ from jotgate.demo.handling import handle
 from jotgate.demo.people import answers_of
 from jotgate.demo.photos import bottles, well_head, well_plan
 from jotgate.demo.registers import plan_visits
+from jotgate.demo.rounds import play_round
 from jotgate.demo.rules import called, make_registers, set_rules
 from jotgate.demo.sign_ups import sign_up
 from jotgate.demo.ways import (
@@ -136,6 +137,9 @@ async def _load(
     by_leaflet = await leaflets(context, coordinator, wells)
     await onward(context, coordinator, wells, ids["sampling_visit"])
     await set_rules(context, coordinator, wells, made)
+    say("  A round of outreach")
+    households = await contacts_of_table(context, coordinator)
+    await play_round(context, coordinator, wells)
     for name, count in ENTRIES.items():
         say(f"  {count} entries for {name.replace('_', ' ')}")
         by = by_leaflet if name == "private_well_check" else {}
@@ -146,7 +150,7 @@ async def _load(
     )
     await _lately(context, coordinator, wells, random, by_leaflet)
     await passes_of_table(context, coordinator, wells)
-    await letters(context, coordinator, wells, await contacts_of_table(context, coordinator))
+    await letters(context, coordinator, wells, households)
     for name in ("taste_panel", "sampler_sign_up"):
         await desk.put(context, coordinator, ids[name], folder="People who help")
     for item in documents()["private_well_check"].items():

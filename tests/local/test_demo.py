@@ -9,6 +9,7 @@ import pytest
 
 from jotgate.core.records.accounts import Client
 from jotgate.demo.load import ACCOUNTS, ENTRIES, LATELY, load_once
+from jotgate.demo.rounds import ANSWERED
 from jotgate.demo.sign_ups import PEOPLE
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import SetupError, free_port
@@ -43,7 +44,8 @@ async def test_the_scenario_is_loaded_once(database_url: str) -> None:
         stands = [line.brief.stands for line in lines]
         assert stands.count("full") == 1
         assert "shut" not in stands
-        wanted = sum(ENTRIES.values()) + LATELY + len(PEOPLE)
+        by_round = sum(one.stop - one.start for one in ANSWERED)
+        wanted = sum(ENTRIES.values()) + LATELY + len(PEOPLE) + by_round
         assert sum(line.summary.entries for line in lines) == wanted
         wells = lines[0].summary
         page = await entry_table.page(context, signed.session.account, wells.id)
