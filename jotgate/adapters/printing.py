@@ -1,8 +1,13 @@
 """Pages in print, by WeasyPrint."""
 
+import io
+from collections.abc import Sequence
 from typing import Any
 
+import pypdfium2
+
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.ports.printing import Joined
 
 
 class NothingFetched(Exception):
@@ -22,6 +27,22 @@ def pdf(html: str) -> bytes:
     return made
 
 
+def joined(parts: Sequence[bytes], fronts: bool) -> Joined:
+    """The parts in one PDF, with an empty page behind those that end on a front side where each
+    is to begin on one."""
+    whole, first, out = pypdfium2.PdfDocument.new(), [], io.BytesIO()
+    for part in parts:
+        if fronts and len(whole) % 2:
+            whole.new_page(*whole[len(whole) - 1].get_size())
+        found = pypdfium2.PdfDocument(part)
+        begins = [one.get_dest().get_index() for one in found.get_toc()]
+        first += [len(whole) + 1 + at for at in begins]
+        whole.import_pages(found)
+        found.close()
+    whole.save(out)
+    return Joined(out.getvalue(), len(whole), tuple(first))
+
+
 class WeasyPrinting:
     """Each page in one of its `processes`, whose time and memory are limited. They are good for
     nothing else: WeasyPrint has Pillow take pictures that were cut off, for the whole process."""
@@ -31,6 +52,9 @@ class WeasyPrinting:
 
     async def pdf(self, html: str) -> bytes:
         return await self._processes.run(pdf, html)
+
+    async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
+        return await self._processes.run(joined, parts, fronts)
 
     def close(self) -> None:
         self._processes.close()

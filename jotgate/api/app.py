@@ -7,7 +7,14 @@ from contextlib import AbstractAsyncContextManager, asynccontextmanager, suppres
 import structlog
 from fastapi import FastAPI
 
-from jotgate.api import answer_pages, opt_out_pages, pages, problems, visitor_sign_in
+from jotgate.api import (
+    answer_pages,
+    opt_out_pages,
+    pages,
+    problems,
+    typed_code_pages,
+    visitor_sign_in,
+)
 from jotgate.api.assets import Assets
 from jotgate.api.middleware import Middleware
 from jotgate.api.public import answering, confirming, files, media, own_entry, started, waiting
@@ -48,10 +55,11 @@ from jotgate.api.staff.links import (
     identity_providers,
     links,
     mailings,
+    no_letters,
     passes,
 )
 from jotgate.api.staff.registers import register_grid, register_rows, register_tables, registers
-from jotgate.api.staff.rounds import dispositions, following, rounds, worklist
+from jotgate.api.staff.rounds import dispositions, following, paper, rounds, worklist
 from jotgate.core.common.errors import Unavailable
 from jotgate.services.context import Context
 from jotgate.services.public import starts
@@ -74,6 +82,7 @@ ROUTERS = (
     answer_pages.router,
     visitor_sign_in.router,
     opt_out_pages.router,
+    typed_code_pages.router,
     pages.router,
     accounts.router,
     own_account.router,
@@ -111,9 +120,11 @@ ROUTERS = (
     links.router,
     passes.router,
     mailings.router,
+    no_letters.router,
     rounds.router,
     following.router,
     worklist.router,
+    paper.router,
     dispositions.router,
     standing.router,
     office.router,

@@ -29,6 +29,7 @@ STRANGERS = (
     "/p/",
     "/s/",
     "/out/",
+    "/c",
     "/sign-in/",
     "/api/sign-in",
     "/api/link",

@@ -4,8 +4,9 @@ import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from html import escape
+from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.common.part import Part
@@ -16,6 +17,11 @@ from jotgate.core.formats.letter_page import letter_page
 from jotgate.core.words import letter
 
 LINK = "link"
+Kind = Annotated[
+    str, StringConstraints(strip_whitespace=True, max_length=60, pattern=r"^[^\r\n]*$")
+]
+"""What kind of letters one is of, as those who get it read."""
+
 LONGEST_SUBJECT, LONGEST_BODY = 200, 20_000
 
 
@@ -82,7 +88,10 @@ def composed(text: MailingText, contact: Contact, first: str, link: str, out: st
     facts: Mapping[str, str] = {f"contact.{k}": v for k, v in facts_of(contact).items()}
     own = letter(language)
     body = say(text.body, language, first).rstrip()
-    html = _formatted(body if LINK in slots(body) else f"{body}\n\n{{link}}", facts, link, own)
+    there = escape(link)
+    button = f'<p><a href="{there}" class="button">{escape(own["letter_button"])}</a></p>'
+    whole_body = body if LINK in slots(body) else f"{body}\n\n{{link}}"
+    html = formatted_letter(whole_body, facts, button, f'<a href="{there}">{there}</a>')
     if LINK not in slots(body):
         body = f"{body}\n\n{own['letter_link']} {{link}}"
     whole = fill(body, {**facts, LINK: link}).rstrip()
@@ -105,18 +114,17 @@ _STYLES = {
 }
 """By class; formatted words have none."""
 
-_ALONE = re.compile("<p>\ue002</p>")
+_ALONE = "<p>\ue002</p>"
 
 
-def _formatted(body: str, facts: Mapping[str, str], link: str, own: Mapping[str, str]) -> str:
-    """The body as HTML: what is known of the contact is text, its link a button or its address."""
+def formatted_letter(body: str, facts: Mapping[str, str], alone: str, within: str) -> str:
+    """The body as HTML: what is known of the contact is text, its link the HTML `alone` where it
+    stands in a line by itself, else `within`."""
 
     def said(found: re.Match[str]) -> str:
         if found[1] == LINK:
             return "\ue002"
         return escape(facts.get(found[1]) or found[2] or "")
 
-    there = escape(link)
-    button = f'<p><a href="{there}" class="button">{escape(own["letter_button"])}</a></p>'
     html = formatted_around(body.replace("\ue002", ""), SLOT, said)
-    return _ALONE.sub(button, html).replace("\ue002", f'<a href="{there}">{there}</a>')
+    return html.replace(_ALONE, alone).replace("\ue002", within)

@@ -9,9 +9,9 @@ from jotgate.core.records.work import Work, WorkKind
 from jotgate.services import mailing, making_passes
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
-from jotgate.services.rounds import releasing
+from jotgate.services.rounds import printing, releasing
 from jotgate.services.staff.entries import entry_acts
-from jotgate.services.tables import bringing_contacts, bringing_rows, tables
+from jotgate.services.tables import bringing_contacts, bringing_no_letters, bringing_rows, tables
 from jotgate.services.tables.rows_wrong import RowsWrong
 from jotgate.store import work
 from jotgate.store.base import Connection
@@ -27,10 +27,12 @@ _BY_KIND: Mapping[
     "make_mailing": mailing.make,
     "look_at_contacts": bringing_contacts.look,
     "bring_contacts": bringing_contacts.bring,
+    "bring_no_letters": bringing_no_letters.bring,
     "bring_rows": bringing_rows.bring,
     "replay": replay_work.replay,
     "entries": entry_acts.carry_out,
     "release": releasing.release,
+    "print_letters": printing.print_letters,
 }
 
 TWICE = Fault(code="twice", at="table", message="Passes were made of this table already.")
@@ -64,7 +66,8 @@ async def do(context: Context, id: UUID) -> None:
 
 
 async def forget_old(context: Context) -> None:
+    now = context.clock.now()
     async with context.engine.begin() as conn:
-        now = context.clock.now()
         await work.forget(conn, now - KEPT)
         await brought.forget_old(conn, now - tables.KEPT)
+    await printing.forget_old(context, now)

@@ -3,6 +3,7 @@
 from datetime import datetime, timedelta
 from uuid import UUID
 
+from jotgate.core.contacts.opting import keys
 from jotgate.core.mailing import composed
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
 from jotgate.core.records.rounds import KeptRound
@@ -153,7 +154,9 @@ async def _written(
 ) -> Letter | None:
     """The letter as it goes out; None where it must not, or its pass lets nobody in any more."""
     contact = await contacts.find(conn, letter.contact_id)
-    if contact is None or contact.opted_out or await opt_outs.since(conn, letter.email):
+    if contact is None or contact.opted_out:
+        return None
+    if await opt_outs.stops(conn, letter.email, keys(mailing.questionnaire_id, mailing.kind)):
         return None
     if contact.bounced and contact.email == letter.email:
         return None

@@ -1,18 +1,39 @@
 """Opting out of letters, by the address at the foot of each (RFC 8058, RFC 2369)."""
 
+from dataclasses import dataclass
 from datetime import datetime
 from hmac import compare_digest
+from typing import Literal
 from uuid import UUID
 
 from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
+from jotgate.core.common.wording import closest, say
+from jotgate.core.contacts.opting import EVERYTHING, Scope, of_kind, of_questionnaire
 from jotgate.services.context import Context
 from jotgate.services.trail import note
+from jotgate.store import questionnaires
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, opt_outs
 from jotgate.store.links import mailings
 
 _ID = 16
+
+OptChoice = Literal["everything", "questionnaire", "kind", "back"]
+"""What somebody wants no more letters of, or that they want all of these again."""
+
+NONE_SUCH = "There is no such letter."
+
+
+@dataclass(frozen=True)
+class Reader:
+    """Whoever got a letter: their address, the questionnaire and the kind that it was of, as they
+    read them, and what they opted out of, the widest of these."""
+
+    email: str
+    title: str
+    kind: str
+    out: OptChoice | None
 
 
 def _data(letter_id: UUID) -> bytes:
@@ -25,42 +46,86 @@ def address_of(context: Context, letter_id: UUID) -> str:
     return f"{context.public_url}/out/{base64url.written(letter_id.bytes + mark)}"
 
 
-async def _email(context: Context, conn: Connection, token: str) -> str:
-    """The address that a letter went to. Raises NotFound."""
+Offered = dict[OptChoice, Scope]
+
+
+async def _offered(
+    context: Context, conn: Connection, token: str, language: str
+) -> tuple[str, Offered]:
+    """The address that a letter went to, and what can be opted out of. Raises NotFound."""
     try:
         found = base64url.read(token)
     except ValueError:
         found = b""
     if len(found) != 2 * _ID:
-        raise NotFound("There is no such letter.")
+        raise NotFound(NONE_SUCH)
     id = UUID(bytes=found[:_ID])
     ours = [compare_digest(one[:_ID], found[_ID:]) for one in context.cipher.marks(_data(id))]
     letter = await mailings.letter(conn, id) if any(ours) else None
     if letter is None:
-        raise NotFound("There is no such letter.")
-    return letter.email
+        raise NotFound(NONE_SUCH)
+    mailing = await mailings.find(conn, letter.questionnaire_id, letter.mailing_id)
+    title = await _title(conn, letter.questionnaire_id, language)
+    offered: Offered = {
+        "everything": EVERYTHING,
+        "questionnaire": of_questionnaire(letter.questionnaire_id, title),
+    }
+    kind = of_kind(mailing.kind if mailing else "")
+    return letter.email, offered | ({"kind": kind} if kind else {})
 
 
-async def whose(context: Context, token: str) -> tuple[str, bool]:
-    """The address that a letter went to, and whether it opted out. Raises NotFound."""
+async def _title(conn: Connection, questionnaire_id: UUID, language: str) -> str:
+    summary = await questionnaires.summary(conn, questionnaire_id)
+    if summary is None:
+        raise NotFound(NONE_SUCH)
+    first = summary.languages[0]
+    return say(summary.title, closest(summary.languages, [language]), first)
+
+
+async def _reader(conn: Connection, email: str, offered: Offered) -> Reader:
+    stopped = {one.scope for one in await opt_outs.of(conn, email)}
+    out = next((name for name, scope in offered.items() if scope.key in stopped), None)
+    kind = offered.get("kind", EVERYTHING).told
+    return Reader(email, offered["questionnaire"].told, kind, out)
+
+
+async def whose(context: Context, token: str, language: str) -> Reader:
+    """Whoever got a letter, with its questionnaire in `language` where it has that. Raises
+    NotFound."""
     async with context.engine.connect() as conn:
-        email = await _email(context, conn, token)
-        return email, await opt_outs.since(conn, email) is not None
+        return await _reader(conn, *await _offered(context, conn, token, language))
 
 
-async def mark(conn: Connection, email: str, out: bool, now: datetime) -> bool:
-    """Keep that whoever has this address opted out, or did not, with every contact that has it;
-    whether that is new."""
-    changed = await (opt_outs.add(conn, email, now) if out else opt_outs.remove(conn, email))
+async def mark(conn: Connection, email: str, out: bool, now: datetime, told: str = "") -> bool:
+    """Keep that whoever has this address opted out of everything, or did not, with every contact
+    that has it; whether that is new. `told` is where it came from, if not by a letter."""
+    changed = await (
+        opt_outs.add(conn, email, now, EVERYTHING._replace(told=told))
+        if out
+        else opt_outs.remove(conn, email)
+    )
     await contacts.mark_out(conn, email, now if out else None)
     return changed
 
 
-async def choose(context: Context, token: str, out: bool) -> str:
-    """Opt out, or back in; the address. Doing it twice changes nothing. Raises NotFound."""
+async def choose(context: Context, token: str, choice: OptChoice, language: str) -> Reader:
+    """Opt out, or back in. Doing it twice changes nothing. Raises NotFound."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
-        email = await _email(context, conn, token)
-        if await mark(conn, email, out, now):
-            await note(context, conn, None, "opted_out", state="out" if out else "in")
-    return email
+        email, offered = await _offered(context, conn, token, language)
+        if choice == "back":
+            changed = await opt_outs.remove(
+                conn, email, [scope.key for scope in offered.values() if scope.key]
+            )
+            changed |= await mark(conn, email, False, now)
+        elif choice == "everything":
+            changed = await mark(conn, email, True, now)
+        else:
+            scope = offered.get(choice)
+            if scope is None:
+                raise NotFound(NONE_SUCH)
+            changed = await opt_outs.add(conn, email, now, scope)
+        if changed:
+            state = "in" if choice == "back" else "out"
+            await note(context, conn, None, "opted_out", state=state)
+        return await _reader(conn, email, offered)

@@ -52,6 +52,9 @@ CONTACTS = (
     "post /api/contact-tables/look",
     "post /api/contact-tables/bring",
     "get /api/contact-tables/work/{work_id}",
+    "get /api/no-letters",
+    "put /api/no-letters",
+    "post /api/no-letters/bring",
 )
 
 
@@ -252,6 +255,11 @@ NEEDS: Mapping[str, str] = {
     f"post {Q}/{{id}}/rounds": "reach",
     f"post {Q}/{{id}}/rounds/sample": "reach",
     f"post {Q}/{{id}}/rounds/letter": "reach",
+    f"post {Q}/{{id}}/rounds/sheet": "reach",
+    f"get {ROUND}/paper": "review",
+    f"post {ROUND}/paper/{{mailing_id}}/print": "reach",
+    f"get {ROUND}/paper/{{mailing_id}}/pdf": "reach",
+    f"get {ROUND}/paper/{{mailing_id}}/csv": "reach",
     f"get {ROUND}": "review",
     f"put {ROUND}": "reach",
     f"delete {ROUND}": "reach",

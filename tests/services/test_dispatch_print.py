@@ -1,6 +1,7 @@
 """Letters with the entry in print, attached as a PDF."""
 
 import io
+from collections.abc import Sequence
 from dataclasses import replace
 from email import message_from_bytes, policy
 
@@ -8,6 +9,7 @@ from pypdf import PdfReader
 
 from jotgate.adapters.smtp import Server, SmtpMail
 from jotgate.ports.isolated import TookTooLong
+from jotgate.ports.printing import Joined
 from jotgate.services.context import Context
 from tests.conftest import Post
 from tests.core.dispatch.rules import notice
@@ -19,6 +21,9 @@ class TooSlow:
     """Where nothing gets done in time."""
 
     async def pdf(self, html: str) -> bytes:
+        raise TookTooLong
+
+    async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
         raise TookTooLong
 
     def close(self) -> None: ...

@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import insert
 
 from jotgate.core.common.errors import Invalid
-from jotgate.core.contacts.contact import Contact
+from jotgate.core.contacts.contact import Contact, Origin
 from jotgate.core.contacts.lists import Consent
 from jotgate.core.gate.settings import Gate
 from jotgate.core.handling import NOBODY, Care
@@ -72,7 +72,8 @@ async def came_by(scene: Scene, key: str, **values: str) -> tuple[UUID, UUID]:
     taken = await scene.submit(key)
     way = {"questionnaire_id": scene.id, "entry_id": taken.id, "contact_id": contact}
     async with scene.context.engine.begin() as conn:
-        await contacts.add(conn, contact, {"name": "Cyd", **values}, None)
+        origin = Origin(scene.context.clock.now(), "a test")
+        await contacts.add(conn, contact, {"name": "Cyd", **values}, None, origin)
         await conn.execute(insert(entry_ways).values(**way))
     await dispatch_entry(scene.context, scene.id, taken.id)
     return taken.id, contact

@@ -8,6 +8,7 @@ from uuid import UUID
 import orjson
 from sqlalchemy import insert, text
 
+from jotgate.core.contacts.contact import Origin
 from jotgate.core.dispatch.effects import (
     CallPlanned,
     NoticePlanned,
@@ -174,7 +175,9 @@ async def came_by(context: Context, scene: Scene, entry_id: UUID, contact: UUID)
     """Have an entry come by a contact, which is made where it is not there yet."""
     async with context.engine.begin() as conn:
         if await contacts.find(conn, contact) is None:
-            await contacts.add(conn, contact, {"name": "Cyd"}, None)
+            await contacts.add(
+                conn, contact, {"name": "Cyd"}, None, Origin(context.clock.now(), "a test")
+            )
         way = {"questionnaire_id": scene.id, "entry_id": entry_id, "contact_id": contact}
         await conn.execute(insert(entry_ways).values(**way))
 

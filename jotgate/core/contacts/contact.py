@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import NamedTuple
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault
@@ -13,7 +14,8 @@ from jotgate.core.contacts.fields import BUILT_IN, NotFit, Reading
 class Contact:
     """`key` is what it is called in another system. `fields` are those of the office's own, by
     key; what is empty is not there. `opted_out` is since when it must not be written to, `bounced`
-    since when letters come back from its address for good."""
+    since when letters come back from its address for good. `added` is when it came to the office
+    and `came` from where, where that was noted."""
 
     id: UUID
     key: str = ""
@@ -25,11 +27,20 @@ class Contact:
     opted_out: datetime | None = None
     revision: int = 1
     bounced: datetime | None = None
+    added: datetime | None = None
+    came: str = ""
 
     @property
     def called(self) -> str:
         """What staff read where there is room for one word of it."""
         return self.name or self.email or self.key or self.phone
+
+
+class Origin(NamedTuple):
+    """When a contact came, and from where, as staff read it: "the table wells.csv"."""
+
+    at: datetime
+    told: str
 
 
 def facts_of(contact: Contact) -> dict[str, str]:

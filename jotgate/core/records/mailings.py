@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.mailing import MailingText
 
+MailingWay = Literal["mail", "paper"]
 MailingState = Literal["preparing", "sending", "held", "done", "failed"]
 LetterState = Literal["waiting", "sent", "left_out", "failed"]
 """`left_out` is one whose contact opted out, or whose pass was revoked, before it was sent."""
@@ -15,7 +16,8 @@ LetterState = Literal["waiting", "sent", "left_out", "failed"]
 @dataclass(frozen=True)
 class Mailing:
     """A letter to many. `batch_id` are the passes that it takes along, one for each; one that is a
-    step of a round says of which. The numbers count letters by what became of them."""
+    step of a round says of which. Of one on paper a letter was `sent` once it was printed. The
+    numbers count letters by what became of them."""
 
     id: UUID
     questionnaire_id: UUID
@@ -27,6 +29,8 @@ class Mailing:
     batch_id: UUID | None
     round_id: UUID | None = None
     step: str = ""
+    way: MailingWay = "mail"
+    kind: str = ""
     waiting: int = 0
     sent: int = 0
     left_out: int = 0

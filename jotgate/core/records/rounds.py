@@ -5,6 +5,8 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from jotgate.core.contacts.contact import Contact
+from jotgate.core.records.links import Pass
 from jotgate.core.rounds.round import Round
 from jotgate.core.rounds.standing import Facts
 
@@ -84,3 +86,24 @@ class Attempt:
     note: str
     again: datetime | None
     by: UUID | None
+
+
+@dataclass(frozen=True)
+class Print:
+    """The newest PDF of a mailing on paper."""
+
+    mailing_id: UUID
+    at: datetime
+    letters: int
+    pages: int
+
+
+@dataclass(frozen=True)
+class ToPrint:
+    """A letter that is to be printed; `hash` is that of the secret of its pass."""
+
+    id: UUID
+    postcode: str
+    hash: bytes
+    one: Pass
+    contact: Contact

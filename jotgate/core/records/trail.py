@@ -74,6 +74,7 @@ Action = Literal[
     "round_changed",
     "round_drawn",
     "round_released",
+    "round_printed",
     "round_step",
     "round_coded",
     "entry_deleted",

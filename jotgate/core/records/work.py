@@ -14,6 +14,8 @@ WorkKind = Literal[
     "replay",
     "entries",
     "release",
+    "print_letters",
+    "bring_no_letters",
 ]
 WorkState = Literal["waiting", "running", "done", "failed"]
 

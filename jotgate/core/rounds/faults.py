@@ -58,6 +58,8 @@ def _draw_faults(draw: Draw, around: Around) -> Iterator[Fault]:
 def step_faults(round: Round, around: Around) -> Iterator[Fault]:
     """What keeps steps from going, each at `steps/key` and on."""
     seen: set[str] = set()
+    if any(step.way == "paper" for step in round.steps):
+        yield from _post_faults(round, around)
     for step in round.steps:
         at = f"steps/{step.key}"
         if step.key in seen:
@@ -66,11 +68,27 @@ def step_faults(round: Round, around: Around) -> Iterator[Fault]:
         yield from _step_faults(step, at, around)
 
 
+def _post_faults(round: Round, around: Around) -> Iterator[Fault]:
+    """What keeps letters on paper from going: told at each step that is one."""
+    post, own = round.post, {one.key for one in around.fields}
+    found = list(contact_slot_faults(post.lines, around.field_keys, "post/lines"))
+    if not post.lines.strip():
+        message = "Write how the address of a contact reads."
+        found.append(Fault(code="no_address", at="post/lines", message=message))
+    if post.postcode not in own:
+        message = "Choose the field of contacts that has their postcode."
+        found.append(Fault(code="no_field", at="post/postcode", message=message))
+    for step in round.steps:
+        if step.way == "paper":
+            for fault in found:
+                yield fault.model_copy(update={"at": f"steps/{step.key}/{fault.at}"})
+
+
 def _step_faults(step: Step, at: str, around: Around) -> Iterator[Fault]:
     items, lead = contact_items(around.fields), f"{step.name} asks for"
     yield from condition_faults(step.only, items, LANGUAGE, f"{at}/only", lead, MISSING)
     first = around.languages[0]
-    if step.way == "mail":
+    if step.way in ("mail", "paper"):
         if step.text is None:
             message = "Write the letter."
             yield Fault(code="no_text", at=f"{at}/text/body/{first}", message=message)

@@ -9,10 +9,11 @@ from jotgate.core.common.part import Key, Part
 from jotgate.core.common.wording import Text
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.gate.times import LocalMoment, Times
-from jotgate.core.mailing import MailingText
+from jotgate.core.mailing import Kind, MailingText
+from jotgate.core.rounds.paper import PaperWindow, Post
 from jotgate.core.rounds.trying_again import TryingAgain
 
-Way = Literal["mail", "call", "visit"]
+Way = Literal["mail", "paper", "call", "visit"]
 
 Whom = Literal["not_answered", "not_started", "broken_off"]
 """Of those whom the steps before have not moved: all, those who have not started, or those who
@@ -46,8 +47,9 @@ class Draw(Part):
 class Step(Part):
     """One letter, call or visit: at a moment in the questionnaire's time zone, or `after` hours
     from the step before, the first from the release. It goes to those whom `to` says and of whom
-    `only` is true. `text` is that of a letter, `script` what whoever rings or goes says, by
-    language. One that is `held` waits, and so do those after it."""
+    `only` is true. `text` is that of a letter, which on paper is folded for an envelope with this
+    `window`, on both sides of its sheets where it is `duplex`; `script` is what whoever rings or
+    goes says, by language. One that is `held` waits, and so do those after it."""
 
     key: Key
     name: Name
@@ -57,6 +59,8 @@ class Step(Part):
     to: Whom = "not_answered"
     only: Condition | None = None
     text: MailingText | None = None
+    window: PaperWindow = "din_b"
+    duplex: bool = False
     script: Text = Field(default_factory=dict)
     held: bool = False
 
@@ -64,7 +68,9 @@ class Step(Part):
 class Round(Part):
     """`hours` are those in which anything goes out, in each contact's time zone: what `zone_field`
     of the contact names, else the questionnaire's. Those who were drawn are released in portions of
-    these sizes, the last of which has all that are left. `trying` is for calls and visits."""
+    these sizes, the last of which has all that are left. `trying` is for calls and visits, `post`
+    for letters on paper. `kind` says what kind of letters it sends, for those who want no more of
+    these."""
 
     name: Name
     people: People = People()
@@ -76,6 +82,8 @@ class Round(Part):
     zone_field: FieldKey = ""
     steps: tuple[Step, ...] = Field((), max_length=MOST_STEPS)
     trying: TryingAgain = TryingAgain()
+    post: Post = Post()
+    kind: Kind = ""
 
     def step(self, key: str) -> Step | None:
         return next((one for one in self.steps if one.key == key), None)

@@ -29,7 +29,8 @@ class Facts(NamedTuple):
     first page, opted out, and have an address that letters come back from; the outcome of the last
     call or visit (`answered` there is what whoever rang or went was told, entered or not); whether
     a letter went to them, and whether they were called or visited; the code that somebody gave by
-    hand; whether there is a mail address, and a number; and whether the contact is there no more.
+    hand; whether there is a mail address, a number, and a postcode; and whether the contact is
+    there no more.
     `outcome` and `code` may be empty."""
 
     answered: bool = False
@@ -42,6 +43,7 @@ class Facts(NamedTuple):
     code: str = ""
     mail: bool = True
     phone: bool = True
+    post: bool = True
     gone: bool = False
 
 
@@ -90,6 +92,8 @@ def concerns(step: Step, facts: Facts) -> bool:
     match step.way:
         case "mail":
             return facts.mail and not facts.bounced
+        case "paper":
+            return facts.post and facts.outcome != "moved"
         case "call":
             return facts.phone and facts.outcome != "wrong_number"
         case _:

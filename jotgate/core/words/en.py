@@ -229,11 +229,23 @@ LETTER = {
     "out_heading": "No more letters?",
     "out_detail": "Press the button, and {office} will no longer write to {email}.",
     "out_press": "Send me no more letters",
+    "out_or": "Or only some of them:",
+    "out_press_questionnaire": "No more about “{title}”",
+    "out_press_kind": "No more of this kind: {kind}",
+    "out_questionnaire_detail": "{office} will no longer write to {email} about “{title}”.",
+    "out_kind_detail": "{office} will send {email} no more letters of this kind: {kind}.",
     "out_done_heading": "You will get no more letters",
     "out_done_detail": "{office} will no longer write to {email}.",
     "out_back": "Write to me again after all",
     "out_back_heading": "You will get letters again",
     "out_back_detail": "{office} may write to {email}.",
+    "code_heading": "The code of your letter",
+    "code_label": "Eight letters",
+    "code_help": "They stand in your letter. Blanks and case do not matter.",
+    "code_press": "Go on",
+    "code_unknown": "There is no such code. Look at your letter once more: it has eight letters, "
+    "and no vowels.",
+    "code_slow": "Too many codes that were not right. Wait some minutes, then try again.",
     "out_unknown_heading": "This address is not complete",
     "out_unknown_detail": "Open the link at the foot of the letter once more, or answer the "
     "letter.",
@@ -242,6 +254,7 @@ LETTER = {
     "letter_link": "Your own link:",
     "letter_button": "Answer the questions",
     "letter_stop": "Get no more letters like this",
+    "paper_answer": "Scan this with your phone, or go to {address} and type your own code: {code}",
     "letter_out": "If you want no more letters like this:",
 }
 

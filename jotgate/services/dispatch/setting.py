@@ -7,7 +7,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NoPlace
 from jotgate.core.common.wording import say
-from jotgate.core.contacts.contact import facts_of
+from jotgate.core.contacts.contact import Origin, facts_of
 from jotgate.core.contacts.lists import Consent
 from jotgate.core.dispatch.effects import (
     CarePlanned,
@@ -163,7 +163,9 @@ async def _whom(context: Context, conn: Connection, subject: Subject, effect: Li
     id = context.ids.id()
     language = subject.entry.language
     values = {"email": effect.email, "name": effect.name, "language": language}
-    await contacts.add(conn, id, values, None)
+    consent = _consent(subject, effect)
+    origin = Origin(consent.given, f"{consent.title}, entry {consent.entry_number}")
+    await contacts.add(conn, id, values, None, origin)
     await _contact_noted(context, conn, subject, id, {"state": "added"})
     return id
 

@@ -37,7 +37,7 @@ async def _go(
     context: Context, conn: Connection, state: RoundState, step: Step, portion: int, now: datetime
 ) -> None:
     mailing_id: UUID | None = None
-    if step.way == "mail":
+    if step.way in ("mail", "paper"):
         mailing_id, asked = await _write(context, conn, state, step, portion, now)
     else:
         asked = await _list(conn, state, step, portion, now)
@@ -73,12 +73,15 @@ async def _write(
         batch_id=None,
         round_id=kept.id,
         step=step.key,
+        way="paper" if step.way == "paper" else "mail",
+        kind=kept.round.kind,
     )
     await mailings.add(conn, one)
     zones = await people.zones(conn, kept)
     at = {zone: in_hours(kept.round.hours, zone, now) or now for zone in zones}
     count = await letters.begin(conn, one, found, where, at)
-    await sending.open_domains(conn, one, now)
+    if one.way == "mail":
+        await sending.open_domains(conn, one, now)
     return one.id, count
 
 

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Fault
 from jotgate.core.contacts.bringing import RowRead, Rows
+from jotgate.core.contacts.contact import Origin
 from jotgate.core.formats.table_in import Row
 from jotgate.core.records.work import UploadedTable, Work
 from jotgate.services.context import Context
@@ -57,7 +58,8 @@ class _Looking:
         return [self._rows.read(begun + at, row) for at, row in enumerate(rows, 1)]
 
 
-async def _table(conn: Connection, one: Work) -> UploadedTable:
+async def table_of(conn: Connection, one: Work) -> UploadedTable:
+    """The table that work is about. Raises RowsWrong."""
     found = await work.table(conn, UUID(one.arguments["table_id"]))
     if found is None:
         raise GONE
@@ -67,7 +69,7 @@ async def _table(conn: Connection, one: Work) -> UploadedTable:
 async def look(context: Context, conn: Connection, one: Work) -> dict[str, object]:
     """Look at the rows of a table, in the transaction of `conn`; what was found. Raises
     RowsWrong."""
-    table = await _table(conn, one)
+    table = await table_of(conn, one)
     columns = {int(at): str(key) for at, key in one.arguments["columns"]}
     looking = _Looking(context, Rows(columns, await contacts.fields(conn)))
     await brought.put(conn, table.id, looking.each(table, one.id))
@@ -83,13 +85,14 @@ async def look(context: Context, conn: Connection, one: Work) -> dict[str, objec
 
 async def bring(context: Context, conn: Connection, one: Work) -> dict[str, object]:
     """Write the rows of a table that was looked at. Raises RowsWrong."""
-    said, table = one.arguments, await _table(conn, one)
+    said, table = one.arguments, await table_of(conn, one)
     list_id = said["list_id"] and UUID(said["list_id"])
     if list_id is not None and await lists.name_of(conn, list_id) is None:
         raise NO_LIST
     if said["new_list"]:
         list_id = await made(context, conn, one.account_id, said["new_list"])
-    added, changed = await brought.write(conn, table.id, said["known"] == "update", list_id)
+    origin = Origin(context.clock.now(), f"the table {table.name}")
+    added, changed = await brought.write(conn, table.id, said["known"] == "update", list_id, origin)
     if not added and not changed and not await brought.was_looked_at(conn, table.id):
         raise NOT_LOOKED_AT
     await brought.forget(conn, [table.id])

@@ -10,6 +10,7 @@ from sqlalchemy import Column, Integer, String, Table, text
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.contacts.bringing import RowRead
+from jotgate.core.contacts.contact import Origin
 from jotgate.store.base import Connection, copy_into, metadata, uuid_column
 
 contact_rows = Table(
@@ -131,7 +132,7 @@ async def look(conn: Connection, table_id: UUID) -> Seen:
         select count(*) filter (where state = 'new'), count(*) filter (where state = 'known'),
             count(*) filter (where state = 'doubled'), count(*) filter (where state = 'clash'),
             count(*) filter (where state in ('new', 'known') and exists
-                (select from opt_outs o where o.email = r.email))
+                (select from opt_outs o where o.email = r.email and o.scope = ''))
         from contact_rows r where table_id = :id
     """)
     return Seen(*(await conn.execute(counts, known)).one())
@@ -165,9 +166,9 @@ async def told(conn: Connection, table_id: UUID, most: int) -> list[Told]:
 
 
 _ADDED = text("""
-    insert into contacts (id, key, name, email, phone, language, fields, opted_out)
-    select r.id, r.key, r.name, r.email, r.phone, r.language, r.fields, o.at
-    from contact_rows r left join opt_outs o on o.email = r.email
+    insert into contacts (id, key, name, email, phone, language, fields, opted_out, added, came)
+    select r.id, r.key, r.name, r.email, r.phone, r.language, r.fields, o.at, :at, :told
+    from contact_rows r left join opt_outs o on o.email = r.email and o.scope = ''
     where r.table_id = :id and r.state = 'new'
 """)
 _CHANGED = text("""
@@ -176,7 +177,7 @@ _CHANGED = text("""
         email = coalesce(r.email, c.email), phone = coalesce(nullif(r.phone, ''), c.phone),
         language = coalesce(nullif(r.language, ''), c.language), fields = c.fields || r.fields,
         opted_out = coalesce(c.opted_out,
-            (select o.at from opt_outs o where o.email = r.email)),
+            (select o.at from opt_outs o where o.email = r.email and o.scope = '')),
         revision = c.revision + 1
     from contact_rows r where r.table_id = :id and r.state = 'known' and r.found = c.id
 """)
@@ -189,12 +190,12 @@ _LISTED = text("""
 
 
 async def write(
-    conn: Connection, table_id: UUID, update: bool, list_id: UUID | None
+    conn: Connection, table_id: UUID, update: bool, list_id: UUID | None, origin: Origin
 ) -> tuple[int, int]:
     """Make contacts of the new rows, bring those that are known up to date where `update` says so,
     and put both on a list; how many were added and changed."""
     known: dict[str, Any] = {"id": table_id}
-    added = (await conn.execute(_ADDED, known)).rowcount
+    added = (await conn.execute(_ADDED, {**known, **origin._asdict()})).rowcount
     changed = (await conn.execute(_CHANGED, known)).rowcount if update else 0
     if list_id is not None:
         await conn.execute(_LISTED, {**known, "list": list_id})

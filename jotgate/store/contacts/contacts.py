@@ -23,7 +23,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
-from jotgate.core.contacts.contact import Contact
+from jotgate.core.contacts.contact import Contact, Origin
 from jotgate.core.contacts.fields import ContactField
 from jotgate.store.base import Connection, maybe_time_column, metadata, uuid_column
 
@@ -49,6 +49,8 @@ contacts = Table(
     maybe_time_column("opted_out"),
     maybe_time_column("bounced"),
     Column("revision", Integer, nullable=False, server_default="1"),
+    maybe_time_column("added"),
+    Column("came", String, nullable=False, server_default=""),
     Index("ix_contacts_key", "key", unique=True),
     Index("ix_contacts_email", "email"),
 )
@@ -67,6 +69,8 @@ COLUMNS: list[Any] = [
     c.opted_out,
     c.revision,
     c.bounced,
+    c.added,
+    c.came,
 ]
 """Those of a `Contact`, in its order."""
 
@@ -114,9 +118,12 @@ async def options_used(conn: Connection, key: str) -> set[str]:
     return {row[0] for row in await conn.execute(query)}
 
 
-async def add(conn: Connection, id: UUID, values: Mapping[str, str], out: datetime | None) -> None:
+async def add(
+    conn: Connection, id: UUID, values: Mapping[str, str], out: datetime | None, origin: Origin
+) -> None:
     """Raises AlreadyThere where there is one with this key."""
-    await conn.execute(insert(contacts).values(id=id, opted_out=out, **as_row(values)))
+    row = {**as_row(values), "added": origin.at, "came": origin.told}
+    await conn.execute(insert(contacts).values(id=id, opted_out=out, **row))
 
 
 async def put(
@@ -200,6 +207,12 @@ async def mark_out(conn: Connection, email: str, at: datetime | None) -> int:
     """Mark every contact with this address as opted out, or as not; how many."""
     still = c.opted_out.is_(None) if at else c.opted_out.is_not(None)
     query = update(contacts).where(c.email == email, still)
+    return (await conn.execute(query.values(opted_out=at))).rowcount
+
+
+async def mark_many_out(conn: Connection, emails: Collection[str], at: datetime) -> int:
+    """Mark every contact with one of these addresses as opted out; how many."""
+    query = update(contacts).where(c.email.in_(sorted(emails)), c.opted_out.is_(None))
     return (await conn.execute(query.values(opted_out=at))).rowcount
 
 

@@ -146,5 +146,6 @@ async def erase(
 
 
 async def is_out(conn: Connection, email: str) -> bool:
-    query = select(opt_outs.c.email).where(func.lower(opt_outs.c.email) == email.lower())
+    o = opt_outs.c
+    query = select(o.email).where(func.lower(o.email) == email.lower(), o.scope == "")
     return (await conn.execute(query)).first() is not None

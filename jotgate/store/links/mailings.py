@@ -48,6 +48,8 @@ mailings = Table(
     uuid_column("batch_id", nullable=True),
     uuid_column("round_id", nullable=True),
     Column("step", String, nullable=False, server_default=""),
+    Column("way", String, nullable=False, server_default="mail"),
+    Column("kind", String, nullable=False, server_default=""),
     time_column("next_at"),
     ForeignKeyConstraint(
         ["questionnaire_id", "round_id"],

@@ -80,7 +80,7 @@ passes = Table(
 _BATCH: list[Any] = [
     batches.c[name] for name in Batch.__annotations__ if name not in ("live", "used")
 ]
-_PASS: list[Any] = [passes.c[name] for name in Pass.__annotations__]
+PASS: list[Any] = [passes.c[name] for name in Pass.__annotations__]
 
 COPIED = ("questionnaire_id", "id", "batch_id", "number", "hash", "contact_id", "sealed")
 COPIED_TYPES = ("uuid", "uuid", "uuid", "int4", "bytea", "uuid", "bytea", "timestamptz", "int4")
@@ -118,7 +118,7 @@ def _copied(made: tuple[Pass, bytes]) -> tuple[Any, ...]:
 
 
 _BY_HASH = (
-    select(*STANDING, *_PASS, *CONTACT)
+    select(*STANDING, *PASS, *CONTACT)
     .outerjoin(
         passes,
         (passes.c.questionnaire_id == questionnaires.c.id)
@@ -141,7 +141,7 @@ async def by_hash(
     row = (await conn.execute(_BY_HASH, {"wanted": address, "wanted_hash": hash})).one_or_none()
     if row is None:
         return None
-    at = len(STANDING) + len(_PASS)
+    at = len(STANDING) + len(PASS)
     known, found, whose = row[: len(STANDING)], row[len(STANDING) : at], row[at:]
     return (
         as_public_state(known),
@@ -151,12 +151,12 @@ async def by_hash(
 
 
 async def find(conn: Connection, questionnaire_id: UUID, id: UUID) -> Pass | None:
-    query = select(*_PASS).where(passes.c.questionnaire_id == questionnaire_id, passes.c.id == id)
+    query = select(*PASS).where(passes.c.questionnaire_id == questionnaire_id, passes.c.id == id)
     row = (await conn.execute(query)).one_or_none()
     return None if row is None else Pass(*row)
 
 
-_WITH_HASH = select(*_PASS, passes.c.hash)
+_WITH_HASH = select(*PASS, passes.c.hash)
 
 
 def _with_hash(row: Any) -> tuple[Pass, bytes | None]:

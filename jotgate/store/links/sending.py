@@ -16,7 +16,7 @@ async def due(conn: Connection, now: datetime) -> Mailing | None:
     worker is at."""
     query = (
         select(*MAILING)
-        .where(mailings.c.state == "sending", mailings.c.next_at <= now)
+        .where(mailings.c.state == "sending", mailings.c.next_at <= now, mailings.c.way == "mail")
         .order_by(mailings.c.next_at)
         .limit(1)
         .with_for_update(skip_locked=True)

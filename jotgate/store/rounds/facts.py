@@ -11,21 +11,25 @@ from sqlalchemy import (
     DateTime,
     FromClause,
     Integer,
+    String,
     Uuid,
     bindparam,
     case,
     column,
     false,
     func,
+    or_,
     select,
     tuple_,
     values,
 )
 
+from jotgate.core.contacts.opting import keys
 from jotgate.core.records.rounds import KeptRound
 from jotgate.core.rounds.standing import Facts
 from jotgate.store.base import Connection
 from jotgate.store.contacts.contacts import contacts
+from jotgate.store.contacts.opt_outs import told_to
 from jotgate.store.entries.entry_tables import entries, entry_ways
 from jotgate.store.links.passes import passes
 from jotgate.store.rounds.tables import people
@@ -52,6 +56,8 @@ class _Of:
     questionnaire_id: Any
     round_id: Any
     since: Any
+    postcode: Any
+    scopes: Sequence[Any]
     contact_id: Any = None
 
 
@@ -60,7 +66,10 @@ def known(one: KeptRound, at: Moments, contact_id: UUID | None = None) -> Known:
     deleted, that its pass was used."""
     named = column("portion", Integer), column("at", DateTime(timezone=True))
     moments = values(*named, name="as_of").data(list(at.items()))
-    of = _Of(one.questionnaire_id, one.id, one.drawn or one.made, contact_id)
+    postcode = one.round.post.postcode
+    scopes = keys(one.questionnaire_id, one.round.kind)
+    since = one.drawn or one.made
+    of = _Of(one.questionnaire_id, one.id, since, postcode, scopes, contact_id)
     joined = people.join(moments, moments.c.portion == p.portion)
     return _known(of, joined, moments.c.at)
 
@@ -85,7 +94,7 @@ def _known(of: _Of, joined: FromClause, when: ColumnElement[Any]) -> Known:
     facts = (
         answered,
         _by(passes.c.started, when),
-        _by(c.opted_out, when),
+        or_(_by(c.opted_out, when), _by(told_to(c.email, of.scopes), when)),
         _by(c.bounced, when),
         case((p.outcome_at <= when, p.outcome), else_=""),
         _by(p.written, when),
@@ -93,13 +102,20 @@ def _known(of: _Of, joined: FromClause, when: ColumnElement[Any]) -> Known:
         case((p.code_at <= when, p.code), else_=""),
         c.email.is_not(None),
         func.coalesce(c.phone, "") != "",
+        func.coalesce(c.fields.has_key(of.postcode), False),
         c.id.is_(None),
     )
     told = tuple(
         fact.label(f"fact_{label}") for fact, label in zip(facts, Facts._fields, strict=True)
     )
     inner = (
-        select(people, c.name.label("contact_name"), c.email.label("contact_email"), *told)
+        select(
+            people,
+            c.name.label("contact_name"),
+            c.email.label("contact_email"),
+            func.coalesce(c.fields[of.postcode].astext, "").label("postcode"),
+            *told,
+        )
         .select_from(whole)
         .where(*wanted)
         .subquery(name="asked")
@@ -145,6 +161,8 @@ _ONE = _known(
         bindparam("of_questionnaire", type_=Uuid()),
         bindparam("of_round", type_=Uuid()),
         bindparam("of_since", type_=DateTime(timezone=True)),
+        bindparam("of_postcode", type_=String()),
+        [bindparam(name, type_=String()) for name in ("of_scope", "of_other_scope")],
         bindparam("of_contact", type_=Uuid()),
     ),
     people,
@@ -158,10 +176,14 @@ async def facts_of(
     conn: Connection, one: KeptRound, contact_id: UUID, now: datetime
 ) -> Facts | None:
     """What is known of one of them now."""
+    scopes = keys(one.questionnaire_id, one.round.kind)
     given = {
         "of_questionnaire": one.questionnaire_id,
         "of_round": one.id,
         "of_since": one.drawn or one.made,
+        "of_postcode": one.round.post.postcode,
+        "of_scope": scopes[0],
+        "of_other_scope": scopes[-1],
         "of_contact": contact_id,
         "of_now": now,
     }

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Mapping
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from sqlalchemy import (
@@ -17,7 +17,7 @@ from sqlalchemy import (
     values,
 )
 
-from jotgate.core.records.mailings import Mailing, MailingLetter
+from jotgate.core.records.mailings import Mailing, MailingLetter, MailingWay
 from jotgate.store.base import Connection
 from jotgate.store.links.mailings import LETTER, letters, mailings
 from jotgate.store.rounds.facts import Known
@@ -32,8 +32,8 @@ async def begin(
     where: Any,
     at: Mapping[str, datetime],
 ) -> int:
-    """A letter to everybody who fits, which may go from the moment of their time zone on. How
-    many."""
+    """A letter to everybody who fits, which may go from the moment of their time zone on; on paper
+    without a mail address. How many."""
     r = found.rows.c
     zones = values(
         column("zone", String), column("at", DateTime(timezone=True)), name="zones"
@@ -45,7 +45,7 @@ async def begin(
             literal(mailing.id),
             r.pass_id,
             r.contact_id,
-            r.contact_email,
+            func.coalesce(r.contact_email, ""),
             literal("waiting"),
             zones.c.at,
         )
@@ -65,12 +65,20 @@ async def hold(conn: Connection, questionnaire_id: UUID, round_id: UUID, held: b
     await conn.execute(query.values(state=after))
 
 
+class StepLetter(NamedTuple):
+    """A letter of a step, and whether it went by mail or on paper."""
+
+    step: str
+    way: MailingWay
+    letter: MailingLetter
+
+
 async def of_people(
     conn: Connection, questionnaire_id: UUID, round_id: UUID, contact_ids: Collection[UUID]
-) -> list[tuple[str, MailingLetter]]:
-    """The letters of a round to these contacts, each with its step, the first ones first."""
+) -> list[StepLetter]:
+    """The letters of a round to these contacts, the first ones first."""
     query = (
-        select(m.step, *LETTER)
+        select(m.step, m.way, *LETTER)
         .join(mailings, (m.questionnaire_id == lc.questionnaire_id) & (m.id == lc.mailing_id))
         .where(
             m.questionnaire_id == questionnaire_id,
@@ -79,4 +87,5 @@ async def of_people(
         )
         .order_by(lc.changed, lc.id)
     )
-    return [(row[0], MailingLetter(*row[1:])) for row in await conn.execute(query)]
+    found = await conn.execute(query)
+    return [StepLetter(row[0], row[1], MailingLetter(*row[2:])) for row in found]

@@ -27,7 +27,7 @@ FACTS = st.builds(
     FLAGS,
     FLAGS,
     st.sampled_from(("", *DISPOSITIONS)),
-    *(FLAGS for _ in range(3)),
+    *(FLAGS for _ in range(4)),
 )
 STEPS = [
     Step(key="a", name="A", way=way, to=to) for way, to in product(get_args(Way), get_args(Whom))
@@ -43,6 +43,7 @@ def test_steps_go_to_nobody_who_is_done_with(facts: Facts, step: Step) -> None:
     assert standing(facts) in ("open", "started", "not_reached")
     assert disposition(facts)[0] != "1"
     assert not (step.way == "mail" and (facts.bounced or not facts.mail))
+    assert not (step.way == "paper" and (facts.outcome == "moved" or not facts.post))
     assert not (step.way == "call" and (facts.outcome == "wrong_number" or not facts.phone))
     assert facts.started or step.to != "broken_off"
     assert not facts.started or step.to != "not_started"

@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from jotgate.core.common.errors import InvalidAnswers, JotGateError, Shut, SignInNeeded
+from jotgate.core.contacts.contact import Origin
 from jotgate.core.gate.settings import Gate
 from jotgate.core.walking.arrival import Arrival, Came
 from jotgate.services.arrivals import Entrance, seal
@@ -45,7 +46,13 @@ async def known(context: Context) -> Known:
     async with context.engine.begin() as conn:
         for name, id in ids.items():
             out = MOMENT if name == "out" else None
-            await contacts.add(conn, id, {"name": name, "email": f"{name}@example.org"}, out)
+            await contacts.add(
+                conn,
+                id,
+                {"name": name, "email": f"{name}@example.org"},
+                out,
+                Origin(context.clock.now(), "a test"),
+            )
         await lists.add(conn, list_id, "Wells", MOMENT)
         await lists.put_on(conn, list_id, [ids["ada"], ids["out"]])
     return Known(ids, list_id)

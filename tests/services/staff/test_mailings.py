@@ -107,18 +107,56 @@ async def test_who_opts_out_gets_no_second_letter(wells: Office) -> None:
     await wells.sent()
     out = next(one.opt_out for one in wells.post.letters if one.to == "ines@example.org")
     token = out.rpartition("/")[2]
-    assert await opting_out.whose(wells.context, token) == ("ines@example.org", False)
+    assert (await opting_out.whose(wells.context, token, "en")).out is None
     for _ in range(2):
-        assert await opting_out.choose(wells.context, token, True) == "ines@example.org"
-    assert await opting_out.whose(wells.context, token) == ("ines@example.org", True)
+        found = await opting_out.choose(wells.context, token, "everything", "en")
+        assert (found.email, found.out) == ("ines@example.org", "everything")
+    assert (await opting_out.whose(wells.context, token, "en")).out == "everything"
     wells.post.letters.clear()
     await wells.ask("Again")
     await wells.ask("Pasted", list_id=None, to="Ines <INES@example.org>\ntove@example.org")
     assert await wells.sent() == ["tove@example.org", "tove@example.org"]
-    await opting_out.choose(wells.context, token, False)
+    await opting_out.choose(wells.context, token, "back", "en")
     wells.post.letters.clear()
     await wells.ask("Back")
     assert sorted(await wells.sent()) == ["ines@example.org", "tove@example.org"]
+
+
+async def test_some_letters_can_be_left_out_and_the_others_still_come(wells: Office) -> None:
+    """Of a kind, whatever the questionnaire, or of one questionnaire; the contact is told so."""
+    await wells.ask(kind="Water tests")
+    await wells.sent()
+    first = next(one.opt_out for one in wells.post.letters if one.to == "ines@example.org")
+    token = first.rpartition("/")[2]
+    found = await opting_out.choose(wells.context, token, "kind", "en")
+    assert (found.kind, found.out) == ("Water tests", "kind")
+    wells.post.letters.clear()
+    await wells.ask("Same kind", kind="water  TESTS ")
+    assert await wells.sent() == ["tove@example.org"]
+    await wells.ask("Another kind", kind="News")
+    await wells.ask("No kind")
+    assert (await wells.sent()).count("ines@example.org") == 2
+    page = await contacts.page(wells.context, wells.who, "ines@", None, None)
+    whole = await contacts.whole(wells.context, wells.who, page.contacts[0].id)
+    assert [one.told for one in whole.outs] == ["Water tests"]
+    assert whole.contact.opted_out is None
+    await opting_out.choose(wells.context, token, "questionnaire", "en")
+    wells.post.letters.clear()
+    await wells.ask("None of these")
+    assert await wells.sent() == ["tove@example.org"]
+    assert (await opting_out.choose(wells.context, token, "back", "en")).out is None
+    wells.post.letters.clear()
+    await wells.ask("All again", kind="Water tests")
+    assert sorted(await wells.sent()) == ["ines@example.org", "tove@example.org"]
+
+
+async def test_of_a_letter_of_no_kind_no_kind_is_left_out(wells: Office) -> None:
+    await wells.ask()
+    await wells.sent()
+    with pytest.raises(NotFound):
+        await opting_out.choose(
+            wells.context, wells.post.letters[0].opt_out.rpartition("/")[2], "kind", "en"
+        )
 
 
 async def test_who_opts_out_while_letters_wait_is_left_out(wells: Office) -> None:
@@ -210,8 +248,8 @@ async def test_what_cannot_be_sent_is_said_at_its_field(wells: Office, scene: Sc
 
 
 async def test_the_letter_is_seen_before_it_goes(wells: Office) -> None:
-    called, said = await mailings.preview(wells.context, wells.who, wells.id, TEXT, wells.list)
-    assert called == "tove@example.org"
+    one, said = await mailings.preview(wells.context, wells.who, wells.id, TEXT, wells.list)
+    assert one.called == "tove@example.org"
     assert said.subject == "A test for you"
     _, example = await mailings.preview(wells.context, wells.who, wells.id, TEXT, None)
     assert "Dear Ines Example," in example.body
@@ -223,11 +261,11 @@ async def test_an_address_that_is_not_complete_opts_nobody_out(wells: Office, to
     await wells.ask()
     await wells.sent()
     with pytest.raises(NotFound):
-        await opting_out.choose(wells.context, token, True)
+        await opting_out.choose(wells.context, token, "everything", "en")
     real = wells.post.letters[0].opt_out.rpartition("/")[2]
     turned = real[:-2] + ("AA" if real[-2:] != "AA" else "BB")
     with pytest.raises(NotFound):
-        await opting_out.choose(wells.context, turned, True)
+        await opting_out.choose(wells.context, turned, "everything", "en")
 
 
 def test_addresses_are_pasted_as_people_have_them() -> None:

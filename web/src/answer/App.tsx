@@ -10,6 +10,7 @@ import { LookContext, PLAIN, type Look } from "./look";
 import type { Own } from "./saved/OwnEntry";
 import { Refused } from "./gate/Refused";
 import { OptOut } from "./gate/OptOut";
+import { TypedCode } from "./gate/TypedCode";
 import { SignInContext, type Ways } from "./gate/SignIn";
 import type { Page } from "./visit";
 
@@ -61,6 +62,8 @@ export function App({ first, onAlive }: AppProps) {
                   <AnswerPage first={shown} submission={submission} own={first.own} />
                 ) : shown.code === "opt_out" ? (
                   <OptOut params={shown.params ?? {}} />
+                ) : shown.code === "typed_code" ? (
+                  <TypedCode params={shown.params ?? {}} />
                 ) : (
                   <Refused {...shown} />
                 )}

@@ -1042,7 +1042,8 @@ export interface paths {
         };
         /**
          * Contact Page
-         * @description A hundred contacts with all these words in them, in the order of their names.
+         * @description A hundred contacts with all these words in them, in the order of their names; those with whom
+         *     nothing was done for `unused` days.
          */
         get: operations["contact_page"];
         put?: never;
@@ -3195,6 +3196,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/no-letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * No Letters Page
+         * @description A hundred addresses with these words in them.
+         */
+        get: operations["no_letters_page"];
+        /**
+         * Set No Letters
+         * @description Have no letter go to an address, or letters again; the address as it is kept.
+         */
+        put: operations["set_no_letters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/no-letters/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring No Letters */
+        post: operations["bring_no_letters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/rounds": {
         parameters: {
             query?: never;
@@ -3266,6 +3308,26 @@ export interface paths {
         put?: never;
         /** See Letter */
         post: operations["see_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Sheet
+         * @description A picture of the letter of a step on paper, as it would be printed.
+         */
+        post: operations["see_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3482,6 +3544,83 @@ export interface paths {
          * @description The page on which one enters what they say, with their pass.
          */
         post: operations["enter_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Letters On Paper
+         * @description The newest first.
+         */
+        get: operations["letters_on_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/paper/{mailing_id}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Print On Paper
+         * @description Make one PDF of the letters that still go to somebody, also of those printed before.
+         */
+        post: operations["print_on_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/paper/{mailing_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fetch Pdf */
+        get: operations["fetch_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/rounds/{round_id}/paper/{mailing_id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fetch Table
+         * @description What is in the PDF: to whom each letter goes, on which page it begins, and its code.
+         */
+        get: operations["fetch_table"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5373,7 +5512,8 @@ export interface components {
         };
         /**
          * ContactOut
-         * @description `values` are texts by field; `called` is what staff read where there is little room.
+         * @description `values` are texts by field; `called` is what staff read where there is little room; `came`
+         *     is from where, on `added`, where that was noted.
          */
         ContactOut: {
             /**
@@ -5389,6 +5529,10 @@ export interface components {
             };
             /** Opted Out */
             opted_out: string | null;
+            /** Added */
+            added: string | null;
+            /** Came */
+            came: string;
             /** Bounced */
             bounced: string | null;
             /** Revision */
@@ -8060,6 +8204,11 @@ export interface components {
             expires?: string | null;
             /** Uses */
             uses?: number | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
         };
         /**
          * MailingLetterOut
@@ -8547,6 +8696,54 @@ export interface components {
             /** Ways */
             ways: ("code" | "passkey")[];
         };
+        /** NoLetterIn */
+        NoLetterIn: {
+            /** Email */
+            email: string;
+            /** Out */
+            out: boolean;
+        };
+        /**
+         * NoLetterOut
+         * @description An address that nothing goes to; `told` is where that came from, empty for a letter's own way
+         *     to opt out.
+         */
+        NoLetterOut: {
+            /** Email */
+            email: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Told */
+            told: string;
+        };
+        /**
+         * NoLettersIn
+         * @description `column` is the number, from 0, of the column that has the addresses.
+         */
+        NoLettersIn: {
+            /**
+             * Table Id
+             * Format: uuid
+             */
+            table_id: string;
+            /** Column */
+            column: number;
+        };
+        /**
+         * NoLettersOut
+         * @description `count` is how many there are in all.
+         */
+        NoLettersOut: {
+            /** Found */
+            found: components["schemas"]["NoLetterOut"][];
+            /** More */
+            more: boolean;
+            /** Count */
+            count: number;
+        };
         /** Not */
         Not: {
             /**
@@ -8947,6 +9144,36 @@ export interface components {
             };
         };
         /**
+         * OnPaperOut
+         * @description The letters of a step on paper: those that wait to be printed, were `sent` to the printer,
+         *     were left out, or have an address that does not fit.
+         */
+        OnPaperOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Step */
+            step: string;
+            /** Name */
+            name: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Waiting */
+            waiting: number;
+            /** Sent */
+            sent: number;
+            /** Left Out */
+            left_out: number;
+            /** Failed */
+            failed: number;
+            printed: components["schemas"]["PrintOut"] | null;
+        };
+        /**
          * OnTheListOut
          * @description Somebody on the waiting list; `until` is for when a place is kept for one who was written
          *     to.
@@ -9146,6 +9373,19 @@ export interface components {
             /** Name */
             name: string;
             /** At */
+            at: string;
+        };
+        /**
+         * OutOfOut
+         * @description What an address opted out of: a questionnaire or a kind of letters, as people read it.
+         */
+        OutOfOut: {
+            /** Told */
+            told: string;
+            /**
+             * At
+             * Format: date-time
+             */
             at: string;
         };
         /**
@@ -10070,6 +10310,29 @@ export interface components {
             released: string | null;
         };
         /**
+         * Post
+         * @description How the contacts of a round are written to on paper: the `lines` of their address, in which
+         *     slots stand for what is known of them, the field that has their postcode, by which letters are
+         *     sorted, and the `sender` in one line.
+         */
+        Post: {
+            /**
+             * Lines
+             * @default
+             */
+            lines?: string;
+            /**
+             * Postcode
+             * @default
+             */
+            postcode?: string;
+            /**
+             * Sender
+             * @default
+             */
+            sender?: string;
+        };
+        /**
          * PresenceIn
          * @description A tab draws an id for itself; `at` is the key of what is selected there.
          */
@@ -10105,16 +10368,24 @@ export interface components {
             list_id?: string | null;
         };
         /**
-         * PreviewOut
-         * @description The letter as the one who is `called` so reads it.
+         * PrintOut
+         * @description The newest PDF of some letters, which is kept `until` then.
          */
-        PreviewOut: {
-            /** Called */
-            called: string;
-            /** Subject */
-            subject: string;
-            /** Body */
-            body: string;
+        PrintOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Letters */
+            letters: number;
+            /** Pages */
+            pages: number;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * Problem
@@ -11074,7 +11345,9 @@ export interface components {
          * Round
          * @description `hours` are those in which anything goes out, in each contact's time zone: what `zone_field`
          *     of the contact names, else the questionnaire's. Those who were drawn are released in portions of
-         *     these sizes, the last of which has all that are left. `trying` is for calls and visits.
+         *     these sizes, the last of which has all that are left. `trying` is for calls and visits, `post`
+         *     for letters on paper. `kind` says what kind of letters it sends, for those who want no more of
+         *     these.
          */
         Round: {
             /** Name */
@@ -11125,6 +11398,19 @@ export interface components {
              *     }
              */
             trying?: components["schemas"]["TryingAgain"];
+            /**
+             * @default {
+             *       "lines": "",
+             *       "postcode": "",
+             *       "sender": ""
+             *     }
+             */
+            post?: components["schemas"]["Post"];
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
         };
         /**
          * RoundLine
@@ -11785,6 +12071,23 @@ export interface components {
                 };
             };
         };
+        /**
+         * SeenLetterOut
+         * @description A letter as the one who is `called` so reads it at the address `to`; `html` is the formatted
+         *     one.
+         */
+        SeenLetterOut: {
+            /** Called */
+            called: string;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+            /** Html */
+            html: string;
+        };
         /** Sending */
         Sending: {
             /** Paused */
@@ -12303,8 +12606,9 @@ export interface components {
          * Step
          * @description One letter, call or visit: at a moment in the questionnaire's time zone, or `after` hours
          *     from the step before, the first from the release. It goes to those whom `to` says and of whom
-         *     `only` is true. `text` is that of a letter, `script` what whoever rings or goes says, by
-         *     language. One that is `held` waits, and so do those after it.
+         *     `only` is true. `text` is that of a letter, which on paper is folded for an envelope with this
+         *     `window`, on both sides of its sheets where it is `duplex`; `script` is what whoever rings or
+         *     goes says, by language. One that is `held` waits, and so do those after it.
          */
         Step: {
             /** Key */
@@ -12315,7 +12619,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "mail" | "call" | "visit";
+            way: "mail" | "paper" | "call" | "visit";
             /** At */
             at?: string | null;
             /**
@@ -12332,6 +12636,17 @@ export interface components {
             /** Only */
             only?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
             text?: components["schemas"]["MailingText"] | null;
+            /**
+             * Window
+             * @default din_b
+             * @enum {string}
+             */
+            window?: "din_a" | "din_b" | "no_10";
+            /**
+             * Duplex
+             * @default false
+             */
+            duplex?: boolean;
             /** Script */
             script?: {
                 [key: string]: string;
@@ -12370,23 +12685,6 @@ export interface components {
             step: string;
             /** Contact Id */
             contact_id?: string | null;
-        };
-        /**
-         * StepLetterOut
-         * @description A letter as the one who is `called` so reads it at the address `to`; `html` is the formatted
-         *     one.
-         */
-        StepLetterOut: {
-            /** Called */
-            called: string;
-            /** To */
-            to: string;
-            /** Subject */
-            subject: string;
-            /** Body */
-            body: string;
-            /** Html */
-            html: string;
         };
         /** StepOut */
         StepOut: {
@@ -12949,7 +13247,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -13002,7 +13300,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "mail" | "call" | "visit";
+            way: "mail" | "paper" | "call" | "visit";
             /**
              * At
              * Format: date-time
@@ -13091,7 +13389,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "mail" | "call" | "visit";
+            way: "mail" | "paper" | "call" | "visit";
             /** Facts */
             facts: components["schemas"]["jotgate__api__staff__rounds__worklist__FactOut"][];
             /** Zone */
@@ -13423,7 +13721,10 @@ export interface components {
              */
             kind: "web_address";
         };
-        /** WholeContactOut */
+        /**
+         * WholeContactOut
+         * @description `outs` are the letters that it gets no more of, beside all of them.
+         */
         WholeContactOut: {
             contact: components["schemas"]["ContactOut"];
             /** Lists */
@@ -13432,6 +13733,8 @@ export interface components {
             consents: components["schemas"]["ConsentOut"][];
             /** Entries */
             entries: components["schemas"]["LinkedOut"][];
+            /** Outs */
+            outs: components["schemas"]["OutOfOut"][];
         };
         /**
          * WhomIn
@@ -15794,6 +16097,7 @@ export interface operations {
                 words?: string;
                 list?: string | null;
                 after?: string | null;
+                unused?: number | null;
             };
             header?: never;
             path?: never;
@@ -20200,7 +20504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PreviewOut"];
+                    "application/json": components["schemas"]["SeenLetterOut"];
                 };
             };
             /** @description Default Response */
@@ -20268,6 +20572,104 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    no_letters_page: {
+        parameters: {
+            query?: {
+                words?: string;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoLettersOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_no_letters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoLetterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_no_letters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoLettersIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -20500,8 +20902,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepLetterOut"];
+                    "application/json": components["schemas"]["SeenLetterOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    see_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepLetterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -20912,6 +21347,133 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EnterForOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    letters_on_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnPaperOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_on_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+                mailing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fetch_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+                mailing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fetch_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                round_id: string;
+                mailing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -22202,7 +22764,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -22240,7 +22802,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

@@ -104,6 +104,11 @@ const onePerson = createRoute({
     typeof search["email"] === "string" ? { email: search["email"] } : {},
   component: lazyRouteComponent(() => import("./contacts/OnePerson"), "OnePerson"),
 });
+const noLetters = createRoute({
+  getParentRoute: () => office,
+  path: "contacts/no-letters",
+  component: lazyRouteComponent(() => import("./contacts/NoLetters"), "NoLetters"),
+});
 const contactsImport = createRoute({
   getParentRoute: () => office,
   path: "contacts/import",
@@ -230,6 +235,7 @@ export const routerOf = (queries: QueryClient) =>
         account,
         contacts,
         contactsImport,
+        noLetters,
         onePerson,
         signIn,
       ]),

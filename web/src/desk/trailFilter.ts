@@ -80,6 +80,7 @@ export const ACTIONS: Record<Action, string> = {
   letters_held: "Letters held",
   round_changed: "Round changed",
   round_drawn: "People drawn for a round",
+  round_printed: "Letters of a round printed",
   round_released: "People of a round released",
   round_step: "Step of a round went",
   round_coded: "Disposition by hand",

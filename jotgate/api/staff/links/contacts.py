@@ -27,12 +27,15 @@ Ids = Annotated[list[UUID], Field(min_length=1, max_length=MOST_AT_ONCE)]
 
 
 class ContactOut(BaseModel):
-    """`values` are texts by field; `called` is what staff read where there is little room."""
+    """`values` are texts by field; `called` is what staff read where there is little room; `came`
+    is from where, on `added`, where that was noted."""
 
     id: UUID
     called: str
     values: dict[str, str]
     opted_out: datetime | None
+    added: datetime | None
+    came: str
     bounced: datetime | None
     revision: int
 
@@ -43,6 +46,8 @@ def contact_out(one: Contact) -> ContactOut:
         called=one.called,
         values=facts_of(one),
         opted_out=one.opted_out,
+        added=one.added,
+        came=one.came,
         bounced=one.bounced,
         revision=one.revision,
     )
@@ -70,11 +75,21 @@ class ConsentOut(BaseModel):
     given: datetime
 
 
+class OutOfOut(BaseModel):
+    """What an address opted out of: a questionnaire or a kind of letters, as people read it."""
+
+    told: str
+    at: datetime
+
+
 class WholeContactOut(BaseModel):
+    """`outs` are the letters that it gets no more of, beside all of them."""
+
     contact: ContactOut
     lists: list[CalledOut]
     consents: list[ConsentOut]
     entries: list[LinkedOut]
+    outs: list[OutOfOut]
 
 
 @router.get("/contacts")
@@ -84,9 +99,11 @@ async def contact_page(
     words: Words = "",
     list: UUID | None = None,
     after: UUID | None = None,
+    unused: Annotated[int | None, Query(ge=1, le=36_500)] = None,
 ) -> ContactPageOut:
-    """A hundred contacts with all these words in them, in the order of their names."""
-    found = await contacts.page(context, account, words, list, after)
+    """A hundred contacts with all these words in them, in the order of their names; those with whom
+    nothing was done for `unused` days."""
+    found = await contacts.page(context, account, words, list, after, unused)
     return ContactPageOut(
         contacts=[contact_out(one) for one in found.contacts], more=found.more, count=found.count
     )
@@ -124,6 +141,7 @@ async def whole_contact(
         lists=[CalledOut(id=id, name=name) for id, name in found.lists],
         consents=[ConsentOut(**vars(one)) for one in found.consents],
         entries=[linked_out(one) for one in found.entries],
+        outs=[OutOfOut(told=one.told, at=one.at) for one in found.outs if one.scope],
     )
 
 

@@ -9,7 +9,8 @@ from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.links.links import Values, pairs
 from jotgate.api.staff.links.passes import WorkOut, work_out
-from jotgate.core.mailing import MailingText
+from jotgate.core.contacts.contact import Contact
+from jotgate.core.mailing import Composed, Kind, MailingText
 from jotgate.core.records.mailings import LetterState, MailingState
 from jotgate.services.staff.links import mailings
 from jotgate.services.staff.links.mailings import NewMailing
@@ -53,6 +54,7 @@ class MailingIn(BaseModel):
     values: Values = []
     expires: datetime | None = None
     uses: int | None = None
+    kind: Kind = ""
 
 
 class PreviewIn(BaseModel):
@@ -60,12 +62,21 @@ class PreviewIn(BaseModel):
     list_id: UUID | None = None
 
 
-class PreviewOut(BaseModel):
-    """The letter as the one who is `called` so reads it."""
+class SeenLetterOut(BaseModel):
+    """A letter as the one who is `called` so reads it at the address `to`; `html` is the formatted
+    one."""
 
     called: str
+    to: str
     subject: str
     body: str
+    html: str
+
+
+def seen_letter(one: Contact, said: Composed) -> SeenLetterOut:
+    return SeenLetterOut(
+        called=one.called, to=one.email, subject=said.subject, body=said.body, html=said.html
+    )
 
 
 class HeldIn(BaseModel):
@@ -95,9 +106,8 @@ async def ask_for_mailing(
 @router.post("/preview")
 async def preview_of_mailing(
     id: UUID, body: PreviewIn, context: CurrentContext, account: CurrentAccount
-) -> PreviewOut:
-    called, said = await mailings.preview(context, account, id, body.text, body.list_id)
-    return PreviewOut(called=called, subject=said.subject, body=said.body)
+) -> SeenLetterOut:
+    return seen_letter(*await mailings.preview(context, account, id, body.text, body.list_id))
 
 
 @router.get("/{mailing_id}/letters")

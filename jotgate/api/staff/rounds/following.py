@@ -9,7 +9,6 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.core.records.mailings import LetterState
 from jotgate.core.rounds.dispositions import DISPOSITIONS
 from jotgate.core.rounds.rates import FORMULAS, Rate, rate_name
 from jotgate.core.rounds.round import Way
@@ -119,16 +118,15 @@ class DispositionIn(BaseModel):
 
 
 def person_out(one: Named) -> PersonAskedOut:
-    states: dict[LetterState, str] = {"waiting": "waiting", "sent": "sent"}
     letters = [
         TriedOut(
             step=step,
-            way="mail",
+            way=way,
             at=letter.changed,
-            outcome=states.get(letter.state, letter.state),
+            outcome=letter.state,
             note=letter.error,
         )
-        for step, letter in one.letters
+        for step, way, letter in one.letters
     ]
     others = [
         TriedOut(

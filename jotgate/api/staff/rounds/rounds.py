@@ -3,16 +3,18 @@
 from datetime import datetime
 from uuid import UUID
 
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
+from jotgate.api.staff.links.mailings import SeenLetterOut, seen_letter
 from jotgate.api.staff.links.passes import WorkOut, work_out
 from jotgate.core.common.errors import Fault
 from jotgate.core.records.rounds import KeptRound, RoundState
 from jotgate.core.rounds.round import Round
 from jotgate.services.rounds import state
-from jotgate.services.staff.rounds import drawing, rounds
+from jotgate.services.staff.rounds import drawing, paper, rounds
 
 router = routes("/api/questionnaires/{id}/rounds", "rounds")
 
@@ -97,17 +99,6 @@ class StepLetterIn(BaseModel):
     round: Round
     step: str = Field(max_length=40)
     contact_id: UUID | None = None
-
-
-class StepLetterOut(BaseModel):
-    """A letter as the one who is `called` so reads it at the address `to`; `html` is the formatted
-    one."""
-
-    called: str
-    to: str
-    subject: str
-    body: str
-    html: str
 
 
 def round_out(one: state.RoundState, sizes: dict[int, int]) -> RoundOut:
@@ -198,11 +189,19 @@ async def see_sample(
 @router.post("/letter")
 async def see_letter(
     id: UUID, body: StepLetterIn, context: CurrentContext, account: CurrentAccount
-) -> StepLetterOut:
-    called, to, said = await rounds.preview(
-        context, account, id, body.round, body.step, body.contact_id
+) -> SeenLetterOut:
+    return seen_letter(
+        *await rounds.preview(context, account, id, body.round, body.step, body.contact_id)
     )
-    return StepLetterOut(called=called, to=to, subject=said.subject, body=said.body, html=said.html)
+
+
+@router.post("/sheet", response_class=Response)
+async def see_sheet(
+    id: UUID, body: StepLetterIn, context: CurrentContext, account: CurrentAccount
+) -> Response:
+    """A picture of the letter of a step on paper, as it would be printed."""
+    data = await paper.preview(context, account, id, body.round, body.step, body.contact_id)
+    return Response(data, media_type="image/webp")
 
 
 @router.post("/{round_id}/draw")

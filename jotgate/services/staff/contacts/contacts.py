@@ -2,14 +2,15 @@
 
 from collections.abc import Awaitable, Callable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, Invalid, NotFound, Stale
-from jotgate.core.contacts.contact import Contact, facts_of, read_contact
+from jotgate.core.contacts.contact import Contact, Origin, facts_of, read_contact
 from jotgate.core.contacts.fields import ContactField, readings
 from jotgate.core.contacts.lists import Consent
+from jotgate.core.contacts.opting import OptOut
 from jotgate.core.records.accounts import Account
 from jotgate.services import opting_out
 from jotgate.services.context import Context
@@ -18,6 +19,7 @@ from jotgate.services.staff.rights import in_office
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, lists, opt_outs
+from jotgate.store.contacts.unused import unused_since
 from jotgate.store.entries import entries, writing
 from jotgate.store.links import mailings, passes
 from jotgate.store.rounds import people, tries
@@ -46,10 +48,14 @@ async def page(
     words: str,
     list_id: UUID | None,
     after: UUID | None,
+    unused: int | None = None,
 ) -> ContactPage:
-    """Contacts with all these words in what is known of them, behind the one `after`."""
+    """Contacts with all these words in what is known of them, behind the one `after`; those with
+    whom nothing was done for `unused` days."""
     in_office(account, "reach")
     wanted = lists.wanted(words, list_id)
+    if unused is not None:
+        wanted &= unused_since(context.clock.now() - timedelta(days=unused))
     async with context.engine.connect() as conn:
         last = await contacts.find(conn, after) if after else None
         at = (last.name, last.id) if last else None
@@ -60,13 +66,14 @@ async def page(
 
 @dataclass(frozen=True)
 class WholeContact:
-    """A contact with the lists that it is on, by id and name, what it consented to, and the entries
-    that it sent."""
+    """A contact with the lists that it is on, by id and name, what it consented to, what it opted
+    out of, and the entries that it sent."""
 
     contact: Contact
     lists: tuple[tuple[UUID, str], ...]
     consents: tuple[Consent, ...]
     entries: tuple[Linked, ...]
+    outs: tuple[OptOut, ...]
 
 
 async def whole(context: Context, account: Account, id: UUID) -> WholeContact:
@@ -76,9 +83,10 @@ async def whole(context: Context, account: Account, id: UUID) -> WholeContact:
         on = await lists.of_contact(conn, id)
         agreed = await consents.of_contact(conn, id)
         sent = await entries.by_contact(conn, id, PER_PAGE)
+        outs = await opt_outs.of(conn, found.email) if found.email else []
         seen = [await linked(conn, account, one) for one in sent]
     there = tuple(one for one in seen if one is not None)
-    return WholeContact(found, tuple(on), tuple(agreed), there)
+    return WholeContact(found, tuple(on), tuple(agreed), there, tuple(outs))
 
 
 def _there(found: Contact | None) -> Contact:
@@ -108,7 +116,8 @@ async def add(
     async with context.engine.begin() as conn:
         found = _read(await contacts.fields(conn), values)
         out = await opt_outs.since(conn, found["email"]) if "email" in found else None
-        await _kept(conn, found, lambda: contacts.add(conn, id, found, out))
+        origin = Origin(context.clock.now(), account.name)
+        await _kept(conn, found, lambda: contacts.add(conn, id, found, out, origin))
         if list_id is not None:
             if await lists.name_of(conn, list_id) is None:
                 raise NotFound("There is no such list.")
@@ -210,7 +219,7 @@ async def set_out(context: Context, account: Account, id: UUID, out: bool) -> Co
     async with context.engine.begin() as conn:
         found = _there(await contacts.find(conn, id, lock=True))
         if found.email:
-            await opting_out.mark(conn, found.email, out, now)
+            await opting_out.mark(conn, found.email, out, now, account.name)
         else:
             at = (found.opted_out or now) if out else None
             await contacts.put(conn, id, found.revision, facts_of(found), at)

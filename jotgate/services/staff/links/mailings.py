@@ -6,7 +6,7 @@ from datetime import datetime
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, NotFound
-from jotgate.core.contacts.contact import Contact
+from jotgate.core.contacts.contact import Contact, Origin
 from jotgate.core.contacts.fields import BUILT_IN, NotFit, readings
 from jotgate.core.mailing import Composed, MailingText, composed, mailing_faults
 from jotgate.core.records.accounts import Account
@@ -34,8 +34,8 @@ SHOWN = 200
 @dataclass(frozen=True)
 class NewMailing:
     """A letter to everybody on a list, or to pasted addresses (`to`), which become contacts on a
-    list of their own. `values` go along with each pass, which is good until `expires` for `uses`
-    entries."""
+    list of their own; `kind` is what kind of letters it is of. `values` go along with each pass,
+    which is good until `expires` for `uses` entries."""
 
     name: str
     text: MailingText
@@ -44,6 +44,7 @@ class NewMailing:
     values: Pairs
     expires: datetime | None
     uses: int | None
+    kind: str = ""
 
 
 async def every(context: Context, account: Account, id: UUID) -> list[Mailing]:
@@ -93,7 +94,7 @@ def example(
 
 async def preview(
     context: Context, account: Account, id: UUID, text: MailingText, list_id: UUID | None
-) -> tuple[str, Composed]:
+) -> tuple[Contact, Composed]:
     """The letter as the first on the list reads it, and who that is. Raises Invalid."""
     in_office(account, "reach")
     async with context.engine.connect() as conn:
@@ -101,8 +102,7 @@ async def preview(
         summary = await _suits(conn, id, text)
         ids = await lists.reachable(conn, list_id) if list_id else []
         known = await contacts.find(conn, ids[0]) if ids else None
-    one, said = example(context, summary, text, known)
-    return one.called, said
+    return example(context, summary, text, known)
 
 
 async def ask(context: Context, account: Account, id: UUID, wanted: NewMailing) -> Work:
@@ -121,7 +121,17 @@ async def ask(context: Context, account: Account, id: UUID, wanted: NewMailing) 
         )
         name = " ".join(wanted.name.split())
         work = await passes.ask_in(context, conn, account, id, asked, mailing_id)
-        one = Mailing(mailing_id, id, name, wanted.text, "preparing", now, account.id, None)
+        one = Mailing(
+            mailing_id,
+            id,
+            name,
+            wanted.text,
+            "preparing",
+            now,
+            account.id,
+            None,
+            kind=wanted.kind,
+        )
         await mailings.add(conn, one)
         await note(context, conn, account.id, "letters_asked", id, name=name)
     return work
@@ -157,12 +167,13 @@ async def _pasted(context: Context, conn: Connection, account: Account, wanted: 
         faults.append(Fault(code="too_many", at="to", message=message))
     if faults:
         raise Invalid(faults[0].message, faults[:50])
-    ids = []
+    ids, origin = [], Origin(context.clock.now(), f"the letter {wanted.name}")
     for email in found:
         known = await contacts.by_email(conn, email)
         if not known:
             id = context.ids.id()
-            await contacts.add(conn, id, {"email": email}, await opt_outs.since(conn, email))
+            out = await opt_outs.since(conn, email)
+            await contacts.add(conn, id, {"email": email}, out, origin)
             ids.append(id)
         ids += [one.id for one in known[:1]]
     list_id = await made_list(context, conn, account.id, wanted.name)

@@ -8,7 +8,6 @@ from uuid import UUID
 
 from jotgate.core.common.errors import NotFound
 from jotgate.core.records.accounts import Account
-from jotgate.core.records.mailings import MailingLetter
 from jotgate.core.records.rounds import Asked, Attempt
 from jotgate.core.rounds.schedule import Run
 from jotgate.core.rounds.standing import (
@@ -37,7 +36,7 @@ class Named:
     number: int
     stands: Standing
     code: str
-    letters: Sequence[tuple[str, MailingLetter]]
+    letters: Sequence[letters.StepLetter]
     attempts: Sequence[Attempt]
     next_step: str
     next_at: datetime | None
@@ -99,9 +98,9 @@ async def _named(
 ) -> list[Named]:
     fits = await _fitting(conn, state, (asked.portion for _, asked in rows), now)
     one, ids = state.kept, [asked.contact_id for _, asked in rows]
-    wrote: dict[UUID, list[tuple[str, MailingLetter]]] = {}
-    for step, letter in await letters.of_people(conn, one.questionnaire_id, one.id, ids):
-        wrote.setdefault(letter.contact_id, []).append((step, letter))
+    wrote: dict[UUID, list[letters.StepLetter]] = {}
+    for sent in await letters.of_people(conn, one.questionnaire_id, one.id, ids):
+        wrote.setdefault(sent.letter.contact_id, []).append(sent)
     tried: dict[UUID, list[Attempt]] = {}
     for attempt in await tries.attempts_of(conn, one, ids):
         tried.setdefault(attempt.contact_id, []).append(attempt)

@@ -4,6 +4,7 @@ from dataclasses import replace
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, Invalid, Stale
+from jotgate.core.contacts.contact import Contact
 from jotgate.core.mailing import Composed
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.rounds import KeptRound
@@ -118,9 +119,9 @@ async def stop(
 
 async def preview(
     context: Context, account: Account, id: UUID, round: Round, step: str, whom: UUID | None
-) -> tuple[str, str, Composed]:
-    """The letter of a step as somebody reads it, or as an example would: what they are called,
-    their address, and the words. Raises Invalid."""
+) -> tuple[Contact, Composed]:
+    """The letter of a step as somebody reads it, or as an example would, and who that is. Raises
+    Invalid."""
     in_office(account, "reach")
     async with context.engine.connect() as conn:
         await needs(conn, account, "review", id)
@@ -129,5 +130,4 @@ async def preview(
     found = round.step(step)
     if found is None or found.text is None:
         raise Invalid("This step has no letter.")
-    one, said = example(context, summary, found.text, known)
-    return one.called, one.email, said
+    return example(context, summary, found.text, known)

@@ -34,7 +34,7 @@ DISTRICT = ContactField(key="district", label="District", kind="pick", options=(
 
 
 def step(key: str, way: str = "mail", **more: Any) -> dict[str, Any]:
-    text = {"text": TEXT.model_dump()} if way == "mail" else {}
+    text = {"text": TEXT.model_dump()} if way in ("mail", "paper") else {}
     return {"key": key, "name": key.title(), "way": way, "after": 24, **text, **more}
 
 

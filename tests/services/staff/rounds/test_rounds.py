@@ -24,7 +24,7 @@ async def test_reminders_go_only_to_who_has_not_answered(wells: Wells) -> None:
     await wells.answer(0)
     await wells.start(1)
     token = next(one.opt_out for one in wells.post.letters if one.to == "keeper2@example.org")
-    await opting_out.choose(wells.context, token.rpartition("/")[2], True)
+    await opting_out.choose(wells.context, token.rpartition("/")[2], "everything", "en")
     assert await wells.goes(DAY) == keepers(1, 3, 4, 5)
     await wells.answer(3)
     assert await wells.goes(DAY) == keepers(1)

@@ -1,4 +1,4 @@
-/** The page where one wants no more letters. */
+/** The page where one wants no more letters: none at all, or not of some. */
 import styled from "styled-components";
 
 import { useSay } from "../../items/words";
@@ -7,40 +7,74 @@ import { Frame, Paper } from "../Frame";
 
 const Words = styled.p`
   margin: 10px 0 20px;
+  overflow-wrap: anywhere;
 `;
 
 const Choice = styled.form`
+  display: grid;
+  gap: 10px;
+  justify-items: start;
   button {
     font-size: 17px;
     padding: 10px 24px;
     min-height: 46px;
+    text-align: start;
+    overflow-wrap: anywhere;
   }
 `;
 
-const NAMES: Record<string, string> = {
-  ask: "out",
-  done: "out_done",
-  back: "out_back",
-  unknown: "out_unknown",
+/** What a state is called among the words, its heading and its detail. */
+const NAMES: Record<string, readonly [string, string]> = {
+  ask: ["out", "out"],
+  everything: ["out_done", "out_done"],
+  questionnaire: ["out_done", "out_questionnaire"],
+  kind: ["out_done", "out_kind"],
+  back: ["out_back", "out_back"],
 };
 
-/** `state` says whether they are asked, out, or back in; `office` is who writes to `email`. */
+const UNKNOWN = ["out_unknown", "out_unknown"] as const;
+
+/** `state` says whether they are asked, what they are out of, or that they are back in; `office` is
+ * who writes to `email`, about `title` or by a `kind` of letters. */
 export function OptOut({ params }: { params: Readonly<Record<string, string>> }) {
   const say = useSay();
-  const { state = "unknown", email = "", office = "" } = params;
-  const name = NAMES[state] ?? "out_unknown";
-  const press = state === "done" ? "back" : "out";
+  const { state = "unknown", email = "", office = "", title = "", kind = "" } = params;
+  const [heading, detail] = NAMES[state] ?? UNKNOWN;
+  const asks = state === "ask" || state === "back";
   return (
     <Frame title={office}>
       <Paper>
-        <h1>{say(`${name}_heading`)}</h1>
-        <Words>{say(`${name}_detail`, { email, office })}</Words>
-        {state === "unknown" ? null : (
+        <h1>{say(`${heading}_heading`)}</h1>
+        <Words role={asks ? undefined : "status"}>
+          {say(`${detail}_detail`, { email, office, title, kind })}
+        </Words>
+        {heading === "out_unknown" ? null : (
           <Choice method="post">
-            <input type="hidden" name="choice" value={press} />
-            <Button type="submit" weight={state === "ask" ? "main" : "plain"}>
-              {say(press === "back" ? "out_back" : "out_press")}
-            </Button>
+            {asks ? (
+              <>
+                <Button
+                  type="submit"
+                  name="choice"
+                  value="everything"
+                  weight={state === "ask" ? "main" : "plain"}
+                >
+                  {say("out_press")}
+                </Button>
+                <p>{say("out_or")}</p>
+                <Button type="submit" name="choice" value="questionnaire">
+                  {say("out_press_questionnaire", { title })}
+                </Button>
+                {kind ? (
+                  <Button type="submit" name="choice" value="kind">
+                    {say("out_press_kind", { kind })}
+                  </Button>
+                ) : null}
+              </>
+            ) : (
+              <Button type="submit" name="choice" value="back">
+                {say("out_back")}
+              </Button>
+            )}
           </Choice>
         )}
       </Paper>

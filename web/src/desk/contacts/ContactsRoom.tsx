@@ -5,6 +5,7 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
 import { Field } from "../../ui/Field";
 import { Actions } from "../../ui/Sheet";
 import { Strip } from "../../ui/Strip";
@@ -50,8 +51,17 @@ const Main = styled.div`
   min-width: 0;
 `;
 
+/** For how long nothing was done with contacts, in days. */
+const UNUSED = [
+  { code: "0", label: "whenever they were used last" },
+  { code: "365", label: "with whom nothing was done for a year" },
+  { code: "730", label: "with whom nothing was done for two years" },
+  { code: "1825", label: "with whom nothing was done for five years" },
+];
+
 interface FoundProps {
   words: string;
+  unused: number;
   fields: readonly ContactField[];
   lists: readonly ContactList[];
   list: ContactList | undefined;
@@ -59,10 +69,11 @@ interface FoundProps {
   onOpen: (id: string) => void;
 }
 
-function Found({ words, fields, lists, list, open, onOpen }: FoundProps) {
+function Found({ words, unused, fields, lists, list, open, onOpen }: FoundProps) {
+  const wanted = { words, unused, list: list?.id ?? "" };
   const query = useOlder<Awaited<ReturnType<typeof contactPage>>, string>(
-    [...CONTACTS, words, list?.id ?? ""],
-    (after) => contactPage(words, list?.id ?? "", after),
+    [...CONTACTS, wanted],
+    (after) => contactPage(wanted, after),
     (page) => page.contacts.at(-1)?.id,
   );
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -73,11 +84,13 @@ function Found({ words, fields, lists, list, open, onOpen }: FoundProps) {
   const total = query.data.pages[0]?.count ?? 0;
   if (!contacts.length) {
     return (
-      <Empty title={words ? "Nobody is found" : "Nobody is here yet"}>
+      <Empty title={words || unused ? "Nobody is found" : "Nobody is here yet"}>
         <p>
-          {words
-            ? "No contact has all these words in what is known of them."
-            : "Bring contacts in from a table, or add them one by one."}
+          {unused
+            ? "With everybody here something was done since: they came, were asked, or answered."
+            : words
+              ? "No contact has all these words in what is known of them."
+              : "Bring contacts in from a table, or add them one by one."}
         </p>
       </Empty>
     );
@@ -150,6 +163,7 @@ export function ContactsRoom() {
   const own = useQuery(contactFields).data ?? [];
   const [typed, setTyped] = useState("");
   const words = useRested(typed, 250);
+  const [unused, setUnused] = useState("0");
   const [doing, setDoing] = useState<"" | "add" | "fields">("");
   const list = lists.find(({ id }) => id === listId);
   const fields = [...BUILT_IN, ...own];
@@ -168,6 +182,7 @@ export function ContactsRoom() {
           <Button onPress={() => setDoing("fields")}>Fields</Button>
           <Button onPress={() => setDoing("add")}>Add a contact</Button>
           {runs ? <Link to="/contacts/person">One person&rsquo;s data</Link> : null}
+          <Link to="/contacts/no-letters">Who gets no letters</Link>
           <Link to="/contacts/import" search={listId ? { list: listId } : {}}>
             Import a table
           </Link>
@@ -179,13 +194,15 @@ export function ContactsRoom() {
           {doing === "add" ? <Adding list={list} onClose={() => setDoing("")} /> : null}
           <Actions style={{ justifyContent: "flex-start", alignItems: "flex-end" }}>
             <Field label="Search" type="search" value={typed} maxLength={200} onChange={setTyped} />
+            <Choose name="Used last" value={unused} options={UNUSED} onChange={setUnused} />
             <a href={exportAddress(words, listId)} download>
               Export these as CSV
             </a>
           </Actions>
           <Found
-            key={`${listId} ${words}`}
+            key={`${listId} ${words} ${unused}`}
             words={words}
+            unused={Number(unused)}
             fields={fields}
             lists={lists}
             list={list}

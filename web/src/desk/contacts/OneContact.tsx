@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import styled from "styled-components";
 
+import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Lines } from "../../ui/Lines";
 import { Strip } from "../../ui/Strip";
@@ -11,7 +12,7 @@ import { entryNumber } from "../document";
 import { Loaded } from "../shell/states";
 import { useDoing } from "../useDoing";
 import { onDay } from "../when";
-import { CONTACTS, LISTS, setOptedOut, wholeContact, type Contact } from "./data";
+import { CONTACTS, LISTS, setOptedOut, wholeContact } from "./data";
 
 const Part = styled.aside`
   border-inline-start: 3px solid var(--accent);
@@ -28,7 +29,7 @@ const Part = styled.aside`
   }
 `;
 
-function Letters({ contact }: { contact: Contact }) {
+function Letters({ contact, outs }: Pick<Schema<"WholeContactOut">, "contact" | "outs">) {
   const setting = useDoing((out: boolean) => setOptedOut(contact.id, out), [CONTACTS, LISTS]);
   return (
     <section>
@@ -44,6 +45,11 @@ function Letters({ contact }: { contact: Contact }) {
       <Button weight="word" onPress={() => setting.mutate(!contact.opted_out)}>
         {contact.opted_out ? "They asked to be written to again" : "They asked for no more letters"}
       </Button>
+      {outs.map((one) => (
+        <p key={one.told}>
+          No more about {one.told}, since {onDay(one.at)}.
+        </p>
+      ))}
       {contact.bounced ? (
         <p>
           Letters come back from this address since {onDay(contact.bounced)}: none goes there until
@@ -59,10 +65,16 @@ export function OneContact({ id, onClose }: { id: string; onClose: () => void })
   const query = useQuery(wholeContact(id));
   return (
     <Loaded query={query}>
-      {({ contact, lists, consents, entries }) => (
+      {({ contact, lists, consents, entries, outs }) => (
         <Part aria-label={contact.called}>
           <h2>{contact.called}</h2>
-          <Letters contact={contact} />
+          {contact.added ? (
+            <Quiet as="p">
+              Came on {onDay(contact.added)}
+              {contact.came ? `: ${contact.came}` : ""}
+            </Quiet>
+          ) : null}
+          <Letters contact={contact} outs={outs} />
           <section>
             <h3>On the lists</h3>
             {lists.length ? (

@@ -21,12 +21,39 @@ export const BUILT_IN: readonly ContactField[] = [
   { key: "language", label: "Language" },
 ];
 
-export const contactPage = (words: string, list: string, after: string | null) =>
+/** Contacts that are looked for: those with `words` in them, on a list, with whom nothing was done
+ * for so many days. */
+export interface Wanted {
+  words: string;
+  list: string;
+  unused: number;
+}
+
+export const contactPage = ({ words, list, unused }: Wanted, after: string | null) =>
   got(
     client.GET("/api/contacts", {
-      params: { query: { words, ...(list ? { list } : {}), ...(after ? { after } : {}) } },
+      params: {
+        query: {
+          words,
+          ...(list ? { list } : {}),
+          ...(unused ? { unused } : {}),
+          ...(after ? { after } : {}),
+        },
+      },
     }),
   );
+
+export type NoLettersPage = Schema<"NoLettersOut">;
+export const NO_LETTERS = ["no letters"] as const;
+
+export const noLetters = (words: string, after: string) =>
+  got(client.GET("/api/no-letters", { params: { query: { words, after } } }));
+
+export const setNoLetters = (body: Schema<"NoLetterIn">) =>
+  got(client.PUT("/api/no-letters", { body }));
+
+export const bringNoLetters = (body: Schema<"NoLettersIn">) =>
+  got(client.POST("/api/no-letters/bring", { body }));
 
 export const wholeContact = (id: string) =>
   queryOptions({

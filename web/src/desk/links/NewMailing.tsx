@@ -3,7 +3,6 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 
-import type { Schema } from "../../client/client";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Field } from "../../ui/Field";
@@ -19,6 +18,7 @@ import { askForMailing, previewMailing } from "./data";
 import { LetterWords, type Text } from "./LetterWords";
 import { Limits } from "./Limits";
 import { Progress } from "./Progress";
+import { SeenLetter } from "./SeenLetter";
 import { given, slotsOf, type Values } from "./values";
 import { ValuesForm } from "./ValuesForm";
 
@@ -27,39 +27,7 @@ const Whole = styled.div`
   gap: 16px;
 `;
 
-const Paper = styled.pre`
-  border-inline-start: 3px solid var(--accent-mid);
-  padding: 4px 14px;
-  font: inherit;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
-`;
-
 const PASTED = "";
-
-function Preview({ text, list }: { text: Schema<"MailingText">; list: string }) {
-  const id = usePlaceId();
-  const seeing = useDoing(() => previewMailing(id, { text, list_id: list || null }));
-  const seen = seeing.data;
-  return (
-    <>
-      <div>
-        <Button onPress={() => seeing.mutate()}>See it as it arrives</Button>
-      </div>
-      {seeing.error ? <Strip tone="wrong">{seeing.error.message}</Strip> : null}
-      {seen ? (
-        <section aria-label="The letter as it arrives">
-          <Quiet>As {seen.called} reads it</Quiet>
-          <Paper>
-            <b>{seen.subject}</b>
-            {"\n\n"}
-            {seen.body}
-          </Paper>
-        </section>
-      ) : null}
-    </>
-  );
-}
 
 const FIRST_BODY = "Dear {contact.name|neighbour},\n\n\n\n{link}\n";
 
@@ -76,15 +44,18 @@ export function NewMailing({ doc }: { doc: Doc }) {
   const [pace, setPace] = useState("60");
   const [values, setValues] = useState<Values>([]);
   const [until, setUntil] = useState("");
+  const [kind, setKind] = useState("");
   const [uses, setUses] = useState("1");
   const [workId, setWorkId] = useState("");
   const slots = slotsOf(doc, true);
   const text = { subject, body, per_minute: Math.min(Math.max(Number(pace) || 60, 1), 600) };
+  const seeing = useDoing(() => previewMailing(id, { text, list_id: list || null }));
   const asking = useDoing(
     () =>
       askForMailing(id, {
         name,
         text,
+        kind,
         list_id: list || null,
         to: list ? "" : to,
         values: given(values),
@@ -145,7 +116,14 @@ export function NewMailing({ doc }: { doc: Doc }) {
       <p>
         <Quiet>At the foot stands how to opt out, in the reader’s language.</Quiet>
       </p>
-      <Preview text={text} list={list} />
+      <SeenLetter seeing={seeing} />
+      <Field
+        label="Kind of letters"
+        value={kind}
+        maxLength={60}
+        help="For example “Water tests”. Who wants no more letters can choose: of this questionnaire, of this kind, or any."
+        onChange={setKind}
+      />
       <Field
         label="Letters a minute"
         inputMode="numeric"

@@ -108,6 +108,13 @@ export function RoundSettings({ editing }: { editing: Editing }) {
           maxLength={80}
           onChange={(name) => set({ name })}
         />
+        <Field
+          label="Kind of letters"
+          value={round.kind ?? ""}
+          maxLength={60}
+          help="For example “Yearly water test”. Who wants no more letters can choose: of this questionnaire, of this kind, or any."
+          onChange={(kind) => set({ kind })}
+        />
         <Hours
           what="Letters go out"
           times={round.hours ?? {}}

@@ -1,7 +1,4 @@
-/** What can be set of a step: when it goes, to whom, what it says; and the letter as it arrives. */
-import styled from "styled-components";
-
-import { Button } from "../../ui/Button";
+/** What can be set of a step: when it goes, to whom, what it says. */
 import { Choose } from "../../ui/Choose";
 import { Field } from "../../ui/Field";
 import { InSentence } from "../../ui/InSentence";
@@ -9,82 +6,16 @@ import { Strip } from "../../ui/Strip";
 import { Toggle } from "../../ui/Toggle";
 import { Quiet } from "../../ui/text";
 import { ConditionEditor } from "../condition/ConditionEditor";
-import { LetterWords } from "../links/LetterWords";
 import { Sentence } from "../gate/Part";
-import { usePlaceId } from "../shell/Place";
-import { useDoing } from "../useDoing";
 import { useContactSubjects } from "./contactSubjects";
-import { seeLetter, type Step } from "./data";
+import type { Step } from "./data";
+import { StepWords } from "./StepWords";
 import type { Editing } from "./useRound";
 import { WAYS, WHOM } from "./words";
-
-const Paper = styled.div`
-  display: grid;
-  gap: 10px;
-  border: 1px solid var(--line);
-  border-block-start: 0;
-  border-radius: 0 0 4px 4px;
-  padding: 12px;
-  overflow-wrap: anywhere;
-  .button {
-    display: inline-block;
-    padding: 10px 18px;
-    border-radius: 4px;
-    background: var(--accent);
-    color: var(--on-accent);
-    text-decoration: none;
-  }
-  .small {
-    font-size: 13px;
-  }
-  hr {
-    width: 100%;
-    border: 0;
-    border-top: 1px solid var(--line);
-  }
-`;
-
-const Head = styled.div`
-  background: var(--mist);
-  padding: 6px 10px;
-  font-size: 13.5px;
-  overflow-wrap: anywhere;
-`;
 
 interface FieldsProps {
   editing: Editing;
   step: Step;
-}
-
-/** A letter as somebody reads it. */
-function Letter({ editing, step }: FieldsProps) {
-  const id = usePlaceId();
-  const seeing = useDoing(() => seeLetter(id, { round: editing.round, step: step.key }));
-  const seen = seeing.data;
-  return (
-    <>
-      <div>
-        <Button onPress={() => seeing.mutate()}>See it as it arrives</Button>
-      </div>
-      {seeing.error ? <Strip tone="wrong">{seeing.error.message}</Strip> : null}
-      {seen ? (
-        <div>
-          <Head>
-            To <b>{seen.to}</b>, as {seen.called} reads it
-            <br />
-            {seen.subject}
-          </Head>
-          <Paper
-            role="region"
-            aria-label="The letter as it arrives"
-            // Clean HTML, made by the server; nothing in it leads anywhere from here.
-            inert
-            dangerouslySetInnerHTML={{ __html: seen.html }}
-          />
-        </div>
-      ) : null}
-    </>
-  );
 }
 
 function When({ editing, step, first }: { editing: Editing; step: Step; first: boolean }) {
@@ -131,66 +62,6 @@ function When({ editing, step, first }: { editing: Editing; step: Step; first: b
   );
 }
 
-/** What a step says: the words of its letter, or what whoever rings or goes says. */
-function Says({ editing, step }: FieldsProps) {
-  const { languages } = editing.kept;
-  const text = step.text ?? { subject: {}, body: {}, per_minute: 60 };
-  const [first = "en"] = languages;
-  const set = (change: Partial<typeof text>) =>
-    editing.setStep(step.key, { text: { ...text, ...change } });
-  if (step.way !== "mail") {
-    return (
-      <Field
-        label="What to say"
-        lines={6}
-        value={step.script?.[first] ?? ""}
-        error={editing.faultAt(`steps/${step.key}/script/${first}`)}
-        help="Whoever rings or goes reads it. {contact.name} and the like stand for what is known."
-        onChange={(words) =>
-          editing.setStep(step.key, { script: { ...step.script, [first]: words } })
-        }
-      />
-    );
-  }
-  return (
-    <>
-      <LetterWords
-        languages={languages}
-        subject={text.subject}
-        body={text.body}
-        onSubject={(subject) => set({ subject })}
-        onBody={(body) => set({ body })}
-        errorAt={(at) => editing.faultAt(`steps/${step.key}/text/${at}`)}
-      />
-      <Sentence>
-        At most
-        <InSentence
-          name="Letters a minute"
-          type="number"
-          min={1}
-          max={600}
-          value={String(text.per_minute ?? 60)}
-          onChange={(typed) => set({ per_minute: Math.min(Math.max(Number(typed) || 1, 1), 600) })}
-        />
-        a minute, and
-        <InSentence
-          name="Letters a minute to one receiving domain"
-          type="number"
-          min={0}
-          max={600}
-          value={String(text.per_domain ?? "")}
-          placeholder="any"
-          onChange={(typed) =>
-            set({ per_domain: typed ? Math.min(Math.max(Number(typed) || 1, 1), 600) : null })
-          }
-        />
-        to one receiving domain
-      </Sentence>
-      <Letter editing={editing} step={step} />
-    </>
-  );
-}
-
 /** What can be set of a step. */
 export function StepFields({ editing, step }: FieldsProps) {
   const subjects = useContactSubjects();
@@ -231,8 +102,8 @@ export function StepFields({ editing, step }: FieldsProps) {
       <Toggle isSelected={step.held ?? false} onChange={(held) => set({ held })}>
         Hold this step, and those after it
       </Toggle>
-      <h3>{step.way === "mail" ? "The letter" : "The script"}</h3>
-      <Says editing={editing} step={step} />
+      <h3>{step.way === "mail" || step.way === "paper" ? "The letter" : "The script"}</h3>
+      <StepWords editing={editing} step={step} />
     </>
   );
 }

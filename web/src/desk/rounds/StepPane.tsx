@@ -5,6 +5,7 @@ import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
 import { when } from "../when";
 import type { Progress, Step, Which } from "./data";
+import { Prints } from "./Prints";
 import { StepFields } from "./StepFields";
 import type { Editing } from "./useRound";
 import { people, WAYS, WHOM, written } from "./words";
@@ -52,6 +53,7 @@ function Goes({ editing, step, progress, onWhich }: Omit<PaneProps, "writes" | "
           {told.letters["left_out"] ?? 0} left out, {told.letters["failed"] ?? 0} failed.
         </p>
       ) : null}
+      {step.way === "paper" ? <Prints roundId={editing.kept.id} step={step.key} /> : null}
       {ahead.map((one) => (
         <p key={one.portion}>
           {one.moment ? `Goes ${when(one.moment)}` : "Waits"} to{" "}

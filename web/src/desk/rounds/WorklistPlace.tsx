@@ -105,11 +105,12 @@ function Contact({ up, roundId, onTold }: OutcomesProps) {
 }
 
 function Nobody({ found, onNext, busy }: { found: Worklist; onNext: () => void; busy: boolean }) {
+  if (busy) return <Quiet role="status">Looking for the next contact…</Quiet>;
   return (
     <>
       <h2>{found.waiting ? `${count(found.waiting, "contact")} to try` : "Nobody to try now"}</h2>
       {found.waiting ? (
-        <Button weight="main" isDisabled={busy} onPress={onNext}>
+        <Button weight="main" onPress={onNext}>
           Take the next
         </Button>
       ) : (
@@ -129,6 +130,11 @@ function List({ roundId }: { roundId: string }) {
   const keep = (found: Worklist) =>
     queries.setQueryData(worklistQuery(id, roundId).queryKey, found);
   const next = useDoing(() => takeNext(id, roundId), [], keep);
+  // Whom an outcome was told of is not up any more, even while the next one is looked for.
+  const goOn = (words: string) => {
+    queries.setQueryData(worklistQuery(id, roundId).queryKey, (was) => was && { ...was, up: null });
+    next.mutate(undefined, { onSettled: () => setTold(words) });
+  };
   const back = useDoing(() => putBack(id, roundId), [worklistQuery(id, roundId).queryKey]);
   return (
     <Whole>
@@ -142,10 +148,7 @@ function List({ roundId }: { roundId: string }) {
                 key={found.up.person.contact_id}
                 up={found.up}
                 roundId={roundId}
-                onTold={(words) => {
-                  setTold(words);
-                  next.mutate();
-                }}
+                onTold={goOn}
               />
               <div>
                 <Button weight="word" isDisabled={back.isPending} onPress={() => back.mutate()}>

@@ -108,6 +108,38 @@ export const seeSample = (id: string, body: Round) =>
 export const seeLetter = (id: string, body: Schema<"StepLetterIn">) =>
   got(client.POST("/api/questionnaires/{id}/rounds/letter", { params: { path: { id } }, body }));
 
+/** The address of a picture of a letter as it is printed; whoever asks lets go of it. */
+export const seeSheet = async (id: string, body: Schema<"StepLetterIn">): Promise<string> => {
+  const picture = await got(
+    client.POST("/api/questionnaires/{id}/rounds/sheet", {
+      params: { path: { id } },
+      body,
+      parseAs: "blob",
+    }),
+  );
+  return URL.createObjectURL(picture);
+};
+
+export type OnPaper = Schema<"OnPaperOut">;
+
+export const onPaper = (id: string, roundId: string) =>
+  queryOptions({
+    queryKey: [...ROUNDS(id), roundId, "paper"],
+    queryFn: () =>
+      got(client.GET("/api/questionnaires/{id}/rounds/{round_id}/paper", at(id, roundId))),
+    refetchInterval: LATER,
+  });
+
+export const printLetters = (id: string, roundId: string, mailingId: string) =>
+  got(
+    client.POST("/api/questionnaires/{id}/rounds/{round_id}/paper/{mailing_id}/print", {
+      params: { path: { id, round_id: roundId, mailing_id: mailingId } },
+    }),
+  );
+
+export const printAddress = (id: string, roundId: string, mailingId: string, type: string) =>
+  `/api/questionnaires/${id}/rounds/${roundId}/paper/${mailingId}/${type}`;
+
 export const drawPeople = (id: string, roundId: string, seed: string) =>
   got(
     client.POST("/api/questionnaires/{id}/rounds/{round_id}/draw", {

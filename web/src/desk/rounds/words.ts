@@ -20,7 +20,18 @@ export const STANDS: Record<Standing, string> = {
   open: "open",
 };
 
-export const WAYS: Record<Step["way"], string> = { mail: "Mail", call: "Call", visit: "Visit" };
+export const WAYS: Record<Step["way"], string> = {
+  mail: "Mail",
+  paper: "Paper",
+  call: "Call",
+  visit: "Visit",
+};
+
+export const WINDOWS: Record<NonNullable<Step["window"]>, string> = {
+  din_b: "a window by DIN 5008, form B (A4)",
+  din_a: "a window by DIN 5008, form A (A4)",
+  no_10: "a No. 10 window (US letter)",
+};
 
 export const WHOM: Record<NonNullable<Step["to"]>, string> = {
   not_answered: "everybody who has not answered",

@@ -145,6 +145,7 @@ const SAID: Record<Mark["action"], Said> = {
     `${d["state"] === "held" ? "held" : "let go on"} the letter ${text(d["name"])}`,
   round_changed: (d) => `${ROUNDS[text(d["state"])] ?? "changed"} the round ${text(d["name"])}`,
   round_drawn: (d) => `drew ${text(d["count"])} people for the round ${text(d["name"])}`,
+  round_printed: (d) => `printed ${text(d["count"])} letters of ${text(d["name"])}`,
   round_released: (d) => `released ${text(d["count"])} people of the round ${text(d["name"])}`,
   round_step: (d) => `the step ${text(d["name"])} went to ${text(d["count"])} people`,
   round_coded: (d) =>

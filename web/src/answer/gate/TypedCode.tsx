@@ -1,0 +1,58 @@
+/** The page where one types the code of a letter on paper. */
+import { useState } from "react";
+import styled from "styled-components";
+
+import { useSay } from "../../items/words";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Frame, Paper } from "../Frame";
+
+const Form = styled.form`
+  margin-top: 18px;
+  display: grid;
+  gap: 16px;
+  justify-items: start;
+  input {
+    font-size: 22px;
+    letter-spacing: 0.12em;
+    text-transform: uppercase;
+    max-width: 12em;
+  }
+  button {
+    font-size: 17px;
+    padding: 10px 24px;
+    min-height: 46px;
+  }
+`;
+
+const WRONG: Record<string, string> = { unknown: "code_unknown", slow: "code_slow" };
+
+/** `state` says what was wrong with the code that was `typed`. */
+export function TypedCode({ params }: { params: Readonly<Record<string, string>> }) {
+  const say = useSay();
+  const { state = "ask", typed = "", office = "" } = params;
+  const [code, setCode] = useState(typed);
+  const wrong = WRONG[state];
+  return (
+    <Frame title={office}>
+      <Paper>
+        <h1>{say("code_heading")}</h1>
+        <Form method="post">
+          <Field
+            label={say("code_label")}
+            help={say("code_help")}
+            name="code"
+            autoComplete="off"
+            value={code}
+            maxLength={60}
+            error={wrong ? say(wrong) : undefined}
+            onChange={setCode}
+          />
+          <Button weight="main" type="submit">
+            {say("code_press")}
+          </Button>
+        </Form>
+      </Paper>
+    </Frame>
+  );
+}
