@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.common.today import Today
 from jotgate.core.contacts.contact import Contact
+from jotgate.core.contacts.fields import ContactField
 from jotgate.core.formats.table import write
 from jotgate.core.mailing import MailingText
 from jotgate.core.records.accounts import Account
@@ -24,7 +25,7 @@ from jotgate.services.public import starts, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.rounds import going
 from jotgate.services.staff import questionnaires
-from jotgate.services.staff.contacts import bringing, lists
+from jotgate.services.staff.contacts import bringing, fields, lists
 from jotgate.services.staff.contacts.bringing import Bringing
 from jotgate.services.staff.rounds import coding, drawing, names, rounds, worklist
 from jotgate.services.staff.rounds.names import Named, Which
@@ -65,6 +66,13 @@ SCRIPT = {
     "well. May I ask a few questions now? It takes five minutes.",
     "es": "Buenas tardes, ¿hablo con {contact.name}? Llamo de Thornmere Well Watch por su pozo.",
 }
+POSTAL = {"street": "Street", "postcode": "Postcode", "town": "Town"}
+STREETS = ("Mill Lane", "Fell Road", "Weir Street", "Saltway", "Chapel Steps", "Low Quay")
+POST = {
+    "lines": "{contact.name}\n{contact.street}\n{contact.town}\n{contact.postcode}",
+    "postcode": "postcode",
+    "sender": "Thornmere Well Watch, 3 Pump Court, Thornmere",
+}
 OUTCOMES: tuple[Outcome, ...] = (
     *("not_reached", "answered", "not_reached", "refused", "again", "wrong_number"),
     *("not_reached", "moved", "not_eligible", "language", "not_reached", "refused"),
@@ -89,6 +97,14 @@ def _round(list_id: UUID) -> Round:
         {"key": "step2", "name": "Mail, again", "way": "mail", "after": 168, "text": AGAIN},
         {"key": "step3", "name": "Calls", "way": "call", "after": 144, "script": SCRIPT},
         {
+            "key": "paper",
+            "name": "Letter on paper",
+            "way": "paper",
+            "after": 144,
+            "text": AGAIN,
+            "duplex": True,
+        },
+        {
             "key": "step4",
             "name": "Visits in Saltings",
             "way": "visit",
@@ -108,8 +124,10 @@ def _round(list_id: UUID) -> Round:
     return Round.model_validate(
         {
             "name": "Autumn round",
+            "kind": "Yearly water tests",
             "people": {"list_id": list_id},
             "draw": {"size": DRAWN, "by": "district", "seed": "autumn"},
+            "post": POST,
             "trying": {"times": {"hours": evening}, "most": 4},
             "steps": steps,
         }
@@ -148,6 +166,7 @@ class Demo:
         )
         await self._goes(began + timedelta(days=13))
         await self._ring(began + timedelta(days=14))
+        await self._goes(began + timedelta(days=19))
         await self._answer(people[ANSWERED[2]], self.now - timedelta(days=2), timedelta(hours=9))
         at = (self.owner, self.id, self.round, people[31].id)
         await coding.code(self.at(self.now), *at, ("2.31", "A neighbour told us"))
@@ -155,7 +174,7 @@ class Demo:
     async def _households(self, context: Context) -> UUID:
         """Households brought in from a table: their list."""
         names = tuple(DISTRICTS.values())
-        head = ("key", "name", "email", "phone", "language", "district", "well")
+        head = (*("key", "name", "email", "phone", "language", "district", "well"), *POSTAL)
         rows = []
         for n in range(HOUSEHOLDS):
             given, family = GIVEN[n % 15], FAMILY[(n * 7 + n // 12) % 12]
@@ -168,10 +187,15 @@ class Demo:
                     "es" if n % 5 == 4 else "en",
                     self.random.choice(names),
                     f"TW-{2800 + n}",
+                    f"{STREETS[n * 5 % len(STREETS)]} {n % 23 + 1}",
+                    f"TH{n % 7 + 1} {n % 9 + 1}MR",
+                    names[n % len(names)],
                 )
             )
         body = write(head, rows).encode()
         who = (context, self.owner)
+        for key, label in POSTAL.items():
+            await fields.add(*who, ContactField(key=key, label=label))
         table, columns = await bringing.take_table(*who, "valley.csv", body)
         await doing.do(context, (await bringing.look(*who, table.id, columns)).id)
         wanted = Bringing(table.id, "update", None, "Households of the valley")

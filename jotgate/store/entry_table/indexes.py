@@ -56,7 +56,8 @@ async def want(conn: Connection, specs: Collection[IndexSpec], now: datetime, qu
     for one in missing:
         row = {"name": one.name, "questionnaire_id": one.questionnaire_id}
         adding = upsert(entry_row_indexes).values(**row, spec=one.as_json, used=now)
-        if (await conn.execute(adding.on_conflict_do_nothing())).rowcount:
+        added = await conn.execute(adding.on_conflict_do_nothing().returning(_I.name))
+        if added.first() is not None:
             named = func.jsonb_build_object(literal("name"), literal(one.name))
             await conn.execute(select(queue.asking("index_entries", named)))
     return bool(missing) or any(row.made is None for row in known.values())

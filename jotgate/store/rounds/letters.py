@@ -53,7 +53,9 @@ async def begin(
         .where(where, r.pass_id.is_not(None))
     )
     names = ["id", "questionnaire_id", "mailing_id", "pass_id", "contact_id", "email", "state"]
-    return (await conn.execute(insert(letters).from_select([*names, "changed"], source))).rowcount
+    query = insert(letters).from_select([*names, "changed"], source).returning(lc.id)
+    made = query.cte("made")
+    return int((await conn.execute(select(func.count()).select_from(made))).scalar_one())
 
 
 async def hold(conn: Connection, questionnaire_id: UUID, round_id: UUID, held: bool) -> None:

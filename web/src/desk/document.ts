@@ -87,7 +87,7 @@ export function everyKeyed(doc: Doc): Item[] {
 }
 
 /** Nouns whose plural is a word of its own. */
-const PLURALS: Readonly<Record<string, string>> = { person: "people" };
+const PLURALS: Readonly<Record<string, string>> = { person: "people", address: "addresses" };
 
 function plural(noun: string): string {
   if (noun.endsWith("y")) return `${noun.slice(0, -1)}ies`;

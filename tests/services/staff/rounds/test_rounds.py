@@ -21,6 +21,7 @@ async def test_reminders_go_only_to_who_has_not_answered(wells: Wells) -> None:
         step("first", after=0), step("again"), step("started", to="broken_off"), step("last")
     )
     assert await wells.goes() == keepers(0, 1, 2, 3, 4, 5)
+    assert [run.asked for run in (await wells.read()).gone] == [6]
     await wells.answer(0)
     await wells.start(1)
     token = next(one.opt_out for one in wells.post.letters if one.to == "keeper2@example.org")
