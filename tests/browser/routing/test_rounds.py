@@ -1,5 +1,7 @@
 """A round of outreach, as coordinators and those who ring people use it."""
 
+import csv
+import io
 from typing import Any
 
 import pytest
@@ -24,7 +26,7 @@ def keepers(installation: Installation) -> Wells:
 
     async def listed(context: Context, owner: Account) -> Any:
         known = {one.key for one in await fields.every(context, owner)}
-        assert "district" in known
+        assert {"district", "postcode"} <= known
         made = await lists.add(context, owner, f"Keepers {wells.id}")
         for number, name in enumerate(KEEPERS):
             values = {
@@ -32,6 +34,7 @@ def keepers(installation: Installation) -> Wells:
                 "email": f"{name.lower()}.{wells.id}@example.org",
                 "phone": f"555 010{number}",
                 "district": ("Millbeck", "Saltings")[number % 2],
+                "postcode": f"TH{9 - number}",
             }
             await contacts.add(context, owner, values, made)
 
@@ -47,7 +50,7 @@ def step(browser: Browser, name: str, way: str, says: str) -> None:
     days = browser.soon(lambda: browser.driver.find_element(By.CSS_SELECTOR, "[aria-label=Days]"))
     browser.driver.execute_script("arguments[0].select()", days)
     days.send_keys("0")
-    if way == "Mail":
+    if way in ("Mail", "Paper"):
         browser.write("Subject", f"{name}: your well")
         browser.write("Letter", says, over=True)
     else:
@@ -71,8 +74,8 @@ def chosen(browser: Browser, name: str) -> None:
     ).click()
 
 
-def written(browser: Browser, wells: Wells) -> None:
-    """A round of three steps for two districts, written and drawn."""
+def begun(browser: Browser, wells: Wells) -> None:
+    """A new round over the list of keepers."""
     browser.sign_in("rowan@example.org")
     browser.open(f"/desk/q/{wells.id}/rounds")
     browser.reads("No round yet")
@@ -82,6 +85,11 @@ def written(browser: Browser, wells: Wells) -> None:
     browser.press("button", "Make it")
     browser.reads("Whom to ask")
     browser.choose("List", f"Keepers {wells.id}")
+
+
+def written(browser: Browser, wells: Wells) -> None:
+    """A round of three steps for two districts, written and drawn."""
+    begun(browser, wells)
     browser.choose("Field of the strata", "District")
     step(browser, "First", "Mail", "Dear {contact.name},\n\n{link}")
     step(browser, "Again", "Mail", "Once more, {contact.name}.")
@@ -111,6 +119,8 @@ def test_a_round_from_its_draw_to_the_last_call(
     browser.press("button", "Send")
     browser.reads("Done")
     browser.open(browser.soon(lambda: letter_to(room, bo, "out")))
+    browser.reads("Or only some of them", "No more about “Keepers”")
+    browser.accessible()
     browser.press("button", "Send me no more letters")
     browser.open(f"/desk/q/{keepers.id}/rounds")
     browser.reads("1 answered", "held, to 2 as things stand")
@@ -164,3 +174,46 @@ def test_everything_is_stopped_and_somebody_is_coded(browser: Browser, keepers: 
     browser.press("button", "Close")
     browser.press("button", "Let it go on")
     browser.reads("3 sent")
+
+
+FETCH = """
+const done = arguments[arguments.length - 1];
+fetch(arguments[0]).then((answer) => answer.text()).then(done);
+"""
+
+
+@pytest.mark.refused(404)
+def test_a_letter_on_paper_is_printed_and_its_code_leads_in(
+    browser: Browser, keepers: Wells
+) -> None:
+    begun(browser, keepers)
+    step(browser, "By post", "Paper", "Dear {contact.name},\n\n{link}")
+    browser.write("Address of a contact", "{contact.name}\n{contact.postcode} Thornmere")
+    browser.choose("Field of the postcode", "the field Postcode")
+    browser.press("button", "See it as it is printed")
+    browser.soon(lambda: browser.driver.find_elements(By.CSS_SELECTOR, "img[alt^='The first']"))
+    browser.accessible()
+    apply(browser)
+    browser.press("button", "Draw them")
+    browser.press("button", "Release 4")
+    browser.reads("4 to be printed")
+    browser.press("button", "Make a PDF of 4 letters")
+    browser.reads("4 letters on 4 pages (PDF)", "4 printed")
+    browser.accessible()
+    link = browser.named("link", "the list of them (CSV)").get_attribute("href")
+    table = io.StringIO(browser.driver.execute_async_script(FETCH, link))
+    first, *_ = csv.DictReader(table)
+    assert first["name"] == "Di Keeper"
+    browser.open("/c")
+    browser.accessible()
+    browser.write("Eight letters", "BCDF GHJ")
+    browser.press("button", "Go on")
+    browser.reads("There is no such code")
+    browser.accessible()
+    browser.write("Eight letters", first["code"].lower(), over=True)
+    browser.press("button", "Go on")
+    browser.write("Name", "Di")
+    browser.press("button", "Send")
+    browser.reads("Done")
+    browser.open(f"/desk/q/{keepers.id}/rounds")
+    browser.reads("1 answered")

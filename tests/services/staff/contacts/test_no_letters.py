@@ -13,7 +13,10 @@ from jotgate.store import work
 from tests.conftest import Clock
 from tests.scenes import Scene
 
-TABLE = b"Who,Address\nA,ada@stop.example.org\nB,not one\nC,BO@Stop.Example.org\nD,\nE,ada@stop.example.org\n"
+TABLE = (
+    b"Who,Address\nA,ada@stop.example.org\nB,not one\nC,BO@Stop.Example.org\nD,\n"
+    b"E,ada@stop.example.org\n"
+)
 
 
 async def brought(context: Context, scene: Scene, body: bytes = TABLE) -> dict[str, object]:

@@ -43,6 +43,9 @@ const Whole = styled.div`
   h2 {
     font-size: 19px;
   }
+  form > div > :first-child {
+    width: min(340px, 100%);
+  }
 `;
 
 /** Which column has the addresses, as far as its name tells. */

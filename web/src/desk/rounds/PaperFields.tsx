@@ -80,7 +80,7 @@ export function PaperFields({ editing, step }: PaperProps) {
         value={post.lines ?? ""}
         maxLength={500}
         error={faultAt("lines")}
-        help={`A line for each line in the window: {contact.name}, ${fields.map(({ key }) => `{contact.${key}}`).join(", ")}. Lines without words are left out.`}
+        help={`A line for each line in the window: ${fields.map(({ key }) => `{contact.${key}}`).join(", ")}. Lines without words are left out.`}
         onChange={(lines) => set({ lines })}
       />
       <Sentence>
@@ -94,8 +94,8 @@ export function PaperFields({ editing, step }: PaperProps) {
           ]}
           onChange={(postcode) => set({ postcode })}
         />
-        . Who has none gets no letter on paper.
       </Sentence>
+      <Quiet as="p">Who has no postcode gets no letter on paper.</Quiet>
       {wrong ? <Strip tone="wrong">{wrong}</Strip> : null}
       <Field
         label="Sender, in one line"

@@ -16,7 +16,7 @@ import { Loaded } from "../shell/states";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { when } from "../when";
 import { codePerson, dispositions, personQuery, ROUNDS, type Named, type RoundOut } from "./data";
-import { TRIED, WAYS } from "./words";
+import { cameOf, WAYS } from "./words";
 
 export function History({ one, person }: { one: RoundOut | null; person: Named }) {
   if (!person.tried.length) return <p>Nothing was tried yet.</p>;
@@ -25,8 +25,7 @@ export function History({ one, person }: { one: RoundOut | null; person: Named }
     <Lines>
       {person.tried.map((tried, number) => (
         <li key={number}>
-          <b>{nameOf(tried.step) || WAYS[tried.way]}</b> {TRIED[tried.outcome] ?? tried.outcome},{" "}
-          {when(tried.at)}
+          <b>{nameOf(tried.step) || WAYS[tried.way]}</b> {cameOf(tried)}, {when(tried.at)}
           {tried.note ? <Quiet as="p">{tried.note}</Quiet> : null}
         </li>
       ))}

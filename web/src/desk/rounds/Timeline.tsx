@@ -113,10 +113,10 @@ function What({ one, step, first, progress }: WhatProps) {
           {went.length > 2 ? `${went[0] ?? ""} to ${went.at(-1) ?? ""}` : went.join(", ")}
         </span>
       ) : null}
-      {told && step.way === "mail" ? (
+      {told && (step.way === "mail" || step.way === "paper") ? (
         <span>
-          {sent} sent
-          {waiting ? `, ${waiting} waiting` : ""}
+          {sent} {step.way === "mail" ? "sent" : "printed"}
+          {waiting ? `, ${waiting} ${step.way === "mail" ? "waiting" : "to be printed"}` : ""}
           {failed ? `, ${failed} failed` : ""}
         </span>
       ) : told ? (

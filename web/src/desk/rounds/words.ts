@@ -57,17 +57,24 @@ const LETTERS: Record<string, string> = {
   failed: "could not be sent",
 };
 
-export const TRIED: Record<string, string> = {
+const TRIED: Record<string, string> = {
   ...LETTERS,
   ...Object.fromEntries(Object.entries(OUTCOMES).map(([key, word]) => [key, word.toLowerCase()])),
 };
+
+/** What came of something that was tried: of a letter on paper, whether it was printed. */
+export function cameOf({ way, outcome }: Pick<Named["tried"][number], "way" | "outcome">): string {
+  if (way === "paper" && outcome === "sent") return "printed";
+  if (way === "paper" && outcome === "waiting") return "to be printed";
+  return TRIED[outcome] ?? outcome;
+}
 
 /** What was tried so far, in a few words: "mail, mail, call: not reached". */
 export function triedSoFar(tried: Named["tried"]): string {
   return tried
     .filter(({ outcome }) => outcome !== "waiting" && outcome !== "left_out")
     .map(({ way, outcome }) => {
-      const plain = outcome === "sent" ? "" : `: ${TRIED[outcome] ?? outcome}`;
+      const plain = outcome === "sent" ? "" : `: ${cameOf({ way, outcome })}`;
       return `${way}${plain}`;
     })
     .join(", ");
