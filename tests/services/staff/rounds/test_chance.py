@@ -21,7 +21,7 @@ from tests.conftest import Clock, Post
 from tests.scenes import Scene
 from tests.services.staff.rounds.conftest import TEXT, Wells, step
 
-MANY = int(os.environ.get("JOTGATE_MANY", "300"))
+MANY = int(os.environ.get("JOTGATE_MANY", "180"))
 """As many as are told, to try it with more."""
 
 PER_DOMAIN = 300

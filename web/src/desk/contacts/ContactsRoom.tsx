@@ -53,10 +53,10 @@ const Main = styled.div`
 
 /** For how long nothing was done with contacts, in days. */
 const UNUSED = [
-  { code: "0", label: "All, whenever they were used last" },
-  { code: "365", label: "Nothing was done with them for a year" },
-  { code: "730", label: "Nothing was done with them for two years" },
-  { code: "1825", label: "Nothing was done with them for five years" },
+  { code: "0", label: "Used at any time" },
+  { code: "365", label: "Not used for a year" },
+  { code: "730", label: "Not used for two years" },
+  { code: "1825", label: "Not used for five years" },
 ];
 
 interface FoundProps {

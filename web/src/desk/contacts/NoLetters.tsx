@@ -40,6 +40,9 @@ const Whole = styled.div`
   justify-items: start;
   max-width: 900px;
   overflow-wrap: anywhere;
+  > * {
+    max-width: 100%;
+  }
   h2 {
     font-size: 19px;
   }
@@ -201,7 +204,7 @@ function Found({ words }: { words: string }) {
               <td>
                 <Button
                   weight="word"
-                  aria-label={`${one.email} asked to be written to again`}
+                  aria-label={`They asked to be written to again: ${one.email}`}
                   onPress={() => back.mutate(one.email)}
                 >
                   They asked to be written to again
