@@ -155,12 +155,21 @@ def mail_room() -> None:
     settings = Settings()
     if settings.mail_room is None:
         raise SystemExit("Set JOTGATE_MAIL_ROOM to the folder that takes the mail.")
-    room = open_mail_room(settings.mail_room, settings.smtp_host, settings.smtp_port)
+    where = (settings.smtp_host, settings.smtp_port, settings.reports_port)
+    room = open_mail_room(settings.mail_room, *where)
     stop = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: stop.set())
     signal.signal(signal.SIGINT, lambda *_: stop.set())
     stop.wait()
     room.stop()
+
+
+@app.command("reports")
+def reports() -> None:
+    """Take delivery reports about letters to contacts."""
+    from jotgate.bounced import serve
+
+    asyncio.run(serve(Settings()))
 
 
 @app.command("key-service")

@@ -100,6 +100,16 @@ class Settings(BaseSettings):
     mail_from: str = Field(
         "Jot Gate <no-reply@jotgate.example.org>", description="The sender of notices."
     )
+    bounces: str = Field(
+        "",
+        description="The address that reports about letters to contacts go to, such as "
+        "bounces@example.org. The mail server hands what comes to it, with anything behind a plus "
+        "sign in it (bounces+…@), to our port for them.",
+    )
+    reports_port: int = Field(
+        0, description="Our port for such reports (SMTP); 0 for none, and no such address."
+    )
+    reports_host: str = Field("127.0.0.1", description="The address that it listens on.")
     mail_room: Path | None = Field(
         None, description="The folder of the simulated mail room; without it there is none."
     )

@@ -65,6 +65,7 @@ def build_context(settings: Settings) -> Context:
         public_url=settings.public_url.rstrip("/"),
         session_hours=settings.session_hours,
         replaced_for=timedelta(hours=settings.replaced_hours),
+        bounces=settings.bounces if settings.reports_port else "",
     )
 
 

@@ -208,6 +208,7 @@ async def context(
         public_url="http://jotgate.test",
         session_hours=12,
         replaced_for=timedelta(hours=24),
+        bounces="bounces@jotgate.test",
     )
     yield built
     await built.data_keys.close()

@@ -35,6 +35,7 @@ class SmtpMail:
         try:
             await aiosmtplib.send(
                 self.written(letter),
+                sender=letter.bounce or None,
                 hostname=self._server.host,
                 port=self._server.port,
                 timeout=self._timeout,

@@ -154,6 +154,8 @@ def _outside(folder: Path, people: Mapping[str, Known]) -> dict[str, Any]:
     told: dict[str, Any] = {
         "smtp_port": cluster.free_port(),
         "mail_room": folder / "mail-room",
+        "bounces": "bounces@jotgate.example.org",
+        "reports_port": cluster.free_port(),
         "webhook_bench": folder / "webhook-bench",
         "webhook_bench_port": _same_port(folder / "webhook-bench-port"),
         "calls_private": True,
@@ -211,6 +213,8 @@ def start_processes(installation: Installation, host: str = "127.0.0.1") -> Proc
             processes.start("webhook bench", ("-m", "jotgate", "webhook-bench"))
         if settings.identity_people is not None:
             processes.start("identity provider", ("-m", "jotgate", "identity-provider"))
+        if settings.reports_port:
+            processes.start("reports", ("-m", "jotgate", "reports"))
         processes.start("worker", ("-m", "jotgate", "worker"))
         processes.start("application", web_arguments(settings.port, host))
         processes.wait_for_web(f"http://127.0.0.1:{settings.port}")

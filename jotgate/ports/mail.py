@@ -1,8 +1,9 @@
 """Sending mail, and reading what the simulated mail room has received."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Protocol
+from typing import Literal, Protocol
 
 
 @dataclass(frozen=True)
@@ -18,7 +19,8 @@ class Letter:
     """A mail in plain text, and in `html` beside it where that is given. `id` makes sending it
     again recognisable as the same letter; without a `sender` (RFC 5322, name and address) the
     installation's own is taken. `opt_out` is the address by which whoever gets it says no to more
-    of them (RFC 8058)."""
+    of them (RFC 8058), `bounce` where reports about it go (the reverse-path of RFC 5321), to the
+    sender where it is empty."""
 
     id: str
     to: str
@@ -28,6 +30,7 @@ class Letter:
     reply_to: str = ""
     opt_out: str = ""
     html: str = ""
+    bounce: str = ""
     attached: tuple[Attached, ...] = ()
 
 
@@ -59,6 +62,27 @@ class Mail(Protocol):
         """Hand over to the mail server. Raises MailFailed."""
 
 
+MailDoes = Literal["refuse", "no_address", "full", "delay", "complain"]
+"""What a mail system does with a letter: it does not take it at all; or it does, and reports that
+there is nobody at the address, that the mailbox is full, or that the letter is delayed; or its
+reader complains of it."""
+
+
+@dataclass(frozen=True)
+class MailRule:
+    """What happens to letters to an address, or to everybody at a domain, such as
+    `@example.net`."""
+
+    to: str
+    does: MailDoes
+
+
 class MailRoom(Protocol):
     async def newest(self, limit: int) -> list[Received]:
         """What has arrived, the newest first."""
+
+    async def rules(self) -> list[MailRule]:
+        """What it was told to do."""
+
+    async def put_rules(self, rules: Sequence[MailRule]) -> None:
+        """Tell it what to do from now on."""

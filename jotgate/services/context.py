@@ -78,7 +78,8 @@ class Recent(OrderedDict[K, V]):
 
 @dataclass(frozen=True)
 class Context:
-    """`public_url` is where people reach us. `engine` is for transactions, `single` for what is one
+    """`public_url` is where people reach us, `bounces` the address that reports about letters go
+    to, empty where nothing takes them. `engine` is for transactions, `single` for what is one
     statement and needs none around it, `restricted` is the one that can read restricted answers:
     for where clearance was checked, and for sealing. `addresses` names the questionnaire of a
     public address, `plans` its editions. Staff sign in at `provider`, visitors at `providers`."""
@@ -109,6 +110,7 @@ class Context:
     public_url: str
     session_hours: int
     replaced_for: timedelta
+    bounces: str = ""
     addresses: Recent[str, UUID] = field(default_factory=lambda: Recent(ADDRESSES_KEPT))
     plans: Recent[tuple[UUID, int], Plan] = field(default_factory=lambda: Recent(PLANS_KEPT))
     arrivals: Recent[tuple[UUID, str], tuple[float, Arrival]] = field(

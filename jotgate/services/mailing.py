@@ -9,7 +9,7 @@ from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
 from jotgate.core.records.rounds import KeptRound
 from jotgate.core.records.work import Work
 from jotgate.ports.mail import Letter, MailFailed
-from jotgate.services import making_passes
+from jotgate.services import bounces, making_passes
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
 from jotgate.services.letters import from_office
@@ -173,5 +173,11 @@ async def _written(
     out = address_of(context, letter.id)
     said = composed(mailing.text, contact, summary.languages[0], link, out)
     return Letter(
-        str(letter.id), letter.email, said.subject, said.body, opt_out=out, html=said.page
+        str(letter.id),
+        letter.email,
+        said.subject,
+        said.body,
+        opt_out=out,
+        html=said.page,
+        bounce=bounces.address_of(context, letter.id),
     )

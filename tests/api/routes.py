@@ -92,6 +92,8 @@ NEEDS: Mapping[str, str] = {
     "put /api/office": "run",
     "post /api/office/picture": "run",
     "get /api/mail-room": "follow",
+    "get /api/mail-room/rules": "follow",
+    "put /api/mail-room/rules": "run",
     "get /api/trail": "follow",
     "get /api/trail/export": "follow",
     "get /api/bank": "bank",

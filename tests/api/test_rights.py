@@ -105,6 +105,7 @@ BODIES: Mapping[str, Any] = {
     f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
     f"post {Q}/{{id}}/rounds": {"name": "Autumn"},
     f"post {Q}/{{id}}/rounds/sample": {"name": "Autumn"},
+    "put /api/mail-room/rules": {"rules": []},
     "put /api/no-letters": {"email": "a@example.org", "out": True},
     "post /api/no-letters/bring": {"table_id": str(OTHER), "column": 0},
     f"post {Q}/{{id}}/rounds/sheet": {"round": {"name": "Autumn"}, "step": "first"},

@@ -181,10 +181,15 @@ class Browser:
         self.soon(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=listbox]"))
 
     def choose(self, name: str, option: str) -> None:
-        """Take an option of a list of the browser's own."""
+        """Take an option of a list of the browser's own, once it is there."""
         css = f"select[aria-label={json.dumps(name)}]"
-        field = self.soon(lambda: self.driver.find_element(By.CSS_SELECTOR, css))
-        Select(field).select_by_visible_text(option)
+
+        def chosen() -> bool:
+            field = self.driver.find_element(By.CSS_SELECTOR, css)
+            Select(field).select_by_visible_text(option)
+            return True
+
+        self.soon(chosen)
 
     def focused(self) -> WebElement:
         return self.driver.switch_to.active_element

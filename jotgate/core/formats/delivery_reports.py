@@ -22,8 +22,8 @@ MOST_PARTS = 50
 """Parts of a letter that are looked at, and parts with parts of their own that it may have at all:
 reading what stands in each other takes time by how deep that goes."""
 
-Verdict = Literal["arrived", "later", "no_address", "refused", "complained", "unknown"]
-"""It was delivered or handed on; it is tried again by whoever reports, or was given up for a reason
+Verdict = Literal["arrived", "later", "given_up", "no_address", "refused", "complained", "unknown"]
+"""It was delivered or handed on; it is tried again by whoever reports; it was given up for a reason
 that passes, such as a full mailbox; there is nobody at the address; it was refused for good for
 another reason, which says nothing of the address; somebody complained of it; or none of these can
 be told."""
@@ -166,7 +166,7 @@ def _verdict(action: str, status: str, said: str) -> Verdict:
     if status in NO_ADDRESS:
         return "no_address"
     if kind == "4" or status in PASSING:
-        return "later"
+        return "given_up"
     return "refused"
 
 

@@ -1,12 +1,15 @@
 """The office: its settings, its picture, and the mail room."""
 
+import re
+from collections.abc import Sequence
+
 from jotgate.core.common.errors import Fault, Invalid, NotFound, Stale
 from jotgate.core.office import Office
 from jotgate.core.records.accounts import Account
 from jotgate.core.records.files import Medium
 from jotgate.core.records.questionnaires import Saved
 from jotgate.ports.files import Inspected
-from jotgate.ports.mail import Received
+from jotgate.ports.mail import MailRoom, MailRule, Received
 from jotgate.services.context import Context
 from jotgate.services.office import forget
 from jotgate.services.staff import media
@@ -67,9 +70,35 @@ async def add_picture(
     return await media.keep(context, None, name, data)
 
 
+def _room(context: Context) -> MailRoom:
+    if context.mail_room is None:
+        raise NotFound("This installation has no mail room; its mail goes to a real server.")
+    return context.mail_room
+
+
 async def letters(context: Context, account: Account) -> list[Received]:
     """The newest letters of the simulated mail room."""
     in_office(account, "follow")
-    if context.mail_room is None:
-        raise NotFound("This installation has no mail room; its mail goes to a real server.")
-    return await context.mail_room.newest(LETTERS)
+    return await _room(context).newest(LETTERS)
+
+
+async def mail_rules(context: Context, account: Account) -> list[MailRule]:
+    """What the simulated mail room was told to do with letters."""
+    in_office(account, "follow")
+    return await _room(context).rules()
+
+
+async def put_mail_rules(
+    context: Context, account: Account, rules: Sequence[MailRule]
+) -> list[MailRule]:
+    """Tell the mail room what to do. Raises Invalid."""
+    in_office(account, "run")
+    room, faults = _room(context), []
+    for number, one in enumerate(rules):
+        if not re.fullmatch(r"[^\s@]*@[^\s@]+", one.to):
+            message = "Write a mail address, or a domain such as @example.net."
+            faults.append(Fault(code="email", at=f"rules/{number}", message=message))
+    if faults:
+        raise Invalid(faults[0].message, faults)
+    await room.put_rules(rules)
+    return await room.rules()

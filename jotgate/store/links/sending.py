@@ -5,6 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import delete, func, insert, literal, select, update
+from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
 from jotgate.store.base import Connection
@@ -111,6 +112,32 @@ async def mark(
     tried = letters.c.tries + 1
     query = update(letters).where(letters.c.id == id)
     await conn.execute(query.values(state=state, error=error, tries=tried, changed=changed))
+
+
+async def came_back(conn: Connection, letter: MailingLetter, now: datetime, said: str) -> None:
+    """Note that a letter which was sent did not arrive."""
+    query = update(letters).where(letters.c.id == letter.id, letters.c.state == "sent")
+    await conn.execute(query.values(state="failed", error=said, changed=now))
+
+
+async def try_again(conn: Connection, letter: MailingLetter, at: datetime, said: str) -> None:
+    """Have a letter that was sent wait for another try."""
+    lc, m = letters.c, mailings.c
+    query = update(letters).where(lc.id == letter.id, lc.state == "sent")
+    found = await conn.execute(query.values(state="waiting", error=said, changed=at))
+    if not found.rowcount:
+        return
+    of = (m.questionnaire_id == letter.questionnaire_id, m.id == letter.mailing_id)
+    over = update(mailings).where(*of, m.state == "done")
+    await conn.execute(over.values(state="sending", next_at=at))
+    named = ["questionnaire_id", "mailing_id", "domain", "next_at"]
+    paced = select(
+        m.questionnaire_id,
+        m.id,
+        literal(letter.email.partition("@")[2]),
+        literal(at),
+    ).where(*of, m.text["per_domain"].as_integer().is_not(None))
+    await conn.execute(upsert(domains).from_select(named, paced).on_conflict_do_nothing())
 
 
 async def go_on_at(conn: Connection, mailing: Mailing, at: datetime) -> None:

@@ -58,13 +58,13 @@ FORMS: dict[str, tuple[str, Verdict, str]] = {
     "moved": (recipient(status="5.1.6"), "no_address", "5.1.6"),
     "takes no mail": (recipient(status="5.1.10"), "no_address", "5.1.10"),
     "mailbox disabled": (recipient(status="5.2.1"), "no_address", "5.2.1"),
-    "mailbox full, given up": (recipient(status="5.2.2"), "later", "5.2.2"),
+    "mailbox full, given up": (recipient(status="5.2.2"), "given_up", "5.2.2"),
     "mailbox full, tried again": (recipient("delayed", "4.2.2"), "later", "4.2.2"),
     "too long": (recipient(status="5.2.3"), "refused", "5.2.3"),
-    "system full": (recipient(status="5.3.1"), "later", "5.3.1"),
+    "system full": (recipient(status="5.3.1"), "given_up", "5.3.1"),
     "not answering": (recipient("delayed", "4.4.1"), "later", "4.4.1"),
-    "no route in time": (recipient(status="5.4.4"), "later", "5.4.4"),
-    "expired": (recipient(status="4.4.7"), "later", "4.4.7"),
+    "no route in time": (recipient(status="5.4.4"), "given_up", "5.4.4"),
+    "expired": (recipient(status="4.4.7"), "given_up", "4.4.7"),
     "loop": (recipient(status="5.4.6"), "refused", "5.4.6"),
     "policy": (recipient(status="5.7.1"), "refused", "5.7.1"),
     "not authorised": (recipient(status="5.7.26"), "refused", "5.7.26"),
@@ -81,7 +81,7 @@ FORMS: dict[str, tuple[str, Verdict, str]] = {
         "5.1.1",
     ),
     "reply alone": (recipient(status="", said="smtp; 552 over quota"), "refused", ""),
-    "reply that passes": (recipient(status="", said="smtp; 451 try later"), "later", ""),
+    "reply that passes": (recipient(status="", said="smtp; 451 try later"), "given_up", ""),
     "action in capitals": (recipient("FAILED"), "no_address", "5.1.1"),
     "action with a comment": (recipient("failed (hop count)"), "no_address", "5.1.1"),
     "no action": (recipient(action=""), "no_address", "5.1.1"),
@@ -109,6 +109,7 @@ def test_there_are_enough_forms() -> None:
     assert {verdict for _, verdict, _ in FORMS.values()} == {
         "arrived",
         "later",
+        "given_up",
         "no_address",
         "refused",
         "unknown",
@@ -130,7 +131,7 @@ def test_several_recipients_and_the_envelope() -> None:
     assert found.envelope == "round-7"
     assert [(one.email, one.verdict) for one in found.deliveries] == [
         ("a@example.com", "no_address"),
-        ("b@example.com", "later"),
+        ("b@example.com", "given_up"),
     ]
 
 

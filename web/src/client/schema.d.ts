@@ -3699,6 +3699,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mail-room/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mail Rules */
+        get: operations["mail_rules"];
+        /** Put Mail Rules */
+        put: operations["put_mail_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/identity-providers": {
         parameters: {
             query?: never;
@@ -8179,6 +8197,25 @@ export interface components {
             answers: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * MailRuleBody
+         * @description What the simulated mail room does with letters to an address, or to everybody at a domain
+         *     such as `@example.net`.
+         */
+        MailRuleBody: {
+            /** To */
+            to: string;
+            /**
+             * Does
+             * @enum {string}
+             */
+            does: "refuse" | "no_address" | "full" | "delay" | "complain";
+        };
+        /** MailRules */
+        MailRules: {
+            /** Rules */
+            rules: components["schemas"]["MailRuleBody"][];
         };
         /**
          * MailingIn
@@ -21624,6 +21661,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LetterOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mail_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailRules"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_mail_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailRules"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailRules"];
                 };
             };
             /** @description Default Response */

@@ -1,7 +1,7 @@
 /** What the desk asks the server for, by name, and what a change makes out of date. */
 import { queryOptions } from "@tanstack/react-query";
 
-import { client, got } from "../client/client";
+import { client, got, type Schema } from "../client/client";
 import type { paths } from "../client/schema";
 
 const path = (id: string) => ({ params: { path: { id } } });
@@ -219,6 +219,16 @@ export const registers = queryOptions({
   queryKey: ["registers"],
   queryFn: () => got(client.GET("/api/registers")),
 });
+
+export const MAIL_RULES = ["mail room", "rules"] as const;
+
+export const mailRules = queryOptions({
+  queryKey: MAIL_RULES,
+  queryFn: () => got(client.GET("/api/mail-room/rules")),
+});
+
+export const putMailRules = (rules: Schema<"MailRuleBody">[]) =>
+  got(client.PUT("/api/mail-room/rules", { body: { rules } }));
 
 export const letters = queryOptions({
   queryKey: ["letters"],

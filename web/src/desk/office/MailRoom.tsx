@@ -6,6 +6,7 @@ import styled from "styled-components";
 import type { Schema } from "../../client/client";
 import { Quiet } from "../../ui/text";
 import { letters } from "../data";
+import { MailRules } from "./MailRules";
 import { RoomHead } from "../shell/Office";
 import { Empty, Loaded } from "../shell/states";
 import { when, whole } from "../when";
@@ -99,6 +100,7 @@ export function MailRoom() {
         <h1>Mail room</h1>
         <Quiet>A stand-in for the mail server. Nothing here leaves this machine.</Quiet>
       </RoomHead>
+      <MailRules />
       <Loaded query={query}>
         {(found) => {
           const letter = found.find(({ id }) => id === chosen) ?? found[0];
