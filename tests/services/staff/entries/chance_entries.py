@@ -101,10 +101,10 @@ INSERT = """
 insert into entries (questionnaire_id, id, edition, number, arrived, finish, answers, flags,
   idempotency_key, stripe, status, language, archived, corrected, carer_id, status_since)
 select :of, gen_random_uuid(), :edition, :number,
-  now() - make_interval(mins => :ago), :finish, cast(:answers as jsonb), '{}', :key,
+  :now - make_interval(mins => :ago), :finish, cast(:answers as jsonb), '{}', :key,
   (select min(stripe) from tallies where questionnaire_id = :of), :status, :language,
-  case when :archived then now() end, :corrected, :carer,
-  now() - make_interval(mins => :since)
+  case when :archived then :now end, :corrected, :carer,
+  :now - make_interval(mins => :since)
 """
 
 
@@ -137,6 +137,7 @@ async def filled(scene: Scene, count: int = 90) -> tuple[UUID, Opened, list[Entr
             said = answers(first if edition == 1 else second, today, chance)
             row = {
                 "of": id,
+                "now": context.clock.now(),
                 "edition": edition,
                 "number": number,
                 "ago": chance.randrange(0, 9_000),
