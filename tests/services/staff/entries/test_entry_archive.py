@@ -131,7 +131,8 @@ async def test_what_an_earlier_edition_held_in_another_form(scene: Scene, contex
     row |= {"language": "", "archived": False, "corrected": False, "since": None, "carer": None}
     said = orjson.dumps({"plan": [file], "wells": "4", "name": "Ada"}).decode()
     async with context.engine.begin() as conn:
-        await conn.execute(text(INSERT), row | {"answers": said})
+        given = {"answers": said, "now": scene.context.clock.now()}
+        await conn.execute(text(INSERT), row | given)
     whole = await archived(scene, id, files=True)
     assert [one["File"] for one in table(whole, "files.csv")] == ["plan.pdf"]
     assert table(whole, "wells.csv") == []
