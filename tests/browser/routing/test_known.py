@@ -161,7 +161,7 @@ def write_letter(browser: Browser, subject: str, name: str, to: str) -> None:
     browser.write("Name", name)
     browser.write("Subject", subject)
     browser.press("button", "See it as it arrives")
-    browser.reads("As Ines Example reads it", "Dear Ines Example", "If you want no more letters")
+    browser.reads("as Ines Example reads it", "Dear Ines Example", "Get no more letters like this")
 
 
 @pytest.mark.refused(422)
