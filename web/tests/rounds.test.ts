@@ -3,8 +3,10 @@ import { describe, expect, it } from "vitest";
 
 import type { Named, RoundOut, Step } from "../src/desk/rounds/data";
 import {
+  cameOf,
   distance,
   moments,
+  OUTCOMES,
   people,
   stateOf,
   STANDINGS,
@@ -94,5 +96,28 @@ describe("words", () => {
     ) satisfies Named["tried"];
     expect(triedSoFar(tried)).toBe("mail, mail: could not be sent, call: not reached");
     expect(triedSoFar([])).toBe("");
+  });
+});
+
+describe("what came of a letter on paper", () => {
+  const on = (outcome: string) => cameOf({ way: "paper", outcome });
+
+  it("is printed, or waits to be", () => {
+    expect(on("sent")).toBe("printed");
+    expect(on("waiting")).toBe("to be printed");
+  });
+
+  it("is else told as of any letter", () => {
+    expect(on("left_out")).toBe("left out");
+    expect(on("failed")).toBe("could not be sent");
+    expect(cameOf({ way: "mail", outcome: "sent" })).toBe("sent");
+    expect(cameOf({ way: "mail", outcome: "waiting" })).toBe("waits");
+  });
+
+  it("has a word for every outcome of a call too, and shows what it does not know", () => {
+    for (const [outcome, word] of Object.entries(OUTCOMES)) {
+      expect(cameOf({ way: "call", outcome })).toBe(word.toLowerCase());
+    }
+    expect(cameOf({ way: "visit", outcome: "other" })).toBe("other");
   });
 });
