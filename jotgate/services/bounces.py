@@ -5,14 +5,13 @@ import asyncio
 from base64 import b32decode, b32encode
 from binascii import Error
 from datetime import timedelta
-from hmac import compare_digest
 from uuid import UUID
 
 import structlog
 
 from jotgate.core.formats.delivery_reports import Delivery, Report, read_report
 from jotgate.core.records.mailings import MailingLetter
-from jotgate.services import opting_out
+from jotgate.services import letter_marks, opting_out
 from jotgate.services.context import Context
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
@@ -21,16 +20,14 @@ from jotgate.store.links import mailings, sending
 
 log = structlog.get_logger("jotgate.bounces")
 
-_ID, _MARK = 16, 9
+PURPOSE, MARK = b"bounce", 9
+"""Bytes of the mark: with more, the address would be longer than RFC 5321 allows."""
+
 AGAIN = timedelta(days=1)
 """After which a letter is tried again that a server gave up for a reason that passes."""
 
 MOST = 3
 """Tries of such a letter."""
-
-
-def _data(letter_id: UUID) -> bytes:
-    return b"bounce" + letter_id.bytes
 
 
 def address_of(context: Context, letter_id: UUID) -> str:
@@ -39,7 +36,7 @@ def address_of(context: Context, letter_id: UUID) -> str:
     if not context.bounces:
         return ""
     local, _, domain = context.bounces.rpartition("@")
-    told = letter_id.bytes + context.cipher.mark(_data(letter_id))[:_MARK]
+    told = letter_marks.marked(context, PURPOSE, letter_id, MARK)
     return f"{local}+{b32encode(told).decode().lower().rstrip('=')}@{domain}"
 
 
@@ -54,12 +51,7 @@ def letter_of(context: Context, address: str) -> UUID | None:
         found = b32decode(token.upper() + "=" * (-len(token) % 8))
     except (Error, ValueError):
         return None
-    if len(found) != _ID + _MARK:
-        return None
-    id = UUID(bytes=found[:_ID])
-    marks = context.cipher.marks(_data(id))
-    fits = [compare_digest(one[:_MARK], found[_ID:]) for one in marks]
-    return id if any(fits) else None
+    return letter_marks.letter_of(context, PURPOSE, found, MARK)
 
 
 async def take(context: Context, letter_id: UUID, raw: bytes) -> None:

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import datetime
-from hmac import compare_digest
 from typing import Literal
 from uuid import UUID
 
@@ -10,6 +9,7 @@ from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
 from jotgate.core.common.wording import closest, say
 from jotgate.core.contacts.opting import EVERYTHING, Scope, of_kind, of_questionnaire
+from jotgate.services import letter_marks
 from jotgate.services.context import Context
 from jotgate.services.trail import note
 from jotgate.store import questionnaires
@@ -17,7 +17,7 @@ from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, opt_outs
 from jotgate.store.links import mailings
 
-_ID = 16
+PURPOSE, MARK = b"opt out", 16
 
 OptChoice = Literal["everything", "questionnaire", "kind", "back"]
 """What somebody wants no more letters of, or that they want all of these again."""
@@ -36,14 +36,10 @@ class Reader:
     out: OptChoice | None
 
 
-def _data(letter_id: UUID) -> bytes:
-    return b"opt out" + letter_id.bytes
-
-
 def address_of(context: Context, letter_id: UUID) -> str:
     """The address by which whoever got a letter opts out; nobody else can make it."""
-    mark = context.cipher.mark(_data(letter_id))[:_ID]
-    return f"{context.public_url}/out/{base64url.written(letter_id.bytes + mark)}"
+    told = letter_marks.marked(context, PURPOSE, letter_id, MARK)
+    return f"{context.public_url}/out/{base64url.written(told)}"
 
 
 Offered = dict[OptChoice, Scope]
@@ -57,11 +53,8 @@ async def _offered(
         found = base64url.read(token)
     except ValueError:
         found = b""
-    if len(found) != 2 * _ID:
-        raise NotFound(NONE_SUCH)
-    id = UUID(bytes=found[:_ID])
-    ours = [compare_digest(one[:_ID], found[_ID:]) for one in context.cipher.marks(_data(id))]
-    letter = await mailings.letter(conn, id) if any(ours) else None
+    id = letter_marks.letter_of(context, PURPOSE, found, MARK)
+    letter = await mailings.letter(conn, id) if id else None
     if letter is None:
         raise NotFound(NONE_SUCH)
     mailing = await mailings.find(conn, letter.questionnaire_id, letter.mailing_id)
@@ -104,7 +97,7 @@ async def mark(conn: Connection, email: str, out: bool, now: datetime, told: str
         if out
         else opt_outs.remove(conn, email)
     )
-    await contacts.mark_out(conn, email, now if out else None)
+    await contacts.mark_out(conn, [email], now if out else None)
     return changed
 
 

@@ -146,14 +146,17 @@ async def _list(context: Context, conn: Connection, subject: Subject, effect: Li
     why = await why_not_on_list(conn, effect)
     if why:
         raise NotDone(why, left_out=True)
-    id = await _whom(context, conn, subject, effect)
-    await consents.put(conn, id, subject.entry.id, _consent(subject, effect))
+    consent = _consent(subject, effect)
+    id = await _whom(context, conn, subject, effect, consent)
+    await consents.put(conn, id, subject.entry.id, consent)
     if await lists.put_on(conn, effect.list_id, [id]):
         at = _at(subject)
         await note(context, conn, None, "list_changed", *at, state="put_on", name=name)
 
 
-async def _whom(context: Context, conn: Connection, subject: Subject, effect: ListPlanned) -> UUID:
+async def _whom(
+    context: Context, conn: Connection, subject: Subject, effect: ListPlanned, consent: Consent
+) -> UUID:
     """The contact, or the first with the address; one that is made where there is none."""
     if effect.contact_id is not None:
         return effect.contact_id
@@ -163,7 +166,6 @@ async def _whom(context: Context, conn: Connection, subject: Subject, effect: Li
     id = context.ids.id()
     language = subject.entry.language
     values = {"email": effect.email, "name": effect.name, "language": language}
-    consent = _consent(subject, effect)
     origin = Origin(consent.given, f"{consent.title}, entry {consent.entry_number}")
     await contacts.add(conn, id, values, None, origin)
     await _contact_noted(context, conn, subject, id, {"state": "added"})

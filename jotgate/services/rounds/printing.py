@@ -21,6 +21,7 @@ from jotgate.core.rounds.paper_letter import (
 )
 from jotgate.core.rounds.round import Step
 from jotgate.ports.isolated import TookTooLong
+from jotgate.ports.printing import Joined
 from jotgate.services import typed_codes
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
@@ -126,41 +127,28 @@ def _piece(made: Sequence[tuple[PaperLetter, ToPrint, str]]) -> _Piece:
     return _Piece([said for said, _, _ in made], [(letter, code) for _, letter, code in made])
 
 
-@dataclass(frozen=True)
-class _Done:
-    pdf: bytes
-    pages: int
-    first: Sequence[int]
-
-
-async def _printed(context: Context, work_id: UUID, pieces: Sequence[_Piece], step: Step) -> _Done:
+async def _printed(context: Context, work_id: UUID, pieces: Sequence[_Piece], step: Step) -> Joined:
     """All of them in one PDF, made side by side, with the page that each letter begins on."""
-    made = 0
+    made, turns = 0, asyncio.Semaphore(2)
 
     async def one(piece: _Piece) -> bytes:
         nonlocal made
-        page = await asyncio.to_thread(paper_page, piece.letters, step.window, step.duplex)
-        pdf = await context.printing.pdf(page)
-        made += len(piece.letters)
-        async with context.single.connect() as conn:
-            await work.advance(conn, work_id, made, context.clock.now())
-        return pdf
-
-    waiting = asyncio.Semaphore(2)
-
-    async def in_turn(piece: _Piece) -> bytes:
-        async with waiting:
-            return await one(piece)
+        async with turns:
+            page = await asyncio.to_thread(paper_page, piece.letters, step.window, step.duplex)
+            pdf = await context.printing.pdf(page)
+            made += len(piece.letters)
+            async with context.single.connect() as conn:
+                await work.advance(conn, work_id, made, context.clock.now())
+            return pdf
 
     try:
-        parts = await asyncio.gather(*map(in_turn, pieces))
-        joined = await context.printing.joined(parts, step.duplex)
+        parts = await asyncio.gather(*map(one, pieces))
+        return await context.printing.joined(parts, step.duplex)
     except TookTooLong:
         raise Invalid("One of the letters takes too long to print. Make it shorter.") from None
-    return _Done(joined.data, joined.pages, joined.first)
 
 
-async def _keep(context: Context, mailing_id: UUID, done: _Done, pieces: Sequence[_Piece]) -> None:
+async def _keep(context: Context, mailing_id: UUID, done: Joined, pieces: Sequence[_Piece]) -> None:
     told = ["number", "page", "name", "address", "postcode", "code"]
     letters = [
         (said, *letter)
@@ -180,7 +168,7 @@ async def _keep(context: Context, mailing_id: UUID, done: _Done, pieces: Sequenc
             zip(done.first, letters, strict=True), 1
         )
     ]
-    files = {"letters.pdf": done.pdf, "letters.csv": table.write(told, rows).encode()}
+    files = {"letters.pdf": done.data, "letters.csv": table.write(told, rows).encode()}
     for name, data in files.items():
         sealed = await asyncio.to_thread(context.cipher.seal, data, purpose(mailing_id, name))
         await context.files.put(f"{place(mailing_id)}/{name}", sealed)

@@ -42,7 +42,7 @@ async def bring(context: Context, conn: Connection, one: Work) -> dict[str, obje
         begun += len(rows)
         wrong += unfit
         added += await opt_outs.add_many(conn, found, now, said)
-        await contacts.mark_many_out(conn, found, now)
+        await contacts.mark_out(conn, found, now)
         async with context.single.connect() as told:
             await work.advance(told, one.id, begun, now)
     await note(context, conn, one.account_id, "opted_out", state="brought", count=added)

@@ -203,22 +203,14 @@ async def count(conn: Connection, query: Any) -> int:
     return number
 
 
-async def mark_out(conn: Connection, email: str, at: datetime | None) -> int:
-    """Mark every contact with this address as opted out, or as not; how many."""
+async def mark_out(conn: Connection, emails: Collection[str], at: datetime | None) -> int:
+    """Mark every contact with one of these addresses as opted out, or as not; how many."""
     still = c.opted_out.is_(None) if at else c.opted_out.is_not(None)
-    query = update(contacts).where(c.email == email, still)
+    query = update(contacts).where(c.email.in_(sorted(emails)), still)
     return (await conn.execute(query.values(opted_out=at))).rowcount
 
 
-async def mark_many_out(conn: Connection, emails: Collection[str], at: datetime) -> int:
-    """Mark every contact with one of these addresses as opted out; how many."""
-    query = update(contacts).where(c.email.in_(sorted(emails)), c.opted_out.is_(None))
-    return (await conn.execute(query.values(opted_out=at))).rowcount
-
-
-async def mark_bounced(conn: Connection, email: str, at: datetime | None) -> int:
-    """Mark every contact with this address as one that letters come back from, or as none; how
-    many."""
-    still = c.bounced.is_(None) if at else c.bounced.is_not(None)
-    query = update(contacts).where(c.email == email, still)
+async def mark_bounced(conn: Connection, email: str, at: datetime) -> int:
+    """Mark every contact with this address as one that letters come back from; how many."""
+    query = update(contacts).where(c.email == email, c.bounced.is_(None))
     return (await conn.execute(query.values(bounced=at))).rowcount
