@@ -5,11 +5,14 @@ import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from jotgate.core.handling import Handling
+from jotgate.core.handling import Care, Handling
+from jotgate.core.records.accounts import Account
 from jotgate.local.installation import Installation
+from jotgate.services.context import Context
+from jotgate.services.handling import Change
 from jotgate.services.public import submitting
 from jotgate.services.public.answering import Answers
-from jotgate.services.staff.entries import handling
+from jotgate.services.staff.entries import entry_notes, handling
 from tests.browser.entries.test_entries import copied, grid, opened, shown
 from tests.browser.reading import Browser
 from tests.browser.wells import Wells
@@ -174,3 +177,22 @@ def test_one_persons_data_is_found_and_erased(browser: Browser, installation: In
 
     browser.open(f"/desk/contacts/person?email={mail}")
     browser.reads(f"Nothing is kept of {mail}.")
+
+
+def test_what_others_do_with_an_entry_shows_while_it_is_read(
+    browser: Browser, installation: Installation
+) -> None:
+    own = Wells(installation)
+    own.set()
+    sent = own.send("own", name="Ada")
+    opened(browser, own)
+    browser.reads("0001 Ada", "Taken care of by\nNobody yet")
+
+    async def others(context: Context, owner: Account) -> None:
+        await entry_notes.add(context, owner, own.id, sent.id, "Rang her twice.")
+        change = Change(care=Care(person=owner.id))
+        await handling.handle(context, owner, own.id, [sent.id], change)
+
+    own.do(others)
+    browser.reads("Rang her twice.")
+    browser.soon(lambda: "Taken care of by\nRowan Oake" in browser.text())

@@ -204,6 +204,7 @@ export const dispatch = (id: string) =>
   });
 
 /** An entry in full, in the words of the office, or as it was asked in a `language`. */
+/** Dispatch acts on an entry a moment after it has come, and others work on it meanwhile. */
 export const entry = (id: string, entryId: string, language = "") =>
   queryOptions({
     queryKey: ["entry", id, entryId, language],
@@ -213,6 +214,7 @@ export const entry = (id: string, entryId: string, language = "") =>
           params: { path: { id, entry_id: entryId }, query: { language } },
         }),
       ),
+    refetchInterval: 4000,
   });
 
 export const registers = queryOptions({

@@ -26,6 +26,7 @@ export function Notes({ id, entryId }: { id: string; entryId: string }) {
   const notes = useQuery({
     queryKey: key,
     queryFn: () => got(client.GET("/api/questionnaires/{id}/entries/{entry_id}/notes", at)),
+    refetchInterval: 4000,
   }).data;
   const adding = useDoing(
     () =>
