@@ -208,6 +208,13 @@ def _as_ours(context: ExceptionContext) -> None:
         raise Unavailable("The database is not answering at the moment. Try again shortly.")
 
 
+async def joins_many(conn: Connection) -> None:
+    """Have joins read each table once, until the transaction ends. PostgreSQL does not know yet of
+    many rows that were stored a moment ago, and would look through all of them for each other
+    one."""
+    await conn.execute(select(func.set_config("enable_nestloop", "off", True)))
+
+
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:
     """An engine on `url` with at most `pool_size` connections of this process.
 

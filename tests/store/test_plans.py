@@ -1,20 +1,37 @@
-"""How PostgreSQL finds an entry by its id while it knows nothing of the table yet."""
+"""How PostgreSQL finds rows of tables of which it knows nothing yet."""
 
 from uuid import uuid4
 
 from sqlalchemy import text
 
 from jotgate.services.context import Context
+from jotgate.store.base import joins_many
+
+
+async def test_many_are_joined_by_reading_each_table_once(context: Context) -> None:
+    """Of rows that were stored a moment ago it knows nothing either, and takes them for none."""
+    query = text(
+        "explain select from round_people p join passes s on s.questionnaire_id ="
+        " p.questionnaire_id and s.contact_id = p.contact_id where s.batch_id = :batch"
+    )
+    async with context.engine.begin() as conn:
+        before = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
+        await joins_many(conn)
+        after = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
+    assert "Nested Loop" in before[0]
+    assert "Nested Loop" not in " ".join(after)
 
 
 async def test_the_check_of_a_foreign_key_reads_one_entry(context: Context) -> None:
     """As the check of a key asks (PostgreSQL, ri_triggers.c); by the index of numbers it would read
-    every entry of the questionnaire."""
+    every entry of the questionnaire. A table of which it knows that it is tiny is read whole by
+    either."""
     query = (
         "explain select 1 from only entries x"
         " where questionnaire_id = :questionnaire and id = :id for key share of x"
     )
     async with context.engine.connect() as conn:
+        await conn.execute(text("set local enable_seqscan = off"))
         rows = await conn.execute(text(query), {"questionnaire": uuid4(), "id": uuid4()})
         plan = " ".join(row[0] for row in rows)
     assert "pk_entries" in plan

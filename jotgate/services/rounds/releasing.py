@@ -9,7 +9,7 @@ from jotgate.services import making_passes
 from jotgate.services.context import Context
 from jotgate.services.rounds.state import kept_round, look_again
 from jotgate.services.trail import note
-from jotgate.store.base import Connection
+from jotgate.store.base import Connection, joins_many
 from jotgate.store.rounds import people, rounds
 
 
@@ -21,6 +21,7 @@ async def release(context: Context, conn: Connection, one: Work) -> dict[str, ob
     kept = await kept_round(conn, one.questionnaire_id, id, lock=True)
     if number in await rounds.released(conn, kept):
         raise Invalid("This portion was released already.")
+    await joins_many(conn)
     ids = await people.in_portion(conn, kept, number)
     every = len(await rounds.sizes(conn, kept))
     name = kept.round.name if every == 1 else f"{kept.round.name}, portion {number}"
