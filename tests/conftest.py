@@ -29,7 +29,7 @@ from jotgate.adapters.system import SystemIds
 from jotgate.core.records.accounts import Account
 from jotgate.local import cluster as clusters
 from jotgate.local.cluster import Cluster
-from jotgate.ports.mail import Letter, MailFailed
+from jotgate.ports.mail import Letter, Mail, MailFailed
 from jotgate.services.context import Context
 from jotgate.settings import ROOT
 from jotgate.store.base import Engine, connect
@@ -106,7 +106,7 @@ class Clock:
         self.at += by
 
 
-class Post:
+class Post(Mail):
     """Takes letters, or fails as often as it is told to."""
 
     def __init__(self) -> None:

@@ -1,14 +1,35 @@
 """Mail over SMTP."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager, suppress
 from dataclasses import dataclass
+from email import policy
+from email.headerregistry import HeaderRegistry
 from email.message import EmailMessage
 from email.utils import formatdate, parseaddr
+from functools import lru_cache
 from typing import Literal
 
 import aiosmtplib
 
 from jotgate.core.formats.delivery_reports import is_no_address
-from jotgate.ports.mail import Letter, MailFailed
+from jotgate.ports.mail import Letter, Mail, MailFailed
+
+
+@lru_cache(256)
+def _address_in(sender: str) -> str:
+    return parseaddr(sender)[1]
+
+
+class _Headers(HeaderRegistry):
+    """Most headers of a letter are those of the one before it, and making them anew is what takes
+    longest about it."""
+
+    __call__ = lru_cache(256)(HeaderRegistry.__call__)
+    __getitem__ = lru_cache(64)(HeaderRegistry.__getitem__)
+
+
+_POLICY = policy.default.clone(header_factory=_Headers())
 
 
 @dataclass(frozen=True)
@@ -22,7 +43,7 @@ class Server:
     tls: Literal["starttls", "implicit", "none"] = "starttls"
 
 
-class SmtpMail:
+class SmtpMail(Mail):
     """Sends through `server`, from `sender` where a letter names none. With `starttls` a
     password goes over TLS or not at all."""
 
@@ -32,25 +53,32 @@ class SmtpMail:
         self._timeout = timeout
 
     async def send(self, letter: Letter) -> None:
+        async with self.connected() as mail:
+            await mail.send(letter)
+
+    @asynccontextmanager
+    async def connected(self) -> AsyncIterator[Mail]:
+        connection = _Connection(self)
         try:
-            await aiosmtplib.send(
-                self.written(letter),
-                sender=letter.bounce or None,
-                hostname=self._server.host,
-                port=self._server.port,
-                timeout=self._timeout,
-                username=self._server.user or None,
-                password=self._server.password or None,
-                use_tls=self._server.tls == "implicit",
-                start_tls=self._starts_tls(),
-            )
-        except (aiosmtplib.SMTPException, OSError, ValueError) as error:
-            told = f"{type(error).__name__}: {error}"
-            raise MailFailed(told, _refused_for_good(error, letter), _no_address(error)) from error
+            yield connection
+        finally:
+            await connection.close()
+
+    def client(self) -> aiosmtplib.SMTP:
+        """One that is not connected yet."""
+        return aiosmtplib.SMTP(
+            hostname=self._server.host,
+            port=self._server.port,
+            timeout=self._timeout,
+            username=self._server.user or None,
+            password=self._server.password or None,
+            use_tls=self._server.tls == "implicit",
+            start_tls=self._starts_tls(),
+        )
 
     def written(self, letter: Letter) -> EmailMessage:
         """Raises ValueError for what no letter can have, such as a subject of several lines."""
-        message = EmailMessage()
+        message = EmailMessage(policy=_POLICY)
         sender = letter.sender or self._sender
         message["From"] = sender
         if letter.reply_to:
@@ -58,12 +86,13 @@ class SmtpMail:
         message["To"] = letter.to
         message["Subject"] = letter.subject
         message["Date"] = formatdate(usegmt=True)
-        message["Message-ID"] = f"<{letter.id}@{parseaddr(sender)[1].rpartition('@')[2]}>"
+        message["Message-ID"] = f"<{letter.id}@{_address_in(sender).rpartition('@')[2]}>"
         if letter.opt_out:
             message["List-Unsubscribe"] = f"<{letter.opt_out}>"
             message["List-Unsubscribe-Post"] = "List-Unsubscribe=One-Click"
         message.set_content(letter.body)
         if letter.html:
+            message.make_alternative(boundary=f"={letter.id}=")
             message.add_alternative(letter.html, subtype="html")
         for one in letter.attached:
             message.add_attachment(
@@ -77,6 +106,34 @@ class SmtpMail:
         if self._server.tls != "starttls":
             return False
         return True if self._server.user else None
+
+
+class _Connection(Mail):
+    """Connected from the first letter on, and anew after one that was not taken."""
+
+    def __init__(self, mail: SmtpMail) -> None:
+        self._mail = mail
+        self._client: aiosmtplib.SMTP | None = None
+
+    async def send(self, letter: Letter) -> None:
+        try:
+            message = self._mail.written(letter)
+            if self._client is None:
+                client = self._mail.client()
+                await client.connect()
+                self._client = client
+            sender = letter.bounce or _address_in(message["From"])
+            await self._client.send_message(message, sender=sender, recipients=letter.to)
+        except (aiosmtplib.SMTPException, OSError, ValueError) as error:
+            await self.close()
+            told = f"{type(error).__name__}: {error}"
+            raise MailFailed(told, _refused_for_good(error, letter), _no_address(error)) from error
+
+    async def close(self) -> None:
+        client, self._client = self._client, None
+        if client is not None:
+            with suppress(aiosmtplib.SMTPException, OSError):
+                await client.quit()
 
 
 def _refused_for_good(error: Exception, letter: Letter) -> bool:

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 from html import escape
 from typing import Annotated
 
@@ -24,6 +25,9 @@ Kind = Annotated[
 
 LONGEST_SUBJECT, LONGEST_BODY = 200, 20_000
 
+FASTEST = 60_000
+"""Letters a minute; more than that no server takes from one worker."""
+
 
 class MailingText(Part):
     """The words in each language; slots are `{link}`, and `{contact.name}` for what is known of the
@@ -32,8 +36,15 @@ class MailingText(Part):
 
     subject: Text
     body: Text
-    per_minute: int = Field(60, ge=1, le=600)
-    per_domain: int | None = Field(None, ge=1, le=600)
+    per_minute: int = Field(60, ge=1, le=FASTEST)
+    per_domain: int | None = Field(None, ge=1, le=FASTEST)
+
+
+def pace(per_minute: int, most: int) -> tuple[int, timedelta]:
+    """How many letters go in one go, a second's worth but `most` of them, and the time between two
+    goes: no 60 seconds have more than `per_minute` letters, whenever they begin."""
+    count = max(1, min(most, per_minute // 60))
+    return count, timedelta(microseconds=-(-60_000_000 // (per_minute // count)))
 
 
 def mailing_faults(text: MailingText, first: str, known: set[str]) -> Iterator[Fault]:

@@ -16,7 +16,7 @@ from jotgate.core.rounds.standing import Outcome
 from jotgate.demo.clock import FixedClock
 from jotgate.demo.people import answers_of
 from jotgate.demo.ways import DISTRICTS, Unasked
-from jotgate.ports.mail import Letter, MailFailed
+from jotgate.ports.mail import Letter, Mail, MailFailed
 from jotgate.services import doing, mailing, opting_out
 from jotgate.services.arrivals import Held, by_pass, seal
 from jotgate.services.context import Context
@@ -80,7 +80,7 @@ OUTCOMES: tuple[Outcome, ...] = (
 
 
 @dataclass
-class Taken:
+class Taken(Mail):
     """A mail server of the past: it takes letters, but to nobody at addresses of `unknown`."""
 
     unknown: frozenset[str]

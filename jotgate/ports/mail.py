@@ -1,6 +1,7 @@
 """Sending mail, and reading what the simulated mail room has received."""
 
 from collections.abc import Sequence
+from contextlib import AbstractAsyncContextManager, nullcontext
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal, Protocol
@@ -60,6 +61,10 @@ class MailFailed(Exception):
 class Mail(Protocol):
     async def send(self, letter: Letter) -> None:
         """Hand over to the mail server. Raises MailFailed."""
+
+    def connected(self) -> "AbstractAsyncContextManager[Mail]":
+        """For several letters in a row, over one connection where there are any."""
+        return nullcontext(self)
 
 
 MailDoes = Literal["refuse", "no_address", "full", "delay", "complain"]

@@ -7,6 +7,7 @@ from email.utils import formataddr
 import orjson
 
 from jotgate.core.common.wording import say
+from jotgate.core.office import Office
 from jotgate.core.walking.plan import Plan
 from jotgate.ports.mail import Letter
 from jotgate.services import office
@@ -51,6 +52,9 @@ async def send(context: Context, sealed: str) -> None:
 
 async def from_office(context: Context, letter: Letter) -> Letter:
     """The letter with the office as its sender."""
-    found = await office.current(context)
-    sender = formataddr((found.name, found.sender)) if found.sender else ""
-    return replace(letter, sender=sender, reply_to=found.reply_to)
+    return sent_by(await office.current(context), letter)
+
+
+def sent_by(office: Office, letter: Letter) -> Letter:
+    sender = formataddr((office.name, office.sender)) if office.sender else ""
+    return replace(letter, sender=sender, reply_to=office.reply_to)

@@ -1,29 +1,38 @@
-"""The worker's side of letters to contacts: made ready with their passes, then sent one by one."""
+"""The worker's side of letters to contacts: made ready with their passes, then sent at a pace."""
 
+import asyncio
+import time
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from jotgate.core.contacts.opting import keys
-from jotgate.core.mailing import composed
+from jotgate.core.gate.decision import domain_of
+from jotgate.core.mailing import pace
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
 from jotgate.core.records.rounds import KeptRound
 from jotgate.core.records.work import Work
-from jotgate.ports.mail import Letter, MailFailed
-from jotgate.services import bounces, making_passes
-from jotgate.services.arrivals import link_of
+from jotgate.ports.mail import Letter, Mail, MailFailed
+from jotgate.services import making_passes
 from jotgate.services.context import Context
-from jotgate.services.letters import from_office
-from jotgate.services.opting_out import address_of
+from jotgate.services.kept_letters import kept_letters
 from jotgate.services.rounds import asking
 from jotgate.services.rounds.state import kept_round
-from jotgate.store import questionnaires
 from jotgate.store.base import Connection
-from jotgate.store.contacts import contacts, opt_outs
-from jotgate.store.links import mailings, passes, sending
-from jotgate.store.rounds import people
+from jotgate.store.contacts import contacts
+from jotgate.store.links import mailings, sending
 
 TRIES = 6
 """Tries of a letter that the mail server does not take, with pauses that double from a minute."""
+
+AT_ONCE, SIDE_BY_SIDE = 100, 4
+"""Letters that go in one go at most, over so many connections to the mail server."""
+
+NOTED = 0.02
+"""Seconds after which letters that went are noted, together: most of the time would go into that
+otherwise."""
+
+LONGEST = 1.0
+"""Seconds after which no further letter of a go is begun: by then somebody may have answered."""
 
 
 async def make(context: Context, conn: Connection, one: Work) -> dict[str, object]:
@@ -48,50 +57,66 @@ async def not_made(conn: Connection, one: Work) -> None:
 
 
 async def send_due(context: Context) -> bool:
-    """Send the next letter of a mailing where one is due; whether one was. Two workers never send
-    for the same mailing at once, so its pace holds however many there are."""
+    """Send the next letters of a mailing where some are due, as many as its pace allows in a
+    second; whether any was. Two workers never send for the same mailing at once, so its pace holds
+    however many there are."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
         mailing = await sending.due(conn, now)
         if mailing is None:
             return False
-        if mailing.text.per_domain is None:
-            await _next(context, conn, mailing, now)
-        else:
-            await _next_to_domain(context, conn, mailing, now)
+        count, apart = pace(mailing.text.per_minute, AT_ONCE)
+        due = await _due(conn, mailing, now, count)
+        if due:
+            one = await _round_of(conn, mailing)
+            due = await _within_hours(conn, one, due, now)
+        if due:
+            await sending.go_on_at(conn, mailing, now + apart)
+            await _turns(conn, mailing, due, now)
+            await _send(context, conn, mailing, due, one)
     return True
 
 
-async def _next(context: Context, conn: Connection, mailing: Mailing, now: datetime) -> None:
-    letter = await sending.next_letter(conn, mailing)
-    if letter is None:
+async def _due(
+    conn: Connection, mailing: Mailing, now: datetime, count: int
+) -> list[MailingLetter]:
+    """The letters that may be tried now, `count` at most. Where there are none it is noted when
+    some may, or that all is done."""
+    if mailing.text.per_domain is not None:
+        return await _due_by_domain(conn, mailing, now, count)
+    found = await sending.next_letters(conn, mailing, count)
+    due = [one for one in found if one.changed <= now]
+    if not found:
         await _done(conn, mailing)
-    elif letter.changed > now:
-        await sending.go_on_at(conn, mailing, letter.changed)
-    else:
-        await _try(context, conn, mailing, letter)
+    elif not due:
+        await sending.go_on_at(conn, mailing, found[0].changed)
+    return due
 
 
-async def _next_to_domain(
-    context: Context, conn: Connection, mailing: Mailing, now: datetime
+async def _due_by_domain(
+    conn: Connection, mailing: Mailing, now: datetime, count: int
+) -> list[MailingLetter]:
+    """The same where each receiving domain has a pace of its own: one letter to each."""
+    found = await sending.next_domains(conn, mailing, now, count)
+    due = [one for _, one in found if one is not None and one.changed <= now]
+    for domain, one in found:
+        if one is None or one.changed > now:
+            until = None if one is None else one.changed
+            await sending.domains_wait(conn, mailing, [domain], until)
+    if not found:
+        at = await sending.next_turn(conn, mailing)
+        await (sending.go_on_at(conn, mailing, at) if at else _done(conn, mailing))
+    return due
+
+
+async def _turns(
+    conn: Connection, mailing: Mailing, letters: Sequence[MailingLetter], now: datetime
 ) -> None:
-    """The same where each receiving domain has a pace of its own."""
-    found = await sending.next_domain(conn, mailing)
-    if found is None:
-        await _done(conn, mailing)
-        return
-    domain, at = found
-    if at > now:
-        await sending.go_on_at(conn, mailing, at)
-        return
-    letter = await sending.next_letter(conn, mailing, domain)
-    if letter is None or letter.changed > now:
-        until = None if letter is None else letter.changed
-        await sending.domain_waits(conn, mailing, domain, until)
-    elif await _try(context, conn, mailing, letter):
-        assert mailing.text.per_domain is not None
-        apart = timedelta(seconds=60 / mailing.text.per_domain)
-        await sending.domain_waits(conn, mailing, domain, now + apart)
+    """Note when the next letter may go to the receiving domains of these."""
+    if mailing.text.per_domain is not None:
+        names = [domain_of(one.email) for one in letters]
+        _, apart = pace(mailing.text.per_domain, 1)
+        await sending.domains_wait(conn, mailing, names, now + apart)
 
 
 async def _done(conn: Connection, mailing: Mailing) -> None:
@@ -99,85 +124,97 @@ async def _done(conn: Connection, mailing: Mailing) -> None:
     await mailings.put_state(conn, *at, ["sending"], "done")
 
 
-async def _try(context: Context, conn: Connection, mailing: Mailing, letter: MailingLetter) -> bool:
-    """Send a letter, unless it is out of the hours of its round, and waits for them; whether it
-    was its turn."""
-    now, one = context.clock.now(), None
-    if mailing.round_id is not None:
-        one = await kept_round(conn, mailing.questionnaire_id, mailing.round_id)
-        later = await asking.later(conn, one, letter, now)
-        if later is not None:
-            await sending.put_off(conn, letter.id, later)
-            return False
-    await _send(context, conn, mailing, letter, one)
-    return True
+async def _round_of(conn: Connection, mailing: Mailing) -> KeptRound | None:
+    if mailing.round_id is None:
+        return None
+    return await kept_round(conn, mailing.questionnaire_id, mailing.round_id)
+
+
+async def _within_hours(
+    conn: Connection, one: KeptRound | None, due: Sequence[MailingLetter], now: datetime
+) -> list[MailingLetter]:
+    """Those that are within the hours of their round; the others wait for them."""
+    if one is None:
+        return list(due)
+    later = await asking.later(conn, one, [letter.contact_id for letter in due], now)
+    for until in sorted(set(later.values())):
+        ids = [letter.id for letter in due if later.get(letter.contact_id) == until]
+        await sending.put_off(conn, ids, until)
+    return [letter for letter in due if letter.contact_id not in later]
 
 
 async def _send(
     context: Context,
     conn: Connection,
     mailing: Mailing,
-    letter: MailingLetter,
+    letters: Sequence[MailingLetter],
     one: KeptRound | None,
 ) -> None:
-    """Send one letter, of the round `one` where it is of any, unless it must not go any more. When
-    the worker ends between the mail server's yes and the commit, the same letter goes out again
-    under the same Message-ID."""
-    now = context.clock.now()
-    pause = timedelta(seconds=60 / mailing.text.per_minute)
-    await sending.go_on_at(conn, mailing, now + pause)
-    written = await _written(context, conn, mailing, letter, one)
-    if written is None:
-        await sending.mark(conn, letter.id, "left_out", now)
+    """Send these, of the round `one` where they are of any, but those that must not go any more.
+    Who must not is asked once for all of them; those that have not gone within a second wait for
+    another go. What became of each is noted at once: when the worker dies between the mail server's
+    yes and that, the same letter goes out again under the same Message-ID."""
+    now, until = context.clock.now(), time.monotonic() + LONGEST
+    kept = await kept_letters(context, conn, mailing, letters, one, now)
+    gone = [letter.id for letter in letters if letter.id not in kept]
+    if gone:
+        await sending.leave_out(conn, gone, now)
+    waiting = [letter for letter in letters if letter.id in kept]
+
+    if not waiting:
         return
-    try:
-        await context.mail.send(await from_office(context, written))
-    except MailFailed as failed:
+
+    async def some(going: _Going) -> None:
+        async with context.mail.connected() as mail:
+            first = True
+            while waiting and (first or time.monotonic() < until):
+                letter, first = waiting.pop(0), False
+                await going.send(mail, kept[letter.id](), letter)
+
+    async with context.single.connect() as noting:
+        going = _Going(context, noting, one)
+        try:
+            async with asyncio.TaskGroup() as group:
+                for _ in range(min(SIDE_BY_SIDE, len(waiting))):
+                    group.create_task(some(going))
+        finally:
+            await going.note()
+
+
+class _Going:
+    """Sends letters of a mailing, of a round or of none, and notes what became of each."""
+
+    def __init__(self, context: Context, conn: Connection, one: KeptRound | None) -> None:
+        self._context, self._conn, self._one = context, conn, one
+        self._sent: list[MailingLetter] = []
+        self._noted = time.monotonic()
+        self._noting = asyncio.Lock()
+
+    async def send(self, mail: Mail, written: Letter, letter: MailingLetter) -> None:
+        """Send one letter. That it went is noted now or with others a moment later."""
+        try:
+            await mail.send(written)
+        except MailFailed as failed:
+            await self._failed(letter, failed)
+        else:
+            self._sent.append(letter)
+            if time.monotonic() - self._noted > NOTED and not self._noting.locked():
+                await self.note()
+
+    async def note(self) -> None:
+        """Note all that went since it was noted before."""
+        async with self._noting:
+            sent, self._sent = self._sent, []
+            if sent:
+                await sending.mark_sent(self._conn, sent, self._context.clock.now(), self._one)
+            self._noted = time.monotonic()
+
+    async def _failed(self, letter: MailingLetter, failed: MailFailed) -> None:
+        now = self._context.clock.now()
         last = letter.tries + 1 >= TRIES or failed.for_good
         at = now if last else now + timedelta(minutes=2**letter.tries)
         state: LetterState = "failed" if last else "waiting"
-        if failed.no_address:
-            await contacts.mark_bounced(conn, letter.email, now)
-        await sending.mark(conn, letter.id, state, at, str(failed)[:300])
-    else:
-        await sending.mark(conn, letter.id, "sent", now)
-        if one is not None:
-            await people.wrote(conn, one, letter.contact_id, now)
-
-
-async def _written(
-    context: Context,
-    conn: Connection,
-    mailing: Mailing,
-    letter: MailingLetter,
-    one: KeptRound | None,
-) -> Letter | None:
-    """The letter as it goes out; None where it must not, or its pass lets nobody in any more."""
-    contact = await contacts.find(conn, letter.contact_id)
-    if contact is None or contact.opted_out:
-        return None
-    if await opt_outs.stops(conn, letter.email, keys(mailing.questionnaire_id, mailing.kind)):
-        return None
-    if contact.bounced and contact.email == letter.email:
-        return None
-    now = context.clock.now()
-    if one is not None and not await asking.still_asked(conn, one, mailing, letter, now):
-        return None
-    found = await passes.with_hash(conn, letter.questionnaire_id, letter.pass_id)
-    summary = await questionnaires.summary(conn, letter.questionnaire_id)
-    if found is None or summary is None:
-        return None
-    link = link_of(context, *found, summary.address)
-    if not link:
-        return None
-    out = address_of(context, letter.id)
-    said = composed(mailing.text, contact, summary.languages[0], link, out)
-    return Letter(
-        str(letter.id),
-        letter.email,
-        said.subject,
-        said.body,
-        opt_out=out,
-        html=said.page,
-        bounce=bounces.address_of(context, letter.id),
-    )
+        async with self._context.engine.begin() as conn:
+            if failed.no_address:
+                await contacts.mark_bounced(conn, letter.email, now)
+            await sending.mark(conn, letter.id, state, at, str(failed)[:300])

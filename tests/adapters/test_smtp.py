@@ -83,6 +83,7 @@ class Picky:
 
     def __init__(self) -> None:
         self.taken: list[bytes] = []
+        self.peers: list[Any] = []
 
     async def handle_RCPT(
         self, server: Any, session: Any, envelope: Any, address: str, options: list[str]
@@ -96,6 +97,7 @@ class Picky:
 
     async def handle_DATA(self, server: Any, session: Any, envelope: Any) -> str:
         self.taken.append(envelope.content)
+        self.peers.append(session.peer)
         return "250 taken"
 
 
@@ -127,6 +129,35 @@ async def test_what_is_of_no_use_to_try_again_is_told(
         await mail.send(letter)
     assert failed.value.for_good is for_good
     assert handler.taken == []
+
+
+async def test_several_letters_go_over_one_connection(picky: tuple[Picky, SmtpMail]) -> None:
+    """After one that is not taken it is another one: nobody knows where the first stands."""
+    handler, mail = picky
+    async with mail.connected() as connection:
+        await connection.send(LETTER)
+        await connection.send(replace(LETTER, id="2"))
+        with pytest.raises(MailFailed):
+            await connection.send(replace(LETTER, to="gone@example.org"))
+        await connection.send(replace(LETTER, id="3"))
+    first, second, third = handler.peers
+    assert first == second != third
+    ids = [message_from_bytes(one)["Message-ID"] for one in handler.taken]
+    assert ids == [f"<{number}@example.org>" for number in (1, 2, 3)]
+
+
+async def test_headers_of_one_letter_are_not_those_of_the_next(
+    picky: tuple[Picky, SmtpMail],
+) -> None:
+    _, mail = picky
+    letters = [
+        replace(LETTER, id=str(n), to=f"one{n}@example.org", subject=f"Br\u00fccke {n}")
+        for n in range(400)
+    ]
+    for letter in letters:
+        read = message_from_bytes(mail.written(letter).as_bytes(), policy=policy.default)
+        assert (read["To"], read["Subject"]) == (letter.to, letter.subject)
+        assert read["Message-ID"] == f"<{letter.id}@example.org>"
 
 
 async def test_a_server_that_is_away_is_tried_again() -> None:

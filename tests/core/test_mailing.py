@@ -1,5 +1,6 @@
 """A letter as one contact reads it, in plain text and formatted."""
 
+from datetime import timedelta
 from html.parser import HTMLParser
 from uuid import UUID
 
@@ -8,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jotgate.core.contacts.contact import Contact
-from jotgate.core.mailing import Composed, MailingText, composed
+from jotgate.core.mailing import FASTEST, Composed, MailingText, composed, pace
 
 LINK, OUT = "https://jot.example.org/p/abc/secret", "https://jot.example.org/out/token"
 
@@ -37,6 +38,18 @@ class Read(HTMLParser):
     @property
     def links(self) -> list[str | None]:
         return [found["href"] for tag, found in self.tags if tag == "a"]
+
+
+@given(st.integers(1, FASTEST), st.integers(1, 200), st.integers(0, 10**8))
+def test_no_minute_has_more_than_the_pace(per_minute: int, most: int, began: int) -> None:
+    """Of goes as near to each other as they may be, those that begin within 60 seconds."""
+    count, apart = pace(per_minute, most)
+    each = apart // timedelta(microseconds=1)
+    first = -(-began // each)
+    within = -(-(began + 60_000_000) // each) - first
+    assert 1 <= count <= max(1, most)
+    assert within * count <= per_minute
+    assert (each - 1) * (per_minute // count) < 60_000_000
 
 
 def test_a_link_by_itself_is_a_button_and_one_in_a_sentence_is_not() -> None:

@@ -1,8 +1,10 @@
-"""Whether a letter of a round still goes, asked at the moment that it would."""
+"""Whether letters of a round still go, asked at the moment that they would."""
 
+from collections.abc import Collection
 from datetime import datetime
+from uuid import UUID
 
-from jotgate.core.records.mailings import Mailing, MailingLetter
+from jotgate.core.records.mailings import Mailing
 from jotgate.core.records.rounds import KeptRound
 from jotgate.core.rounds.schedule import in_hours
 from jotgate.core.rounds.standing import concerns
@@ -12,22 +14,28 @@ from jotgate.store.rounds.facts import facts_of
 
 
 async def later(
-    conn: Connection, one: KeptRound, letter: MailingLetter, now: datetime
-) -> datetime | None:
-    """When a letter may go that is out of the hours of its round; None where it may go now."""
+    conn: Connection, one: KeptRound, contact_ids: Collection[UUID], now: datetime
+) -> dict[UUID, datetime]:
+    """When letters may go to those of these contacts for whom it is out of the hours of the
+    round."""
     if one.round.hours.say_nothing:
-        return None
-    who = await people.find(conn, one, letter.contact_id)
-    opens = who and in_hours(one.round.hours, who.zone, now)
-    return opens if opens and opens > now else None
+        return {}
+    zones = await people.zones_in(conn, one, contact_ids)
+    opens = {zone: in_hours(one.round.hours, zone, now) for zone in set(zones.values())}
+    found = {id: opens[zone] for id, zone in zones.items()}
+    return {id: moment for id, moment in found.items() if moment and moment > now}
 
 
 async def still_asked(
-    conn: Connection, one: KeptRound, mailing: Mailing, letter: MailingLetter, now: datetime
-) -> bool:
-    """Whether the step of a letter still goes to its contact as they stand now."""
+    conn: Connection,
+    one: KeptRound,
+    mailing: Mailing,
+    contact_ids: Collection[UUID],
+    now: datetime,
+) -> frozenset[UUID]:
+    """Those of these contacts whom the step of a mailing still goes to as they stand now."""
     step = one.round.step(mailing.step)
     if step is None:
-        return False
-    facts = await facts_of(conn, one, letter.contact_id, now)
-    return facts is not None and concerns(step, facts)
+        return frozenset()
+    facts = await facts_of(conn, one, contact_ids, now)
+    return frozenset(id for id, known in facts.items() if concerns(step, known))

@@ -59,10 +59,12 @@ async def of(conn: Connection, email: str) -> list[OptOut]:
     return [OptOut(*row) for row in found]
 
 
-async def stops(conn: Connection, email: str, scopes: Collection[str]) -> bool:
-    """Whether an address opted out of everything, or of one of these."""
-    query = select(o.email).where(o.email == email, o.scope.in_(["", *scopes])).limit(1)
-    return (await conn.execute(query)).first() is not None
+async def stopped(
+    conn: Connection, emails: Collection[str], scopes: Collection[str]
+) -> frozenset[str]:
+    """Those of these addresses that opted out of everything, or of one of `scopes`."""
+    query = select(o.email).where(o.email.in_(emails), o.scope.in_(["", *scopes]))
+    return frozenset((await conn.execute(query)).scalars())
 
 
 async def count(conn: Connection) -> int:

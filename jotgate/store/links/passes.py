@@ -172,6 +172,14 @@ async def with_hash(
     return None if row is None else _with_hash(row)
 
 
+async def of_ids(
+    conn: Connection, questionnaire_id: UUID, ids: Collection[UUID]
+) -> dict[UUID, tuple[Pass, bytes | None]]:
+    query = _WITH_HASH.where(passes.c.questionnaire_id == questionnaire_id, passes.c.id.in_(ids))
+    found = [_with_hash(row) for row in await conn.execute(query)]
+    return {one[0].id: one for one in found}
+
+
 async def every_batch(conn: Connection, questionnaire_id: UUID) -> list[Batch]:
     """The newest first, with how many of its passes work, and how many entries they brought."""
     p = passes.c

@@ -1,15 +1,30 @@
 """Letters of mailings as they go out: which is next, at what pace, and what became of it."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import delete, func, insert, literal, select, update
+from sqlalchemy import (
+    DateTime,
+    Uuid,
+    bindparam,
+    delete,
+    func,
+    insert,
+    literal,
+    select,
+    true,
+    update,
+)
+from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
+from jotgate.core.records.rounds import KeptRound
 from jotgate.store.base import Connection
 from jotgate.store.links.mailings import LETTER, MAILING, domains, letters, mailing_of, mailings
+from jotgate.store.rounds.tables import people
 
 
 async def due(conn: Connection, now: datetime) -> Mailing | None:
@@ -26,12 +41,10 @@ async def due(conn: Connection, now: datetime) -> Mailing | None:
     return None if row is None else mailing_of(row)
 
 
-async def next_letter(
-    conn: Connection, mailing: Mailing, domain: str | None = None
-) -> MailingLetter | None:
-    """The letter that waits for the longest, whether or not it may be tried by now; to one
-    receiving domain where that is given."""
-    query = (
+def _waiting(mailing: Mailing) -> Any:
+    """The letters of a mailing that wait, those that wait for the longest first, whether or not
+    they may be tried by now."""
+    return (
         select(*LETTER)
         .where(
             letters.c.questionnaire_id == mailing.questionnaire_id,
@@ -39,12 +52,12 @@ async def next_letter(
             letters.c.state == "waiting",
         )
         .order_by(letters.c.changed, letters.c.id)
-        .limit(1)
     )
-    if domain is not None:
-        query = query.where(domain_of(letters.c.email) == domain)
-    row = (await conn.execute(query)).one_or_none()
-    return None if row is None else MailingLetter(*row)
+
+
+async def next_letters(conn: Connection, mailing: Mailing, count: int) -> list[MailingLetter]:
+    """As many letters that wait as are wanted, where there are so many."""
+    return [MailingLetter(*row) for row in await conn.execute(_waiting(mailing).limit(count))]
 
 
 def domain_of(email: Any) -> Any:
@@ -52,12 +65,10 @@ def domain_of(email: Any) -> Any:
     return func.split_part(email, "@", 2)
 
 
-def _to(mailing: Mailing, domain: str) -> Any:
-    d = domains.c
+def _of(mailing: Mailing) -> tuple[Any, ...]:
     return (
-        (d.questionnaire_id == mailing.questionnaire_id)
-        & (d.mailing_id == mailing.id)
-        & (d.domain == domain)
+        domains.c.questionnaire_id == mailing.questionnaire_id,
+        domains.c.mailing_id == mailing.id,
     )
 
 
@@ -82,27 +93,42 @@ async def open_domains(conn: Connection, mailing: Mailing, now: datetime) -> Non
     await conn.execute(insert(domains).from_select(names, source))
 
 
-async def next_domain(conn: Connection, mailing: Mailing) -> tuple[str, datetime] | None:
-    """The receiving domain that a letter may go to first, and when."""
-    d = domains.c
+Turn = tuple[str, MailingLetter | None]
+"""A receiving domain, and the letter to it that waits for the longest, where there is any."""
+
+
+async def next_domains(conn: Connection, mailing: Mailing, now: datetime, count: int) -> list[Turn]:
+    """The receiving domains that a letter may go to by now, as many as are wanted."""
+    one = _waiting(mailing).where(domain_of(letters.c.email) == domains.c.domain)
+    letter = one.limit(1).lateral("letter")
     query = (
-        select(d.domain, d.next_at)
-        .where(d.questionnaire_id == mailing.questionnaire_id, d.mailing_id == mailing.id)
-        .order_by(d.next_at, d.domain)
-        .limit(1)
+        select(domains.c.domain, letter)
+        .outerjoin(letter, true())
+        .where(*_of(mailing), domains.c.next_at <= now)
+        .order_by(domains.c.next_at, domains.c.domain)
+        .limit(count)
     )
-    row = (await conn.execute(query)).one_or_none()
-    return None if row is None else (row.domain, row.next_at)
+    found = await conn.execute(query)
+    return [(row[0], MailingLetter(*row[1:]) if row[1] else None) for row in found]
 
 
-async def domain_waits(
-    conn: Connection, mailing: Mailing, domain: str, until: datetime | None
+async def next_turn(conn: Connection, mailing: Mailing) -> datetime | None:
+    """When a letter may go to a receiving domain next; None where none waits."""
+    query = select(func.min(domains.c.next_at)).where(*_of(mailing))
+    found: datetime | None = (await conn.execute(query)).scalar_one()
+    return found
+
+
+async def domains_wait(
+    conn: Connection, mailing: Mailing, names: Sequence[str], until: datetime | None
 ) -> None:
-    """When the next letter may go to a receiving domain; without a moment none waits for it."""
+    """When the next letter may go to each of these receiving domains; without a moment none waits
+    for them."""
+    which = (*_of(mailing), domains.c.domain.in_(names))
     if until is None:
-        await conn.execute(delete(domains).where(_to(mailing, domain)))
+        await conn.execute(delete(domains).where(*which))
         return
-    await conn.execute(update(domains).where(_to(mailing, domain)).values(next_at=until))
+    await conn.execute(update(domains).where(*which).values(next_at=until))
 
 
 async def mark(
@@ -112,6 +138,51 @@ async def mark(
     tried = letters.c.tries + 1
     query = update(letters).where(letters.c.id == id)
     await conn.execute(query.values(state=state, error=error, tries=tried, changed=changed))
+
+
+_IDS = bindparam("of_letters", type_=ARRAY(Uuid))
+_NOW = bindparam("of_now", type_=DateTime(timezone=True))
+_MARK_SENT = (
+    update(letters)
+    .where(letters.c.id == func.any(_IDS))
+    .values(state="sent", error="", tries=letters.c.tries + 1, changed=_NOW)
+)
+_WROTE = (
+    update(people)
+    .where(
+        people.c.questionnaire_id == bindparam("of_questionnaire", type_=Uuid()),
+        people.c.round_id == bindparam("of_round", type_=Uuid()),
+        people.c.contact_id == func.any(bindparam("of_contacts", type_=ARRAY(Uuid))),
+        people.c.written.is_(None),
+    )
+    .values(written=_NOW)
+    .returning(people.c.contact_id)
+)
+_MARK_SENT_IN_ROUND = _MARK_SENT.add_cte(_WROTE.cte("wrote"))
+"""Put together once: most letters are marked by it."""
+
+
+async def mark_sent(
+    conn: Connection, sent: Sequence[MailingLetter], now: datetime, one: KeptRound | None
+) -> None:
+    """Note that letters went, also at those whom they went to in the round `one`."""
+    given: dict[str, Any] = {"of_letters": [letter.id for letter in sent], "of_now": now}
+    if one is None:
+        await conn.execute(_MARK_SENT, given)
+        return
+    given |= {
+        "of_questionnaire": one.questionnaire_id,
+        "of_round": one.id,
+        "of_contacts": [letter.contact_id for letter in sent],
+    }
+    await conn.execute(_MARK_SENT_IN_ROUND, given)
+
+
+async def leave_out(conn: Connection, ids: Sequence[UUID], now: datetime) -> None:
+    """Note that these do not go any more."""
+    tried = letters.c.tries + 1
+    query = update(letters).where(letters.c.id.in_(ids))
+    await conn.execute(query.values(state="left_out", error="", tries=tried, changed=now))
 
 
 async def came_back(conn: Connection, letter: MailingLetter, now: datetime, said: str) -> None:
@@ -148,6 +219,6 @@ async def go_on_at(conn: Connection, mailing: Mailing, at: datetime) -> None:
     await conn.execute(query.values(next_at=at))
 
 
-async def put_off(conn: Connection, id: UUID, until: datetime) -> None:
-    """Have a letter wait until then; that is no try."""
-    await conn.execute(update(letters).where(letters.c.id == id).values(changed=until))
+async def put_off(conn: Connection, ids: Sequence[UUID], until: datetime) -> None:
+    """Have letters wait until then; that is no try."""
+    await conn.execute(update(letters).where(letters.c.id.in_(ids)).values(changed=until))

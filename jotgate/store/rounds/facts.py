@@ -18,16 +18,18 @@ from sqlalchemy import (
     column,
     false,
     func,
+    literal,
     or_,
     select,
     tuple_,
     values,
 )
+from sqlalchemy.dialects.postgresql import ARRAY
 
 from jotgate.core.contacts.opting import keys
 from jotgate.core.records.rounds import KeptRound
 from jotgate.core.rounds.standing import Facts
-from jotgate.store.base import Connection
+from jotgate.store.base import Connection, joins_many
 from jotgate.store.contacts.contacts import contacts
 from jotgate.store.contacts.opt_outs import told_to
 from jotgate.store.entries.entry_tables import entries, entry_ways
@@ -58,7 +60,7 @@ class _Of:
     since: Any
     postcode: Any
     scopes: Sequence[Any]
-    contact_id: Any = None
+    contact_ids: Any = None
 
 
 def known(one: KeptRound, at: Moments, contact_id: UUID | None = None) -> Known:
@@ -69,7 +71,8 @@ def known(one: KeptRound, at: Moments, contact_id: UUID | None = None) -> Known:
     postcode = one.round.post.postcode
     scopes = keys(one.questionnaire_id, one.round.kind)
     since = one.drawn or one.made
-    of = _Of(one.questionnaire_id, one.id, since, postcode, scopes, contact_id)
+    ids = None if contact_id is None else literal([contact_id], ARRAY(Uuid))
+    of = _Of(one.questionnaire_id, one.id, since, postcode, scopes, ids)
     joined = people.join(moments, moments.c.portion == p.portion)
     return _known(of, joined, moments.c.at)
 
@@ -85,8 +88,8 @@ def _known(of: _Of, joined: FromClause, when: ColumnElement[Any]) -> Known:
         .outerjoin(first, first.c.contact_id == p.contact_id)
     )
     wanted = [p.questionnaire_id == of.questionnaire_id, p.round_id == of.round_id]
-    if of.contact_id is not None:
-        wanted.append(p.contact_id == of.contact_id)
+    if of.contact_ids is not None:
+        wanted.append(p.contact_id == func.any(of.contact_ids))
     answered = case(
         (first.c.arrived.is_not(None), first.c.arrived <= when),
         else_=func.coalesce(passes.c.used > 0, False),
@@ -131,7 +134,8 @@ def _by(moment: ColumnElement[Any], when: ColumnElement[Any]) -> ColumnElement[A
 def _first_entries(of: _Of) -> FromClause:
     """When each contact first answered, since the draw."""
     w, e = entry_ways.c, entries.c
-    whose = w.contact_id.is_not(None) if of.contact_id is None else w.contact_id == of.contact_id
+    every = of.contact_ids is None
+    whose = w.contact_id.is_not(None) if every else w.contact_id == func.any(of.contact_ids)
     query = (
         select(w.contact_id, func.min(e.arrived).label("arrived"))
         .join(entries, (e.questionnaire_id == w.questionnaire_id) & (e.id == w.entry_id))
@@ -145,6 +149,7 @@ async def counted(
     conn: Connection, found: Known, by: Sequence[str] = ("stratum",)
 ) -> list[tuple[Facts, tuple[str, ...], int]]:
     """How many there are of each combination of facts, and of the columns `by`."""
+    await joins_many(conn)
     columns = [found.rows.c[name] for name in by]
     query = select(*found.facts, *columns, func.count()).group_by(*found.facts, *columns)
     many = len(Facts._fields)
@@ -156,26 +161,26 @@ def among(found: Known, wanted: Collection[Facts]) -> ColumnElement[bool]:
     return tuple_(*found.facts).in_([tuple(one) for one in wanted]) if wanted else false()
 
 
-_ONE = _known(
+_SOME = _known(
     _Of(
         bindparam("of_questionnaire", type_=Uuid()),
         bindparam("of_round", type_=Uuid()),
         bindparam("of_since", type_=DateTime(timezone=True)),
         bindparam("of_postcode", type_=String()),
         [bindparam(name, type_=String()) for name in ("of_scope", "of_other_scope")],
-        bindparam("of_contact", type_=Uuid()),
+        bindparam("of_contacts", type_=ARRAY(Uuid)),
     ),
     people,
     bindparam("of_now", type_=DateTime(timezone=True)),
 )
-_OF_ONE = select(*_ONE.facts)
-"""Put together once: each letter asks it before it goes."""
+_OF_SOME = select(_SOME.rows.c.contact_id, *_SOME.facts)
+"""Put together once: letters ask it before they go."""
 
 
 async def facts_of(
-    conn: Connection, one: KeptRound, contact_id: UUID, now: datetime
-) -> Facts | None:
-    """What is known of one of them now."""
+    conn: Connection, one: KeptRound, contact_ids: Collection[UUID], now: datetime
+) -> dict[UUID, Facts]:
+    """What is known now of those of these contacts who are in the round."""
     scopes = keys(one.questionnaire_id, one.round.kind)
     given = {
         "of_questionnaire": one.questionnaire_id,
@@ -184,8 +189,8 @@ async def facts_of(
         "of_postcode": one.round.post.postcode,
         "of_scope": scopes[0],
         "of_other_scope": scopes[-1],
-        "of_contact": contact_id,
+        "of_contacts": list(contact_ids),
         "of_now": now,
     }
-    row = (await conn.execute(_OF_ONE, given)).one_or_none()
-    return None if row is None else Facts(*row)
+    found = await conn.execute(_OF_SOME, given)
+    return {row.contact_id: Facts(*row[1:]) for row in found}

@@ -90,6 +90,14 @@ async def draw(conn: Connection, one: KeptRound, drawn: Iterable[Drawn]) -> int:
     return await copy_into(conn, "round_people", columns, types, drawn, as_row)
 
 
+async def zones_in(
+    conn: Connection, one: KeptRound, contact_ids: Collection[UUID]
+) -> dict[UUID, str]:
+    """The time zone of each of these contacts in a round."""
+    query = select(p.contact_id, p.zone).where(of_round(one), p.contact_id.in_(contact_ids))
+    return {row.contact_id: row.zone for row in await conn.execute(query)}
+
+
 async def zones_of(conn: Connection, ids: Collection[UUID], field: str) -> dict[UUID, str]:
     """What a field of these contacts says."""
     wanted = c.id == func.any(literal(list(ids), ARRAY(Uuid)))
@@ -179,12 +187,6 @@ async def page(
 def ids_among(found: Known, where: Any) -> Any:
     """The statement for the contacts who fit."""
     return select(found.rows.c.contact_id).where(where)
-
-
-async def wrote(conn: Connection, one: KeptRound, contact_id: UUID, now: datetime) -> None:
-    """Note that a letter went to somebody."""
-    query = update(people).where(of_round(one), p.contact_id == contact_id, p.written.is_(None))
-    await conn.execute(query.values(written=now))
 
 
 async def put_code(

@@ -1,6 +1,9 @@
 """Letters to contacts: each with its pass, at a pace, and never to who opted out."""
 
+import asyncio
 import re
+from contextlib import suppress
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 from uuid import UUID
@@ -11,7 +14,7 @@ from jotgate.core.common.errors import Invalid, NotAllowed, NotFound
 from jotgate.core.mailing import MailingText
 from jotgate.core.records.mailings import Mailing
 from jotgate.jobs.tasks import send_letters
-from jotgate.ports.mail import MailFailed
+from jotgate.ports.mail import Letter, Mail, MailFailed
 from jotgate.services import doing, mailing, opting_out
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
@@ -29,6 +32,7 @@ TEXT = MailingText(
     subject={"en": "A test for {contact.name|you}", "es": "Un an\u00e1lisis"},
     body={"en": "Dear {contact.name|neighbour},\n{link}\n", "es": "Estimada {contact.name}:"},
 )
+FAST = TEXT.model_copy(update={"per_minute": 600})
 
 
 class Office:
@@ -177,6 +181,57 @@ async def test_letters_go_out_at_their_pace(wells: Office) -> None:
     assert len(await wells.sent(timedelta(seconds=59))) == 3
     assert len(await wells.sent(timedelta(seconds=60))) == 6
     assert len(await wells.sent(timedelta(minutes=5))) == 9
+
+
+class Slow(Mail):
+    """A mail server that answers to the second letter only once it is let."""
+
+    def __init__(self) -> None:
+        self.taken: list[str] = []
+        self.let, self.asked = asyncio.Event(), asyncio.Event()
+
+    async def send(self, letter: Letter) -> None:
+        if self.taken:
+            self.asked.set()
+            await self.let.wait()
+        self.taken.append(letter.to)
+
+
+async def test_what_went_is_noted_before_a_worker_ends(
+    wells: Office, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(mailing, "SIDE_BY_SIDE", 1)
+    await wells.ask(text=FAST)
+    slow = Slow()
+    going = asyncio.ensure_future(mailing.send_due(replace(wells.context, mail=slow)))
+    await slow.asked.wait()
+    going.cancel()
+    with suppress(asyncio.CancelledError):
+        await going
+    found = await wells.newest()
+    assert (found.sent, found.waiting) == (1, 1)
+    await wells.sent()
+    assert sorted([*slow.taken, *(one.to for one in wells.post.letters)]) == [
+        "ines@example.org",
+        "tove@example.org",
+    ]
+
+
+async def test_a_slow_server_has_no_letter_go_by_what_was_known_long_before(
+    wells: Office, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What has not gone within the time for a go is looked at again."""
+    monkeypatch.setattr(mailing, "SIDE_BY_SIDE", 1)
+    monkeypatch.setattr(mailing, "LONGEST", 0)
+    await wells.ask(text=FAST)
+    assert await mailing.send_due(wells.context)
+    (first,) = [one.to for one in wells.post.letters]
+    (other,) = {"ines@example.org", "tove@example.org"} - {first}
+    async with wells.context.engine.begin() as conn:
+        await opting_out.mark(conn, other, True, wells.clock.now())
+    assert await wells.sent() == [first]
+    found = await wells.newest()
+    assert (found.state, found.sent, found.left_out) == ("done", 1, 1)
 
 
 async def test_a_held_letter_waits(wells: Office) -> None:

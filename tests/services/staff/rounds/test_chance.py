@@ -11,7 +11,7 @@ from uuid import UUID
 from sqlalchemy import text
 
 from jotgate.jobs import tasks
-from jotgate.ports.mail import Letter, MailFailed
+from jotgate.ports.mail import Letter, Mail, MailFailed
 from jotgate.services import opting_out
 from jotgate.services.context import Context
 from jotgate.services.public import starts
@@ -41,7 +41,7 @@ class Killed(BaseException):
 
 
 @dataclass
-class Outside:
+class Outside(Mail):
     """A mail server, and what people do with what they get. Now and then the worker dies before or
     after it has taken a letter."""
 
@@ -108,12 +108,13 @@ async def many_contacts(wells: Wells, count: int) -> None:
 
 async def worked(context: Context) -> bool:
     """Whether a worker went on until nothing was due; it may die on the way."""
+    alive = True
     try:
         await tasks.go_on_with_rounds(context)
         await tasks.send_letters(context)
-    except Killed:
-        return False
-    return True
+    except* Killed:
+        alive = False
+    return alive
 
 
 async def test_nobody_is_written_to_who_should_not_be(

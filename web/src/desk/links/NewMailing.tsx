@@ -14,7 +14,7 @@ import { count, type Doc } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { faultAt, otherFault, useDoing } from "../useDoing";
 import { endOf } from "../when";
-import { askForMailing, previewMailing } from "./data";
+import { askForMailing, FASTEST, previewMailing } from "./data";
 import { LetterWords, type Text } from "./LetterWords";
 import { Limits } from "./Limits";
 import { Progress } from "./Progress";
@@ -48,7 +48,7 @@ export function NewMailing({ doc }: { doc: Doc }) {
   const [uses, setUses] = useState("1");
   const [workId, setWorkId] = useState("");
   const slots = slotsOf(doc, true);
-  const text = { subject, body, per_minute: Math.min(Math.max(Number(pace) || 60, 1), 600) };
+  const text = { subject, body, per_minute: Math.min(Math.max(Number(pace) || 60, 1), FASTEST) };
   const seeing = useDoing(() => previewMailing(id, { text, list_id: list || null }));
   const asking = useDoing(
     () =>
@@ -129,7 +129,7 @@ export function NewMailing({ doc }: { doc: Doc }) {
         inputMode="numeric"
         narrow
         value={pace}
-        help="1 to 600. Slower is kinder to mail servers that do not know you yet."
+        help="1 to 60,000. Slower is kinder to mail servers that do not know you yet."
         onChange={(typed) => setPace(typed.replace(/\D/g, ""))}
       />
       {slots.length ? (

@@ -4,6 +4,9 @@ import { queryOptions } from "@tanstack/react-query";
 import { asBytes, client, got, type Schema } from "../../client/client";
 import { untilEnded } from "../work";
 
+/** Letters a minute, at most. */
+export const FASTEST = 60_000;
+
 export const ways = (id: string) =>
   queryOptions({
     queryKey: ["ways", id],

@@ -2,6 +2,7 @@
 import { Field } from "../../ui/Field";
 import { InSentence } from "../../ui/InSentence";
 import { Sentence } from "../gate/Part";
+import { FASTEST } from "../links/data";
 import { LetterWords } from "../links/LetterWords";
 import { SeenLetter } from "../links/SeenLetter";
 import { usePlaceId } from "../shell/Place";
@@ -37,7 +38,7 @@ function Pace({ editing, step }: WordsProps) {
   const text = step.text ?? EMPTY;
   const set = (change: Partial<typeof text>) =>
     editing.setStep(step.key, { text: { ...text, ...change } });
-  const within = (typed: string) => Math.min(Math.max(Number(typed) || 1, 1), 600);
+  const within = (typed: string) => Math.min(Math.max(Number(typed) || 1, 1), FASTEST);
   return (
     <Sentence>
       At most
@@ -45,7 +46,7 @@ function Pace({ editing, step }: WordsProps) {
         name="Letters a minute"
         type="number"
         min={1}
-        max={600}
+        max={FASTEST}
         value={String(text.per_minute ?? 60)}
         onChange={(typed) => set({ per_minute: within(typed) })}
       />
@@ -54,7 +55,7 @@ function Pace({ editing, step }: WordsProps) {
         name="Letters a minute to one receiving domain"
         type="number"
         min={0}
-        max={600}
+        max={FASTEST}
         value={String(text.per_domain ?? "")}
         placeholder="any"
         onChange={(typed) => set({ per_domain: typed ? within(typed) : null })}
