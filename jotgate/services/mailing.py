@@ -31,7 +31,7 @@ NOTED = 0.02
 """Seconds after which letters that went are noted, together: most of the time would go into that
 otherwise."""
 
-LONGEST = 1.0
+LONGEST = 0.5
 """Seconds after which no further letter of a go is begun: by then somebody may have answered."""
 
 
@@ -151,9 +151,9 @@ async def _send(
     one: KeptRound | None,
 ) -> None:
     """Send these, of the round `one` where they are of any, but those that must not go any more.
-    Who must not is asked once for all of them; those that have not gone within a second wait for
-    another go. What became of each is noted at once: when the worker dies between the mail server's
-    yes and that, the same letter goes out again under the same Message-ID."""
+    Who must not is asked once for all of them; those that have not gone within half a second wait
+    for another go. What became of each is noted at once: when the worker dies between the mail
+    server's yes and that, the same letter goes out again under the same Message-ID."""
     now, until = context.clock.now(), time.monotonic() + LONGEST
     kept = await kept_letters(context, conn, mailing, letters, one, now)
     gone = [letter.id for letter in letters if letter.id not in kept]
