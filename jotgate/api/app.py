@@ -9,6 +9,7 @@ from fastapi import FastAPI
 
 from jotgate.api import (
     answer_pages,
+    joining_pages,
     opt_out_pages,
     pages,
     problems,
@@ -82,6 +83,7 @@ ROUTERS = (
     answer_pages.router,
     visitor_sign_in.router,
     opt_out_pages.router,
+    joining_pages.router,
     typed_code_pages.router,
     pages.router,
     accounts.router,

@@ -10,6 +10,7 @@ from jotgate.core.dispatch.rules import Dispatch
 from jotgate.core.records.accounts import Account
 from jotgate.core.registers.columns import Column
 from jotgate.demo.clock import FixedClock
+from jotgate.services import joining_lists
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
 from jotgate.services.public import submitting
@@ -18,6 +19,7 @@ from jotgate.services.staff import questionnaires
 from jotgate.services.staff.contacts import lists
 from jotgate.services.staff.dispatch import dispatch_rules
 from jotgate.services.staff.registers import registers
+from jotgate.store.contacts import list_questions
 
 PEOPLE = (
     ("Hana", "Niemi", "saltings", "4", True, True),
@@ -54,6 +56,7 @@ def _rules(register: UUID, list_id: UUID, crew: UUID, laboratory: UUID) -> Dispa
         "consent": "letters",
         "email": "email",
         "name": "name",
+        "confirm": True,
     }
     saltings = {"op": "is", "item": "district", "value": "saltings"}
     return Dispatch.model_validate(
@@ -87,9 +90,20 @@ async def sign_up(
     for number, person in enumerate(PEOPLE):
         age = timedelta(days=len(PEOPLE) - number, hours=number)
         then = replace(context, clock=FixedClock(now - age))
-        answers, key = Answers("", 1, _answers(*person)), str(context.ids.id())
-        taken = await submitting.submit(then, summary.address, answers, key)
+        given, key = _answers(*person), str(context.ids.id())
+        taken = await submitting.submit(then, summary.address, Answers("", 1, given), key)
         await dispatch_entry(then, id, taken.id)
+        if number < len(PEOPLE) - 1:
+            later = replace(context, clock=FixedClock(now - age + timedelta(hours=1)))
+            await _confirm(later, list_id, given["email"])
+
+
+async def _confirm(context: Context, list_id: UUID, email: str) -> None:
+    """Have somebody say yes to the letter, where one asked them."""
+    async with context.engine.connect() as conn:
+        asked = await list_questions.newest(conn, list_id, email)
+    if asked is not None:
+        await joining_lists.agree(context, joining_lists.token_of(context, asked))
 
 
 def _answers(

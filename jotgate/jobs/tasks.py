@@ -6,7 +6,15 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import doing, entry_rows, letters, letting_go, mailing, waiting_list
+from jotgate.services import (
+    doing,
+    entry_rows,
+    joining_lists,
+    letters,
+    letting_go,
+    mailing,
+    waiting_list,
+)
 from jotgate.services.context import Context
 from jotgate.services.dispatch import arriving, reaching, replaying, sending
 from jotgate.services.keys import erasing, resealing
@@ -76,6 +84,7 @@ async def clear_away(context: Context) -> int:
     await tables.forget_old(context)
     await doing.forget_old(context)
     await handing.forget_old(context)
+    await joining_lists.forget_old(context)
     await rate_limit.forget_old(context)
     await entry_rows.drop_unused(context)
     return await started.remove_untouched(context) + await uploads.remove_unsent(context)

@@ -177,7 +177,8 @@ class SetValue(Part):
 class AddToList(Part):
     """Add to a contact list, once the answer to `consent` is yes, or picks `option` of one that is
     picked from: the contact that the entry came by, or else the one with the mail address that
-    `email` names, which is made under `name` where there is none."""
+    `email` names, which is made under `name` where there is none. With `confirm` they are asked by
+    letter first, and added once they say yes to that too."""
 
     kind: Literal["list"]
     list_id: UUID
@@ -185,6 +186,7 @@ class AddToList(Part):
     option: Annotated[str, StringConstraints(max_length=100)] = ""
     email: Named | Literal[""] = ""
     name: Named | Literal[""] = ""
+    confirm: bool = False
 
 
 Act = Annotated[

@@ -114,7 +114,7 @@ class ValuePlanned:
 class ListPlanned:
     """Somebody on a contact list: the contact, or else whoever has the mail address `email`, which
     becomes a contact called `name` where there is none. `question` and `answer` are the consent as
-    it was asked and given."""
+    it was asked and given; with `confirm` a letter asks once more first."""
 
     at: Place
     list_id: UUID
@@ -123,6 +123,7 @@ class ListPlanned:
     name: str
     question: str
     answer: str
+    confirm: bool = False
 
 
 @dataclass(frozen=True)

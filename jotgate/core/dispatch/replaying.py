@@ -122,7 +122,8 @@ def detail_of(effect: Done) -> dict[str, Any]:
             return {"key": effect.key, "value": effect.value}
         case ListPlanned():
             contact = effect.contact_id and str(effect.contact_id)
-            return {"list_id": str(effect.list_id), "contact_id": contact, "email": effect.email}
+            told = {"list_id": str(effect.list_id), "contact_id": contact, "email": effect.email}
+            return {**told, "confirm": True} if effect.confirm else told
 
 
 _KINDS: dict[type, RunKind] = {

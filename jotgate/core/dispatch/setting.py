@@ -137,7 +137,8 @@ def list_member(at: Place, act: AddToList, subject: Subject) -> Effect:
             told = "No mail address was given there, so nobody was added."
             return NotPlanned(at, "list", told, left_out=True)
     name = words.of(act.name, "line")[:LONGEST] if act.name else ""
-    return ListPlanned(at, act.list_id, own, email, name, *_consent(act, subject, answer))
+    consent = _consent(act, subject, answer)
+    return ListPlanned(at, act.list_id, own, email, name, *consent, act.confirm)
 
 
 def is_yes(answer: Value | None, option: str) -> bool:

@@ -239,6 +239,18 @@ LETTER = {
     "out_back": "Write to me again after all",
     "out_back_heading": "You will get letters again",
     "out_back_detail": "{office} may write to {email}.",
+    "join_subject": "Do you want letters from {office}?",
+    "join_body": "In “{title}” somebody gave this address and answered:\n\n{question}\n{answer}\n\n"
+    "If that was you, open this and say yes. It works for {days} days:\n\n{link}\n\n"
+    "If it was not, do nothing, and you will hear no more of it.\n",
+    "join_heading": "Do you want letters from {office}?",
+    "join_detail": "In “{title}” somebody gave the address {email} and answered:",
+    "join_press": "Yes, write to me",
+    "join_done_heading": "Thank you",
+    "join_done_detail": "{office} may write to {email}. Each letter says how to get no more.",
+    "join_unknown_heading": "This address does not work",
+    "join_unknown_detail": "It may not be complete, or the letter is too old. Open the link in the "
+    "letter once more, or answer the questions again.",
     "code_heading": "The code of your letter",
     "code_label": "Eight letters",
     "code_help": "They stand in your letter. Blanks and case do not matter.",

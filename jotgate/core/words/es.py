@@ -242,6 +242,18 @@ LETTER = {
     "out_back": "Quiero volver a recibirlas",
     "out_back_heading": "Volverá a recibir cartas",
     "out_back_detail": "{office} puede escribir a {email}.",
+    "join_subject": "¿Quiere recibir cartas de {office}?",
+    "join_body": "En «{title}» alguien dio esta dirección y respondió:\n\n{question}\n{answer}\n\n"
+    "Si fue usted, abra esto y diga que sí. Funciona durante {days} días:\n\n{link}\n\n"
+    "Si no fue usted, no haga nada y no volverá a saber de ello.\n",
+    "join_heading": "¿Quiere recibir cartas de {office}?",
+    "join_detail": "En «{title}» alguien dio la dirección {email} y respondió:",
+    "join_press": "Sí, escríbanme",
+    "join_done_heading": "Gracias",
+    "join_done_detail": "{office} puede escribir a {email}. Cada carta dice cómo no recibir más.",
+    "join_unknown_heading": "Esta dirección no funciona",
+    "join_unknown_detail": "Puede que no esté completa, o que la carta sea demasiado antigua. Abra "
+    "otra vez el enlace de la carta, o responda de nuevo a las preguntas.",
     "code_heading": "El código de su carta",
     "code_label": "Ocho letras",
     "code_help": "Están en su carta. No importan los espacios ni las mayúsculas.",

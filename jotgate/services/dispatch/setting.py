@@ -7,8 +7,8 @@ from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NoPlace
 from jotgate.core.common.wording import say
-from jotgate.core.contacts.contact import Origin, facts_of
-from jotgate.core.contacts.lists import Consent
+from jotgate.core.contacts.contact import facts_of
+from jotgate.core.contacts.lists import Consent, Joining
 from jotgate.core.dispatch.effects import (
     CarePlanned,
     ContactPlanned,
@@ -21,6 +21,7 @@ from jotgate.core.dispatch.replaying import detail_of, kind_of
 from jotgate.core.dispatch.subject import Subject
 from jotgate.core.handling import Care
 from jotgate.core.records.dispatch import Run
+from jotgate.services import joining_lists
 from jotgate.services.context import Context
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.handling import Change, change_entry
@@ -28,7 +29,7 @@ from jotgate.services.trail import note
 from jotgate.store import questionnaires
 from jotgate.store.accounts import care
 from jotgate.store.base import Connection
-from jotgate.store.contacts import consents, contacts, lists, opt_outs
+from jotgate.store.contacts import contacts, lists, opt_outs
 from jotgate.store.entries import writing
 
 Setting = StatusPlanned | CarePlanned | ContactPlanned | ValuePlanned | ListPlanned
@@ -140,36 +141,28 @@ async def why_not_on_list(conn: Connection, effect: ListPlanned) -> str:
 
 
 async def _list(context: Context, conn: Connection, subject: Subject, effect: ListPlanned) -> None:
-    name = await lists.name_of(conn, effect.list_id)
-    if name is None:
+    if await lists.name_of(conn, effect.list_id) is None:
         raise NotDone("The list is gone. Name another in the rule, then do this again.")
     why = await why_not_on_list(conn, effect)
     if why:
         raise NotDone(why, left_out=True)
-    consent = _consent(subject, effect)
-    id = await _whom(context, conn, subject, effect, consent)
-    await consents.put(conn, id, subject.entry.id, consent)
-    if await lists.put_on(conn, effect.list_id, [id]):
-        at = _at(subject)
-        await note(context, conn, None, "list_changed", *at, state="put_on", name=name)
+    who = await _joining(conn, subject, effect)
+    if effect.confirm and not await lists.has(conn, effect.list_id, who.email):
+        await joining_lists.ask(context, conn, who)
+    else:
+        await joining_lists.join(context, conn, who)
 
 
-async def _whom(
-    context: Context, conn: Connection, subject: Subject, effect: ListPlanned, consent: Consent
-) -> UUID:
-    """The contact, or the first with the address; one that is made where there is none."""
+async def _joining(conn: Connection, subject: Subject, effect: ListPlanned) -> Joining:
+    email = effect.email
     if effect.contact_id is not None:
-        return effect.contact_id
-    found = await contacts.by_email(conn, effect.email)
-    if found:
-        return found[0].id
-    id = context.ids.id()
-    language = subject.entry.language
-    values = {"email": effect.email, "name": effect.name, "language": language}
-    origin = Origin(consent.given, f"{consent.title}, entry {consent.entry_number}")
-    await contacts.add(conn, id, values, None, origin)
-    await _contact_noted(context, conn, subject, id, {"state": "added"})
-    return id
+        found = await contacts.find(conn, effect.contact_id)
+        email = (found.email if found else None) or ""
+        if effect.confirm and not email:
+            raise NotDone("The contact has no mail address to be asked at.", left_out=True)
+    entry = subject.entry
+    consent = _consent(subject, effect)
+    return Joining(effect.contact_id, email, effect.name, entry.language, entry.id, consent)
 
 
 def _consent(subject: Subject, effect: ListPlanned) -> Consent:

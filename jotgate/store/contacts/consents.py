@@ -8,7 +8,7 @@ from sqlalchemy import Column, ForeignKey, Integer, String, Table, literal, sele
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from jotgate.core.contacts.lists import Consent
-from jotgate.store.base import Connection, metadata, time_column, uuid_column
+from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
 
 list_consents = Table(
     "list_consents",
@@ -25,6 +25,7 @@ list_consents = Table(
     Column("question", String, nullable=False),
     Column("answer", String, nullable=False),
     time_column("given"),
+    maybe_time_column("confirmed"),
 )
 
 _CONSENT: list[Any] = [list_consents.c[name] for name in Consent.__annotations__]

@@ -9,18 +9,21 @@ from sqlalchemy import (
     ColumnElement,
     Text,
     and_,
+    case,
     cast,
     delete,
     func,
     or_,
     select,
     union,
+    union_all,
     update,
 )
 from sqlalchemy.dialects.postgresql import REGCONFIG
 
 from jotgate.core.records.ciphertext import Ciphertext
 from jotgate.store.base import Connection
+from jotgate.store.contacts.list_questions import list_questions
 from jotgate.store.contacts.opt_outs import opt_outs
 from jotgate.store.entries.entry_tables import entries, entry_ways, restricted_answers
 from jotgate.store.entry_table.rows import entry_rows
@@ -107,10 +110,13 @@ async def rows_of(conn: Connection, email: str, entry_ids: Collection[UUID]) -> 
 async def letters_of(
     conn: Connection, email: str, contact_ids: Collection[UUID]
 ) -> list[dict[str, Any]]:
-    """Letters of mailings to them: when, how far, of which questionnaire."""
-    c = letters.c
-    query = select(c.questionnaire_id, c.email, c.state, c.changed).where(_to(email, contact_ids))
-    found = await conn.execute(query.limit(MOST))
+    """Letters of mailings to them: when, how far, of which questionnaire; and those that asked
+    whether they want to be on a list."""
+    c, q = letters.c, list_questions.c
+    sent = select(c.questionnaire_id, c.email, c.state, c.changed).where(_to(email, contact_ids))
+    state = case((q.agreed.is_(None), "asked"), else_="agreed")
+    asked = select(q.questionnaire_id, q.email, state, q.asked).where(_asked(email))
+    found = await conn.execute(union_all(sent, asked).limit(MOST))
     # The names that SQLAlchemy gives are texts of its own kind, which no JSON takes as keys.
     return [{str(name): value for name, value in row._mapping.items()} for row in found]
 
@@ -118,6 +124,15 @@ async def letters_of(
 def _to(email: str, contact_ids: Collection[UUID]) -> ColumnElement[bool]:
     c = letters.c
     return or_(func.lower(c.email) == email.lower(), c.contact_id.in_(contact_ids))
+
+
+def _asked(email: str) -> ColumnElement[bool]:
+    return func.lower(list_questions.c.email) == email.lower()
+
+
+def _put_on_list(email: str) -> ColumnElement[bool]:
+    of = runs.c.detail["email"].astext
+    return and_(runs.c.kind == "list", func.lower(of) == email.lower())
 
 
 def _written(email: str) -> ColumnElement[bool]:
@@ -137,12 +152,15 @@ async def counts(conn: Connection, email: str) -> dict[str, int]:
 async def erase(
     conn: Connection, email: str, contact_ids: Collection[UUID], row_ids: Collection[int]
 ) -> None:
-    """Delete rows, letters and places on waiting lists, and what notices said; that nobody may
-    write to the address stays, so that nobody does."""
+    """Delete rows, letters, also those that ask whether one wants to be on a list, and places on
+    waiting lists, and what notices said; that nobody may write to the address stays, so that nobody
+    does."""
     await conn.execute(delete(rows).where(rows.c.id.in_(row_ids)))
     await conn.execute(delete(letters).where(_to(email, contact_ids)))
     await conn.execute(delete(waiting).where(func.lower(waiting.c.email) == email.lower()))
-    await conn.execute(update(runs).where(_written(email)).values(detail={}))
+    await conn.execute(delete(list_questions).where(_asked(email)))
+    named = or_(_written(email), _put_on_list(email))
+    await conn.execute(update(runs).where(named).values(detail={}))
 
 
 async def is_out(conn: Connection, email: str) -> bool:

@@ -9,6 +9,7 @@ import { Offered, type Language } from "./Frame";
 import { LookContext, PLAIN, type Look } from "./look";
 import type { Own } from "./saved/OwnEntry";
 import { Refused } from "./gate/Refused";
+import { Join } from "./gate/Join";
 import { OptOut } from "./gate/OptOut";
 import { TypedCode } from "./gate/TypedCode";
 import { SignInContext, type Ways } from "./gate/SignIn";
@@ -60,6 +61,8 @@ export function App({ first, onAlive }: AppProps) {
               >
                 {shown.kind === "page" ? (
                   <AnswerPage first={shown} submission={submission} own={first.own} />
+                ) : shown.code === "join" ? (
+                  <Join params={shown.params ?? {}} />
                 ) : shown.code === "opt_out" ? (
                   <OptOut params={shown.params ?? {}} />
                 ) : shown.code === "typed_code" ? (

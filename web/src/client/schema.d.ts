@@ -4325,7 +4325,8 @@ export interface components {
          * AddToList
          * @description Add to a contact list, once the answer to `consent` is yes, or picks `option` of one that is
          *     picked from: the contact that the entry came by, or else the one with the mail address that
-         *     `email` names, which is made under `name` where there is none.
+         *     `email` names, which is made under `name` where there is none. With `confirm` they are asked by
+         *     letter first, and added once they say yes to that too.
          */
         AddToList: {
             /**
@@ -4355,6 +4356,11 @@ export interface components {
              * @default
              */
             name?: string | "";
+            /**
+             * Confirm
+             * @default false
+             */
+            confirm?: boolean;
         };
         /**
          * Address
@@ -5431,7 +5437,7 @@ export interface components {
         /**
          * ConsentOut
          * @description What was asked in which entry of the questionnaire `title`, and answered, so that the contact
-         *     is on a list.
+         *     is on a list; `confirmed` is when they said yes to a letter too.
          */
         ConsentOut: {
             /**
@@ -5459,6 +5465,8 @@ export interface components {
              * Format: date-time
              */
             given: string;
+            /** Confirmed */
+            confirmed: string | null;
         };
         /**
          * Constant
@@ -7901,7 +7909,7 @@ export interface components {
         /**
          * ListPlannedOut
          * @description Somebody on a list: the contact of the entry, or, where `email` is there, whoever has that
-         *     address. `question` and `answer` are the consent.
+         *     address. `question` and `answer` are the consent; with `confirm` a letter asks once more.
          */
         ListPlannedOut: {
             /** Rule */
@@ -7933,6 +7941,8 @@ export interface components {
             question: string;
             /** Answer */
             answer: string;
+            /** Confirm */
+            confirm: boolean;
         };
         /**
          * Location
@@ -9324,6 +9334,8 @@ export interface components {
             hook_id: string | null;
             /** Said */
             said: string;
+            /** Asks */
+            asks: boolean;
             answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;
@@ -11885,7 +11897,8 @@ export interface components {
         /**
          * RunOut
          * @description What dispatch did with an entry: a row in a register, a letter, a status. `last_error` says
-         *     why it was not done, `next_try` when it is tried again.
+         *     why it was not done, `next_try` when it is tried again; `asks` is that a letter asks somebody
+         *     first whether they want to be on a list.
          */
         RunOut: {
             /**
@@ -11921,6 +11934,8 @@ export interface components {
             hook_id: string | null;
             /** Said */
             said: string;
+            /** Asks */
+            asks: boolean;
             answered: components["schemas"]["AnsweredOut"] | null;
             /** Tries */
             tries: number;

@@ -105,7 +105,7 @@ class ValuePlannedOut(EffectOut):
 
 class ListPlannedOut(EffectOut):
     """Somebody on a list: the contact of the entry, or, where `email` is there, whoever has that
-    address. `question` and `answer` are the consent."""
+    address. `question` and `answer` are the consent; with `confirm` a letter asks once more."""
 
     kind: Literal["list"] = "list"
     list_id: UUID
@@ -113,6 +113,7 @@ class ListPlannedOut(EffectOut):
     name: str
     question: str
     answer: str
+    confirm: bool
 
 
 class NotDoneOut(EffectOut):
@@ -187,5 +188,6 @@ def _set_out(
         case ValuePlanned(key=key, before=before, value=value):
             return ValuePlannedOut(**at, key=key, before=before, value=value)
         case ListPlanned():
-            said = {name: getattr(effect, name) for name in ("email", "name", "question", "answer")}
+            names = ("email", "name", "question", "answer", "confirm")
+            said = {name: getattr(effect, name) for name in names}
             return ListPlannedOut(**at, list_id=effect.list_id, **said)

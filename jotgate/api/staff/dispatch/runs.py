@@ -27,7 +27,8 @@ class AnsweredOut(BaseModel):
 
 class RunOut(BaseModel):
     """What dispatch did with an entry: a row in a register, a letter, a status. `last_error` says
-    why it was not done, `next_try` when it is tried again."""
+    why it was not done, `next_try` when it is tried again; `asks` is that a letter asks somebody
+    first whether they want to be on a list."""
 
     id: UUID
     rule: str
@@ -41,6 +42,7 @@ class RunOut(BaseModel):
     status: str | None
     hook_id: UUID | None
     said: str
+    asks: bool
     answered: AnsweredOut | None
     tries: int
     last_error: str | None
@@ -77,6 +79,7 @@ def run_out(run: Run) -> RunOut:
         status=detail.get("status"),
         hook_id=detail.get("hook_id"),
         said=str(detail.get("field") or detail.get("key") or detail.get("email") or ""),
+        asks=bool(detail.get("confirm")),
         answered=detail.get("answered"),
         tries=run.tries,
         last_error=run.last_error,

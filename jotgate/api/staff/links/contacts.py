@@ -63,7 +63,7 @@ class ContactPageOut(BaseModel):
 
 class ConsentOut(BaseModel):
     """What was asked in which entry of the questionnaire `title`, and answered, so that the contact
-    is on a list."""
+    is on a list; `confirmed` is when they said yes to a letter too."""
 
     list_id: UUID
     questionnaire_id: UUID
@@ -73,6 +73,7 @@ class ConsentOut(BaseModel):
     question: str
     answer: str
     given: datetime
+    confirmed: datetime | None
 
 
 class OutOfOut(BaseModel):

@@ -90,6 +90,7 @@ export function OneContact({ id, onClose }: { id: string; onClose: () => void })
                         <Quiet as="p" key={`${one.questionnaire_id} ${one.entry_number}`}>
                           {one.question} <b>{one.answer}</b>: {one.title},{" "}
                           {entryNumber(one.entry_number)}, {onDay(one.given)}
+                          {one.confirmed ? `, confirmed by letter ${onDay(one.confirmed)}` : ""}
                         </Quiet>
                       ))}
                   </li>

@@ -2,6 +2,7 @@
  * place. */
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
+import { Toggle } from "../../ui/Toggle";
 import { holdsOf } from "../condition/words";
 import type { Around, EditorProps } from "./editors";
 import { Line } from "./kit";
@@ -29,7 +30,7 @@ export const NEW: Record<SetAct["kind"], { label: string; act: SetAct }> = {
   },
   list: {
     label: "who is on a contact list",
-    act: { kind: "list", list_id: "", consent: "" },
+    act: { kind: "list", list_id: "", consent: "", confirm: true },
   },
 };
 
@@ -218,6 +219,12 @@ function List({ act, lists, subjects, onChange }: Editing<"list">) {
           onChange={(name) => onChange({ ...act, name: name.trim() })}
         />
       </Line>
+      <Toggle
+        isSelected={act.confirm ?? false}
+        onChange={(confirm) => onChange({ ...act, confirm })}
+      >
+        Ask them by letter first, and add them once they say yes to that too
+      </Toggle>
     </>
   );
 }

@@ -74,6 +74,7 @@ export function setWords(act: SetAct, around: Around) {
         <>
           to the list <b>{labelIn(around.lists, act.list_id) ?? "not chosen yet"}</b>, with consent
           by {act.consent ? itemName(act.consent, around) : "a question not chosen yet"}
+          {act.confirm ? ", once they say yes to a letter" : ""}
         </>
       );
   }
@@ -96,7 +97,10 @@ export function setLine(effect: SetEffect, around: Around): string {
       return `${itemName(effect.key, around)}: ${from(effect.before)}${effect.value}`;
     case "list": {
       const who = effect.email ? effect.name || effect.email : "The contact";
-      return `${who} on the list ${labelIn(around.lists, effect.list_id) ?? "that is gone"}`;
+      const list = labelIn(around.lists, effect.list_id) ?? "that is gone";
+      return effect.confirm
+        ? `${who} asked by letter whether to be on the list ${list}`
+        : `${who} on the list ${list}`;
     }
   }
 }

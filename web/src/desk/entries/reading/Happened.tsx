@@ -51,15 +51,18 @@ const WHAT: Record<Schema<"RunOut">["kind"], string> = {
   list: "place on a contact list",
 };
 
+const onList = (asks: boolean) =>
+  asks ? "asked by letter whether to be on a contact list" : "added to a contact list";
+
 /** What came of a run, in words. */
-function told({ kind, state, subject, to, tries, said }: Schema<"RunOut">): string {
+function told({ kind, state, subject, to, tries, said, asks }: Schema<"RunOut">): string {
   const what = kind === "notice" ? `notice “${subject ?? ""}”` : WHAT[kind];
   const whom = kind === "notice" && to ? ` to ${to}` : "";
   switch (state) {
     case "done":
       if (kind === "notice") return `${what} sent${whom}`;
       if (kind === "call") return `${what} taken`;
-      return `${kind === "list" ? "added to a contact list" : `${what} set`}${said ? ` (${said})` : ""}`;
+      return `${kind === "list" ? onList(asks) : `${what} set`}${said ? ` (${said})` : ""}`;
     case "waiting":
       return `${what} waits to be sent${whom}`;
     case "failing":
