@@ -49,7 +49,8 @@ TEXT = MailingText(
 ADD = text("""
     with added as (insert into contacts (id, name, email, phone, language, fields)
     select gen_random_uuid(), 'Household ' || n,
-        :name || n || '@' || (array['example.org', 'example.net'])[1 + n % 2], '', 'en', '{}'
+        :name || n || '@' || (array['example.org', 'example.net'])[1 + n % 2], '', 'en',
+        jsonb_build_object('street', n || ' Mill Lane', 'postcode', 'TH' || n)
     from generate_series(1, :count) n returning id)
     insert into contact_list_members (list_id, contact_id) select :list, id from added
 """)
@@ -94,7 +95,7 @@ class Office:
             await conn.execute(ADD, {"name": name.lower(), "count": count, "list": id})
         return id
 
-    async def released(self, name: str, count: int, steps: int) -> UUID:
+    async def released(self, name: str, count: int, steps: int, way: str = "mail") -> UUID:
         """A round of letters, a day apart, to so many new contacts, its first step due."""
         made = Round.model_validate(
             {
@@ -104,12 +105,17 @@ class Office:
                     {
                         "key": f"s{n}",
                         "name": f"Letter {n}",
-                        "way": "mail",
+                        "way": way,
                         "after": 24 * min(n, 1),
                         "text": TEXT.model_dump(),
                     }
                     for n in range(steps)
                 ],
+                "post": {
+                    "lines": "{contact.name}\n{contact.street}\n{contact.postcode}",
+                    "postcode": "postcode",
+                    "sender": "The office, Pump Court",
+                },
             }
         )
         who = (self.context, self.owner, self.id)

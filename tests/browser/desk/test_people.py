@@ -108,7 +108,8 @@ def test_clearance_ends_on_an_open_page(browser: Browser) -> None:
     browser.driver.get_log("browser")
     _end_sam_s_clearance(browser)
     browser.soon(lambda: browser.text() != shown)
-    browser.reads("Read the restricted answers")
+    browser.reads("You need clearance for the restricted answers.")
+    assert "Read the restricted answers" not in browser.text()
 
 
 def _end_sam_s_clearance(browser: Browser) -> None:
