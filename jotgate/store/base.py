@@ -2,6 +2,7 @@
 for those of the database."""
 
 from collections.abc import AsyncIterable, AsyncIterator, Callable, Iterable, Mapping, Sequence
+from contextlib import asynccontextmanager
 from datetime import datetime
 from typing import Any, TypeVar
 
@@ -208,11 +209,15 @@ def _as_ours(context: ExceptionContext) -> None:
         raise Unavailable("The database is not answering at the moment. Try again shortly.")
 
 
-async def joins_many(conn: Connection) -> None:
-    """Have joins read each table once, until the transaction ends. PostgreSQL does not know yet of
-    many rows that were stored a moment ago, and would look through all of them for each other
-    one."""
-    await conn.execute(select(func.set_config("enable_nestloop", "off", True)))
+@asynccontextmanager
+async def joins_many(conn: Connection) -> AsyncIterator[None]:
+    """Have joins within read each table once. PostgreSQL does not know yet of many rows that were
+    stored a moment ago, and would look through all of them for each other one."""
+    name = "enable_nestloop"
+    before = (await conn.execute(select(func.current_setting(name)))).scalar_one()
+    await conn.execute(select(func.set_config(name, "off", True)))
+    yield
+    await conn.execute(select(func.set_config(name, before, True)))
 
 
 def connect(url: str, pool_size: int, statementwise: bool = False) -> AsyncEngine:

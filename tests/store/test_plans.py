@@ -16,10 +16,14 @@ async def test_many_are_joined_by_reading_each_table_once(context: Context) -> N
     )
     async with context.engine.begin() as conn:
         before = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
-        await joins_many(conn)
-        after = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
+        async with joins_many(conn):
+            async with joins_many(conn):
+                pass
+            after = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
+        again = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
     assert "Nested Loop" in before[0]
     assert "Nested Loop" not in " ".join(after)
+    assert "Nested Loop" in again[0]
 
 
 async def test_the_check_of_a_foreign_key_reads_one_entry(context: Context) -> None:

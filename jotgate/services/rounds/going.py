@@ -11,7 +11,7 @@ from jotgate.services.context import Context
 from jotgate.services.rounds.state import RoundState, look_again, state_of
 from jotgate.services.rounds.whom import of_step
 from jotgate.services.trail import note
-from jotgate.store.base import Connection
+from jotgate.store.base import Connection, joins_many
 from jotgate.store.links import mailings, sending
 from jotgate.store.rounds import letters, people, rounds, tries
 
@@ -37,10 +37,11 @@ async def _go(
     context: Context, conn: Connection, state: RoundState, step: Step, portion: int, now: datetime
 ) -> None:
     mailing_id: UUID | None = None
-    if step.way in ("mail", "paper"):
-        mailing_id, asked = await _write(context, conn, state, step, portion, now)
-    else:
-        asked = await _list(conn, state, step, portion, now)
+    async with joins_many(conn):
+        if step.way in ("mail", "paper"):
+            mailing_id, asked = await _write(context, conn, state, step, portion, now)
+        else:
+            asked = await _list(conn, state, step, portion, now)
     run = StepRun(portion, step.key, now, asked, mailing_id)
     await rounds.add_run(conn, state.kept, run)
     await note(

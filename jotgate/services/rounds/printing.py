@@ -29,7 +29,7 @@ from jotgate.services.rounds.state import RoundState, kept_round, state_of
 from jotgate.services.rounds.whom import of_step
 from jotgate.services.trail import note
 from jotgate.store import questionnaires, work
-from jotgate.store.base import Connection
+from jotgate.store.base import Connection, joins_many
 from jotgate.store.links import mailings
 from jotgate.store.rounds import prints
 
@@ -76,8 +76,9 @@ async def print_letters(context: Context, conn: Connection, one: Work) -> dict[s
         raise NotFound("There are no such letters.")
     if kept.state == "stopped":
         raise Invalid(STOPPED)
-    which = await of_step(conn, state, step, portion, now)
-    wanted = await prints.to_print(conn, mailing, *which, now)
+    async with joins_many(conn):
+        which = await of_step(conn, state, step, portion, now)
+        wanted = await prints.to_print(conn, mailing, *which, now)
     pieces, unfit = await _pieces(context, conn, state, step, mailing, wanted)
     done = await _printed(context, one.id, pieces, step)
     await _keep(context, mailing_id, done, pieces)

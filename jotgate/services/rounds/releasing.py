@@ -21,14 +21,14 @@ async def release(context: Context, conn: Connection, one: Work) -> dict[str, ob
     kept = await kept_round(conn, one.questionnaire_id, id, lock=True)
     if number in await rounds.released(conn, kept):
         raise Invalid("This portion was released already.")
-    await joins_many(conn)
     ids = await people.in_portion(conn, kept, number)
     every = len(await rounds.sizes(conn, kept))
     name = kept.round.name if every == 1 else f"{kept.round.name}, portion {number}"
     batch_id = await making_passes.for_contacts(context, conn, one, name, ids)
     now = context.clock.now()
     await rounds.release(conn, kept, Portion(number, now, batch_id))
-    await people.give_passes(conn, kept, number, batch_id)
+    async with joins_many(conn):
+        await people.give_passes(conn, kept, number, batch_id)
     await look_again(conn, kept)
     where = one.questionnaire_id
     await note(context, conn, one.account_id, "round_released", where, name=name, count=len(ids))

@@ -149,11 +149,12 @@ async def counted(
     conn: Connection, found: Known, by: Sequence[str] = ("stratum",)
 ) -> list[tuple[Facts, tuple[str, ...], int]]:
     """How many there are of each combination of facts, and of the columns `by`."""
-    await joins_many(conn)
     columns = [found.rows.c[name] for name in by]
     query = select(*found.facts, *columns, func.count()).group_by(*found.facts, *columns)
     many = len(Facts._fields)
-    return [(Facts(*row[:many]), tuple(row[many:-1]), row[-1]) for row in await conn.execute(query)]
+    async with joins_many(conn):
+        rows = (await conn.execute(query)).all()
+    return [(Facts(*row[:many]), tuple(row[many:-1]), row[-1]) for row in rows]
 
 
 def among(found: Known, wanted: Collection[Facts]) -> ColumnElement[bool]:
