@@ -5,11 +5,10 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from uuid import UUID
 
-from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
 from jotgate.core.contacts.contact import Origin
 from jotgate.core.contacts.lists import Joining, ListQuestion
-from jotgate.core.words import letter, spoken
+from jotgate.core.words import letter
 from jotgate.services import letter_marks, letters, office
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
@@ -17,7 +16,7 @@ from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, list_questions, lists, opt_outs
 
-PURPOSE, MARK = b"join list", 16
+PURPOSE = b"join list"
 
 LASTS = timedelta(days=30)
 """For how long one can say yes to a letter."""
@@ -81,33 +80,29 @@ async def ask(context: Context, conn: Connection, who: Joining) -> None:
 
 def token_of(context: Context, one: ListQuestion) -> str:
     """By what one says yes; nobody else can make it."""
-    return base64url.written(letter_marks.marked(context, PURPOSE, one.id, MARK))
+    return letter_marks.token_of(context, PURPOSE, one.id)
 
 
 async def _written(context: Context, one: ListQuestion) -> Written:
-    words = letter(spoken(one.joining.language))
     consent = one.joining.consent
-    told = {
-        "office": (await office.current(context)).name,
-        "title": consent.title,
-        "question": consent.question,
-        "answer": consent.answer,
-        "link": f"{context.public_url}/in/{token_of(context, one)}",
-        "days": str(LASTS.days),
-    }
-    subject = " ".join(words["join_subject"].format(**told).split())
-    return Written(one.joining.email, subject, words["join_body"].format(**told))
+    return letters.in_words(
+        one.joining.email,
+        letter(one.joining.language),
+        "join",
+        office=(await office.current(context)).name,
+        title=consent.title,
+        question=consent.question,
+        answer=consent.answer,
+        link=f"{context.public_url}/in/{token_of(context, one)}",
+        days=str(LASTS.days),
+    )
 
 
 async def _question(
     context: Context, conn: Connection, token: str, lock: bool = False
 ) -> ListQuestion:
     """Raises NotFound."""
-    try:
-        told = base64url.read(token)
-    except ValueError:
-        told = b""
-    id = letter_marks.letter_of(context, PURPOSE, told, MARK)
+    id = letter_marks.letter_by(context, PURPOSE, token)
     found = await list_questions.find(conn, id, lock) if id else None
     if found is None or found.asked < context.clock.now() - LASTS:
         raise NotFound(NONE_SUCH)

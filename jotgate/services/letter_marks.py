@@ -4,9 +4,13 @@ not get the letter has neither."""
 from hmac import compare_digest
 from uuid import UUID
 
+from jotgate.core.common import base64url
 from jotgate.services.context import Context
 
 _ID = 16
+
+_IN_LINKS = 16
+"""Bytes of the mark in links, where there is room."""
 
 
 def marked(context: Context, purpose: bytes, letter_id: UUID, length: int) -> bytes:
@@ -22,3 +26,17 @@ def letter_of(context: Context, purpose: bytes, told: bytes, length: int) -> UUI
     marks = context.cipher.marks(purpose + id.bytes)
     fits = [compare_digest(one[:length], mark) for one in marks]
     return id if any(fits) else None
+
+
+def token_of(context: Context, purpose: bytes, letter_id: UUID) -> str:
+    """The id of a letter with its mark as it stands in links."""
+    return base64url.written(marked(context, purpose, letter_id, _IN_LINKS))
+
+
+def letter_by(context: Context, purpose: bytes, token: str) -> UUID | None:
+    """The id that `token_of` was given; None for what we did not make."""
+    try:
+        told = base64url.read(token)
+    except ValueError:
+        return None
+    return letter_of(context, purpose, told, _IN_LINKS)

@@ -32,8 +32,13 @@ def worded(
     its."""
     document = plan.questionnaire
     title = say(document.title, language, document.first_language)
-    subject = " ".join(words[f"{name}_subject"].format(title=title).split())
-    return Written(to, subject, words[f"{name}_body"].format(title=title, **slots))
+    return in_words(to, words, name, title=title, **slots)
+
+
+def in_words(to: str, words: Mapping[str, str], name: str, **slots: str) -> Written:
+    """A letter in our own `words` that is called `name`."""
+    subject = " ".join(words[f"{name}_subject"].format(**slots).split())
+    return Written(to, subject, words[f"{name}_body"].format(**slots))
 
 
 async def ask(context: Context, conn: Connection, written: Written) -> None:

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from jotgate.core.gate.decision import domain_of
 from jotgate.core.mailing import pace
 from jotgate.core.records.mailings import LetterState, Mailing, MailingLetter
 from jotgate.core.records.rounds import KeptRound
@@ -72,7 +71,9 @@ async def send_due(context: Context) -> bool:
             due = await _within_hours(conn, one, due, now)
         if due:
             await sending.go_on_at(conn, mailing, now + apart)
-            await _turns(conn, mailing, due, now)
+            if mailing.text.per_domain is not None:
+                _, pause = pace(mailing.text.per_domain, 1)
+                await sending.turn_over(conn, mailing, [letter.id for letter in due], now + pause)
             await _send(context, conn, mailing, due, one)
     return True
 
@@ -102,21 +103,11 @@ async def _due_by_domain(
     for domain, one in found:
         if one is None or one.changed > now:
             until = None if one is None else one.changed
-            await sending.domains_wait(conn, mailing, [domain], until)
+            await sending.domain_waits(conn, mailing, domain, until)
     if not found:
         at = await sending.next_turn(conn, mailing)
         await (sending.go_on_at(conn, mailing, at) if at else _done(conn, mailing))
     return due
-
-
-async def _turns(
-    conn: Connection, mailing: Mailing, letters: Sequence[MailingLetter], now: datetime
-) -> None:
-    """Note when the next letter may go to the receiving domains of these."""
-    if mailing.text.per_domain is not None:
-        names = [domain_of(one.email) for one in letters]
-        _, apart = pace(mailing.text.per_domain, 1)
-        await sending.domains_wait(conn, mailing, names, now + apart)
 
 
 async def _done(conn: Connection, mailing: Mailing) -> None:
@@ -158,9 +149,8 @@ async def _send(
     kept = await kept_letters(context, conn, mailing, letters, one, now)
     gone = [letter.id for letter in letters if letter.id not in kept]
     if gone:
-        await sending.leave_out(conn, gone, now)
+        await sending.mark(conn, gone, "left_out", now)
     waiting = [letter for letter in letters if letter.id in kept]
-
     if not waiting:
         return
 
@@ -217,4 +207,4 @@ class _Going:
         async with self._context.engine.begin() as conn:
             if failed.no_address:
                 await contacts.mark_bounced(conn, letter.email, now)
-            await sending.mark(conn, letter.id, state, at, str(failed)[:300])
+            await sending.mark(conn, [letter.id], state, at, str(failed)[:300])

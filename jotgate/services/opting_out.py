@@ -5,7 +5,6 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
-from jotgate.core.common import base64url
 from jotgate.core.common.errors import NotFound
 from jotgate.core.common.wording import closest, say
 from jotgate.core.contacts.opting import EVERYTHING, Scope, of_kind, of_questionnaire
@@ -17,7 +16,7 @@ from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts, opt_outs
 from jotgate.store.links import mailings
 
-PURPOSE, MARK = b"opt out", 16
+PURPOSE = b"opt out"
 
 OptChoice = Literal["everything", "questionnaire", "kind", "back"]
 """What somebody wants no more letters of, or that they want all of these again."""
@@ -38,8 +37,7 @@ class Reader:
 
 def address_of(context: Context, letter_id: UUID) -> str:
     """The address by which whoever got a letter opts out; nobody else can make it."""
-    told = letter_marks.marked(context, PURPOSE, letter_id, MARK)
-    return f"{context.public_url}/out/{base64url.written(told)}"
+    return f"{context.public_url}/out/{letter_marks.token_of(context, PURPOSE, letter_id)}"
 
 
 Offered = dict[OptChoice, Scope]
@@ -49,11 +47,7 @@ async def _offered(
     context: Context, conn: Connection, token: str, language: str
 ) -> tuple[str, Offered]:
     """The address that a letter went to, and what can be opted out of. Raises NotFound."""
-    try:
-        found = base64url.read(token)
-    except ValueError:
-        found = b""
-    id = letter_marks.letter_of(context, PURPOSE, found, MARK)
+    id = letter_marks.letter_by(context, PURPOSE, token)
     letter = await mailings.letter(conn, id) if id else None
     if letter is None:
         raise NotFound(NONE_SUCH)

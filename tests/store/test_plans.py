@@ -10,11 +10,10 @@ from jotgate.store.base import joins_many
 
 async def test_many_are_joined_by_reading_each_table_once(context: Context) -> None:
     """Of rows that were stored a moment ago it knows nothing either, and takes them for none."""
-    query = text(
-        "explain select from round_people p join passes s on s.questionnaire_id ="
-        " p.questionnaire_id and s.contact_id = p.contact_id where s.batch_id = :batch"
-    )
+    query = text("explain select from made m join asked a on a.id = m.id where m.batch = :batch")
     async with context.engine.begin() as conn:
+        await conn.execute(text("create temp table asked (id uuid primary key) on commit drop"))
+        await conn.execute(text("create temp table made (id uuid, batch uuid) on commit drop"))
         before = [row[0] for row in await conn.execute(query, {"batch": uuid4()})]
         async with joins_many(conn):
             async with joins_many(conn):

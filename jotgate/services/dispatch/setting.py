@@ -154,11 +154,12 @@ async def _list(context: Context, conn: Connection, subject: Subject, effect: Li
 
 
 async def _joining(conn: Connection, subject: Subject, effect: ListPlanned) -> Joining:
+    """Whoever is asked by letter first is asked at the address of the contact."""
     email = effect.email
-    if effect.contact_id is not None:
+    if effect.confirm and effect.contact_id is not None:
         found = await contacts.find(conn, effect.contact_id)
         email = (found.email if found else None) or ""
-        if effect.confirm and not email:
+        if not email:
             raise NotDone("The contact has no mail address to be asked at.", left_out=True)
     entry = subject.entry
     consent = _consent(subject, effect)

@@ -10,6 +10,20 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 from jotgate.core.contacts.lists import Consent
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
 
+
+def consent_columns() -> list[Column[Any]]:
+    """What was asked and answered in which entry."""
+    return [
+        uuid_column("questionnaire_id"),
+        Column("entry_number", Integer, nullable=False),
+        Column("title", String, nullable=False),
+        Column("edition", Integer, nullable=False),
+        Column("question", String, nullable=False),
+        Column("answer", String, nullable=False),
+        time_column("given"),
+    ]
+
+
 list_consents = Table(
     "list_consents",
     metadata,
@@ -18,13 +32,7 @@ list_consents = Table(
         "list_id", ForeignKey("contact_lists.id", ondelete="CASCADE"), primary_key=True, index=True
     ),
     uuid_column("entry_id", primary_key=True),
-    uuid_column("questionnaire_id"),
-    Column("entry_number", Integer, nullable=False),
-    Column("title", String, nullable=False),
-    Column("edition", Integer, nullable=False),
-    Column("question", String, nullable=False),
-    Column("answer", String, nullable=False),
-    time_column("given"),
+    *consent_columns(),
     maybe_time_column("confirmed"),
 )
 

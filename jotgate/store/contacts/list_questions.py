@@ -9,7 +9,6 @@ from sqlalchemy import (
     Column,
     ForeignKey,
     Index,
-    Integer,
     String,
     Table,
     delete,
@@ -20,6 +19,7 @@ from sqlalchemy import (
 
 from jotgate.core.contacts.lists import Consent, Joining, ListQuestion
 from jotgate.store.base import Connection, maybe_time_column, metadata, time_column, uuid_column
+from jotgate.store.contacts.consents import consent_columns
 
 list_questions = Table(
     "list_questions",
@@ -33,13 +33,7 @@ list_questions = Table(
     Column("name", String, nullable=False),
     Column("language", String, nullable=False),
     uuid_column("entry_id"),
-    uuid_column("questionnaire_id"),
-    Column("entry_number", Integer, nullable=False),
-    Column("title", String, nullable=False),
-    Column("edition", Integer, nullable=False),
-    Column("question", String, nullable=False),
-    Column("answer", String, nullable=False),
-    time_column("given"),
+    *consent_columns(),
     time_column("asked"),
     maybe_time_column("agreed"),
     Index(None, "list_id", "email"),

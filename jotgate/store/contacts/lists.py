@@ -105,9 +105,8 @@ async def has(conn: Connection, id: UUID, email: str) -> bool:
     """Whether a contact with this address is on a list."""
     m, c = members.c, contacts.c
     query = select(m.contact_id).join(contacts, c.id == m.contact_id)
-    return (
-        await conn.execute(query.where(m.list_id == id, c.email == email).limit(1))
-    ).first() is not None
+    found = await conn.execute(query.where(m.list_id == id, c.email == email).limit(1))
+    return found.first() is not None
 
 
 async def put_on(conn: Connection, id: UUID, ids: Collection[UUID]) -> int:

@@ -97,6 +97,15 @@ Turn = tuple[str, MailingLetter | None]
 """A receiving domain, and the letter to it that waits for the longest, where there is any."""
 
 
+async def turn_over(
+    conn: Connection, mailing: Mailing, ids: Sequence[UUID], until: datetime
+) -> None:
+    """Have the receiving domains of these letters wait for their next turn."""
+    served = select(domain_of(letters.c.email)).where(letters.c.id.in_(ids))
+    which = (*_of(mailing), domains.c.domain.in_(served))
+    await conn.execute(update(domains).where(*which).values(next_at=until))
+
+
 async def next_domains(conn: Connection, mailing: Mailing, now: datetime, count: int) -> list[Turn]:
     """The receiving domains that a letter may go to by now, as many as are wanted."""
     one = _waiting(mailing).where(domain_of(letters.c.email) == domains.c.domain)
@@ -119,12 +128,11 @@ async def next_turn(conn: Connection, mailing: Mailing) -> datetime | None:
     return found
 
 
-async def domains_wait(
-    conn: Connection, mailing: Mailing, names: Sequence[str], until: datetime | None
+async def domain_waits(
+    conn: Connection, mailing: Mailing, domain: str, until: datetime | None
 ) -> None:
-    """When the next letter may go to each of these receiving domains; without a moment none waits
-    for them."""
-    which = (*_of(mailing), domains.c.domain.in_(names))
+    """When the next letter may go to a receiving domain; without a moment none waits for it."""
+    which = (*_of(mailing), domains.c.domain == domain)
     if until is None:
         await conn.execute(delete(domains).where(*which))
         return
@@ -132,11 +140,11 @@ async def domains_wait(
 
 
 async def mark(
-    conn: Connection, id: UUID, state: LetterState, changed: datetime, error: str = ""
+    conn: Connection, ids: Sequence[UUID], state: LetterState, changed: datetime, error: str = ""
 ) -> None:
-    """Note the outcome of a try; of one that waits still, when it may be tried again."""
+    """Note the outcome of a try of these; of one that waits still, when it may be tried again."""
     tried = letters.c.tries + 1
-    query = update(letters).where(letters.c.id == id)
+    query = update(letters).where(letters.c.id.in_(ids))
     await conn.execute(query.values(state=state, error=error, tries=tried, changed=changed))
 
 
@@ -176,13 +184,6 @@ async def mark_sent(
         "of_contacts": [letter.contact_id for letter in sent],
     }
     await conn.execute(_MARK_SENT_IN_ROUND, given)
-
-
-async def leave_out(conn: Connection, ids: Sequence[UUID], now: datetime) -> None:
-    """Note that these do not go any more."""
-    tried = letters.c.tries + 1
-    query = update(letters).where(letters.c.id.in_(ids))
-    await conn.execute(query.values(state="left_out", error="", tries=tried, changed=now))
 
 
 async def came_back(conn: Connection, letter: MailingLetter, now: datetime, said: str) -> None:

@@ -203,8 +203,8 @@ export const dispatch = (id: string) =>
     gcTime: 0,
   });
 
-/** An entry in full, in the words of the office, or as it was asked in a `language`. */
-/** Dispatch acts on an entry a moment after it has come, and others work on it meanwhile. */
+/** An entry in full, in the words of the office, or as it was asked in a `language`. Dispatch acts on
+ * it a moment after it has come, and others work on it meanwhile. */
 export const entry = (id: string, entryId: string, language = "") =>
   queryOptions({
     queryKey: ["entry", id, entryId, language],
