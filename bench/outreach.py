@@ -24,8 +24,9 @@ from jotgate.demo.load import documents
 from jotgate.local.cluster import free_port
 from jotgate.local.installation import Installation, open_installation
 from jotgate.local.processes import Processes
-from jotgate.services import doing, mailing
+from jotgate.services import doing
 from jotgate.services.context import Context
+from jotgate.services.mailings import mailing
 from jotgate.services.rounds import going
 from jotgate.services.staff import desk
 from jotgate.services.staff.accounts import people

@@ -6,7 +6,7 @@ from functools import partial
 
 from jotgate import logs
 from jotgate.adapters.report_server import Reports, open_reports
-from jotgate.services import bounces
+from jotgate.services.mailings import bounces
 from jotgate.settings import Settings
 from jotgate.wiring import open_context
 

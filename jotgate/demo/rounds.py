@@ -17,10 +17,11 @@ from jotgate.demo.clock import FixedClock
 from jotgate.demo.people import answers_of
 from jotgate.demo.ways import DISTRICTS, Unasked
 from jotgate.ports.mail import Letter, Mail, MailFailed
-from jotgate.services import doing, mailing, opting_out
+from jotgate.services import doing, opting_out
 from jotgate.services.arrivals import Held, by_pass, seal
 from jotgate.services.context import Context
 from jotgate.services.dispatch.arriving import dispatch_entry
+from jotgate.services.mailings import mailing
 from jotgate.services.public import starts, submitting
 from jotgate.services.public.answering import Answers
 from jotgate.services.rounds import going

@@ -6,18 +6,11 @@ from uuid import UUID
 
 from procrastinate import App, RetryStrategy
 
-from jotgate.services import (
-    doing,
-    entry_rows,
-    joining_lists,
-    letters,
-    letting_go,
-    mailing,
-    waiting_list,
-)
+from jotgate.services import doing, entry_rows, joining_lists, letters, letting_go, waiting_list
 from jotgate.services.context import Context
 from jotgate.services.dispatch import arriving, reaching, replaying, sending
 from jotgate.services.keys import erasing, resealing
+from jotgate.services.mailings import mailing
 from jotgate.services.public import allowances, handing, holding, rate_limit, started, uploads
 from jotgate.services.rounds import going
 from jotgate.services.staff import desk

@@ -6,9 +6,10 @@ from uuid import UUID
 
 from jotgate.core.common.errors import AlreadyThere, Fault, JotGateError
 from jotgate.core.records.work import Work, WorkKind
-from jotgate.services import mailing, making_passes
+from jotgate.services import making_passes
 from jotgate.services.context import Context
 from jotgate.services.dispatch import replay_work
+from jotgate.services.mailings import mailing
 from jotgate.services.rounds import printing, releasing
 from jotgate.services.staff.entries import entry_acts
 from jotgate.services.tables import bringing_contacts, bringing_no_letters, bringing_rows, tables

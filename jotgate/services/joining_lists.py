@@ -9,9 +9,10 @@ from jotgate.core.common.errors import NotFound
 from jotgate.core.contacts.contact import Origin
 from jotgate.core.contacts.lists import Joining, ListQuestion
 from jotgate.core.words import letter
-from jotgate.services import letter_marks, letters, office
+from jotgate.services import letters, office
 from jotgate.services.context import Context
 from jotgate.services.letters import Written
+from jotgate.services.mailings import letter_marks
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import consents, contacts, list_questions, lists, opt_outs

@@ -8,8 +8,8 @@ from uuid import UUID
 from jotgate.core.common.errors import NotFound
 from jotgate.core.common.wording import closest, say
 from jotgate.core.contacts.opting import EVERYTHING, Scope, of_kind, of_questionnaire
-from jotgate.services import letter_marks
 from jotgate.services.context import Context
+from jotgate.services.mailings import letter_marks
 from jotgate.services.trail import note
 from jotgate.store import questionnaires
 from jotgate.store.base import Connection

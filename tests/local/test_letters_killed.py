@@ -21,7 +21,7 @@ from jotgate.core.rounds.round import Round
 from jotgate.local.installation import Installation
 from jotgate.local.processes import Processes
 from jotgate.services import doing
-from jotgate.services.mailing import LONGEST
+from jotgate.services.mailings.mailing import LONGEST
 from jotgate.services.staff.contacts import lists
 from jotgate.services.staff.rounds import drawing, rounds
 from jotgate.wiring import open_context

@@ -10,8 +10,8 @@ from jotgate.adapters.simulated.mail_reports import report_about
 from jotgate.core.records.mailings import MailingLetter
 from jotgate.jobs.tasks import send_letters
 from jotgate.ports.mail import MailDoes
-from jotgate.services import bounces
 from jotgate.services.context import Context
+from jotgate.services.mailings import bounces
 from jotgate.services.staff.contacts import contacts, no_letters
 from jotgate.services.staff.links import mailings
 from tests.services.staff.test_mailings import TEXT, Office, wells

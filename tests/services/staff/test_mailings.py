@@ -15,9 +15,10 @@ from jotgate.core.mailing import MailingText
 from jotgate.core.records.mailings import Mailing
 from jotgate.jobs.tasks import send_letters
 from jotgate.ports.mail import Letter, Mail, MailFailed
-from jotgate.services import doing, mailing, opting_out
+from jotgate.services import doing, opting_out
 from jotgate.services.arrivals import Entrance
 from jotgate.services.context import Context
+from jotgate.services.mailings import mailing
 from jotgate.services.public import entering
 from jotgate.services.staff.contacts import bringing, contacts, lists
 from jotgate.services.staff.contacts.bringing import Bringing

@@ -13,7 +13,7 @@ from jotgate.core.records.work import Work
 from jotgate.ports.mail import Letter, Mail, MailFailed
 from jotgate.services import making_passes
 from jotgate.services.context import Context
-from jotgate.services.kept_letters import kept_letters
+from jotgate.services.mailings.kept_letters import kept_letters
 from jotgate.services.rounds import asking
 from jotgate.services.rounds.state import kept_round
 from jotgate.store.base import Connection

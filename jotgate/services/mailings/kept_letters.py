@@ -13,10 +13,11 @@ from jotgate.core.office import Office
 from jotgate.core.records.mailings import Mailing, MailingLetter
 from jotgate.core.records.rounds import KeptRound
 from jotgate.ports.mail import Letter
-from jotgate.services import bounces, office
+from jotgate.services import office
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
 from jotgate.services.letters import sent_by
+from jotgate.services.mailings import bounces
 from jotgate.services.opting_out import address_of
 from jotgate.services.rounds import asking
 from jotgate.store import questionnaires

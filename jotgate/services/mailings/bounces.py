@@ -11,8 +11,9 @@ import structlog
 
 from jotgate.core.formats.delivery_reports import Delivery, Report, read_report
 from jotgate.core.records.mailings import MailingLetter
-from jotgate.services import letter_marks, opting_out
+from jotgate.services import opting_out
 from jotgate.services.context import Context
+from jotgate.services.mailings import letter_marks
 from jotgate.services.trail import note
 from jotgate.store.base import Connection
 from jotgate.store.contacts import contacts
