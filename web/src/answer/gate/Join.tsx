@@ -4,11 +4,7 @@ import styled from "styled-components";
 import { useSay } from "../../items/words";
 import { Button } from "../../ui/Button";
 import { Frame, Paper } from "../Frame";
-
-const Words = styled.p`
-  margin: 10px 0 20px;
-  overflow-wrap: anywhere;
-`;
+import { Press, Words } from "./asking";
 
 const Quoted = styled.blockquote`
   margin: 0 0 20px;
@@ -41,15 +37,11 @@ export function Join({ params }: { params: Readonly<Record<string, string>> }) {
                 <b>{answer}</b>
               </p>
             </Quoted>
-            <form method="post">
-              <Button
-                type="submit"
-                weight="main"
-                style={{ fontSize: 17, padding: "10px 24px", minHeight: 46 }}
-              >
+            <Press method="post">
+              <Button type="submit" weight="main">
                 {say("join_press")}
               </Button>
-            </form>
+            </Press>
           </>
         ) : null}
       </Paper>

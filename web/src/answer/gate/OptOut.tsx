@@ -1,27 +1,8 @@
 /** The page where one wants no more letters: none at all, or not of some. */
-import styled from "styled-components";
-
 import { useSay } from "../../items/words";
 import { Button } from "../../ui/Button";
 import { Frame, Paper } from "../Frame";
-
-const Words = styled.p`
-  margin: 10px 0 20px;
-  overflow-wrap: anywhere;
-`;
-
-const Choice = styled.form`
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-  button {
-    font-size: 17px;
-    padding: 10px 24px;
-    min-height: 46px;
-    text-align: start;
-    overflow-wrap: anywhere;
-  }
-`;
+import { Press, Words } from "./asking";
 
 /** What a state is called among the words, its heading and its detail. */
 const NAMES: Record<string, readonly [string, string]> = {
@@ -49,7 +30,7 @@ export function OptOut({ params }: { params: Readonly<Record<string, string>> })
           {say(`${detail}_detail`, { email, office, title, kind })}
         </Words>
         {heading === "out_unknown" ? null : (
-          <Choice method="post">
+          <Press method="post">
             {asks ? (
               <>
                 <Button
@@ -75,7 +56,7 @@ export function OptOut({ params }: { params: Readonly<Record<string, string>> })
                 {say("out_back")}
               </Button>
             )}
-          </Choice>
+          </Press>
         )}
       </Paper>
     </Frame>

@@ -6,22 +6,16 @@ import { useSay } from "../../items/words";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Frame, Paper } from "../Frame";
+import { Press } from "./asking";
 
-const Form = styled.form`
+const Form = styled(Press)`
   margin-top: 18px;
-  display: grid;
   gap: 16px;
-  justify-items: start;
   input {
     font-size: 22px;
     letter-spacing: 0.12em;
     text-transform: uppercase;
     max-width: 12em;
-  }
-  button {
-    font-size: 17px;
-    padding: 10px 24px;
-    min-height: 46px;
   }
 `;
 
