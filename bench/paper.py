@@ -1,5 +1,5 @@
-"""Letters on paper: 2,000 of a round in one PDF, as the worker prints them, and the memory of the
-processes that do."""
+"""Letters on paper: 2,000 of a round in one PDF, as the worker prints them, and the memory that it
+takes: all of the processes that print, and what the worker has more than before it began."""
 
 import asyncio
 import os
@@ -31,21 +31,23 @@ PAGE = os.sysconf("SC_PAGE_SIZE")
 
 def _resident(pid: str) -> int:
     with suppress(FileNotFoundError, ProcessLookupError):
+        if "postgres" in Path(f"/proc/{pid}/comm").read_text():
+            return 0
         return int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * PAGE
     return 0
 
 
 class _Most:
-    """Megabytes that this process and those it started have had at most, together."""
+    """Megabytes that this process has grown by, and those it started have, at most together."""
 
     def __init__(self) -> None:
-        self.value, self._going = 0.0, True
+        self.value, self._going, self._before = 0.0, True, _resident("self")
 
     def look(self) -> None:
         while self._going:
             tasks = Path("/proc/self/task").glob("*/children")
             children = {pid for one in tasks for pid in one.read_text().split()}
-            found = sum(map(_resident, children)) + _resident("self")
+            found = sum(map(_resident, children)) + _resident("self") - self._before
             self.value = max(self.value, found / 1e6)
             time.sleep(0.1)
 

@@ -2,28 +2,30 @@
 
 import io
 from collections.abc import Sequence
-from typing import Any
 
 import pypdfium2
 
 from jotgate.adapters.isolated import OwnProcesses
+from jotgate.collecting import leave_what_is_there
 from jotgate.ports.printing import Joined
-
-
-class NothingFetched(Exception):
-    """A page named something outside of itself."""
-
-
-def _refuse(url: str, *_: Any, **__: Any) -> Any:
-    raise NothingFetched(url)
 
 
 def pdf(html: str) -> bytes:
     """The PDF of a whole HTML document, tagged (ISO 32000-2, 14.8). Nothing that it names is
-    fetched: neither files nor addresses."""
+    fetched, neither files nor addresses, but what stands in the page itself (RFC 2397)."""
     from weasyprint import HTML
+    from weasyprint.urls import URLFetcher
 
-    made: bytes = HTML(string=html, url_fetcher=_refuse).write_pdf(pdf_tags=True)
+    itself = URLFetcher(allowed_protocols=["data"], fail_on_errors=True)
+    made: bytes = HTML(string=html, url_fetcher=itself).write_pdf(pdf_tags=True)
+    return made
+
+
+def _pdf_alone(html: str) -> bytes:
+    """`pdf` in a process that does nothing else: a page is full of cycles, whose room the next
+    ones need."""
+    made = pdf(html)
+    leave_what_is_there()
     return made
 
 
@@ -51,7 +53,7 @@ class WeasyPrinting:
         self._processes = processes
 
     async def pdf(self, html: str) -> bytes:
-        return await self._processes.run(pdf, html)
+        return await self._processes.run(_pdf_alone, html)
 
     async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
         return await self._processes.run(joined, parts, fronts)

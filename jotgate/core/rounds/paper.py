@@ -50,7 +50,7 @@ class Sheet:
     address: Box
     sender: Box
     text: float
-    folds: tuple[float, ...]
+    folds: tuple[float, float]
 
 
 _INCH = 25.4

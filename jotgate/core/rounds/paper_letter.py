@@ -7,7 +7,7 @@ from html import escape
 from jotgate.core.common.typed_code import shown
 from jotgate.core.common.wording import closest, fill, say
 from jotgate.core.contacts.contact import Contact, facts_of
-from jotgate.core.formats.qr import qr
+from jotgate.core.formats.qr import PrintedQr, printed_qr
 from jotgate.core.mailing import MailingText, formatted_letter
 from jotgate.core.rounds.paper import (
     INSET,
@@ -76,22 +76,30 @@ def on_paper(
     )
 
 
+ISOLATED = "\u2068{}\u2069"
+"""A line whose letters have no say in the direction of others, without an element of its own: each
+costs every letter of a large round."""
+
+
 def _style(window: PaperWindow) -> str:
     sheet = SHEETS[window]
+    upper, lower = sheet.folds
     return f"""
 @page {{ size: {sheet.width}mm {sheet.height}mm; margin: 20mm 20mm 20mm 25mm; }}
 body {{ font: 10.5pt/1.4 sans-serif; margin: 0; }}
 section {{ position: relative; break-before: page; padding-top: {sheet.text - 20}mm; }}
 section.front {{ break-before: recto; }}
-.address, .sender, .fold {{ position: absolute; white-space: nowrap; }}
+.address, .sender, .folds {{ position: absolute; white-space: pre; }}
 .address {{ line-height: {LEADING}; {_placed(sheet.address)} padding-top: {INSET}mm; }}
 .sender {{ font-size: 7pt; line-height: 1.2; {_placed(sheet.sender)} }}
-.fold {{ left: -21mm; width: 4mm; border-top: 0.3pt solid #777; }}
+.folds {{ left: -21mm; width: 4mm; top: {upper - 20:.2f}mm; height: {lower - upper:.2f}mm;
+  border: solid #777; border-width: 0.3pt 0; }}
 section {{ bookmark-level: 1; bookmark-label: "letter"; }}
 h1 {{ bookmark-level: none; font-size: 11pt; margin: 0 0 4mm; }}
 p {{ margin: 0 0 3mm; }}
-.answer {{ break-inside: avoid; display: flex; gap: 4mm; align-items: center; margin-top: 6mm; }}
-.answer svg {{ flex: none; }}
+.answer {{ break-inside: avoid; margin-top: 10mm; }}
+.answer img {{ float: left; margin: -4mm 4mm 0 0; image-rendering: pixelated; }}
+[dir=rtl] .answer img {{ float: right; margin: -4mm 0 0 4mm; }}
 """
 
 
@@ -106,12 +114,9 @@ def _placed(box: Box) -> str:
 def paper_page(letters: Sequence[PaperLetter], window: PaperWindow, duplex: bool) -> str:
     """A whole HTML document with each letter, at least one, on sheets of its own, which begin on a
     front side where both are printed on."""
-    sheet = SHEETS[window]
-    folds = "".join(
-        f'<div class="fold" style="top:{fold - 20:.2f}mm"></div>' for fold in sheet.folds
-    )
     front = ' class="front"' if duplex else ""
-    parts = "".join(_section(one, front, folds) for one in letters)
+    mask = printed_qr(letters[0].link).mask
+    parts = "".join(_section(one, front, printed_qr(one.link, mask)) for one in letters)
     return (
         f'<!doctype html><html lang="{escape(letters[0].language)}"><head><meta charset="utf-8">'
         "<title>Letters</title>"
@@ -119,14 +124,14 @@ def paper_page(letters: Sequence[PaperLetter], window: PaperWindow, duplex: bool
     )
 
 
-def _section(one: PaperLetter, front: str, folds: str) -> str:
-    lines = "<br>".join(f"<bdi>{escape(line)}</bdi>" for line in one.address.lines)
-    code = qr(one.link, "svg").decode()
+def _section(one: PaperLetter, front: str, code: PrintedQr) -> str:
+    lines = "\n".join(ISOLATED.format(escape(line)) for line in one.address.lines)
+    picture = f'<img alt="" style="width:{code.width}mm" src="{code.url}">'
     tongue = f'lang="{escape(one.language)}" dir="{direction(one.language)}"'
     return (
-        f"<section {tongue}{front}>{folds}"
+        f'<section {tongue}{front}><div class="folds"></div>'
         f'<div class="sender" dir="ltr">{escape(one.sender)}</div>'
         f'<div class="address" dir="ltr" style="font-size:{one.address.size}pt">{lines}</div>'
         f"<h1>{escape(one.subject)}</h1>{one.html}"
-        f'<div class="answer">{code}<p>{escape(one.foot)}</p></div></section>'
+        f'<p class="answer" style="min-height:{code.width}mm">{picture}{escape(one.foot)}</p></section>'
     )

@@ -33,7 +33,7 @@ from jotgate.store.base import Connection, joins_many
 from jotgate.store.links import mailings
 from jotgate.store.rounds import prints
 
-AT_ONCE = 40
+AT_ONCE = 20
 """Letters of one piece of the PDF; pieces are made side by side."""
 
 KEPT = timedelta(days=7)

@@ -1,12 +1,13 @@
 """QR codes, read by a decoder that we did not write (zxing-cpp)."""
 
+import base64
 import io
 
 import pytest
 import zxingcpp
 from PIL import Image, ImageFilter
 
-from jotgate.core.formats.qr import qr
+from jotgate.core.formats.qr import QUIET_ZONE, printed_qr, qr
 
 PASS = "https://wells.example.org/p/vj96pq/5shB2V8uoo0Qqhf7XcpIXA"
 LONG = "https://wells.example.org/q/vj96pq?district=saltings&name.given=In%C3%A9s" + "&x=1" * 60
@@ -37,3 +38,19 @@ def test_the_drawing_says_how_large_it_is_printed() -> None:
     assert "mm" in small
     width = float(large.split('width="')[1].split("mm")[0])
     assert width > 24
+
+
+@pytest.mark.parametrize("mask", [None, *range(8)])
+@pytest.mark.parametrize("text", [PASS, LONG])
+def test_a_code_in_a_page_is_read_whatever_its_mask(text: str, mask: int | None) -> None:
+    code = printed_qr(text, mask)
+    assert mask in (None, code.mask)
+    kind, _, data = code.url.partition(",")
+    assert kind == "data:image/png;base64"
+    picture = Image.open(io.BytesIO(base64.b64decode(data)))
+    modules = picture.width
+    assert code.width == pytest.approx(max(20.0, modules * 0.4))
+    assert (modules - 2 * QUIET_ZONE - 17) % 4 == 0
+    assert (
+        decoded(picture.convert("L").resize((modules * 4,) * 2, Image.Resampling.NEAREST)) == text
+    )
