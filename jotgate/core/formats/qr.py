@@ -31,7 +31,7 @@ def _code(text: str, mask: int | None = None) -> segno.QRCode:
     return segno.make(text, micro=False, error="m", mask=mask)
 
 
-def _width(modules: int) -> float:
+def _width(modules: float) -> float:
     return max(20.0, modules * SMALLEST_MODULE)
 
 

@@ -133,5 +133,6 @@ def _section(one: PaperLetter, front: str, code: PrintedQr) -> str:
         f'<div class="sender" dir="ltr">{escape(one.sender)}</div>'
         f'<div class="address" dir="ltr" style="font-size:{one.address.size}pt">{lines}</div>'
         f"<h1>{escape(one.subject)}</h1>{one.html}"
-        f'<p class="answer" style="min-height:{code.width}mm">{picture}{escape(one.foot)}</p></section>'
+        f'<p class="answer" style="min-height:{code.width}mm">{picture}{escape(one.foot)}</p>'
+        "</section>"
     )
