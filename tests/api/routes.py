@@ -209,6 +209,8 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/entries-export": "read",
     f"get {Q}/{{id}}/entries-print": "read",
     f"get {Q}/{{id}}/entry-groups": "read",
+    f"get {Q}/{{id}}/figures": "read",
+    f"get {Q}/{{id}}/figures-export": "read",
     f"post {Q}/{{id}}/entry-views": "read",
     f"put {Q}/{{id}}/entry-views/{{view_id}}": "read",
     f"delete {Q}/{{id}}/entry-views/{{view_id}}": "read",

@@ -116,7 +116,7 @@ async def test_no_route_has_it_whatever_is_looked_for(
     assert answered > 60
 
 
-LOOKED = ("entries", "entry-count", "entry-groups", "entries-export")
+LOOKED = ("entries", "entry-count", "entry-groups", "entries-export", "figures", "figures-export")
 
 
 async def test_no_view_tells_which_entry_has_one(

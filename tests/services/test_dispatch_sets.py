@@ -193,7 +193,7 @@ async def test_a_field_of_the_contact_follows_what_is_answered(
         found = await stored.entry(conn, scene.id, id, lock=True)
         assert found is not None
         answers = {**found.answers, "drinkers": "4"}
-        await writing.change(conn, found._replace(answers=answers))
+        await writing.change(conn, found._replace(answers=answers), [])
     await dispatch_change(context, scene.id, id)
     assert await phone(context, contact) == "071455"
     await arrived(scene, "b")

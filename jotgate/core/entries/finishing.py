@@ -9,7 +9,7 @@ from jotgate.core.common.wording import entry_words, fill, slots
 from jotgate.core.document.questionnaire import Finish
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.said import words_for
-from jotgate.core.items import Carried
+from jotgate.core.items import Carried, Computed, is_valued
 from jotgate.core.walking.path import Walk
 from jotgate.core.walking.plan import Plan
 
@@ -90,3 +90,16 @@ def to_keep(plan: Plan, whole: Walk) -> Values:
         if isinstance(item, Carried):
             answers[key] = carried_value(item, raw)
     return answers
+
+
+def left_empty(plan: Plan, whole: Walk) -> list[str]:
+    """The keys of the open questions that a walk asked and that were not answered."""
+    return [
+        item.key
+        for step in whole.steps
+        for item in step.shown
+        if item.key not in whole.kept
+        and is_valued(item)
+        and not isinstance(item, Computed)
+        and not plan.is_restricted(item.key)
+    ]

@@ -15,7 +15,7 @@ from jotgate.core.walking.arrival import Came
 class Submission:
     """An entry before it has its number. `sealed` are its restricted answers, encrypted; `about` is
     the id of the thing in another system that it is about, where it says that; `claims` are those
-    of the visitor's sign-in."""
+    of the visitor's sign-in; `left_empty` the open questions that were asked and not answered."""
 
     id: UUID
     questionnaire_id: UUID
@@ -31,6 +31,7 @@ class Submission:
     came: Came = Came()
     language: str = ""
     claims: Mapping[str, str] = field(default_factory=dict)
+    left_empty: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True)

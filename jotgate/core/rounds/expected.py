@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import sqrt
+
+from jotgate.core.common.intervals import share_interval
 
 Z = 1.2816
 """Of the normal distribution, for a range that holds four times in five."""
@@ -23,16 +24,6 @@ class Range:
     high: int
 
 
-def interval(hits: int, of: int, z: float = Z) -> tuple[float, float]:
-    """Wilson's score interval for a share (E. B. Wilson, 1927): from and to, each from 0 to 1."""
-    if not of:
-        return 0.0, 1.0
-    share, square = hits / of, z * z
-    middle = (share + square / (2 * of)) / (1 + square / of)
-    half = z * sqrt(share * (1 - share) / of + square / (4 * of * of)) / (1 + square / of)
-    return max(middle - half, 0.0), min(middle + half, 1.0)
-
-
 def expected(answered: int, still: int, done: Sequence[Brought], left: int) -> Range | None:
     """How many will have answered once `left` more steps have gone to those who are `still` open:
     each brings a share between the lower and the upper end of what all steps, and the last one,
@@ -42,8 +33,8 @@ def expected(answered: int, still: int, done: Sequence[Brought], left: int) -> R
     if not asked:
         return None
     last = done[-1]
-    low = min(interval(gained, asked)[0], interval(last.answered, last.asked)[0])
-    high = max(interval(gained, asked)[1], interval(last.answered, last.asked)[1])
+    low = min(share_interval(gained, asked, Z)[0], share_interval(last.answered, last.asked, Z)[0])
+    high = max(share_interval(gained, asked, Z)[1], share_interval(last.answered, last.asked, Z)[1])
     return Range(answered + _more(still, low, left), answered + _more(still, high, left))
 
 

@@ -41,6 +41,9 @@ async def _some(context: Context, conn: Connection, id: UUID, after: int) -> int
     found = await entries.following(conn, id, after, AT_ONCE)
     for entry in found if newest else ():
         await sealed_by_now(context, conn, entry, newest)
+    if newest and found:
+        numbers = range(after, found[-1].number + 1)
+        await writing.forget_left_empty(conn, id, numbers, newest.restricted)
     return found[-1].number if len(found) == AT_ONCE else None
 
 

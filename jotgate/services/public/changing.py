@@ -220,7 +220,7 @@ async def _put(context: Context, conn: Connection, entry: Entry, given: ToStore)
         flags=submission.flags,
         about=submission.about,
     )
-    await writing.change(conn, changed)
+    await writing.change(conn, changed, submission.left_empty)
     if submission.sealed or await entries.sealed(conn, entry.questionnaire_id, [entry.id]):
         sealed = submission.sealed or await seal(context, entry.id, NONE)
         await writing.put_sealed(conn, changed, sealed)

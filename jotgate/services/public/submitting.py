@@ -15,7 +15,7 @@ from jotgate.core.common.wording import closest
 from jotgate.core.entries.about import about
 from jotgate.core.entries.clearance import split
 from jotgate.core.entries.display import files_in
-from jotgate.core.entries.finishing import ending, to_keep
+from jotgate.core.entries.finishing import ending, left_empty, to_keep
 from jotgate.core.entries.stored import as_json
 from jotgate.core.hand_off import HandOff
 from jotgate.core.records.ciphertext import Ciphertext
@@ -180,6 +180,7 @@ async def _to_store(context: Context, walked: _Walked, answers: Answers, key: st
         came=walked.arrival.came,
         language=walked.language,
         claims=walked.arrival.claims,
+        left_empty=left_empty(plan, whole),
     )
     held = (whole.kept[key] for key in plan.file_holders if key in whole.kept)
     sent = tuple(UUID(one.id) for value in held for one in files_in(value))

@@ -57,6 +57,7 @@ entries = Table(
     Column("takes", JSONB(none_as_null=True)),
     maybe_time_column("status_since"),
     maybe_time_column("anonymised"),
+    Column("left_empty", ARRAY(String)),
     Index("ix_entries_carer_id", "carer_id", postgresql_where=text("carer_id is not null")),
     Index(
         "ix_entries_care_team_id",
@@ -80,7 +81,8 @@ a key to the questionnaire itself would have all submissions share a lock on its
 rise, and may have gaps. `takes` has the number of places at the gate by cell, `person` the hash by
 which whoever sent it is known again (`gate/admissions.py`): in a row of its own that would cost a
 submission as much as a place does. The indexes that ask for something have nothing of an entry that
-has just arrived."""
+has just arrived. `left_empty` are the open questions that were asked and not answered, null where
+that was not noted."""
 
 
 restricted_answers = Table(

@@ -91,6 +91,7 @@ _GIVEN: dict[str, Any] = {
     "idempotency_key": String(),
     "body_hash": LargeBinary(),
     "language": String(),
+    "left_empty": ARRAY(String),
 }
 
 _WAYS: dict[str, Any] = {

@@ -7,8 +7,10 @@ from uuid import UUID
 
 from sqlalchemy import (
     ARRAY,
+    Boolean,
     ColumnElement,
     DateTime,
+    String,
     Uuid,
     case,
     delete,
@@ -55,6 +57,22 @@ async def put_sealed(conn: Connection, entry: Entry, sealed: Ciphertext) -> None
     )
 
 
+async def forget_left_empty(
+    conn: Connection, questionnaire_id: UUID, numbers: range, keys: Collection[str]
+) -> None:
+    """Forget of entries with these numbers whether questions that are restricted by now were left
+    empty."""
+    e, closed = entries.c, literal(sorted(keys), ARRAY(String))
+    left = func.unnest(e.left_empty).table_valued("key").render_derived("left")
+    still = func.array(select(left.c.key).where(left.c.key != func.all(closed)).scalar_subquery())
+    query = update(entries).where(
+        e.questionnaire_id == questionnaire_id,
+        e.number.between(numbers.start, numbers.stop - 1),
+        e.left_empty.op("&&", return_type=Boolean())(closed),
+    )
+    await conn.execute(query.values(left_empty=still))
+
+
 async def ask_to_seal(conn: Connection, questionnaire_id: UUID, queue: Queue) -> None:
     """Ask for the answers of earlier editions to be sealed, once this is committed."""
     named = func.jsonb_build_object(literal("questionnaire_id"), literal(str(questionnaire_id)))
@@ -90,8 +108,8 @@ async def ask_to_dispatch_status(
     await conn.execute(select(queue.asking("dispatch_status", named)).select_from(each))
 
 
-async def change(conn: Connection, entry: Entry) -> None:
-    """Store what a corrected entry says by now in the open."""
+async def change(conn: Connection, entry: Entry, left_empty: Sequence[str]) -> None:
+    """Store what a corrected entry says by now in the open, and which questions it left empty."""
     e, w = entries.c, entry_ways.c
     query = update(entries).where(e.questionnaire_id == entry.questionnaire_id, e.id == entry.id)
     await conn.execute(
@@ -101,6 +119,7 @@ async def change(conn: Connection, entry: Entry) -> None:
             finish=entry.finish,
             flags=list(entry.flags),
             corrected=True,
+            left_empty=list(left_empty),
         )
     )
     row = {"questionnaire_id": entry.questionnaire_id, "entry_id": entry.id, "about": entry.about}

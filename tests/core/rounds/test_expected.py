@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.stats import binomtest, norm
 
-from jotgate.core.rounds.expected import Brought, Z, expected, interval
+from jotgate.core.common.intervals import share_interval
+from jotgate.core.rounds.expected import Brought, Z, expected
 
 
 def test_the_range_holds_four_times_in_five() -> None:
@@ -15,7 +16,7 @@ def test_the_range_holds_four_times_in_five() -> None:
 @given(st.integers(1, 500), st.data())
 def test_against_scipy(of: int, data: st.DataObject) -> None:
     hits = data.draw(st.integers(0, of))
-    low, high = interval(hits, of, float(norm.ppf(0.975)))
+    low, high = share_interval(hits, of, float(norm.ppf(0.975)))
     known = binomtest(hits, of).proportion_ci(0.95, method="wilson")
     assert [low, high] == pytest.approx([known.low, known.high], abs=1e-9)
 

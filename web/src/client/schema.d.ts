@@ -2174,6 +2174,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Figures
+         * @description What the entries of a view answered, page by page.
+         */
+        get: operations["all_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/figures-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figures Export
+         * @description The same as CSV (RFC 4180), a line for each number.
+         */
+        get: operations["figures_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entry-work": {
         parameters: {
             query?: never;
@@ -4602,6 +4642,43 @@ export interface components {
             item: components["schemas"]["ShortText"] | components["schemas"]["LongText"] | components["schemas"]["Email"] | components["schemas"]["Phone"] | components["schemas"]["WebAddress"] | components["schemas"]["Number"] | components["schemas"]["Date"] | components["schemas"]["Time"] | components["schemas"]["DateTime"] | components["schemas"]["YesNo"] | components["schemas"]["PickOne"] | components["schemas"]["PickMany"] | components["schemas"]["Rank"] | components["schemas"]["Scale"] | components["schemas"]["Name"] | components["schemas"]["Address"] | components["schemas"]["Location"] | components["schemas"]["File"] | components["schemas"]["Signature"] | components["schemas"]["Grid"] | components["schemas"]["Roster"];
         };
         /**
+         * Bar
+         * @description So many said it. `share` is of those who answered, or were asked, from 0 to 1, with its
+         *     95 % interval (Wilson) from `low` to `high`.
+         */
+        Bar: {
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * Bars
+         * @description Options, each with how many picked it; `picks` are all that were made, where an answer can
+         *     have several. Where the options are numbers there is a `spread`, and the two ends of the scale:
+         *     `bottom` and `top` are the lowest and highest, or two lowest and highest, together.
+         */
+        Bars: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bars";
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
+            /** Picks */
+            picks?: number | null;
+            spread?: components["schemas"]["Spread"] | null;
+            bottom?: components["schemas"]["Bar"] | null;
+            top?: components["schemas"]["Bar"] | null;
+        };
+        /**
          * BatchOut
          * @description Passes made together: `live` work still, `used` counts the entries that they brought.
          */
@@ -4655,6 +4732,34 @@ export interface components {
             low: string;
             /** High */
             high: string;
+        };
+        /**
+         * Bin
+         * @description So many lie from `low` on, below `high`; the last one has its `high` too.
+         */
+        Bin: {
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Bins
+         * @description Numbers, each with how many are in it. `spread` is None where they are days or times.
+         */
+        Bins: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bins";
+            /** Bins */
+            bins: components["schemas"]["Bin"][];
+            spread?: components["schemas"]["Spread"] | null;
         };
         /**
          * Box
@@ -6557,6 +6662,22 @@ export interface components {
             };
         };
         /**
+         * FiguresOut
+         * @description `entries` of `total` are counted; `lag` are not found by a filter yet.
+         */
+        FiguresOut: {
+            /** Entries */
+            entries: number;
+            /** Total */
+            total: number;
+            /** Zone */
+            zone: string;
+            /** Lag */
+            lag: number;
+            /** Pages */
+            pages: components["schemas"]["PageFigures"][];
+        };
+        /**
          * File
          * @description Up to `most` files of the given kinds, told by their content and not by their names.
          */
@@ -6731,6 +6852,16 @@ export interface components {
              * @default []
              */
             kept?: string[];
+        };
+        /** Files */
+        Files: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "files";
+            /** Files */
+            files: number;
         };
         /**
          * FindingOut
@@ -6920,6 +7051,13 @@ export interface components {
              * Format: date-time
              */
             high: string;
+        };
+        /** Frequent */
+        Frequent: {
+            /** Text */
+            text: string;
+            /** Count */
+            count: number;
         };
         /**
          * FromBank
@@ -7204,6 +7342,23 @@ export interface components {
             answering: number;
             /** Stretches */
             stretches: components["schemas"]["StretchOut"][];
+        };
+        /**
+         * Gathered
+         * @description A roster or grid: what was said inside. `many` says of a roster how many entries have how
+         *     many; `lines` are all of these together.
+         */
+        Gathered: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gathered";
+            many: components["schemas"]["Bins"] | null;
+            /** Lines */
+            lines: number;
+            /** Inner */
+            inner: components["schemas"]["Inner"][];
         };
         /**
          * GivenValue
@@ -7566,6 +7721,26 @@ export interface components {
             id: string;
             /** Left */
             left: string[];
+        };
+        /**
+         * Inner
+         * @description A question asked inside of another, by everybody who came to it there: `answered` times. In a
+         *     grid `row` says in which of its rows.
+         */
+        Inner: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Row
+             * @default
+             */
+            row?: string;
+            /** Answered */
+            answered: number;
+            /** Picture */
+            picture: components["schemas"]["Bars"] | components["schemas"]["Bins"] | components["schemas"]["Ranks"] | components["schemas"]["Texts"] | components["schemas"]["Files"] | components["schemas"]["Plain"];
         };
         /**
          * Invitation
@@ -9494,6 +9669,18 @@ export interface components {
             checks?: components["schemas"]["CrossCheck"][];
         };
         /**
+         * PageFigures
+         * @description `number` is 0 for what the newest edition does not ask any more.
+         */
+        PageFigures: {
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Questions */
+            questions: components["schemas"]["QuestionFigure"][];
+        };
+        /**
          * PageIn
          * @description `item` is the question of the page `at` that was answered last, where they are asked one by
          *     one; `touched` are the places whose failures are asked for on staying. `submission` names what
@@ -10338,6 +10525,17 @@ export interface components {
             forecast: components["schemas"]["ForecastOut"] | null;
         };
         /**
+         * Plain
+         * @description Nothing to be drawn: how many answered is all there is to say.
+         */
+        Plain: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plain";
+        };
+        /**
          * PlannedOut
          * @description A step that has not gone to a portion yet; without a moment it waits, or one before it.
          */
@@ -10570,6 +10768,32 @@ export interface components {
             at: string;
             /** By */
             by: string;
+        };
+        /**
+         * QuestionFigure
+         * @description A question, how many were `asked` (null where that is not known), how many `answered`, and
+         *     what is drawn of it: null where nobody answered, or where there are too many different answers.
+         *     Of a restricted one nothing is told.
+         */
+        QuestionFigure: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** Kind */
+            kind: string;
+            /** Asked */
+            asked: number | null;
+            /** Answered */
+            answered: number;
+            /** Restricted */
+            restricted: boolean;
+            /** Other */
+            other: number[];
+            /** Picture */
+            picture: (components["schemas"]["Bars"] | components["schemas"]["Bins"] | components["schemas"]["Ranks"] | components["schemas"]["Texts"] | components["schemas"]["Files"] | components["schemas"]["Plain"] | components["schemas"]["Gathered"]) | null;
         };
         /**
          * QuestionOut
@@ -10926,6 +11150,37 @@ export interface components {
              * @default false
              */
             shuffled?: boolean;
+        };
+        /**
+         * Ranked
+         * @description An option that was put in a place by `count`: on average in `place`, counted from 1, in the
+         *     first by `first`.
+         */
+        Ranked: {
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+            /** Place */
+            place: number;
+            /** First */
+            first: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /** Ranks */
+        Ranks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ranks";
+            /** Options */
+            options: components["schemas"]["Ranked"][];
         };
         /**
          * RateOut
@@ -12480,6 +12735,29 @@ export interface components {
             descending?: boolean;
         };
         /**
+         * Spread
+         * @description What numbers are like: their mean with its 95 % interval (Student's t; None where there is
+         *     one number only), and the five numbers (quantiles as numpy's default gives them).
+         */
+        Spread: {
+            /** Mean */
+            mean: number;
+            /** Mean Low */
+            mean_low: number | null;
+            /** Mean High */
+            mean_high: number | null;
+            /** Smallest */
+            smallest: number;
+            /** Lower */
+            lower: number;
+            /** Median */
+            median: number;
+            /** Upper */
+            upper: number;
+            /** Largest */
+            largest: number;
+        };
+        /**
          * StandOut
          * @description So many entries have the status under `key`, `late` of them for too long.
          */
@@ -13063,6 +13341,21 @@ export interface components {
             address: string;
             /** Members */
             members: string[];
+        };
+        /**
+         * Texts
+         * @description Words: how many `different` ones, and those that were said most often, if more than once.
+         */
+        Texts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "texts";
+            /** Different */
+            different: number;
+            /** Often */
+            often: components["schemas"]["Frequent"][];
         };
         /**
          * ThingOut
@@ -18476,6 +18769,74 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_figures: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+                of?: "answered" | "asked";
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figures_export: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+                of?: "answered" | "asked";
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,115 @@
+"""Figures of a questionnaire: each question with what was answered, and all of them as a table."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import Response
+from pydantic import BaseModel, Field
+
+from jotgate.api.dependencies import CurrentAccount, CurrentContext
+from jotgate.api.routes import routes
+from jotgate.api.staff.table_views import InAddress
+from jotgate.core.figures.pictures import Picture
+from jotgate.core.figures.table import HEAD, lines_of
+from jotgate.core.formats import table
+from jotgate.services.staff import figures
+from jotgate.services.staff.entries.entry_table import Asked
+
+router = routes("/api/questionnaires/{id}", "entries")
+
+
+class QuestionFigure(BaseModel):
+    """A question, how many were `asked` (null where that is not known), how many `answered`, and
+    what is drawn of it: null where nobody answered, or where there are too many different answers.
+    Of a restricted one nothing is told."""
+
+    key: str
+    label: str
+    words: str
+    kind: str
+    asked: int | None
+    answered: int
+    restricted: bool
+    other: list[int]
+    picture: Annotated[Picture | None, Field(discriminator="kind")]
+
+
+class PageFigures(BaseModel):
+    """`number` is 0 for what the newest edition does not ask any more."""
+
+    number: int
+    title: str
+    questions: list[QuestionFigure]
+
+
+class FiguresOut(BaseModel):
+    """`entries` of `total` are counted; `lag` are not found by a filter yet."""
+
+    entries: int
+    total: int
+    zone: str
+    lag: int
+    pages: list[PageFigures]
+
+
+def _question(one: figures.Question) -> QuestionFigure:
+    return QuestionFigure(
+        key=one.column.key,
+        label=one.column.label,
+        words=one.words,
+        kind=one.column.item.kind,
+        asked=one.asked,
+        answered=one.answered,
+        restricted=one.restricted,
+        other=sorted(one.column.other),
+        picture=one.picture,
+    )
+
+
+@router.get("/figures")
+async def all_figures(
+    id: UUID,
+    view: InAddress,
+    context: CurrentContext,
+    account: CurrentAccount,
+    archived: bool = False,
+    of: figures.Base = "answered",
+) -> FiguresOut:
+    """What the entries of a view answered, page by page."""
+    found = await figures.figures(context, account, id, Asked(view, None, archived), of)
+    return FiguresOut(
+        entries=found.entries,
+        total=found.total,
+        zone=found.zone,
+        lag=found.lag,
+        pages=[
+            PageFigures(
+                number=page.number,
+                title=page.title,
+                questions=[_question(one) for one in page.questions],
+            )
+            for page in found.pages
+        ],
+    )
+
+
+@router.get("/figures-export", response_class=Response)
+async def figures_export(
+    id: UUID,
+    view: InAddress,
+    context: CurrentContext,
+    account: CurrentAccount,
+    archived: bool = False,
+    of: figures.Base = "answered",
+) -> Response:
+    """The same as CSV (RFC 4180), a line for each number."""
+    found = await figures.figures(context, account, id, Asked(view, None, archived), of)
+    lines = [
+        [one.column.key, one.words or one.column.label, *line]
+        for page in found.pages
+        for one in page.questions
+        if not one.restricted
+        for line in lines_of(one.asked, one.answered, one.picture)
+    ]
+    told = {"Content-Disposition": 'attachment; filename="figures.csv"'}
+    return Response(table.write(HEAD, lines), media_type="text/csv; charset=utf-8", headers=told)

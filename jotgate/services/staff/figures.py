@@ -1,0 +1,143 @@
+"""Figures: what the answers of a questionnaire's entries say, question by question."""
+
+import asyncio
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+from uuid import UUID
+
+from jotgate.core.entries.display import Reader
+from jotgate.core.entries.table import TableColumn
+from jotgate.core.figures.figure import MOST_OFTEN, Said, figure_of
+from jotgate.core.figures.pictures import Picture, Texts
+from jotgate.core.items import is_asked
+from jotgate.core.records.accounts import Account
+from jotgate.core.walking.plan import Plan
+from jotgate.services.context import Context
+from jotgate.services.staff.entries.entry_table import MANY, Asked, Opened, look_at
+from jotgate.store.entry_table import answered, rows
+from jotgate.store.entry_table.answered import Answers, Shown
+
+MOST_DIFFERENT = 50_000
+"""Different answers to a question from which on it is not drawn."""
+
+
+Base = Literal["answered", "asked"]
+
+
+@dataclass(frozen=True)
+class Counts:
+    """What was counted in the store, and what shares are of."""
+
+    said: Mapping[str, Answers]
+    shown: Shown
+    of: Base
+
+    def asked(self, column: TableColumn, found: Answers) -> int | None:
+        """How many were asked; None for what nobody is, and where it was not noted of every
+        entry."""
+        if not is_asked(column.item) or self.shown.noted < self.shown.entries:
+            return None
+        return found.answered + self.shown.left_empty.get(column.key, 0)
+
+
+@dataclass(frozen=True)
+class Question:
+    """A question with what was answered. `asked` is None for what nobody is asked, and where it was
+    not noted of every entry; `picture` where nobody answered, or where there are too many different
+    answers. Of a restricted one nothing is told."""
+
+    column: TableColumn
+    words: str
+    asked: int | None
+    answered: int
+    picture: Picture | None
+    restricted: bool
+
+
+@dataclass(frozen=True)
+class Page:
+    """`title` is empty for what the newest edition does not ask any more."""
+
+    number: int
+    title: str
+    questions: tuple[Question, ...]
+
+
+@dataclass(frozen=True)
+class Figures:
+    """`entries` of `total` are counted; `lag` of them are not found by a filter yet."""
+
+    entries: int
+    total: int
+    zone: str
+    lag: int
+    pages: tuple[Page, ...]
+
+
+async def figures(
+    context: Context, account: Account, id: UUID, asked: Asked, of: Base = "answered"
+) -> Figures:
+    """Of the entries that a view shows; shares are of those who answered, or were asked where that
+    is known. Raises NotFound, NotAllowed, Invalid, and Unavailable where
+    it takes too long."""
+    async with context.engine.begin() as conn:
+        opened, look = await look_at(context, conn, account, id, asked)
+        newest = opened.newest
+        if look is None or newest is None:
+            return Figures(0, opened.total, opened.zone, 0, ())
+        columns = [one for one in look.table.open.values() if not one.fact]
+        most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
+        said = await answered.answers(conn, look, columns, most)
+        shown = await answered.shown(conn, look)
+        filtered = asked.view.filter is not None
+        lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
+    pages = await asyncio.to_thread(_pages, opened, newest, Counts(said, shown, of))
+    return Figures(shown.entries, opened.total, opened.zone, lag, tuple(pages))
+
+
+def _is_text(column: TableColumn) -> bool:
+    return column.holds == "text"
+
+
+def _pages(opened: Opened, newest: Plan, counts: Counts) -> Iterator[Page]:
+    table = opened.table
+    assert table is not None
+    reader = Reader(newest)
+    readers = {number: Reader(plan) for number, plan in opened.plans.items()}
+
+    def drawn(columns: Sequence[TableColumn]) -> tuple[Question, ...]:
+        return tuple(_question(one, _reader(one, readers, reader), counts) for one in columns)
+
+    seen = set()
+    for number, page in enumerate(newest.questionnaire.pages, 1):
+        own = [table.columns[one.key] for one in page.items if one.key in table.columns]
+        seen |= {one.key for one in own}
+        if own:
+            yield Page(number, reader.say(page.title), drawn(own))
+    gone = [one for key, one in table.columns.items() if key not in seen and not one.fact]
+    if gone:
+        yield Page(0, "", drawn(gone))
+
+
+def _reader(column: TableColumn, readers: Mapping[int, Reader], newest: Reader) -> Reader:
+    """The newest one that has the question."""
+    if column.key in newest.plan.items:
+        return newest
+    having = [number for number, one in readers.items() if column.key in one.plan.items]
+    return readers[max(having)]
+
+
+def _question(column: TableColumn, reader: Reader, counts: Counts) -> Question:
+    words = reader.say(getattr(column.item, "text", None))
+    if column.restricted:
+        return Question(column, words, None, 0, None, True)
+    found = counts.said.get(column.key) or Answers([], 0, 0)
+    asked = counts.asked(column, found)
+    base = asked if counts.of == "asked" else None
+    picture = None
+    if len(found.said) == found.different or _is_text(column):
+        picture = figure_of(column.item, [Said(*one) for one in found.said], reader, base)
+    if isinstance(picture, Texts) and _is_text(column):
+        picture = picture.model_copy(update={"different": found.different})
+    return Question(column, words, asked, found.answered, picture, False)

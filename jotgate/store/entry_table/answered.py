@@ -1,0 +1,116 @@
+"""What the entries of a view answered: each different answer once, with how many gave it."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import (
+    ARRAY,
+    ColumnElement,
+    FromClause,
+    Integer,
+    Text,
+    and_,
+    case,
+    column,
+    false,
+    func,
+    literal,
+    or_,
+    select,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+
+from jotgate.core.entries.table import TableColumn
+from jotgate.store.base import Connection
+from jotgate.store.entries.entry_tables import entries
+from jotgate.store.entry_table.looking import Looking, chosen, fitting
+
+
+@dataclass(frozen=True)
+class Answers:
+    """`said` are different answers to a question as they are stored, each with how many gave it,
+    the most frequent first; `different` says how many there are, and `answered` how many gave any,
+    whether they stand in `said` or not."""
+
+    said: list[tuple[Any, int]]
+    answered: int
+    different: int
+
+
+@dataclass(frozen=True)
+class Shown:
+    """How many entries a view shows; of how many it was `noted` what they left empty; and by key
+    how many were asked and left it empty."""
+
+    entries: int
+    noted: int
+    left_empty: dict[str, int]
+
+
+def _shown(look: Looking) -> FromClause:
+    e = entries.c
+    return chosen(look, [e.edition, e.answers, e.left_empty], fitting(look)).subquery("shown")
+
+
+def _otherwise(
+    columns: Collection[TableColumn], key: ColumnElement[str], edition: ColumnElement[int]
+) -> ColumnElement[bool]:
+    """Whether an edition holds something of another form under the key."""
+    found = [and_(key == one.key, edition.in_(sorted(one.other))) for one in columns if one.other]
+    return or_(false(), *found)
+
+
+async def answers(
+    conn: Connection, look: Looking, columns: Collection[TableColumn], most: Collection[int]
+) -> dict[str, Answers]:
+    """Of the columns that anybody answered, by key; of each at most so many different answers as
+    stands in its place in `most`."""
+    shown = _shown(look)
+    each = func.jsonb_each(shown.c.answers).table_valued(
+        column("key", Text()), column("value", JSONB()), joins_implicitly=True
+    )
+    each = each.render_derived("each")
+    key, value = each.c.key, each.c.value
+    keys = literal([one.key for one in columns], ARRAY(Text))
+    tallied = (
+        select(key, value, func.count().label("many"))
+        .select_from(shown, each)
+        .where(key == func.any(keys), ~_otherwise(columns, key, shown.c.edition))
+        .group_by(key, value)
+        .subquery("tallied")
+    )
+    t = tallied.c
+    ranked = select(
+        t.key,
+        t.value,
+        t.many,
+        func.row_number()
+        .over(partition_by=t.key, order_by=(t.many.desc(), t.value))
+        .label("place"),
+        func.sum(t.many, type_=Integer()).over(partition_by=t.key).label("answered"),
+        func.count().over(partition_by=t.key).label("different"),
+    ).subquery("ranked")
+    limits = {one.key: limit for one, limit in zip(columns, most, strict=True)}
+    limit = case(limits, value=ranked.c.key, else_=0)
+    query = select(ranked).where(ranked.c.place <= limit).order_by(ranked.c.key, ranked.c.place)
+    found: dict[str, Answers] = {}
+    for row in await conn.execute(query):
+        own_row = found.setdefault(row.key, Answers([], row.answered, row.different))
+        own_row.said.append((row.value, row.many))
+    return found
+
+
+async def shown(conn: Connection, look: Looking) -> Shown:
+    table = _shown(look)
+    counted = select(func.count(), func.count(table.c.left_empty)).select_from(table)
+    entries_, noted = (await conn.execute(counted)).one()
+    left = func.unnest(table.c.left_empty).table_valued(
+        column("key", Text()), joins_implicitly=True
+    )
+    left = left.render_derived("left")
+    answered = table.c.answers.has_key(left.c.key)
+    query = select(left.c.key, func.count().label("many")).select_from(table, left)
+    query = query.where(~answered).group_by(left.c.key)
+    by_key = {row.key: row.many for row in await conn.execute(query)}
+    return Shown(entries_, noted, by_key)

@@ -1,0 +1,89 @@
+"""Figures from the store, against the entries counted one by one."""
+
+from typing import Any
+
+from jotgate.core.entries.display import Reader
+from jotgate.core.entries.stored import Json
+from jotgate.core.figures.figure import Said, figure_of
+from jotgate.core.figures.pictures import Bars, Texts
+from jotgate.core.table_views import TableView
+from jotgate.services import entry_rows
+from jotgate.services.context import Context
+from jotgate.services.staff import figures
+from jotgate.services.staff.entries import entry_table
+from jotgate.services.staff.entries.entry_table import Asked
+from jotgate.services.staff.figures import Figures, Question
+from tests.scenes import SECRET, Scene
+from tests.services.staff.entries.chance_entries import filled
+
+VIEWS: tuple[dict[str, Any], ...] = (
+    {},
+    {"filter": {"op": "is", "item": "one", "value": "a"}},
+    {"filter": {"op": "at_least", "item": "entry.edition", "value": "2"}},
+    {"search": "well"},
+)
+
+
+def by_key(found: Figures) -> dict[str, Question]:
+    return {one.column.key: one for page in found.pages for one in page.questions}
+
+
+def tallied(values: list[Json]) -> list[Said]:
+    found: dict[str, Said] = {}
+    for one in values:
+        found[repr(one)] = Said(one, found.get(repr(one), Said(one, 0)).many + 1)
+    return list(found.values())
+
+
+async def test_what_is_counted_is_what_entries_say(scene: Scene) -> None:
+    context, owner = scene.context, scene.coordinator
+    id, opened, every = await filled(scene, 150)
+    newest = opened.newest
+    assert newest is not None
+    reader = Reader(newest)
+    drawn = set()
+    for given in VIEWS:
+        asked = Asked(TableView.model_validate(given), None, True)
+        shown = {one.number for one in (await entry_table.page(context, owner, id, asked)).entries}
+        found = await figures.figures(context, owner, id, asked)
+        if found.entries <= entry_table.PER_PAGE:
+            assert found.entries == len(shown)
+        else:
+            shown = {one.number for one in every}
+        for key, question in by_key(found).items():
+            assert question.asked is None, "of these it was not noted"
+            other = question.column.other
+            said = [
+                one.answers[key]
+                for one in every
+                if one.number in shown and key in one.answers and one.edition not in other
+            ]
+            if question.restricted:
+                assert (question.answered, question.picture) == (0, None)
+                continue
+            assert question.answered == len(said)
+            if key in newest.items and not isinstance(question.picture, Texts):
+                assert question.picture == figure_of(question.column.item, tallied(said), reader)
+                drawn.add(question.column.item.kind)
+            elif isinstance(question.picture, Texts):
+                assert question.picture.different == len(tallied(said))
+    assert len(drawn) > 15
+
+
+async def test_asked_left_empty_and_not_asked(scene: Scene, context: Context) -> None:
+    await scene.submit("a", ill=False, drinkers="3")
+    await scene.submit("b", source="mains")
+    await scene.submit("c", ill=True, illness=SECRET)
+    await entry_rows.catch_up(context)
+    found = await figures.figures(context, scene.coordinator, scene.id, Asked())
+    assert (found.entries, found.total) == (3, 3)
+    told = by_key(found)
+    source = told["source"]
+    assert (source.asked, source.answered) == (3, 3)
+    assert isinstance(source.picture, Bars)
+    assert sum(one.count for one in source.picture.bars) == 3
+    drinkers = told["drinkers"]
+    assert drinkers.asked is not None
+    assert (drinkers.asked, drinkers.answered) == (2, 1), "nobody asks those with mains"
+    assert told["illness"].restricted
+    assert told["illness"].answered == 0
