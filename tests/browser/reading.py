@@ -113,6 +113,8 @@ class Browser:
             "option": "[role=option]",
             "menuitem": "[role=menuitem]",
             "grid": "[role=grid]",
+            "table": "table",
+            "region": "[role=region]",
         }
 
         def find() -> WebElement | None:

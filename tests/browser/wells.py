@@ -81,10 +81,13 @@ class Wells:
 
         self.do(save)
 
-    def send(self, key: str, district: str = "saltings", name: str = "Ines") -> Submitted:
+    def send(
+        self, key: str, district: str = "saltings", name: str = "Ines", **more: Any
+    ) -> Submitted:
         async def sent(context: Context, owner: Account) -> Submitted:
             whole = key.rjust(20, "0")
-            answers = Answers("", 1, {"name": name, "district": district}, seen=Seen(whole))
+            given = {"name": name, "district": district, **more}
+            answers = Answers("", 1, given, seen=Seen(whole))
             return await submitting.submit(context, self.address, answers, whole)
 
         return self.do(sent)

@@ -28,8 +28,11 @@ from jotgate.core.figures.pictures import (
 from jotgate.core.figures.spreads import Counted, counted, number_bins, spread
 from jotgate.core.items import Grid, Item, Roster, Scale, inside, is_valued, options_of
 
-MOST_OFTEN = 10
+MOST_OFTEN = 5
 """Texts that are told, where they repeat."""
+
+OF_PEOPLE = frozenset(("email", "phone"))
+"""Kinds whose answers name somebody: how many there are is all that a figure tells of them."""
 
 
 class Said(NamedTuple):
@@ -166,7 +169,9 @@ def _order(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
     return Ranks(options=tuple(sorted(each, key=lambda one: (not one.count, one.place))))
 
 
-def _text(_: Item, tally: Tally, __: Reader, ___: int) -> Single:
+def _text(item: Item, tally: Tally, _: Reader, __: int) -> Single:
+    if item.kind in OF_PEOPLE:
+        return Texts(different=len(tally), often=())
     often = sorted((one for one in tally if one.many > 1), key=lambda one: (-one.many, one.value))
     told = (Frequent(text=str(one.value), count=one.many) for one in often[:MOST_OFTEN])
     return Texts(different=len(tally), often=tuple(told))

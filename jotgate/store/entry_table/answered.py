@@ -12,6 +12,7 @@ from sqlalchemy import (
     Text,
     and_,
     case,
+    cast,
     column,
     false,
     func,
@@ -88,7 +89,7 @@ async def answers(
         func.row_number()
         .over(partition_by=t.key, order_by=(t.many.desc(), t.value))
         .label("place"),
-        func.sum(t.many, type_=Integer()).over(partition_by=t.key).label("answered"),
+        cast(func.sum(t.many).over(partition_by=t.key), Integer).label("answered"),
         func.count().over(partition_by=t.key).label("different"),
     ).subquery("ranked")
     limits = {one.key: limit for one, limit in zip(columns, most, strict=True)}

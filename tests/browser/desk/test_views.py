@@ -55,6 +55,7 @@ PLACES = {
     "rounds": "By the end, likely",
     "dispatch": "Every way through the questionnaire",
     "entries": "What happened",
+    "figures": "What is counted",
     "parts": "Give clearance",
 }
 
@@ -66,7 +67,7 @@ KEPT = {
     "people",
     "office",
     "parts",
-    *("script", "map", "links", "gate", "rounds", "dispatch", "entries"),
+    *("script", "map", "links", "gate", "rounds", "dispatch", "entries", "figures"),
     *("register", "script-try"),
 }
 """Views of the desk whose pictures are kept."""

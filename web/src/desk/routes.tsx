@@ -218,6 +218,23 @@ const entries = createRoute({
   },
 });
 
+interface FiguresSearch {
+  view?: TableView;
+  archived?: boolean;
+  of?: "answered" | "asked";
+}
+
+const figures = createRoute({
+  getParentRoute: () => place,
+  path: "figures",
+  validateSearch: (search: Record<string, unknown>): FiguresSearch => ({
+    ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
+    ...(search["archived"] === true ? { archived: true } : {}),
+    ...(search["of"] === "asked" ? { of: "asked" } : {}),
+  }),
+  component: lazyRouteComponent(() => import("./figures/FiguresPlace"), "FiguresPlace"),
+});
+
 export const routerOf = (queries: QueryClient) =>
   createRouter({
     context: { queries },
@@ -250,6 +267,7 @@ export const routerOf = (queries: QueryClient) =>
         worklist,
         dispatch,
         entries,
+        figures,
         placePeople,
       ]),
     ]),

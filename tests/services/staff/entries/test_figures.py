@@ -85,5 +85,7 @@ async def test_asked_left_empty_and_not_asked(scene: Scene, context: Context) ->
     drinkers = told["drinkers"]
     assert drinkers.asked is not None
     assert (drinkers.asked, drinkers.answered) == (2, 1), "nobody asks those with mains"
+    of_asked = await figures.figures(context, scene.coordinator, scene.id, Asked(), "asked")
+    assert {one.asked for one in by_key(of_asked).values()} >= {3, 2}
     assert told["illness"].restricted
     assert told["illness"].answered == 0

@@ -104,6 +104,7 @@ const PLACES = [
   { to: "/q/$id/rounds", label: "Rounds", right: "review" },
   { to: "/q/$id/dispatch", label: "Dispatch", right: "review" },
   { to: "/q/$id/entries", label: "Entries", right: "read" },
+  { to: "/q/$id/figures", label: "Figures", right: "read" },
 ] as const;
 
 /** Where a place puts its own buttons: at the end of the line. */

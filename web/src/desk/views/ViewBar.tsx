@@ -1,13 +1,12 @@
 /** What of a table is looked at: searched, filtered, grouped, with which columns. */
-import { useState } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { fieldBox } from "../../ui/Field";
 import { Picker } from "../../ui/Picker";
-import { ConditionEditor } from "../condition/ConditionEditor";
 import { sentence } from "../condition/words";
 import type { Subject } from "../subjects";
+import { FilterPart } from "./FilterPart";
 import { laidOut, withAway } from "./layout";
 import type { Column, TableView } from "./view";
 
@@ -25,11 +24,8 @@ const Sought = styled.input`
   min-height: 32px;
 `;
 
-const Filter = styled.div`
+const Below = styled.div`
   padding: 4px 20px 12px;
-  display: grid;
-  gap: 8px;
-  justify-items: start;
 `;
 
 interface ViewBarProps {
@@ -45,26 +41,8 @@ interface ViewBarProps {
   onView: (view: TableView) => void;
 }
 
-/** A condition is asked for once it says something; before that it stands here alone. */
-function useFilter(view: TableView, onView: (view: TableView) => void) {
-  const [draft, setDraft] = useState(view.filter ?? null);
-  const [from, setFrom] = useState(view.filter);
-  if (from !== view.filter) {
-    setFrom(view.filter);
-    setDraft(view.filter ?? null);
-  }
-  const apply = () => onView({ ...view, filter: draft });
-  return {
-    draft,
-    setDraft,
-    apply,
-    isChanged: JSON.stringify(draft) !== JSON.stringify(view.filter ?? null),
-  };
-}
-
 export function ViewBar(props: ViewBarProps) {
   const { view, columns, subjects, isFiltering, onFiltering, onView, things, sought } = props;
-  const { draft, setDraft, apply, isChanged } = useFilter(view, onView);
   const away = laidOut(columns, view).filter((one) => one.away);
   const label = (key: string) => columns.find((one) => one.key === key)?.label ?? key;
   return (
@@ -116,34 +94,15 @@ export function ViewBar(props: ViewBarProps) {
         ) : null}
       </Bar>
       {isFiltering ? (
-        <Filter role="group" aria-label="Filter">
-          <ConditionEditor
-            condition={draft}
+        <Below>
+          <FilterPart
+            things={things}
+            view={view}
             subjects={subjects}
-            onChange={setDraft}
-            none={`All ${things} are shown.`}
+            onView={onView}
+            onClose={() => onFiltering(false)}
           />
-          <span>
-            <Button
-              weight="main"
-              isDisabled={!isChanged}
-              onPress={() => {
-                apply();
-                onFiltering(false);
-              }}
-            >
-              Show these {things}
-            </Button>{" "}
-            <Button
-              onPress={() => {
-                setDraft(view.filter ?? null);
-                onFiltering(false);
-              }}
-            >
-              Cancel
-            </Button>
-          </span>
-        </Filter>
+        </Below>
       ) : null}
     </>
   );

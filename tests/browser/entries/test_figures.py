@@ -1,0 +1,99 @@
+"""A coordinator looks at what people answered: pictures, who was asked, filters, a table behind."""
+
+import json
+from urllib.parse import quote
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from jotgate.local.installation import Installation
+from tests.browser.entries.test_entries import copied
+from tests.browser.reading import Browser
+from tests.browser.wells import Wells
+from tests.documents import well_check
+from tests.scenes import SECRET
+
+
+@pytest.fixture(scope="module")
+def wells(installation: Installation) -> Wells:
+    found = Wells(installation, well_check())
+    found.set()
+    for name, drinkers in (("Ada", {}), ("Bram", {"drinkers": "3"}), ("Cleo", {"drinkers": "4"})):
+        found.send(name, name=name, source="own", **drinkers)
+    found.send("Dara", name="Dara", source="own", drinkers="5")
+    found.send("Edda", name="Edda", source="mains")
+    found.send("Finn", name="Finn", source="own", ill=True, illness=SECRET)
+    copied(found)
+    return found
+
+
+def opened(browser: Browser, wells: Wells) -> None:
+    browser.sign_in("rowan@example.org")
+    show(browser, wells)
+
+
+def show(browser: Browser, wells: Wells, **view: object) -> None:
+    asked = f"?view={quote(json.dumps(view))}" if view else ""
+    browser.open(f"/desk/q/{wells.id}/figures{asked}")
+    browser.reads("What is counted")
+
+
+def rows(browser: Browser, name: str) -> list[str]:
+    """The lines of a table as a screen reader comes by them."""
+    table = browser.named("table", name)
+    found = table.find_elements(By.CSS_SELECTOR, "tbody tr")
+    return [" ".join(one.text.split()) for one in found]
+
+
+def test_what_was_answered_and_by_whom(browser: Browser, wells: Wells) -> None:
+    opened(browser, wells)
+    browser.reads("6 of 6 answered", "Restricted answers are not counted here.")
+    assert rows(browser, "Source") == ["Own 5 83 %", "Mains 1 17 %"]
+    browser.reads("3 of 5 answered; 2 left it empty, 1 were not asked")
+    browser.reads("Median 4, middle half 3.5 to 4.5, all 3 to 5; mean 4 ± 2.48")
+    assert SECRET not in browser.bodies()
+    browser.accessible()
+    browser.pick("Shares of", "all who were asked")
+    browser.soon(lambda: "of=asked" in browser.driver.current_url)
+    browser.accessible()
+    browser.press("button", "As a table: Drinkers")
+    browser.named("region", "Drinkers as a table")
+    browser.reads("Without the table")
+    browser.accessible()
+
+
+def test_filtered_by_keyboard_and_kept_in_the_address(browser: Browser, wells: Wells) -> None:
+    opened(browser, wells)
+    browser.reads("6 of 6 answered")
+    browser.press("button", "of every kind")
+    browser.press("button", "Add a condition")
+    browser.press("button", "Cancel")
+    show(browser, wells, filter={"op": "is", "item": "source", "value": "mains"})
+    browser.reads("1 of 1 answered", "Nobody has answered this yet.")
+    assert rows(browser, "Source") == ["Own 0 0 %", "Mains 1 100 %"]
+    browser.driver.refresh()
+    browser.alive()
+    assert rows(browser, "Source") == ["Own 0 0 %", "Mains 1 100 %"]
+    show(browser, wells, filter={"op": "is", "item": "name", "value": "Nobody"})
+    browser.reads("No entry is like that")
+    browser.accessible()
+    browser.press("button", "Count all entries")
+    browser.reads("6 of 6 answered")
+
+
+def test_what_arrives_is_counted(browser: Browser, wells: Wells) -> None:
+    opened(browser, wells)
+    browser.reads("6 of 6 answered")
+    wells.send("Gwen", name="Gwen", source="own")
+    browser.reads("7 of 7 answered")
+
+
+@pytest.mark.parametrize("width", [320, 390])
+def test_at_the_width_of_a_phone(browser: Browser, wells: Wells, width: int) -> None:
+    browser.resize(width, 844)
+    opened(browser, wells)
+    browser.reads("What is counted", "answered")
+    browser.fits()
+    browser.accessible()
+    browser.keys(Keys.TAB)

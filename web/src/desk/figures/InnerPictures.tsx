@@ -1,0 +1,121 @@
+/** Questions inside of a roster or grid: rows of a grid that offer the same stand as one table of
+ * shading, all else one under the other. */
+import styled from "styled-components";
+
+import { Quiet } from "../../ui/text";
+import type { Bars, Gathered } from "./data";
+import { SinglePicture } from "./SinglePicture";
+import { many, percent } from "./words";
+
+type Inner = Gathered["inner"][number];
+
+const Part = styled.section`
+  padding-block-start: 12px;
+  padding-inline-start: 14px;
+  border-inline-start: 2px solid var(--line);
+  margin-block-start: 10px;
+  > h4 {
+    margin: 0 0 4px;
+    font-size: 14px;
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+  }
+`;
+
+const Shading = styled.div`
+  overflow-x: auto;
+  table {
+    border-collapse: collapse;
+    width: 100%;
+  }
+  th {
+    font-weight: 400;
+    text-align: end;
+    padding: 4px 8px;
+    vertical-align: bottom;
+  }
+  tbody th {
+    text-align: start;
+    padding-inline-start: 0;
+  }
+  td {
+    text-align: end;
+    padding: 4px 8px;
+  }
+`;
+
+/** Dark enough to be told apart, light enough for ink on it. */
+const shade = (share: number) =>
+  `color-mix(in srgb, var(--accent-mid) ${Math.round(55 * share)}%, var(--mist))`;
+
+function byKey(inner: readonly Inner[]): [string, Inner[]][] {
+  const found = new Map<string, Inner[]>();
+  for (const one of inner) found.set(one.key, [...(found.get(one.key) ?? []), one]);
+  return [...found];
+}
+
+const isShaded = (rows: readonly Inner[]): rows is (Inner & { picture: Bars })[] =>
+  rows.every(({ row, picture }) => row && picture.kind === "bars") && rows.length > 1;
+
+function Shaded({ rows, name }: { rows: readonly (Inner & { picture: Bars })[]; name: string }) {
+  const labels = [...new Set(rows.flatMap(({ picture }) => picture.bars.map((one) => one.label)))];
+  return (
+    <Shading tabIndex={0} role="region" aria-label={name}>
+      <table aria-label={name}>
+        <thead>
+          <tr>
+            <td />
+            {labels.map((label) => (
+              <th key={label} scope="col">
+                {label}
+              </th>
+            ))}
+            <th scope="col">answered</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ row, answered, picture }) => (
+            <tr key={row}>
+              <th scope="row">{row}</th>
+              {labels.map((label) => {
+                const bar = picture.bars.find((one) => one.label === label);
+                return (
+                  <td key={label} style={{ background: shade(bar?.share ?? 0) }}>
+                    {bar?.count ? percent(bar.share) : "0"}
+                  </td>
+                );
+              })}
+              <td>{many(answered)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Shading>
+  );
+}
+
+export function InnerPictures({ inner }: { inner: readonly Inner[] }) {
+  return byKey(inner).map(([key, rows]) => {
+    const label = rows[0]?.label ?? key;
+    if (isShaded(rows)) {
+      return (
+        <Part key={key}>
+          <h4>{label}</h4>
+          <Shaded rows={rows} name={label} />
+        </Part>
+      );
+    }
+    return rows.map(({ row, answered, picture }) => {
+      const name = row ? `${row}: ${label}` : label;
+      return (
+        <Part key={`${key} ${row}`}>
+          <h4>
+            {name} <Quiet>{many(answered)} answered</Quiet>
+          </h4>
+          <SinglePicture picture={picture} name={name} />
+        </Part>
+      );
+    });
+  });
+}

@@ -1,0 +1,146 @@
+/** What is counted, as a sentence whose words can be changed. */
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+
+import { Button } from "../../ui/Button";
+import { Picker } from "../../ui/Picker";
+import { Strip } from "../../ui/Strip";
+import { Quiet } from "../../ui/text";
+import { sentence } from "../condition/words";
+import { subjectsOf } from "../entries/columns";
+import { entryColumns } from "../entries/data";
+import { FilterPart } from "../views/FilterPart";
+import { figuresAddress, type Base, type Counted, type Figures } from "./data";
+import { many } from "./words";
+
+const Side = styled.aside`
+  background: var(--paper);
+  border-inline-start: 1px solid var(--line);
+  padding: 18px 20px 40px;
+  min-width: 0;
+  > div {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 14px;
+    align-content: start;
+    @media (min-width: 861px) and (min-height: 560px) {
+      position: sticky;
+      top: calc(18px + var(--way, 0px));
+      max-height: calc(100vh - 120px);
+      overflow: auto;
+    }
+  }
+  h2 {
+    font-size: 20px;
+  }
+`;
+
+/** As what else can be changed in the sentence. */
+const Filtered = styled(Button)`
+  background: var(--accent-soft);
+  border-color: transparent;
+  font-size: inherit;
+  padding: 2px 8px;
+  max-width: 100%;
+  text-align: start;
+  display: inline;
+`;
+
+const Said = styled.div`
+  font-size: 16.5px;
+  line-height: 2.2;
+  > * {
+    line-height: 1.4;
+    vertical-align: baseline;
+  }
+`;
+
+const Facts = styled.dl`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  > * {
+    padding: 6px 0;
+    border-top: 1px solid var(--line);
+  }
+`;
+
+interface WhatIsCountedProps {
+  id: string;
+  figures: Figures;
+  counted: Counted;
+  onCounted: (next: Partial<Counted>) => void;
+}
+
+const BASES: { code: Base; label: string }[] = [
+  { code: "answered", label: "all who answered" },
+  { code: "asked", label: "all who were asked" },
+];
+
+export function WhatIsCounted({ id, figures, counted, onCounted }: WhatIsCountedProps) {
+  const [isFiltering, setFiltering] = useState(false);
+  const columns = useQuery(entryColumns(id)).data?.columns;
+  const subjects = useMemo(() => subjectsOf(columns ?? []), [columns]);
+  const { view, archived, of } = counted;
+  return (
+    <Side aria-label="What is counted">
+      <div>
+        <h2>What is counted</h2>
+        <Said>
+          Entries{" "}
+          <Filtered aria-expanded={isFiltering} onPress={() => setFiltering(!isFiltering)}>
+            {view.filter ? `of which ${sentence(view.filter, subjects)}` : "of every kind"}
+          </Filtered>
+          ,{" "}
+          <Picker
+            inline
+            label="The archive"
+            options={[
+              { code: "without", label: "without the archive" },
+              { code: "with", label: "with the archive" },
+            ]}
+            value={archived ? "with" : "without"}
+            onChange={(code) => onCounted({ archived: code === "with" })}
+          />
+          , and shares of{" "}
+          <Picker
+            inline
+            label="Shares of"
+            options={BASES}
+            value={of}
+            onChange={(code) => onCounted({ of: code as Base })}
+          />
+          .
+        </Said>
+        {isFiltering ? (
+          <FilterPart
+            things="entries"
+            view={view}
+            subjects={subjects}
+            onView={(next) => onCounted({ view: next })}
+            onClose={() => setFiltering(false)}
+          />
+        ) : null}
+        <Facts>
+          <dt>Entries counted</dt>
+          <dd>{many(figures.entries)}</dd>
+          <dt>Entries in all</dt>
+          <dd>{many(figures.total)}</dd>
+        </Facts>
+        {figures.lag ? (
+          <Strip>
+            {figures.lag === 1 ? "One entry is" : `${many(figures.lag)} entries are`} so new that a
+            filter does not find {figures.lag === 1 ? "it" : "them"} yet.
+          </Strip>
+        ) : null}
+        <Quiet>
+          Lines across the bars are 95 % intervals: Wilson’s for shares, Student’s for means.
+          Counted again every ten seconds.
+        </Quiet>
+        <a href={figuresAddress(id, counted)} download="">
+          Export all figures as CSV
+        </a>
+      </div>
+    </Side>
+  );
+}

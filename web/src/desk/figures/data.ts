@@ -1,0 +1,54 @@
+/** Figures, as the server counts them. */
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+
+import { client, got, type Schema } from "../../client/client";
+import { asked, type TableView } from "../views/view";
+
+export type Figures = Schema<"FiguresOut">;
+export type PageFigures = Schema<"PageFigures">;
+export type QuestionFigure = Schema<"QuestionFigure">;
+export type Picture = NonNullable<QuestionFigure["picture"]>;
+export type Bars = Schema<"Bars">;
+export type Bar = Schema<"Bar">;
+export type Bins = Schema<"Bins">;
+export type Ranks = Schema<"Ranks">;
+export type Texts = Schema<"Texts">;
+export type Gathered = Schema<"Gathered">;
+export type Single = Exclude<Picture, Gathered>;
+export type Spread = Schema<"Spread">;
+
+/** Who the shares are of. */
+export type Base = "answered" | "asked";
+
+/** What is counted, and how. */
+export interface Counted {
+  view: TableView;
+  archived: boolean;
+  of: Base;
+}
+
+const inAddress = ({ view, archived, of }: Counted) => ({
+  view: JSON.stringify(asked({ filter: view.filter ?? null })),
+  archived,
+  of,
+});
+
+/** Counted again as entries arrive. */
+export const figuresQuery = (id: string, counted: Counted) =>
+  queryOptions({
+    queryKey: ["figures", id, inAddress(counted)],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/figures", {
+          params: { path: { id }, query: inAddress(counted) },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: 10_000,
+  });
+
+export const figuresAddress = (id: string, counted: Counted) => {
+  const { view, archived, of } = inAddress(counted);
+  const query = new URLSearchParams({ view, archived: String(archived), of });
+  return `/api/questionnaires/${id}/figures-export?${query.toString()}`;
+};
