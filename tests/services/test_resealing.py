@@ -47,6 +47,23 @@ async def lying(context: Context) -> list[dict[str, Any]]:
         return [row.answers for row in found]
 
 
+async def left_empty(context: Context) -> list[list[str]]:
+    async with context.engine.connect() as conn:
+        found = await conn.execute(text("select left_empty from entries order by number"))
+        return [sorted(one) for one in found.scalars()]
+
+
+async def test_whether_it_was_left_empty_is_forgotten_too(scene: Scene, context: Context) -> None:
+    await scene.submit("a")
+    assert await left_empty(context) == [["drinkers"]], "ill is restricted"
+    await restrict(scene, "drinkers")
+    await resealing.seal_anew(context, scene.id)
+    assert await left_empty(context) == [[]]
+    late = await scene.submit("late")
+    await dispatch_entry(context, scene.id, late.id)
+    assert await left_empty(context) == [[], []]
+
+
 async def asked(context: Context) -> int:
     query = "select count(*) from procrastinate_jobs where task_name = 'seal_anew'"
     async with context.engine.connect() as conn:

@@ -41,9 +41,6 @@ async def _some(context: Context, conn: Connection, id: UUID, after: int) -> int
     found = await entries.following(conn, id, after, AT_ONCE)
     for entry in found if newest else ():
         await sealed_by_now(context, conn, entry, newest)
-    if newest and found:
-        numbers = range(after, found[-1].number + 1)
-        await writing.forget_left_empty(conn, id, numbers, newest.restricted)
     return found[-1].number if len(found) == AT_ONCE else None
 
 
@@ -61,6 +58,8 @@ async def sealed_by_now(
     """
     plan = await context.plan(conn, entry.questionnaire_id, entry.edition)
     shown, hidden = opened(entry, plan, newest)
+    if newest and (later := newest.restricted - plan.restricted):
+        await writing.forget_left_empty(conn, entry.questionnaire_id, entry.id, later)
     if not hidden and shown.finish == entry.finish:
         return entry
     found = await entries.sealed(conn, entry.questionnaire_id, [entry.id])

@@ -58,16 +58,15 @@ async def put_sealed(conn: Connection, entry: Entry, sealed: Ciphertext) -> None
 
 
 async def forget_left_empty(
-    conn: Connection, questionnaire_id: UUID, numbers: range, keys: Collection[str]
+    conn: Connection, questionnaire_id: UUID, id: UUID, keys: Collection[str]
 ) -> None:
-    """Forget of entries with these numbers whether questions that are restricted by now were left
-    empty."""
+    """Forget of an entry whether questions that are restricted by now were left empty."""
     e, closed = entries.c, literal(sorted(keys), ARRAY(String))
     left = func.unnest(e.left_empty).table_valued("key").render_derived("left")
     still = func.array(select(left.c.key).where(left.c.key != func.all(closed)).scalar_subquery())
     query = update(entries).where(
         e.questionnaire_id == questionnaire_id,
-        e.number.between(numbers.start, numbers.stop - 1),
+        e.id == id,
         e.left_empty.op("&&", return_type=Boolean())(closed),
     )
     await conn.execute(query.values(left_empty=still))

@@ -66,7 +66,6 @@ KEPT = {
     "trail",
     "people",
     "office",
-    "parts",
     *("script", "map", "links", "gate", "rounds", "dispatch", "entries", "figures"),
     *("register", "script-try"),
 }

@@ -85,7 +85,7 @@ interface QuestionPartProps {
 export function QuestionPart({ one, entries, id }: QuestionPartProps) {
   const { other } = one;
   return (
-    <Part id={`figure-${one.key}`} aria-label={one.label}>
+    <Part id={`figure-${one.key}`}>
       <Head>
         <h3>
           {one.words || one.label} {one.words ? null : <Mono>{one.key}</Mono>}

@@ -6,7 +6,8 @@ import { STANDINGS, STANDS } from "./words";
 
 const LOOKS: Record<Standing, string> = {
   answered: "background: var(--accent); color: var(--on-accent);",
-  started: "background: var(--accent-mid); color: var(--on-accent);",
+  started:
+    "background: color-mix(in srgb, var(--accent-mid) 60%, var(--accent)); color: var(--on-accent);",
   refused: "background: var(--rust); color: var(--on-accent);",
   not_reached: "background: var(--ochre); color: var(--on-accent);",
   not_eligible:
