@@ -17,6 +17,7 @@ PURE = {
     "pysat",
     "python_calamine",
     "re2",
+    "scipy",
     "segno",
     "xlsxwriter",
     "zxcvbn",
