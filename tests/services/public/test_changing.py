@@ -90,6 +90,22 @@ async def test_by_the_link_of_a_letter_with_the_earlier_version_kept(wells: Kits
     assert [(one.action, one.account_id) for one in marks] == [("entry_changed", None)]
 
 
+async def test_what_it_left_empty_is_noted_anew(wells: Kits) -> None:
+    await wells.set(changing={})
+    sent = await wells.send("a", bottles="3")
+    noted = text("select left_empty from entries")
+
+    async def left() -> set[str]:
+        async with wells.context.engine.connect() as conn:
+            return set((await conn.execute(noted)).scalar_one())
+
+    before = await left()
+    assert "bottles" not in before
+    visit = await by_letter(wells, sent, "a")
+    await send_again(wells, visit, "b", bottles=None)
+    assert await left() == before | {"bottles"}
+
+
 async def test_a_change_is_made_once_for_its_key(wells: Kits) -> None:
     await wells.set(changing={})
     sent = await wells.send("a")
