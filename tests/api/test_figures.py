@@ -67,6 +67,25 @@ async def test_all_of_them_as_a_table(coordinator: Visitor, scene: Scene, contex
     assert "illness" not in reply.text
 
 
+async def test_one_question_by_another(coordinator: Visitor, scene: Scene) -> None:
+    base = f"/api/questionnaires/{scene.id}/figures-crossing"
+    for n in range(6):
+        of = {"source": "own" if n < 4 else "mains"}
+        await scene.submit(f"s{n}", f"district={'saltings' if n % 2 else 'millbeck'}", **of)
+    reply = await coordinator.get(f"{base}?rows=district&columns=source")
+    assert reply.status_code == 200
+    found = reply.json()
+    assert (found["total"], found["columns"], found["totals"]) == (6, ["Own", "Mains"], [4, 2])
+    told = [(row["label"], [one["count"] for one in row["cells"]]) for row in found["rows"]]
+    assert told == [("Saltings", [2, 1]), ("Millbeck", [2, 1])]
+    assert found["test"]["p"] == 1
+    assert found["rows"][0]["cells"][0]["expected"] == 2
+    for rows in ("name", "ill", "nothing", "entry.status"):
+        reply = await coordinator.get(f"{base}?rows={rows}&columns=source")
+        assert reply.status_code == 422
+        assert rows in reply.json()["detail"]
+
+
 async def test_a_filter_that_asks_for_what_is_not_there(coordinator: Visitor, scene: Scene) -> None:
     asked = {"filter": {"op": "is", "item": "nothing", "value": "x"}}
     base = f"/api/questionnaires/{scene.id}/figures"

@@ -82,12 +82,12 @@ class Wells:
         self.do(save)
 
     def send(
-        self, key: str, district: str = "saltings", name: str = "Ines", **more: Any
+        self, key: str, district: str = "saltings", name: str = "Ines", link: str = "", **more: Any
     ) -> Submitted:
         async def sent(context: Context, owner: Account) -> Submitted:
             whole = key.rjust(20, "0")
             given = {"name": name, "district": district, **more}
-            answers = Answers("", 1, given, seen=Seen(whole))
+            answers = Answers(link, 1, given, seen=Seen(whole))
             return await submitting.submit(context, self.address, answers, whole)
 
         return self.do(sent)

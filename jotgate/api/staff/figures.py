@@ -3,12 +3,13 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import Response
+from fastapi import Query, Response
 from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
+from jotgate.core.figures.crossing import Crossing
 from jotgate.core.figures.pictures import Picture
 from jotgate.core.figures.table import HEAD, lines_of
 from jotgate.core.formats import table
@@ -21,7 +22,7 @@ router = routes("/api/questionnaires/{id}", "entries")
 class QuestionFigure(BaseModel):
     """A question, how many were `asked` (null where that is not known), how many `answered`, and
     what is drawn of it: null where nobody answered, or where there are too many different answers.
-    Of a restricted one nothing is told."""
+    Of a restricted one nothing is told. One that is `crossable` can be counted by another."""
 
     key: str
     label: str
@@ -30,6 +31,7 @@ class QuestionFigure(BaseModel):
     asked: int | None
     answered: int
     restricted: bool
+    crossable: bool
     other: list[int]
     picture: Annotated[Picture | None, Field(discriminator="kind")]
 
@@ -61,6 +63,7 @@ def _question(one: figures.Question) -> QuestionFigure:
         asked=one.asked,
         answered=one.answered,
         restricted=one.restricted,
+        crossable=one.crossable,
         other=sorted(one.column.other),
         picture=one.picture,
     )
@@ -91,6 +94,21 @@ async def all_figures(
             for page in found.pages
         ],
     )
+
+
+@router.get("/figures-crossing")
+async def figures_crossing(
+    id: UUID,
+    rows: Annotated[str, Query(max_length=40)],
+    columns: Annotated[str, Query(max_length=40)],
+    view: InAddress,
+    context: CurrentContext,
+    account: CurrentAccount,
+    archived: bool = False,
+) -> Crossing:
+    """One question by another, of the entries of a view that answered both."""
+    asked = Asked(view, None, archived)
+    return await figures.crossed(context, account, id, asked, rows, columns)
 
 
 @router.get("/figures-export", response_class=Response)

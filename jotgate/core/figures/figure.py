@@ -9,6 +9,7 @@ from jotgate.core.common.intervals import share_interval
 from jotgate.core.common.values import ELSE
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import Held, held_by
+from jotgate.core.figures.categories import categories, codes_in, in_order
 from jotgate.core.figures.days import day_bins, hour_bins
 from jotgate.core.figures.pictures import (
     Bar,
@@ -30,6 +31,9 @@ from jotgate.core.items import Grid, Item, Roster, Scale, inside, is_valued, opt
 
 MOST_OFTEN = 5
 """Texts that are told, where they repeat."""
+
+OTHER = "Other"
+"""Words of somebody's own where the question does not offer them any more."""
 
 OF_PEOPLE = frozenset(("email", "phone"))
 """Kinds whose answers name somebody: how many there are is all that a figure tells of them."""
@@ -65,36 +69,23 @@ def _bar(label: str, count: int, of: int) -> Bar:
     return Bar(label=label, count=count, share=count / of, low=low, high=high)
 
 
-def _picked(item: Item, tally: Iterable[Said], reader: Reader, of: int) -> tuple[Bar, ...]:
-    """One bar for each option, in their order; what is no option any more stands behind them, and
-    other words together at the end."""
-    found: dict[str, int] = {one.code: 0 for one in options_of(item)}
-    other = 0
+def _bars(item: Item, tally: Tally, reader: Reader, of: int) -> tuple[Bar, ...]:
+    found: dict[str, int] = {}
     for value, many in tally:
-        if isinstance(value, Mapping) and ELSE in value:
-            other += many
-        else:
-            found[str(value)] = found.get(str(value), 0) + many
-    labels = {one.code: reader.say(one.label) or one.code for one in options_of(item)}
-    bars = [_bar(labels.get(code, code), many, of) for code, many in found.items()]
-    if other or getattr(item, "else_label", None):
-        bars.append(_bar(reader.say(getattr(item, "else_label", None)) or "Other", other, of))
-    return tuple(bars)
+        for code in codes_in(value):
+            found[code] = found.get(code, 0) + many
+    labels = {ELSE: OTHER, **categories(item, reader)}
+    counts = in_order(categories(item, reader), found)
+    return tuple(_bar(labels.get(code, code), many, of) for code, many in counts.items())
 
 
 def _one(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
-    return Bars(bars=_picked(item, tally, reader, of))
+    return Bars(bars=_bars(item, tally, reader, of))
 
 
 def _many(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
-    each = [Said(code, many) for value, many in tally for code in value]
-    return Bars(bars=_picked(item, each, reader, of), picks=answered(each))
-
-
-def _truth(_: Item, tally: Tally, reader: Reader, of: int) -> Single:
-    found = dict(tally)
-    words = ((True, reader.words["yes"]), (False, reader.words["no"]))
-    return Bars(bars=tuple(_bar(said, found.get(value, 0), of) for value, said in words))
+    picks = sum(len(value) * many for value, many in tally)
+    return Bars(bars=_bars(item, tally, reader, of), picks=picks)
 
 
 def _numbers(tally: Tally) -> Counted:
@@ -102,32 +93,26 @@ def _numbers(tally: Tally) -> Counted:
 
 
 def _number(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
-    values = _numbers(tally)
     if isinstance(item, Scale):
-        return _scale(item, values, reader, of)
+        return _scale(item, tally, reader, of)
+    values = _numbers(tally)
     return Bins(bins=number_bins(values, reader.language), spread=spread(values))
 
 
-def _scale(item: Scale, values: Counted, reader: Reader, of: int) -> Single:
-    each = dict(values)
-    steps = sorted({*map(Decimal, range(item.low, item.high + 1)), *each})
-    ends = {item.low: item.low_label, item.high: item.high_label}
-
-    def called(step: Decimal) -> str:
-        return f"{step} {reader.say(ends.get(int(step)))}".strip()
-
+def _scale(item: Scale, tally: Tally, reader: Reader, of: int) -> Single:
+    values = _numbers(tally)
     box = 2 if item.high - item.low >= 4 else 1
-    low, high = steps[:box], steps[-box:]
+    steps = sorted({*map(Decimal, range(item.low, item.high + 1)), *dict(values)})
 
     def together(some: Sequence[Decimal]) -> Bar:
         label = "–".join(dict.fromkeys((str(some[0]), str(some[-1]))))
-        return _bar(label, sum(each.get(one, 0) for one in some), of)
+        return _bar(label, sum(many for value, many in values if value in some), of)
 
     return Bars(
-        bars=tuple(_bar(called(step), each.get(step, 0), of) for step in steps),
+        bars=_bars(item, tally, reader, of),
         spread=spread(values),
-        bottom=together(low),
-        top=together(high),
+        bottom=together(steps[:box]),
+        top=together(steps[-box:]),
     )
 
 
@@ -200,7 +185,7 @@ _PICTURES: Mapping[Held, Callable[[Item, Tally, Reader, int], Single]] = {
     "day": _day,
     "time": _time,
     "moment": _moment,
-    "truth": _truth,
+    "truth": _one,
     "pick": _one,
     "picks": _many,
     "order": _order,

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 from typing import Literal
 from uuid import UUID
 
+from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
+from jotgate.core.figures.categories import has_categories
+from jotgate.core.figures.crossing import Both, Crossing, crossing
 from jotgate.core.figures.figure import MOST_OFTEN, Said, figure_of
 from jotgate.core.figures.pictures import Picture, Texts
 from jotgate.core.items import is_asked
@@ -53,6 +56,11 @@ class Question:
     answered: int
     picture: Picture | None
     restricted: bool
+
+    @property
+    def crossable(self) -> bool:
+        """Whether it can be counted by another."""
+        return not self.restricted and has_categories(self.column.item)
 
 
 @dataclass(frozen=True)
@@ -141,3 +149,30 @@ def _question(column: TableColumn, reader: Reader, counts: Counts) -> Question:
     if isinstance(picture, Texts) and _is_text(column):
         picture = picture.model_copy(update={"different": found.different})
     return Question(column, words, asked, found.answered, picture, False)
+
+
+async def crossed(
+    context: Context, account: Account, id: UUID, asked: Asked, row: str, column: str
+) -> Crossing:
+    """One question by another, of the entries that a view shows. Raises as `figures` does, NotFound
+    before the first publishing, and Invalid for what has no categories or is restricted."""
+    async with context.engine.begin() as conn:
+        opened, look = await look_at(context, conn, account, id, asked)
+        newest = opened.newest
+        if look is None or newest is None:
+            raise NotFound("Nothing is published yet.")
+        one, other = (_crossable(look.table.open, key) for key in (row, column))
+        found = await answered.both(conn, look, one, other, MOST_DIFFERENT + 1)
+    if len(found) > MOST_DIFFERENT:
+        raise Invalid("There are too many different answers to these two. Filter the entries.")
+    readers = {number: Reader(plan) for number, plan in opened.plans.items()}
+    reader = _reader(one, readers, Reader(newest))
+    said = [Both(*each) for each in found]
+    return await asyncio.to_thread(crossing, one.item, other.item, said, reader)
+
+
+def _crossable(columns: Mapping[str, TableColumn], key: str) -> TableColumn:
+    found = columns.get(key)
+    if found is None or found.fact or not has_categories(found.item):
+        raise Invalid(f"{key} is no open question whose answers can be counted side by side.")
+    return found

@@ -19,6 +19,7 @@ from sqlalchemy import (
     literal,
     or_,
     select,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 
@@ -115,3 +116,22 @@ async def shown(conn: Connection, look: Looking) -> Shown:
     query = query.where(~answered).group_by(left.c.key)
     by_key = {row.key: row.many for row in await conn.execute(query)}
     return Shown(entries_, noted, by_key)
+
+
+async def both(
+    conn: Connection, look: Looking, row: TableColumn, column: TableColumn, most: int
+) -> list[tuple[Any, Any, int]]:
+    """What entries say to two questions, as it is stored, each pair once with how many say it: of
+    those that answered both, at most so many different pairs."""
+    table = _shown(look)
+    first, second = (
+        table.c.answers.op("->", return_type=JSONB())(literal(one.key, Text))
+        for one in (row, column)
+    )
+    answered = [first.is_not(None), second.is_not(None)]
+    for one in (row, column):
+        if one.other:
+            answered.append(table.c.edition.not_in(sorted(one.other)))
+    query = select(first.label("a"), second.label("b"), func.count().label("many"))
+    query = query.select_from(table).where(*answered).group_by(text("1"), text("2"))
+    return [(one.a, one.b, one.many) for one in await conn.execute(query.limit(most))]

@@ -2194,6 +2194,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/figures-crossing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figures Crossing
+         * @description One question by another, of the entries of a view that answered both.
+         */
+        get: operations["figures_crossing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/figures-export": {
         parameters: {
             query?: never;
@@ -5785,6 +5805,45 @@ export interface components {
             when?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
         };
         /**
+         * Crossing
+         * @description `total` entries answered both; `columns` are named, with how many are in each. There is no
+         *     `test` where somebody can be in several, or where there is only one row or column.
+         */
+        Crossing: {
+            /** Columns */
+            columns: string[];
+            /** Totals */
+            totals: number[];
+            /** Rows */
+            rows: components["schemas"]["CrossingRow"][];
+            /** Total */
+            total: number;
+            test?: components["schemas"]["Independence"] | null;
+        };
+        /**
+         * CrossingCell
+         * @description `expected` is what independence would bring, `residual` the adjusted standardised residual
+         *     (S. J. Haberman, 1973): over 1.96 or under -1.96 it differs from that at the level of 5 %. Both
+         *     are None where somebody can be in several rows or columns.
+         */
+        CrossingCell: {
+            /** Count */
+            count: number;
+            /** Expected */
+            expected?: number | null;
+            /** Residual */
+            residual?: number | null;
+        };
+        /** CrossingRow */
+        CrossingRow: {
+            /** Label */
+            label: string;
+            /** Total */
+            total: number;
+            /** Cells */
+            cells: components["schemas"]["CrossingCell"][];
+        };
+        /**
          * Date
          * @description A calendar date. `today` in a bound is the day in the questionnaire's time zone.
          */
@@ -7721,6 +7780,27 @@ export interface components {
             id: string;
             /** Left */
             left: string[];
+        };
+        /**
+         * Independence
+         * @description Whether two questions hang together. Pearson's chi-square; where cells are small Fisher's
+         *     exact test, which in tables of more than two by two is told from random tables with the same
+         *     margins. `v` is Cramér's V, from 0 to 1.
+         */
+        Independence: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "chi_square" | "fisher" | "fisher_random";
+            /** Statistic */
+            statistic: number;
+            /** Freedom */
+            freedom: number;
+            /** P */
+            p: number;
+            /** V */
+            v: number;
         };
         /**
          * Inner
@@ -10773,7 +10853,7 @@ export interface components {
          * QuestionFigure
          * @description A question, how many were `asked` (null where that is not known), how many `answered`, and
          *     what is drawn of it: null where nobody answered, or where there are too many different answers.
-         *     Of a restricted one nothing is told.
+         *     Of a restricted one nothing is told. One that is `crossable` can be counted by another.
          */
         QuestionFigure: {
             /** Key */
@@ -10790,6 +10870,8 @@ export interface components {
             answered: number;
             /** Restricted */
             restricted: boolean;
+            /** Crossable */
+            crossable: boolean;
             /** Other */
             other: number[];
             /** Picture */
@@ -18807,6 +18889,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figures_crossing: {
+        parameters: {
+            query: {
+                rows: string;
+                columns: string;
+                archived?: boolean;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crossing"];
                 };
             };
             /** @description Default Response */

@@ -10,6 +10,7 @@ import {
 
 import { me, questionnaire } from "./data";
 import { entryColumns, entryPages } from "./entries/data";
+import type { Pair } from "./figures/data";
 import { orderQuery, registerRead } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
@@ -222,7 +223,15 @@ interface FiguresSearch {
   view?: TableView;
   archived?: boolean;
   of?: "answered" | "asked";
+  pair?: Pair;
 }
+
+const pairOf = (given: unknown): { pair?: Pair } => {
+  if (typeof given !== "object" || given === null) return {};
+  const { rows, columns, of } = given as Record<string, unknown>;
+  if (typeof rows !== "string" || typeof columns !== "string") return {};
+  return { pair: { rows, columns, of: of === "columns" || of === "all" ? of : "rows" } };
+};
 
 const figures = createRoute({
   getParentRoute: () => place,
@@ -231,6 +240,7 @@ const figures = createRoute({
     ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
     ...(search["archived"] === true ? { archived: true } : {}),
     ...(search["of"] === "asked" ? { of: "asked" } : {}),
+    ...pairOf(search["pair"]),
   }),
   component: lazyRouteComponent(() => import("./figures/FiguresPlace"), "FiguresPlace"),
 });

@@ -4,6 +4,7 @@ from typing import Any
 
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.stored import Json
+from jotgate.core.figures.crossing import Both, crossing
 from jotgate.core.figures.figure import Said, figure_of
 from jotgate.core.figures.pictures import Bars, Texts
 from jotgate.core.table_views import TableView
@@ -68,6 +69,32 @@ async def test_what_is_counted_is_what_entries_say(scene: Scene) -> None:
             elif isinstance(question.picture, Texts):
                 assert question.picture.different == len(tallied(said))
     assert len(drawn) > 15
+
+
+async def test_crossings_are_what_entries_say(scene: Scene) -> None:
+    """Every pair of questions that can be crossed."""
+    id, opened, every = await filled(scene, 90)
+    newest = opened.newest
+    assert newest is not None
+    reader, asked = Reader(newest), Asked(TableView(), None, True)
+    found = by_key(await figures.figures(scene.context, scene.coordinator, id, asked))
+    pairs = [key for key, one in found.items() if one.crossable]
+    assert {found[key].column.item.kind for key in pairs} == {
+        "yes_no",
+        "pick_one",
+        "pick_many",
+        "scale",
+    }
+    for row in pairs:
+        for column in pairs:
+            told = await figures.crossed(scene.context, scene.coordinator, id, asked, row, column)
+            said = [
+                Both(one.answers[row], one.answers[column], 1)
+                for one in every
+                if row in one.answers and column in one.answers
+            ]
+            items = found[row].column.item, found[column].column.item
+            assert told == crossing(*items, said, reader)
 
 
 async def test_asked_left_empty_and_not_asked(scene: Scene, context: Context) -> None:

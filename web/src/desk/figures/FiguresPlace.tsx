@@ -8,8 +8,10 @@ import { count } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { Empty, Loaded } from "../shell/states";
 import { Button } from "../../ui/Button";
-import { figuresQuery, type Counted, type Figures } from "./data";
+import { CrossingPart } from "./CrossingPart";
+import { figuresQuery, type Counted, type Figures, type Pair } from "./data";
 import { QuestionPart } from "./QuestionPart";
+import { SideBySide } from "./SideBySide";
 import { WhatIsCounted } from "./WhatIsCounted";
 
 const Whole = styled.div`
@@ -60,33 +62,36 @@ const Questions = styled.div`
   }
 `;
 
+type Changed = Partial<Counted> & { pair?: Pair | undefined };
+
 /** What is counted stands in the address. */
 function useCounted() {
-  const { view = {}, archived = false, of = "answered" } = useSearch({ from: "/q/$id/figures" });
+  const search = useSearch({ from: "/q/$id/figures" });
+  const { view = {}, archived = false, of = "answered", pair } = search;
   const id = usePlaceId();
   const navigate = useNavigate();
   const counted: Counted = { view, archived, of };
-  const onCounted = (next: Partial<Counted>) =>
+  const onCounted = (next: Changed) =>
     void navigate({
       to: "/q/$id/figures",
       params: { id },
       search: (now) => ({ ...now, ...next }),
       replace: true,
     });
-  return { id, counted, onCounted };
+  return { id, counted, pair, onCounted };
 }
 
 const titled = ({ number, title }: Figures["pages"][number]) =>
   number ? `${number} ${title || "Untitled page"}` : "Not asked any more";
 
 export function FiguresPlace() {
-  const { id, counted, onCounted } = useCounted();
+  const { id, counted, pair, onCounted } = useCounted();
   const query = useQuery(figuresQuery(id, counted));
   return (
     <Loaded query={query} stands="part">
       {(figures) =>
         figures.total ? (
-          <Counts id={id} figures={figures} counted={counted} onCounted={onCounted} />
+          <Counts id={id} figures={figures} counted={counted} pair={pair} onCounted={onCounted} />
         ) : (
           <NoEntries id={id} />
         )
@@ -99,10 +104,18 @@ interface CountsProps {
   id: string;
   figures: Figures;
   counted: Counted;
-  onCounted: (next: Partial<Counted>) => void;
+  pair: Pair | undefined;
+  onCounted: (next: Changed) => void;
 }
 
-function Counts({ id, figures, counted, onCounted }: CountsProps) {
+/** What two questions are called, one by the other. */
+function paired(figures: Figures, { rows, columns }: Pair): string {
+  const all = figures.pages.flatMap(({ questions }) => questions);
+  const label = (key: string) => all.find((one) => one.key === key)?.label ?? key;
+  return `${label(rows)} by ${label(columns)}`;
+}
+
+function Counts({ id, figures, counted, pair, onCounted }: CountsProps) {
   return (
     <Whole>
       <Pages aria-label="Pages">
@@ -117,6 +130,9 @@ function Counts({ id, figures, counted, onCounted }: CountsProps) {
         </ol>
       </Pages>
       <Questions>
+        {pair?.rows && pair.columns && figures.entries ? (
+          <CrossingPart id={id} counted={counted} pair={pair} name={paired(figures, pair)} />
+        ) : null}
         {figures.entries ? (
           figures.pages.map((page) => (
             <section key={page.number} aria-label={titled(page)}>
@@ -134,7 +150,16 @@ function Counts({ id, figures, counted, onCounted }: CountsProps) {
           </Empty>
         )}
       </Questions>
-      <WhatIsCounted id={id} figures={figures} counted={counted} onCounted={onCounted} />
+      <WhatIsCounted id={id} figures={figures} counted={counted} onCounted={onCounted}>
+        <SideBySide
+          figures={figures}
+          pair={pair}
+          onPair={(next) => {
+            onCounted({ pair: next });
+            scrollTo({ top: 0 });
+          }}
+        />
+      </WhatIsCounted>
     </Whole>
   );
 }

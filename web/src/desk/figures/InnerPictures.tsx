@@ -4,6 +4,7 @@ import styled from "styled-components";
 
 import { Quiet } from "../../ui/text";
 import type { Bars, Gathered } from "./data";
+import { Shading, shade } from "./Shading";
 import { SinglePicture } from "./SinglePicture";
 import { many, percent } from "./words";
 
@@ -22,32 +23,6 @@ const Part = styled.section`
     gap: 10px;
   }
 `;
-
-const Shading = styled.div`
-  overflow-x: auto;
-  table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-  th {
-    font-weight: 400;
-    text-align: end;
-    padding: 4px 8px;
-    vertical-align: bottom;
-  }
-  tbody th {
-    text-align: start;
-    padding-inline-start: 0;
-  }
-  td {
-    text-align: end;
-    padding: 4px 8px;
-  }
-`;
-
-/** Dark enough to be told apart, light enough for ink on it. */
-const shade = (share: number) =>
-  `color-mix(in srgb, var(--accent-mid) ${Math.round(55 * share)}%, var(--mist))`;
 
 function byKey(inner: readonly Inner[]): [string, Inner[]][] {
   const found = new Map<string, Inner[]>();

@@ -1,6 +1,6 @@
 /** What is counted, as a sentence whose words can be changed. */
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
@@ -12,6 +12,7 @@ import { subjectsOf } from "../entries/columns";
 import { entryColumns } from "../entries/data";
 import { FilterPart } from "../views/FilterPart";
 import { figuresAddress, type Base, type Counted, type Figures } from "./data";
+import { Said } from "./Said";
 import { many } from "./words";
 
 const Side = styled.aside`
@@ -29,6 +30,8 @@ const Side = styled.aside`
       top: calc(18px + var(--way, 0px));
       max-height: calc(100vh - 120px);
       overflow: auto;
+      margin: -4px;
+      padding: 4px;
     }
   }
   h2 {
@@ -47,15 +50,6 @@ const Filtered = styled(Button)`
   display: inline;
 `;
 
-const Said = styled.div`
-  font-size: 16.5px;
-  line-height: 2.2;
-  > * {
-    line-height: 1.4;
-    vertical-align: baseline;
-  }
-`;
-
 const Facts = styled.dl`
   display: grid;
   grid-template-columns: 1fr auto;
@@ -70,6 +64,8 @@ interface WhatIsCountedProps {
   figures: Figures;
   counted: Counted;
   onCounted: (next: Partial<Counted>) => void;
+  /** What else stands in the pane. */
+  children: ReactNode;
 }
 
 const BASES: { code: Base; label: string }[] = [
@@ -77,7 +73,8 @@ const BASES: { code: Base; label: string }[] = [
   { code: "asked", label: "all who were asked" },
 ];
 
-export function WhatIsCounted({ id, figures, counted, onCounted }: WhatIsCountedProps) {
+export function WhatIsCounted(props: WhatIsCountedProps) {
+  const { id, figures, counted, onCounted, children } = props;
   const [isFiltering, setFiltering] = useState(false);
   const columns = useQuery(entryColumns(id)).data?.columns;
   const subjects = useMemo(() => subjectsOf(columns ?? []), [columns]);
@@ -133,6 +130,7 @@ export function WhatIsCounted({ id, figures, counted, onCounted }: WhatIsCounted
             filter does not find {figures.lag === 1 ? "it" : "them"} yet.
           </Strip>
         ) : null}
+        {children}
         <Quiet>
           Lines across the bars are 95 % intervals: Wilson’s for shares, Student’s for means.
           Counted again every ten seconds.

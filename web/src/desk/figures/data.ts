@@ -15,6 +15,7 @@ export type Ranks = Schema<"Ranks">;
 export type Texts = Schema<"Texts">;
 export type Gathered = Schema<"Gathered">;
 export type Single = Exclude<Picture, Gathered>;
+export type Crossing = Schema<"Crossing">;
 export type Spread = Schema<"Spread">;
 
 /** Who the shares are of. */
@@ -46,6 +47,29 @@ export const figuresQuery = (id: string, counted: Counted) =>
     placeholderData: keepPreviousData,
     refetchInterval: 10_000,
   });
+
+/** One question by another: which stands in the rows, which in the columns, what shares are of. */
+export interface Pair {
+  rows: string;
+  columns: string;
+  of: "rows" | "columns" | "all";
+}
+
+export const crossingQuery = (id: string, counted: Counted, { rows, columns }: Pair) => {
+  const { view, archived } = inAddress(counted);
+  const query = { view, archived, rows, columns };
+  return queryOptions({
+    queryKey: ["figures", id, "crossing", query],
+    queryFn: () =>
+      got(
+        client.GET("/api/questionnaires/{id}/figures-crossing", {
+          params: { path: { id }, query },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: 10_000,
+  });
+};
 
 export const figuresAddress = (id: string, counted: Counted) => {
   const { view, archived, of } = inAddress(counted);
