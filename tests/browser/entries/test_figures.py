@@ -63,27 +63,6 @@ def test_what_was_answered_and_by_whom(browser: Browser, wells: Wells) -> None:
     browser.accessible()
 
 
-def test_one_question_by_another(browser: Browser, wells: Wells) -> None:
-    opened(browser, wells)
-    browser.reads("Side by side")
-    browser.pick("In the rows", "Source")
-    browser.pick("In the columns", "District")
-    browser.reads("Nobody has answered both.")
-    browser.accessible()
-    for at, source in enumerate(("own", "own", "mains")):
-        wells.send(f"saltings {at}", name="Hal", source=source, link="district=saltings")
-    browser.reads("Source by District", "100 %", "There is no test")
-    assert rows(browser, "Source by District")[:2] == ["Own 100 % 0 2", "Mains 100 % 0 1"]
-    browser.pick("Shares side by side of", "each column")
-    browser.soon(lambda: rows(browser, "Source by District")[0] == "Own 67 % 0 2")
-    browser.driver.refresh()
-    browser.alive()
-    browser.reads("Source by District")
-    browser.accessible()
-    browser.press("button", "Put it away")
-    browser.soon(lambda: "pair" not in browser.driver.current_url)
-
-
 def test_filtered_by_keyboard_and_kept_in_the_address(browser: Browser, wells: Wells) -> None:
     opened(browser, wells)
     browser.reads("6 of 6 answered")
@@ -108,6 +87,27 @@ def test_what_arrives_is_counted(browser: Browser, wells: Wells) -> None:
     browser.reads("6 of 6 answered")
     wells.send("Gwen", name="Gwen", source="own")
     browser.reads("7 of 7 answered")
+
+
+def test_one_question_by_another(browser: Browser, wells: Wells) -> None:
+    opened(browser, wells)
+    browser.reads("Side by side")
+    browser.pick("In the rows", "Source")
+    browser.pick("In the columns", "District")
+    browser.reads("Nobody has answered both.")
+    browser.accessible()
+    for at, source in enumerate(("own", "own", "mains")):
+        wells.send(f"saltings {at}", name="Hal", source=source, link="district=saltings")
+    browser.reads("Source by District", "100 %", "There is no test")
+    assert rows(browser, "Source by District")[:2] == ["Own 100 % 0 2", "Mains 100 % 0 1"]
+    browser.pick("Shares side by side of", "each column")
+    browser.soon(lambda: rows(browser, "Source by District")[0] == "Own 67 % 0 2")
+    browser.driver.refresh()
+    browser.alive()
+    browser.reads("Source by District")
+    browser.accessible()
+    browser.press("button", "Put it away")
+    browser.soon(lambda: "pair" not in browser.driver.current_url)
 
 
 @pytest.mark.parametrize("width", [320, 390])
