@@ -49,7 +49,6 @@ class FiguresOut(BaseModel):
 
     entries: int
     total: int
-    zone: str
     lag: int
     pages: list[PageFigures]
 
@@ -83,7 +82,6 @@ async def all_figures(
     return FiguresOut(
         entries=found.entries,
         total=found.total,
-        zone=found.zone,
         lag=found.lag,
         pages=[
             PageFigures(

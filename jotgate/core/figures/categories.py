@@ -1,7 +1,7 @@
 """Answers as categories that can be counted: options, yes and no, steps of a scale."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, NamedTuple
 
 from jotgate.core.common.values import ELSE
 from jotgate.core.entries.display import Reader
@@ -9,6 +9,9 @@ from jotgate.core.entries.table import held_by
 from jotgate.core.items import Item, Scale, options_of
 
 TRUE, FALSE = "true", "false"
+
+OTHER = "Other"
+"""Words of somebody's own where the question does not offer them any more."""
 
 
 def has_categories(item: Item) -> bool:
@@ -41,10 +44,18 @@ def codes_in(value: Any) -> tuple[str, ...]:
     return (str(value),)
 
 
-def in_order(offered: Mapping[str, str], said: Mapping[str, int]) -> dict[str, int]:
+class Category(NamedTuple):
+    code: str
+    label: str
+    many: int
+
+
+def in_order(item: Item, said: Mapping[str, int], reader: Reader) -> list[Category]:
     """How many said each: what is offered in its order, before the words of somebody's own what is
     not offered any more."""
+    offered = categories(item, reader)
     gone = [code for code in said if code not in offered and code != ELSE]
     last = [ELSE] if ELSE in offered or ELSE in said else []
     order = [*(code for code in offered if code != ELSE), *gone, *last]
-    return {code: said.get(code, 0) for code in order}
+    labels = {ELSE: OTHER, **offered}
+    return [Category(code, labels.get(code, code), said.get(code, 0)) for code in order]

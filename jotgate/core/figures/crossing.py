@@ -1,5 +1,6 @@
 """One question by another: how many said both, and whether that is more than chance would bring."""
 
+from collections import Counter
 from collections.abc import Sequence
 from math import sqrt
 from typing import Any, Literal, NamedTuple
@@ -7,7 +8,7 @@ from typing import Any, Literal, NamedTuple
 from jotgate.core.common.part import Part
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import held_by
-from jotgate.core.figures.categories import categories, codes_in, in_order
+from jotgate.core.figures.categories import codes_in, in_order
 from jotgate.core.items import Item
 
 SMALL = 5
@@ -65,36 +66,35 @@ class Crossing(Part):
 
 def crossing(row: Item, column: Item, tally: Sequence[Both], reader: Reader) -> Crossing:
     """Of all who answered both questions; shares are for whoever reads it to take."""
-    counts: dict[tuple[str, str], int] = {}
-    in_row: dict[str, int] = {}
-    in_column: dict[str, int] = {}
+    counts: Counter[tuple[str, str]] = Counter()
+    in_row: Counter[str] = Counter()
+    in_column: Counter[str] = Counter()
     for one in tally:
-        for code in codes_in(one.row):
-            in_row[code] = in_row.get(code, 0) + one.many
-        for code in codes_in(one.column):
-            in_column[code] = in_column.get(code, 0) + one.many
-        for pair in ((a, b) for a in codes_in(one.row) for b in codes_in(one.column)):
-            counts[pair] = counts.get(pair, 0) + one.many
-    offered = (categories(row, reader), categories(column, reader))
-    rows, columns = in_order(offered[0], in_row), in_order(offered[1], in_column)
+        for a in codes_in(one.row):
+            in_row[a] += one.many
+            for b in codes_in(one.column):
+                counts[a, b] += one.many
+        for b in codes_in(one.column):
+            in_column[b] += one.many
+    rows, columns = in_order(row, in_row, reader), in_order(column, in_column, reader)
     total = sum(one.many for one in tally)
     apart = "picks" not in (held_by(row), held_by(column))
     return Crossing(
-        columns=tuple(offered[1].get(code, code) for code in columns),
-        totals=tuple(columns.values()),
+        columns=tuple(one.label for one in columns),
+        totals=tuple(one.many for one in columns),
         rows=tuple(
             CrossingRow(
-                label=offered[0].get(code, code),
-                total=many,
+                label=one.label,
+                total=one.many,
                 cells=tuple(
-                    _cell(counts.get((code, other), 0), many, of, total, apart)
-                    for other, of in columns.items()
+                    _cell(counts[one.code, other.code], one.many, other.many, total, apart)
+                    for other in columns
                 ),
             )
-            for code, many in rows.items()
+            for one in rows
         ),
         total=total,
-        test=_test([[counts.get((a, b), 0) for b in columns] for a in rows]) if apart else None,
+        test=_test([[counts[a.code, b.code] for b in columns] for a in rows]) if apart else None,
     )
 
 

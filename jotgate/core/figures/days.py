@@ -1,6 +1,7 @@
 """Days and times of day in bins: the shortest stretch of which there are not too many."""
 
 from bisect import bisect_right
+from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, time, timedelta
 from decimal import Decimal
@@ -80,10 +81,10 @@ def _bins(
 
 def hour_bins(times: Mapping[time, int]) -> tuple[Bin, ...]:
     """By the hour, from the first to the last that somebody named."""
-    hours: dict[int, int] = {}
+    hours: Counter[int] = Counter()
     for at, many in times.items():
-        hours[at.hour] = hours.get(at.hour, 0) + many
+        hours[at.hour] += many
     return tuple(
-        Bin(label=f"{hour:02}:00", low=hour, high=hour + 1, count=hours.get(hour, 0))
+        Bin(label=f"{hour:02}:00", low=hour, high=hour + 1, count=hours[hour])
         for hour in range(min(hours), max(hours) + 1)
     )

@@ -1,12 +1,12 @@
 """The figure of a question: what is drawn of the answers to it, by their form."""
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any, NamedTuple
 
 from jotgate.core.common.intervals import share_interval
-from jotgate.core.common.values import ELSE
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import Held, held_by
 from jotgate.core.figures.categories import categories, codes_in, in_order
@@ -27,13 +27,10 @@ from jotgate.core.figures.pictures import (
     Texts,
 )
 from jotgate.core.figures.spreads import Counted, counted, number_bins, spread
-from jotgate.core.items import Grid, Item, Roster, Scale, inside, is_valued, options_of
+from jotgate.core.items import Grid, Item, Roster, Scale, inside, is_valued
 
 MOST_OFTEN = 5
 """Texts that are told, where they repeat."""
-
-OTHER = "Other"
-"""Words of somebody's own where the question does not offer them any more."""
 
 OF_PEOPLE = frozenset(("email", "phone"))
 """Kinds whose answers name somebody: how many there are is all that a figure tells of them."""
@@ -70,13 +67,11 @@ def _bar(label: str, count: int, of: int) -> Bar:
 
 
 def _bars(item: Item, tally: Tally, reader: Reader, of: int) -> tuple[Bar, ...]:
-    found: dict[str, int] = {}
+    said: Counter[str] = Counter()
     for value, many in tally:
         for code in codes_in(value):
-            found[code] = found.get(code, 0) + many
-    labels = {ELSE: OTHER, **categories(item, reader)}
-    counts = in_order(categories(item, reader), found)
-    return tuple(_bar(labels.get(code, code), many, of) for code, many in counts.items())
+            said[code] += many
+    return tuple(_bar(one.label, one.many, of) for one in in_order(item, said, reader))
 
 
 def _one(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
@@ -117,9 +112,9 @@ def _scale(item: Scale, tally: Tally, reader: Reader, of: int) -> Single:
 
 
 def _days(tally: Iterable[tuple[date, int]], reader: Reader) -> Single:
-    days: dict[date, int] = {}
+    days: Counter[date] = Counter()
     for day, many in tally:
-        days[day] = days.get(day, 0) + many
+        days[day] += many
     return Bins(bins=day_bins(days, reader.language))
 
 
@@ -138,11 +133,11 @@ def _time(_: Item, tally: Tally, __: Reader, ___: int) -> Single:
 
 
 def _order(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
-    places: dict[str, list[int]] = {one.code: [] for one in options_of(item)}
+    labels = categories(item, reader)
+    places: dict[str, list[int]] = {code: [] for code in labels}
     for codes, many in tally:
         for place, code in enumerate(codes, 1):
             places.setdefault(code, []).extend([place] * many)
-    labels = {one.code: reader.say(one.label) or one.code for one in options_of(item)}
 
     def ranked(code: str, at: Sequence[int]) -> Ranked:
         first = sum(one == 1 for one in at)
@@ -164,10 +159,9 @@ def _text(item: Item, tally: Tally, _: Reader, __: int) -> Single:
 
 def _first(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
     """What another question holds, as it reads there."""
-    words: dict[str, int] = {}
+    words: Counter[str] = Counter()
     for value, many in tally:
-        said = reader.reads(item, value) if isinstance(value, str) else str(value)
-        words[said] = words.get(said, 0) + many
+        words[reader.reads(item, value) if isinstance(value, str) else str(value)] += many
     return _text(item, [Said(*one) for one in words.items()], reader, of)
 
 

@@ -1,5 +1,6 @@
 """Numbers: what they are like, and in which bins a person would put them."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 from math import ceil, floor, log10, sqrt
@@ -16,9 +17,9 @@ Counted = Sequence[tuple[Decimal, int]]
 
 def counted(values: Iterable[tuple[Decimal, int]]) -> Counted:
     """Numbers that may come several times, as the others want them."""
-    found: dict[Decimal, int] = {}
+    found: Counter[Decimal] = Counter()
     for value, many in values:
-        found[value] = found.get(value, 0) + many
+        found[value] += many
     return sorted(found.items())
 
 

@@ -15,7 +15,6 @@ from jotgate.core.figures.figure import MOST_OFTEN, Said, figure_of
 from jotgate.core.figures.pictures import Picture, Texts
 from jotgate.core.items import is_asked
 from jotgate.core.records.accounts import Account
-from jotgate.core.walking.plan import Plan
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_table import MANY, Asked, Opened, look_at
 from jotgate.store.entry_table import answered, rows
@@ -23,7 +22,6 @@ from jotgate.store.entry_table.answered import Answers, Shown
 
 MOST_DIFFERENT = 50_000
 """Different answers to a question from which on it is not drawn."""
-
 
 Base = Literal["answered", "asked"]
 
@@ -78,7 +76,6 @@ class Figures:
 
     entries: int
     total: int
-    zone: str
     lag: int
     pages: tuple[Page, ...]
 
@@ -87,38 +84,36 @@ async def figures(
     context: Context, account: Account, id: UUID, asked: Asked, of: Base = "answered"
 ) -> Figures:
     """Of the entries that a view shows; shares are of those who answered, or were asked where that
-    is known. Raises NotFound, NotAllowed, Invalid, and Unavailable where
-    it takes too long."""
+    is known. Raises NotFound, NotAllowed, Invalid, and Unavailable where it takes too long."""
     async with context.engine.begin() as conn:
         opened, look = await look_at(context, conn, account, id, asked)
-        newest = opened.newest
-        if look is None or newest is None:
-            return Figures(0, opened.total, opened.zone, 0, ())
+        if look is None:
+            return Figures(0, opened.total, 0, ())
         columns = [one for one in look.table.open.values() if not one.fact]
         most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
         said = await answered.answers(conn, look, columns, most)
         shown = await answered.shown(conn, look)
         filtered = asked.view.filter is not None
         lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
-    pages = await asyncio.to_thread(_pages, opened, newest, Counts(said, shown, of))
-    return Figures(shown.entries, opened.total, opened.zone, lag, tuple(pages))
+    pages = await asyncio.to_thread(_pages, opened, Counts(said, shown, of))
+    return Figures(shown.entries, opened.total, lag, tuple(pages))
 
 
 def _is_text(column: TableColumn) -> bool:
     return column.holds == "text"
 
 
-def _pages(opened: Opened, newest: Plan, counts: Counts) -> Iterator[Page]:
+def _pages(opened: Opened, counts: Counts) -> Iterator[Page]:
     table = opened.table
     assert table is not None
-    reader = Reader(newest)
     readers = {number: Reader(plan) for number, plan in opened.plans.items()}
+    reader = readers[max(readers)]
 
     def drawn(columns: Sequence[TableColumn]) -> tuple[Question, ...]:
-        return tuple(_question(one, _reader(one, readers, reader), counts) for one in columns)
+        return tuple(_question(one, _reader(one, readers), counts) for one in columns)
 
     seen = set()
-    for number, page in enumerate(newest.questionnaire.pages, 1):
+    for number, page in enumerate(reader.plan.questionnaire.pages, 1):
         own = [table.columns[one.key] for one in page.items if one.key in table.columns]
         seen |= {one.key for one in own}
         if own:
@@ -128,10 +123,8 @@ def _pages(opened: Opened, newest: Plan, counts: Counts) -> Iterator[Page]:
         yield Page(0, "", drawn(gone))
 
 
-def _reader(column: TableColumn, readers: Mapping[int, Reader], newest: Reader) -> Reader:
-    """The newest one that has the question."""
-    if column.key in newest.plan.items:
-        return newest
+def _reader(column: TableColumn, readers: Mapping[int, Reader]) -> Reader:
+    """That of the newest edition that has the question."""
     having = [number for number, one in readers.items() if column.key in one.plan.items]
     return readers[max(having)]
 
@@ -158,15 +151,14 @@ async def crossed(
     before the first publishing, and Invalid for what has no categories or is restricted."""
     async with context.engine.begin() as conn:
         opened, look = await look_at(context, conn, account, id, asked)
-        newest = opened.newest
-        if look is None or newest is None:
+        if look is None:
             raise NotFound("Nothing is published yet.")
         one, other = (_crossable(look.table.open, key) for key in (row, column))
         found = await answered.both(conn, look, one, other, MOST_DIFFERENT + 1)
     if len(found) > MOST_DIFFERENT:
         raise Invalid("There are too many different answers to these two. Filter the entries.")
     readers = {number: Reader(plan) for number, plan in opened.plans.items()}
-    reader = _reader(one, readers, Reader(newest))
+    reader = _reader(one, readers)
     said = [Both(*each) for each in found]
     return await asyncio.to_thread(crossing, one.item, other.item, said, reader)
 

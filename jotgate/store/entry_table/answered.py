@@ -55,12 +55,9 @@ def _shown(look: Looking) -> FromClause:
     return chosen(look, [e.edition, e.answers, e.left_empty], fitting(look)).subquery("shown")
 
 
-def _otherwise(
-    columns: Collection[TableColumn], key: ColumnElement[str], edition: ColumnElement[int]
-) -> ColumnElement[bool]:
-    """Whether an edition holds something of another form under the key."""
-    found = [and_(key == one.key, edition.in_(sorted(one.other))) for one in columns if one.other]
-    return or_(false(), *found)
+def _otherwise(one: TableColumn, edition: ColumnElement[int]) -> ColumnElement[bool]:
+    """Whether an edition holds something of another form there."""
+    return edition.in_(sorted(one.other))
 
 
 async def answers(
@@ -75,10 +72,13 @@ async def answers(
     each = each.render_derived("each")
     key, value = each.c.key, each.c.value
     keys = literal([one.key for one in columns], ARRAY(Text))
+    otherwise = (
+        and_(key == one.key, _otherwise(one, shown.c.edition)) for one in columns if one.other
+    )
     tallied = (
         select(key, value, func.count().label("many"))
         .select_from(shown, each)
-        .where(key == func.any(keys), ~_otherwise(columns, key, shown.c.edition))
+        .where(key == func.any(keys), ~or_(false(), *otherwise))
         .group_by(key, value)
         .subquery("tallied")
     )
@@ -128,10 +128,8 @@ async def both(
         table.c.answers.op("->", return_type=JSONB())(literal(one.key, Text))
         for one in (row, column)
     )
-    answered = [first.is_not(None), second.is_not(None)]
-    for one in (row, column):
-        if one.other:
-            answered.append(table.c.edition.not_in(sorted(one.other)))
+    answered: list[ColumnElement[bool]] = [first.is_not(None), second.is_not(None)]
+    answered += [~_otherwise(one, table.c.edition) for one in (row, column)]
     query = select(first.label("a"), second.label("b"), func.count().label("many"))
     query = query.select_from(table).where(*answered).group_by(text("1"), text("2"))
     return [(one.a, one.b, one.many) for one in await conn.execute(query.limit(most))]

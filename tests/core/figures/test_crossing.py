@@ -132,3 +132,8 @@ def test_nobody_answered_both() -> None:
     found = crossing(BY_KEY["one"], BY_KEY["yes"], [], READER)
     assert (found.total, found.test) == (0, None)
     assert all(cell.count == 0 for row in found.rows for cell in row.cells)
+
+
+def test_own_words_that_are_not_offered_any_more_have_a_name() -> None:
+    found = crossing(BY_KEY["yes"], BY_KEY["scale"], [Both({"else": "x"}, "1", 2)], READER)
+    assert [row.label for row in found.rows] == ["Yes", "No", "Other"]

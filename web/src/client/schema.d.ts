@@ -6729,8 +6729,6 @@ export interface components {
             entries: number;
             /** Total */
             total: number;
-            /** Zone */
-            zone: string;
             /** Lag */
             lag: number;
             /** Pages */

@@ -10,7 +10,7 @@ import {
 
 import { me, questionnaire } from "./data";
 import { entryColumns, entryPages } from "./entries/data";
-import type { Pair } from "./figures/data";
+import type { Base, Pair } from "./figures/data";
 import { orderQuery, registerRead } from "./registers/data";
 import { Office } from "./shell/Office";
 import { Place } from "./shell/Place";
@@ -222,7 +222,7 @@ const entries = createRoute({
 interface FiguresSearch {
   view?: TableView;
   archived?: boolean;
-  of?: "answered" | "asked";
+  of?: Base;
   pair?: Pair;
 }
 

@@ -3,9 +3,8 @@
 from typing import Any
 
 from jotgate.core.entries.display import Reader
-from jotgate.core.entries.stored import Json
 from jotgate.core.figures.crossing import Both, crossing
-from jotgate.core.figures.figure import Said, figure_of
+from jotgate.core.figures.figure import figure_of
 from jotgate.core.figures.pictures import Bars, Texts
 from jotgate.core.table_views import TableView
 from jotgate.services import entry_rows
@@ -14,6 +13,7 @@ from jotgate.services.staff import figures
 from jotgate.services.staff.entries import entry_table
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.figures import Figures, Question
+from tests.core.figures.test_figure import tallied
 from tests.scenes import SECRET, Scene
 from tests.services.staff.entries.chance_entries import filled
 
@@ -27,13 +27,6 @@ VIEWS: tuple[dict[str, Any], ...] = (
 
 def by_key(found: Figures) -> dict[str, Question]:
     return {one.column.key: one for page in found.pages for one in page.questions}
-
-
-def tallied(values: list[Json]) -> list[Said]:
-    found: dict[str, Said] = {}
-    for one in values:
-        found[repr(one)] = Said(one, found.get(repr(one), Said(one, 0)).many + 1)
-    return list(found.values())
 
 
 async def test_what_is_counted_is_what_entries_say(scene: Scene) -> None:

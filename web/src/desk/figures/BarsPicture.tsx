@@ -1,7 +1,9 @@
 /** Options with how many picked each: a table whose bars are drawn, so it reads the same aloud. */
 import styled from "styled-components";
 
+import { Unseen } from "../../ui/text";
 import type { Bar, Bars } from "./data";
+import { Noted } from "./Noted";
 import { SpreadWords } from "./SpreadWords";
 import { between, many, percent } from "./words";
 
@@ -60,21 +62,7 @@ const Likely = styled.b`
   }
 `;
 
-const Hidden = styled.thead`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-`;
-
-const Boxes = styled.p`
-  margin-block-start: 6px;
-  color: var(--ink-2);
-  font-size: 13.5px;
-`;
-
-export function BarTrack({ share, low, high }: Pick<Bar, "share" | "low" | "high">) {
+function BarTrack({ share, low, high }: Pick<Bar, "share" | "low" | "high">) {
   return (
     <Track aria-hidden>
       <i style={{ width: `${100 * share}%` }} />
@@ -100,14 +88,14 @@ export function BarsPicture({
   return (
     <>
       <Rows aria-label={name}>
-        <Hidden>
+        <Unseen as="thead">
           <tr>
             <th scope="col">Answer</th>
             <td>Picture</td>
             <th scope="col">Number</th>
             <th scope="col">Share</th>
           </tr>
-        </Hidden>
+        </Unseen>
         <tbody>
           {bars.map((bar, at) => (
             <tr key={at} data-none={bar.count ? undefined : true}>
@@ -122,12 +110,12 @@ export function BarsPicture({
         </tbody>
       </Rows>
       {picks !== null && picks !== undefined ? (
-        <Boxes>{many(picks)} picks; whoever picked several counts with each.</Boxes>
+        <Noted>{many(picks)} picks; whoever picked several counts with each.</Noted>
       ) : null}
       {bottom && top ? (
-        <Boxes>
+        <Noted>
           {bottom.label}: {percent(bottom.share)}, {top.label}: {percent(top.share)}
-        </Boxes>
+        </Noted>
       ) : null}
       {spread ? <SpreadWords of={spread} /> : null}
     </>

@@ -5,17 +5,13 @@ import styled from "styled-components";
 import { Quiet } from "../../ui/text";
 import { Loaded } from "../shell/states";
 import { crossingQuery, type Counted, type Crossing, type Pair } from "./data";
-import { Shading, shade } from "./Shading";
-import { many, number, percent } from "./words";
+import { Noted } from "./Noted";
+import { ShadedTable } from "./ShadedTable";
+import { number } from "./words";
 
 const Part = styled.section`
   padding-block-end: 18px;
   border-bottom: 1px solid var(--line-2);
-  p {
-    margin-block-start: 8px;
-    font-size: 13.5px;
-    color: var(--ink-2);
-  }
 `;
 
 type Row = Crossing["rows"][number];
@@ -52,57 +48,31 @@ const BY = {
 function Told({ test }: { test: NonNullable<Crossing["test"]> }) {
   const p = test.p < 0.001 ? "p < 0.001" : `p = ${test.p.toFixed(3)}`;
   return (
-    <p>
+    <Noted>
       {BY[test.by]}: {p}; χ² = {number(test.statistic)}, {test.freedom}{" "}
       {test.freedom === 1 ? "degree" : "degrees"} of freedom, Cramér’s V = {test.v.toFixed(2)}. ▲▼
       differ from what chance would give.
-    </p>
+    </Noted>
   );
 }
 
 function Table({ found, pair, name }: { found: Crossing; pair: Pair; name: string }) {
+  const rows = found.rows.map((row) => ({
+    ...row,
+    cells: row.cells.map((cell, at) => ({
+      count: cell.count,
+      share: share(cell, row, found.totals[at] ?? 0, found.total, pair),
+      mark: <Mark residual={cell.residual ?? null} />,
+    })),
+  }));
   return (
-    <Shading tabIndex={0} role="region" aria-label={`${name}, shares ${OF[pair.of]}`}>
-      <table aria-label={name}>
-        <thead>
-          <tr>
-            <td />
-            {found.columns.map((label) => (
-              <th key={label} scope="col">
-                {label}
-              </th>
-            ))}
-            <th scope="col">answered</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.rows.map((row) => (
-            <tr key={row.label}>
-              <th scope="row">{row.label}</th>
-              {row.cells.map((cell, at) => {
-                const part = share(cell, row, found.totals[at] ?? 0, found.total, pair);
-                return (
-                  <td key={at} title={many(cell.count)} style={{ background: shade(part) }}>
-                    {cell.count ? percent(part) : "0"}
-                    <Mark residual={cell.residual ?? null} />
-                  </td>
-                );
-              })}
-              <td>{many(row.total)}</td>
-            </tr>
-          ))}
-        </tbody>
-        <tfoot>
-          <tr>
-            <th scope="row">answered</th>
-            {found.totals.map((total, at) => (
-              <td key={at}>{many(total)}</td>
-            ))}
-            <td>{many(found.total)}</td>
-          </tr>
-        </tfoot>
-      </table>
-    </Shading>
+    <ShadedTable
+      name={name}
+      of={`, shares ${OF[pair.of]}`}
+      columns={found.columns}
+      rows={rows}
+      totals={[...found.totals, found.total]}
+    />
   );
 }
 
@@ -126,10 +96,10 @@ export function CrossingPart({ id, counted, pair, name }: CrossingPartProps) {
               {found.test ? (
                 <Told test={found.test} />
               ) : (
-                <p>
+                <Noted>
                   There is no test where somebody can be in several rows or columns, or where there
                   is only one.
-                </p>
+                </Noted>
               )}
             </>
           ) : (

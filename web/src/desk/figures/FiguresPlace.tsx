@@ -9,7 +9,7 @@ import { usePlaceId } from "../shell/Place";
 import { Empty, Loaded } from "../shell/states";
 import { Button } from "../../ui/Button";
 import { CrossingPart } from "./CrossingPart";
-import { figuresQuery, type Counted, type Figures, type Pair } from "./data";
+import { figuresQuery, questionsOf, type Counted, type Figures, type Pair } from "./data";
 import { QuestionPart } from "./QuestionPart";
 import { SideBySide } from "./SideBySide";
 import { WhatIsCounted } from "./WhatIsCounted";
@@ -110,7 +110,7 @@ interface CountsProps {
 
 /** What two questions are called, one by the other. */
 function paired(figures: Figures, { rows, columns }: Pair): string {
-  const all = figures.pages.flatMap(({ questions }) => questions);
+  const all = questionsOf(figures);
   const label = (key: string) => all.find((one) => one.key === key)?.label ?? key;
   return `${label(rows)} by ${label(columns)}`;
 }

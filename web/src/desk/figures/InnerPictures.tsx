@@ -4,9 +4,9 @@ import styled from "styled-components";
 
 import { Quiet } from "../../ui/text";
 import type { Bars, Gathered } from "./data";
-import { Shading, shade } from "./Shading";
+import { ShadedTable } from "./ShadedTable";
 import { SinglePicture } from "./SinglePicture";
-import { many, percent } from "./words";
+import { many } from "./words";
 
 type Inner = Gathered["inner"][number];
 
@@ -34,40 +34,15 @@ const isShaded = (rows: readonly Inner[]): rows is (Inner & { picture: Bars })[]
   rows.every(({ row, picture }) => row && picture.kind === "bars") && rows.length > 1;
 
 function Shaded({ rows, name }: { rows: readonly (Inner & { picture: Bars })[]; name: string }) {
-  const labels = [...new Set(rows.flatMap(({ picture }) => picture.bars.map((one) => one.label)))];
-  return (
-    <Shading tabIndex={0} role="region" aria-label={name}>
-      <table aria-label={name}>
-        <thead>
-          <tr>
-            <td />
-            {labels.map((label) => (
-              <th key={label} scope="col">
-                {label}
-              </th>
-            ))}
-            <th scope="col">answered</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ row, answered, picture }) => (
-            <tr key={row}>
-              <th scope="row">{row}</th>
-              {labels.map((label) => {
-                const bar = picture.bars.find((one) => one.label === label);
-                return (
-                  <td key={label} style={{ background: shade(bar?.share ?? 0) }}>
-                    {bar?.count ? percent(bar.share) : "0"}
-                  </td>
-                );
-              })}
-              <td>{many(answered)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </Shading>
-  );
+  const columns = [...new Set(rows.flatMap(({ picture }) => picture.bars.map((one) => one.label)))];
+  const shaded = rows.map(({ row, answered, picture }) => ({
+    label: row ?? "",
+    total: answered,
+    cells: columns.map(
+      (label) => picture.bars.find((one) => one.label === label) ?? { count: 0, share: 0 },
+    ),
+  }));
+  return <ShadedTable name={name} columns={columns} rows={shaded} />;
 }
 
 export function InnerPictures({ inner }: { inner: readonly Inner[] }) {

@@ -1,7 +1,7 @@
 /** Which question stands beside which, as a sentence. */
 import { Button } from "../../ui/Button";
 import { Picker } from "../../ui/Picker";
-import type { Figures, Pair } from "./data";
+import { questionsOf, type Figures, type Pair } from "./data";
 import { Said } from "./Said";
 
 const BASES: { code: Pair["of"]; label: string }[] = [
@@ -17,7 +17,7 @@ interface SideBySideProps {
 }
 
 export function SideBySide({ figures, pair, onPair }: SideBySideProps) {
-  const open = figures.pages.flatMap(({ questions }) => questions).filter((one) => one.crossable);
+  const open = questionsOf(figures).filter((one) => one.crossable);
   if (open.length < 2) return null;
   const options = open.map(({ key, label }) => ({ code: key, label }));
   const { rows, columns, of }: Pair = pair ?? { rows: "", columns: "", of: "rows" };

@@ -5,7 +5,6 @@ import { client, got, type Schema } from "../../client/client";
 import { asked, type TableView } from "../views/view";
 
 export type Figures = Schema<"FiguresOut">;
-export type PageFigures = Schema<"PageFigures">;
 export type QuestionFigure = Schema<"QuestionFigure">;
 export type Picture = NonNullable<QuestionFigure["picture"]>;
 export type Bars = Schema<"Bars">;
@@ -34,7 +33,12 @@ const inAddress = ({ view, archived, of }: Counted) => ({
   of,
 });
 
-/** Counted again as entries arrive. */
+/** Counted again as entries arrive; what was counted before stands until then. */
+const LIVE = { placeholderData: keepPreviousData, refetchInterval: 10_000 } as const;
+
+/** All questions, whichever page they are on. */
+export const questionsOf = ({ pages }: Figures) => pages.flatMap(({ questions }) => questions);
+
 export const figuresQuery = (id: string, counted: Counted) =>
   queryOptions({
     queryKey: ["figures", id, inAddress(counted)],
@@ -44,8 +48,7 @@ export const figuresQuery = (id: string, counted: Counted) =>
           params: { path: { id }, query: inAddress(counted) },
         }),
       ),
-    placeholderData: keepPreviousData,
-    refetchInterval: 10_000,
+    ...LIVE,
   });
 
 /** One question by another: which stands in the rows, which in the columns, what shares are of. */
@@ -66,8 +69,7 @@ export const crossingQuery = (id: string, counted: Counted, { rows, columns }: P
           params: { path: { id }, query },
         }),
       ),
-    placeholderData: keepPreviousData,
-    refetchInterval: 10_000,
+    ...LIVE,
   });
 };
 
