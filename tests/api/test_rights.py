@@ -213,6 +213,8 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
         return f"{path}?ids=1"
     if path.endswith("/entries-print"):
         return f"{path}?numbers=1"
+    if path.endswith("/figures-crossing"):
+        return f"{path}?rows=water&columns=water"
     return f"{path}?name=x.png" if path.endswith(NAMED) else path
 
 
