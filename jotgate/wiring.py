@@ -60,6 +60,7 @@ def build_context(settings: Settings) -> Context:
         inspector=PillowInspector(OwnProcesses(1, 20, 1_000)),
         proofs=OwnProcess(),
         reading=OwnProcesses(2, 10, 1_500),
+        writing=OwnProcesses(1, 120, 3_000),
         printing=WeasyPrinting(OwnProcesses(2, 30, 1_000)),
         rendering=NodeRendering(settings.web / "render" / "render.js"),
         public_url=settings.public_url.rstrip("/"),

@@ -105,6 +105,7 @@ class Context:
     inspector: FileInspector
     proofs: Proofs
     reading: Isolated
+    writing: Isolated
     printing: Printing
     rendering: Rendering
     public_url: str
@@ -145,7 +146,8 @@ class Context:
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""
-        for one in (self.inspector, self.proofs, self.reading, self.printing, self.rendering):
+        mine = (self.inspector, self.proofs, self.reading, self.writing, self.printing)
+        for one in (*mine, self.rendering):
             one.close()
         await self.data_keys.close()
         await self.engine.dispose()

@@ -212,6 +212,8 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/figures": "read",
     f"get {Q}/{{id}}/figures-crossing": "read",
     f"get {Q}/{{id}}/figures-export": "read",
+    f"get {Q}/{{id}}/statistics-export": "read",
+    f"get {Q}/{{id}}/codebook": "read",
     f"post {Q}/{{id}}/entry-views": "read",
     f"put {Q}/{{id}}/entry-views/{{view_id}}": "read",
     f"delete {Q}/{{id}}/entry-views/{{view_id}}": "read",

@@ -1,12 +1,12 @@
 """Entries as XML, with their answers as they are stored, by a schema of our own (`entries.xsd`)."""
 
-import re
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 from xml.etree.ElementTree import Element, SubElement, tostring
 
 from jotgate.core.entries.entry import Entry
+from jotgate.core.formats.xml_text import fit_for_xml
 from jotgate.core.handling import named
 from jotgate.core.items import Grid, Item, Roster, holding, inside
 from jotgate.core.walking.plan import Plan
@@ -17,13 +17,6 @@ XSD = Path(__file__).with_name("entries.xsd").read_bytes()
 
 HEAD = f'<?xml version="1.0" encoding="UTF-8"?>\n<entries xmlns="{NAMESPACE}">\n'.encode()
 FOOT = b"</entries>\n"
-
-_NOT_XML = re.compile("[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
-"""What no XML document can hold (XML 1.0, 2.2)."""
-
-
-def _clean(text: str) -> str:
-    return _NOT_XML.sub("\ufffd", text)
 
 
 def entry_xml(entry: Entry, plan: Plan) -> bytes:
@@ -83,16 +76,16 @@ def _value(at: Element, said: Any) -> None:
         _parts(at, said)
     else:
         text = _truth(said) if isinstance(said, bool) else str(said)
-        SubElement(at, "value").text = _clean(text)
+        SubElement(at, "value").text = fit_for_xml(text)
 
 
 def _parts(at: Element, said: Mapping[str, Any]) -> None:
     if "else" in said:
-        SubElement(at, "value", written="true").text = _clean(str(said["else"]))
+        SubElement(at, "value", written="true").text = fit_for_xml(str(said["else"]))
         return
     for name, one in said.items():
         if isinstance(one, Mapping):
             _parts(SubElement(at, "part", name=name), one)
         elif one is not None and one != "":
             text = _truth(one) if isinstance(one, bool) else str(one)
-            SubElement(at, "part", name=name).text = _clean(text)
+            SubElement(at, "part", name=name).text = fit_for_xml(text)

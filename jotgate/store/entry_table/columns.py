@@ -23,6 +23,12 @@ def said_in(look: Looking, shown: Sequence[TableColumn]) -> list[ColumnElement[A
     return [entries.c.number, entries.c.edition, *said]
 
 
+def left_empty() -> ColumnElement[Any]:
+    """The keys of what was asked and left empty, each between commas; null where that was not
+    noted."""
+    return literal(",").concat(func.array_to_string(entries.c.left_empty, ",").concat(","))
+
+
 def _fact(look: Looking, column: TableColumn) -> ColumnElement[Any]:
     """An entry is in a file before it is in the copy that is searched."""
     fact = FACTS[column.key]

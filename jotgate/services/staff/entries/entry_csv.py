@@ -18,6 +18,17 @@ MINUTE = 60_000_000
 """Microseconds."""
 
 
+def parsed(found: Read, names: Sequence[str]) -> pl.DataFrame:
+    """Lines of CSV in columns of text, null where nothing is; what stands before is left out."""
+    before = [f"b{at}" for at in range(found.before)]
+    return pl.read_csv(
+        b"".join(found.rows),
+        has_header=False,
+        new_columns=[*before, *names],
+        infer_schema=False,
+    ).drop(before)
+
+
 class EntryCsv:
     """Lines of CSV (RFC 4180) with what `cells` has, of lines with what is said."""
 
@@ -28,13 +39,7 @@ class EntryCsv:
     def frame(self, found: Read) -> pl.DataFrame:
         """What is said: the number, the edition, and a column for each that is shown, in its order,
         all of it text; null where nothing is. `found` are lines of CSV."""
-        before = [f"b{at}" for at in range(found.before)]
-        return pl.read_csv(
-            b"".join(found.rows),
-            has_header=False,
-            new_columns=[*before, *self._names],
-            infer_schema=False,
-        ).drop(before)
+        return parsed(found, self._names)
 
     def rows(self, frame: pl.DataFrame, columns: Sequence[int]) -> Iterator[tuple[Any, ...]]:
         """The number and the edition of each entry, and what it says in some columns."""

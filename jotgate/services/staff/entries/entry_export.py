@@ -107,10 +107,10 @@ async def export(context: Context, account: Account, id: UUID, wanted: Exporting
     return EntriesOut(
         found.title,
         found.head(found.shown),
-        _each(context, found.look, said_in(found.look, found.shown), ROWS, _listed(cells)),
+        each(context, found.look, said_in(found.look, found.shown), ROWS, _listed(cells)),
         each_frame(context, found, cells, lambda written, frame: written.csv(frame)),
-        _each(context, found.look, ENTRY, ROWS, whole.lines),
-        _each(context, found.look, ENTRY, ROWS, whole.xml),
+        each(context, found.look, ENTRY, ROWS, whole.lines),
+        each(context, found.look, ENTRY, ROWS, whole.xml),
     )
 
 
@@ -143,11 +143,11 @@ async def each_frame(
     def made(some: Read) -> T:
         return write(written, written.frame(some))
 
-    async for one in _each(context, found.look, columns, LINES, made):
+    async for one in each(context, found.look, columns, LINES, made):
         yield one
 
 
-async def _each(
+async def each(
     context: Context,
     look: Looking,
     columns: Sequence[Any],
