@@ -159,6 +159,13 @@ def reading() -> Iterator[OwnProcesses]:
 
 
 @pytest.fixture(scope="session")
+def writing() -> Iterator[OwnProcesses]:
+    made = OwnProcesses(1, 120, 3_000)
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="session")
 def rendering() -> Iterator[NodeRendering]:
     made = NodeRendering(ROOT / "web" / "dist" / "render" / "render.js")
     yield made
@@ -175,6 +182,7 @@ async def context(
     tmp_path: Path,
     proofs: OwnProcess,
     reading: OwnProcesses,
+    writing: OwnProcesses,
     printing: WeasyPrinting,
     rendering: NodeRendering,
 ) -> AsyncIterator[Context]:
@@ -203,6 +211,7 @@ async def context(
         inspector=PillowInspector(reading),
         proofs=proofs,
         reading=reading,
+        writing=writing,
         printing=printing,
         rendering=rendering,
         public_url="http://jotgate.test",

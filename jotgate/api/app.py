@@ -33,6 +33,7 @@ from jotgate.api.staff import (
     proof,
     questionnaires,
     sharing,
+    statistics,
     trail,
     trial,
 )
@@ -108,6 +109,7 @@ ROUTERS = (
     entry_table.router,
     entry_table.kept,
     figures.router,
+    statistics.router,
     entry_acts.router,
     entry_export.router,
     one_person.router,

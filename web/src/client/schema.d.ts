@@ -2234,6 +2234,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/statistics-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Statistics Export
+         * @description A ZIP of the entries of a view with one file for all of them and one for each roster, and for
+         *     each grid whose rows can be answered more than once; with its codebook as a page and by DDI, and
+         *     beside CSV by CSV on the Web and as a data package. Labels are in a `language` of the
+         *     questionnaire, or in its first. Nothing restricted is in it.
+         */
+        get: operations["statistics_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/codebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Codebook
+         * @description The codebook alone, with what is counted of the entries of a view.
+         */
+        get: operations["codebook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/entry-work": {
         parameters: {
             query?: never;
@@ -18941,6 +18984,74 @@ export interface operations {
             query?: {
                 archived?: boolean;
                 of?: "answered" | "asked";
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    statistics_export: {
+        parameters: {
+            query?: {
+                format?: "csv" | "parquet" | "sav" | "dta";
+                archived?: boolean;
+                language?: string | "";
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    codebook: {
+        parameters: {
+            query?: {
+                format?: "html" | "pdf" | "csvw" | "datapackage" | "ddi";
+                archived?: boolean;
+                language?: string | "";
                 view?: string;
             };
             header?: never;
