@@ -11,6 +11,7 @@ import { sentence } from "../condition/words";
 import { subjectsOf } from "../entries/columns";
 import { entryColumns } from "../entries/data";
 import { FilterPart } from "../views/FilterPart";
+import { DataPart } from "./DataPart";
 import { figuresAddress, type Base, type Counted, type Figures } from "./data";
 import { Said } from "./Said";
 import { many } from "./words";
@@ -138,6 +139,7 @@ export function WhatIsCounted(props: WhatIsCountedProps) {
         <a href={figuresAddress(id, counted)} download="">
           Export all figures as CSV
         </a>
+        <DataPart id={id} counted={counted} />
       </div>
     </Side>
   );

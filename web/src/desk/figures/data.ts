@@ -2,6 +2,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import { client, got, type Schema } from "../../client/client";
+import type { paths } from "../../client/schema";
 import { asked, type TableView } from "../views/view";
 
 export type Figures = Schema<"FiguresOut">;
@@ -73,8 +74,29 @@ export const crossingQuery = (id: string, counted: Counted, { rows, columns }: P
   });
 };
 
-export const figuresAddress = (id: string, counted: Counted) => {
-  const { view, archived, of } = inAddress(counted);
-  const query = new URLSearchParams({ view, archived: String(archived), of });
-  return `/api/questionnaires/${id}/figures-export?${query.toString()}`;
-};
+type Asked<P extends keyof paths> = NonNullable<
+  NonNullable<paths[P] extends { get: { parameters: { query?: infer Q } } } ? Q : never>
+>;
+export type DataFormat = NonNullable<Asked<"/api/questionnaires/{id}/statistics-export">["format"]>;
+export type CodebookFormat = NonNullable<Asked<"/api/questionnaires/{id}/codebook">["format"]>;
+
+function toTake(place: string, counted: Counted, more: Record<string, string>) {
+  const { view, archived } = inAddress(counted);
+  const query = { view, archived: String(archived), ...more };
+  return `${place}?${new URLSearchParams(query).toString()}`;
+}
+
+/** The data of what is counted, with labels in a language. */
+export const dataAddress = (id: string, counted: Counted, format: DataFormat, language: string) =>
+  toTake(`/api/questionnaires/${id}/statistics-export`, counted, { format, language });
+
+export const codebookAddress = (
+  id: string,
+  counted: Counted,
+  format: CodebookFormat,
+  language: string,
+) => toTake(`/api/questionnaires/${id}/codebook`, counted, { format, language });
+
+/** All figures as a table. */
+export const figuresAddress = (id: string, counted: Counted) =>
+  toTake(`/api/questionnaires/${id}/figures-export`, counted, { of: counted.of });
