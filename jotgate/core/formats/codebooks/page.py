@@ -38,6 +38,7 @@ th, td { text-align: start; vertical-align: top; padding: .15rem .75rem .15rem 0
 td.many, th.many { text-align: end; padding: .15rem 0; width: 6rem; }
 td.code, th.code { width: 11rem; } td.number, th.number { width: 5rem; }
 nav ul { columns: 16rem; padding-inline-start: 1.2rem; }
+nav a { display: inline-block; padding: .2rem 0; min-height: 1.5rem; }
 @media print { body { font-size: 10pt; padding: 0; max-width: none; } nav { display: none; }
   h3, section.variable > p { break-after: avoid; } }
 """

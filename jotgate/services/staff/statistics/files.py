@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 from typing import Literal
@@ -67,7 +68,7 @@ def written(table: Waiting, format: DataFormat | None, out: str) -> Written:
     """Writes the file at `out`, if one is wanted. Raises Invalid for what the form cannot hold."""
     frame = table.scan()
     table = replace(table, variables=tuple(_whole(frame, one) for one in table.variables))
-    rows, counted = _counted(frame, table.variables)
+    rows, counted = _counted(frame, table.variables, ZoneInfo(table.zone))
     large = zip(table.variables, counted, strict=True)
     wide = {one.name for one, many in large if one.form == "whole" and _is_large(many)}
     match format:
@@ -147,7 +148,9 @@ def _type(one: Variable, zone: str, wide: set[str]) -> pl.Expr:
     return found.dt.convert_time_zone(zone) if one.form == "moment" else found
 
 
-def _counted(frame: pl.LazyFrame, variables: Sequence[Variable]) -> tuple[int, list[Counted]]:
+def _counted(
+    frame: pl.LazyFrame, variables: Sequence[Variable], zone: ZoneInfo
+) -> tuple[int, list[Counted]]:
     ends = {"whole": pl.Float64, "number": pl.Float64, "day": pl.String, "moment": pl.String}
     wanted = [pl.len().alias("rows")]
     for at, one in enumerate(variables):
@@ -163,17 +166,20 @@ def _counted(frame: pl.LazyFrame, variables: Sequence[Variable]) -> tuple[int, l
         for number, category in enumerate(one.categories):
             wanted.append((said == category.code).sum().alias(f"{at} {number}"))
     row = frame.select(wanted).collect(engine="streaming").row(0, named=True)
-    return row["rows"], [_one_counted(row, at, one) for at, one in enumerate(variables)]
+    return row["rows"], [_one_counted(row, at, one, zone) for at, one in enumerate(variables)]
 
 
-def _one_counted(row: Mapping[str, object], at: int, one: Variable) -> Counted:
+def _one_counted(row: Mapping[str, object], at: int, one: Variable, zone: ZoneInfo) -> Counted:
     def many(name: object) -> int:
         found = row.get(f"{at} {name}")
         return found if isinstance(found, int) else 0
 
     def end(name: str) -> str | None:
         found = row.get(f"{at} {name}")
-        return None if found is None else str(found)
+        if found is None or one.form != "moment":
+            return None if found is None else str(found)
+        at_once = datetime.fromisoformat(str(found)[:16]).replace(tzinfo=UTC)
+        return at_once.astimezone(zone).isoformat(timespec="minutes")
 
     codes = {each.code: many(number) for number, each in enumerate(one.categories)}
     reasons = (many(LEFT_EMPTY), many(NOT_ASKED))

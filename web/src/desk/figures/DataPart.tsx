@@ -34,6 +34,7 @@ const BOOKS: { code: CodebookFormat; label: string }[] = [
 const Links = styled.ul`
   display: flex;
   flex-wrap: wrap;
+  align-items: baseline;
   gap: 4px 14px;
   a {
     display: inline-block;
