@@ -187,7 +187,7 @@ async def test_what_people_read_and_machines(scene: Scene, filled: UUID, tmp_pat
         f"{said} of 40 say something; left empty: 0; not asked: {40 - said}" in words.text_content()
     )
     (moment,) = whole.xpath("//section[@id='entries.moment']")
-    assert "from 2024-03-01T00:00+03:00 to 2024-04-09T01:39+03:00" in moment.text_content()
+    assert "from 2024-03-01T01:00+03:00 to 2024-04-09T01:39+03:00" in moment.text_content()
     assert not whole.xpath("//section[contains(@id, 'secret')]")
 
     book = etree.parse(str(folder / "codebook.xml"))
