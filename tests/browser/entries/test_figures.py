@@ -1,8 +1,13 @@
 """A coordinator looks at what people answered: pictures, who was asked, filters, a table behind."""
 
+import base64
+import io
 import json
+import zipfile
+from pathlib import Path
 from urllib.parse import quote
 
+import pyreadstat
 import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -118,3 +123,52 @@ def test_at_the_width_of_a_phone(browser: Browser, wells: Wells, width: int) -> 
     browser.fits()
     browser.accessible()
     browser.keys(Keys.TAB)
+
+
+FETCHED = """
+const done = arguments[1];
+fetch(arguments[0]).then((reply) => reply.arrayBuffer()).then((found) => {
+  const all = new Uint8Array(found);
+  done(btoa(Array.from(all, (one) => String.fromCharCode(one)).join('')));
+});
+"""
+
+
+def fetched(browser: Browser, link: str) -> bytes:
+    """What a link gives to the browser that is signed in."""
+    address = browser.named("link", link).get_attribute("href")
+    return base64.b64decode(browser.driver.execute_async_script(FETCHED, address))
+
+
+def test_data_with_its_codebook(browser: Browser, wells: Wells, tmp_path: Path) -> None:
+    """By what is counted: only those with a well of their own."""
+    browser.sign_in("rowan@example.org")
+    show(browser, wells, filter={"op": "is", "item": "source", "value": "own"})
+    browser.reads("Data for statistics", "Entries counted")
+    browser.pick("The form of the data", ".sav")
+    with zipfile.ZipFile(io.BytesIO(fetched(browser, "Download data with its codebook"))) as found:
+        assert set(found.namelist()) == {"entries.sav", "codebook.html", "codebook.xml"}
+        assert all(SECRET.encode() not in found.read(one) for one in found.namelist())
+        found.extractall(tmp_path)
+    frame, meta = pyreadstat.read_sav(tmp_path / "entries.sav", output_format="dict")
+    assert sorted(frame["name"]) == ["Ada", "Bram", "Cleo", "Dara", "Finn"]
+    assert meta.variable_value_labels["source"][frame["source"][0]] == "Own"
+    page = fetched(browser, "as a page").decode()
+    assert "5 rows" in page
+    assert "3 of 5 say something; left empty: 2; not asked: 0" in page
+    browser.accessible()
+
+
+@pytest.mark.parametrize("width", [1280, 320])
+def test_a_codebook_is_within_reach(
+    browser: Browser, wells: Wells, tmp_path: Path, width: int
+) -> None:
+    """The page that is kept, opened from where it was put."""
+    browser.sign_in("rowan@example.org")
+    show(browser, wells)
+    (tmp_path / "codebook.html").write_bytes(fetched(browser, "as a page"))
+    browser.resize(width, 800)
+    browser.driver.get((tmp_path / "codebook.html").as_uri())
+    browser.reads("Codebook:", "left empty")
+    browser.fits()
+    browser.accessible()
