@@ -1,35 +1,31 @@
 """Tables of variables as files of data, written from columns of text that wait in a folder."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
 from functools import partial
+from itertools import chain
 from pathlib import Path
 from typing import Literal
 from zoneinfo import ZoneInfo
 
 import polars as pl
+from polars.io.plugins import register_io_source
 
 from jotgate.core.statistics.codebook import Counted
-from jotgate.core.statistics.variables import (
-    FALSE,
-    LEFT_EMPTY,
-    NOT_ASKED,
-    TRUE,
-    Category,
-    Form,
-    Variable,
-)
+from jotgate.core.statistics.variables import FALSE, LEFT_EMPTY, NOT_ASKED, TRUE, Form, Variable
 from jotgate.services.staff.entries.entry_csv import moments
 from jotgate.services.staff.statistics import dta_file, sav_file
+from jotgate.services.staff.statistics.counting import Counting
 from jotgate.services.staff.statistics.frames import why
 
 DataFormat = Literal["csv", "parquet", "sav", "dta"]
 
-MARKS = (LEFT_EMPTY, NOT_ASKED)
 TO_BE_MARKED = rf"^'*(?:[=+\-@\t\r]|(?:{LEFT_EMPTY}|{NOT_ASKED})$)"
 """What people wrote that a spreadsheet would take for a formula, or a reader for a mark of what is
 missing, and what looks like that behind apostrophes: it has one more before it."""
+
+ROWS_TOGETHER = 50_000
+"""Rows of Parquet that are written together."""
 
 LARGEST_WHOLE = 10**15
 """From here on whole numbers are kept as others are: doubles have them exactly up to there."""
@@ -45,13 +41,16 @@ class Waiting:
     zone: str
     title: str
 
-    def scan(self) -> pl.LazyFrame:
-        pieces = sorted(Path(self.folder).glob("*.arrow"))
-        if not pieces:
-            names = {one.name: pl.String() for one in self.variables}
-            reasons = {why(one.of): pl.String() for one in self.variables if one.told_apart}
-            return pl.LazyFrame(schema={**names, **reasons})
-        return pl.scan_ipc(pieces)
+    def pieces(self) -> Iterator[pl.DataFrame]:
+        """One after the other, so that no more than a few are in memory."""
+        for path in sorted(Path(self.folder).glob("*.arrow")):
+            yield pl.read_ipc(path)
+
+    def none(self) -> pl.DataFrame:
+        """A piece with nothing in it."""
+        names = {one.name: pl.String() for one in self.variables}
+        reasons = {why(one.of): pl.String() for one in self.variables if one.told_apart}
+        return pl.DataFrame(schema={**names, **reasons})
 
 
 @dataclass(frozen=True)
@@ -66,36 +65,43 @@ class Written:
 
 def written(table: Waiting, format: DataFormat | None, out: str) -> Written:
     """Writes the file at `out`, if one is wanted. Raises Invalid for what the form cannot hold."""
-    frame = table.scan()
-    table = replace(table, variables=tuple(_whole(frame, one) for one in table.variables))
-    rows, counted = _counted(frame, table.variables, ZoneInfo(table.zone))
+    counting = Counting(table.variables, ZoneInfo(table.zone))
+    for piece in table.pieces():
+        counting.add(piece)
+    table = replace(table, variables=counting.variables())
+    counted = counting.counted()
     large = zip(table.variables, counted, strict=True)
     wide = {one.name for one, many in large if one.form == "whole" and _is_large(many)}
     match format:
         case "csv":
-            marked = frame.select(_marked(one, table.zone) for one in table.variables)
-            marked.sink_csv(out, line_terminator="\r\n")
+            _write_csv(table, out)
         case "parquet":
-            _typed(frame, table, wide).sink_parquet(out)
-        case "sav":
-            typed = _typed(frame, table, wide).collect()
-            sav_file.write(typed, table.variables, table.title, out)
-        case "dta":
-            typed = _typed(frame, table, wide).collect()
-            dta_file.write(typed, table.variables, table.title, out)
-    return Written(rows, table.variables, tuple(counted))
+            _write_parquet(table, wide, out)
+        case "sav" | "dta":
+            whole = pl.concat([table.none(), *table.pieces()])
+            write = sav_file.write if format == "sav" else dta_file.write
+            write(_typed(whole, table, wide), table.variables, table.title, out)
+    return Written(counting.rows, table.variables, counted)
 
 
-def _whole(frame: pl.LazyFrame, one: Variable) -> Variable:
-    """With the codes that were said and are none of its categories any more."""
-    if one.form != "code":
-        return one
-    known = [each.code for each in one.categories]
-    other = frame.select(pl.col(one.name)).filter(~pl.col(one.name).is_in(known)).unique().collect()
-    last = max((each.number for each in one.categories), default=0)
-    more = enumerate(sorted(other.to_series()), last + 1)
-    own = tuple(Category(code, number, code) for number, code in more)
-    return replace(one, categories=(*one.categories, *own))
+def _write_csv(table: Waiting, out: str) -> None:
+    cells = [_marked(one, table.zone) for one in table.variables]
+    with Path(out).open("wb") as file:
+        head = True
+        for piece in chain([table.none()], table.pieces()):
+            piece.select(cells).write_csv(file, include_header=head, line_terminator="\r\n")
+            head = False
+
+
+def _write_parquet(table: Waiting, wide: set[str], out: str) -> None:
+    def pieces(
+        _: list[str] | None, __: pl.Expr | None, ___: int | None, ____: int | None
+    ) -> Iterator[pl.DataFrame]:
+        return (_typed(one, table, wide) for one in table.pieces())
+
+    schema = _typed(table.none(), table, wide).schema
+    whole = register_io_source(pieces, schema=schema)
+    whole.sink_parquet(out, row_group_size=ROWS_TOGETHER)
 
 
 def _is_large(counted: Counted) -> bool:
@@ -132,7 +138,7 @@ _TYPES: Mapping[Form, Callable[[pl.Expr], pl.Expr]] = {
 }
 
 
-def _typed(frame: pl.LazyFrame, table: Waiting, wide: set[str]) -> pl.LazyFrame:
+def _typed(frame: pl.DataFrame, table: Waiting, wide: set[str]) -> pl.DataFrame:
     """Values in their types, and why there is none where that is told."""
     reasons = dict.fromkeys(why(one.of) for one in table.variables if one.told_apart)
     return frame.select(
@@ -146,41 +152,3 @@ def _type(one: Variable, zone: str, wide: set[str]) -> pl.Expr:
         return said.cast(pl.Float64)
     found = _TYPES[one.form](said)
     return found.dt.convert_time_zone(zone) if one.form == "moment" else found
-
-
-def _counted(
-    frame: pl.LazyFrame, variables: Sequence[Variable], zone: ZoneInfo
-) -> tuple[int, list[Counted]]:
-    ends = {"whole": pl.Float64, "number": pl.Float64, "day": pl.String, "moment": pl.String}
-    wanted = [pl.len().alias("rows")]
-    for at, one in enumerate(variables):
-        said = pl.col(one.name)
-        wanted.append(said.count().alias(f"{at} said"))
-        if one.told_apart:
-            reason = pl.col(why(one.of))
-            wanted += [(reason == mark).sum().alias(f"{at} {mark}") for mark in MARKS]
-        if type_ := ends.get(one.form):
-            by = said.cast(type_)
-            for name, found in (("low", by.arg_min()), ("high", by.arg_max())):
-                wanted.append(said.gather(found).first().alias(f"{at} {name}"))
-        for number, category in enumerate(one.categories):
-            wanted.append((said == category.code).sum().alias(f"{at} {number}"))
-    row = frame.select(wanted).collect(engine="streaming").row(0, named=True)
-    return row["rows"], [_one_counted(row, at, one, zone) for at, one in enumerate(variables)]
-
-
-def _one_counted(row: Mapping[str, object], at: int, one: Variable, zone: ZoneInfo) -> Counted:
-    def many(name: object) -> int:
-        found = row.get(f"{at} {name}")
-        return found if isinstance(found, int) else 0
-
-    def end(name: str) -> str | None:
-        found = row.get(f"{at} {name}")
-        if found is None or one.form != "moment":
-            return None if found is None else str(found)
-        at_once = datetime.fromisoformat(str(found)[:16]).replace(tzinfo=UTC)
-        return at_once.astimezone(zone).isoformat(timespec="minutes")
-
-    codes = {each.code: many(number) for number, each in enumerate(one.categories)}
-    reasons = (many(LEFT_EMPTY), many(NOT_ASKED))
-    return Counted(many("said"), *reasons, codes, end("low"), end("high"))
