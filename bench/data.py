@@ -111,4 +111,6 @@ def figures() -> Iterator[Figure]:
             yield Figure("data", f"{format} with its codebook", found[format], "s")
         name = "Parquet, to Polars writing the same frame"
         yield Figure("data", name, found["parquet"] / bare, "times", 1.5, least=False)
-        yield Figure("data", "memory, with the process that writes", found["memory"], "MB", 200)
+        yield Figure(
+            "data", "memory, with the process that writes", found["memory"], "MB", 200, False
+        )

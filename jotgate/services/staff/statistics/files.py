@@ -78,7 +78,7 @@ def written(table: Waiting, format: DataFormat | None, out: str) -> Written:
         case "parquet":
             _write_parquet(table, wide, out)
         case "sav" | "dta":
-            whole = pl.concat([table.none(), *table.pieces()])
+            whole = pl.concat([table.none(), *table.pieces()], how="diagonal")
             write = sav_file.write if format == "sav" else dta_file.write
             write(_typed(whole, table, wide), table.variables, table.title, out)
     return Written(counting.rows, table.variables, counted)
