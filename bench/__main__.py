@@ -6,11 +6,9 @@ from bench import (
     brute,
     check,
     contacts,
-    data,
     decide,
     desk,
     dispatch,
-    entries,
     first,
     gate,
     grid,
@@ -28,6 +26,7 @@ from bench import (
     trouble,
     turn,
 )
+from bench.entries import data, table
 from bench.support.figure import Figure
 from bench.support.machine import plain_work
 
@@ -39,7 +38,7 @@ BENCHES = {
     "decide": decide.figures,
     "desk": desk.figures,
     "dispatch": dispatch.figures,
-    "entries": entries.figures,
+    "entries": table.figures,
     "first": first.figures,
     "gate": gate.figures,
     "grid": grid.figures,
