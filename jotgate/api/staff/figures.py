@@ -9,12 +9,16 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
+from jotgate.core.entries.facts import NAMES
+from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.crossing import Crossing
 from jotgate.core.figures.pictures import Picture
-from jotgate.core.figures.table import HEAD, lines_of
+from jotgate.core.figures.table import HEAD, lines_of, lines_when
 from jotgate.core.formats import table
 from jotgate.services.staff import figures
 from jotgate.services.staff.entries.entry_table import Asked
+
+ARRIVED = "entry.arrived"
 
 router = routes("/api/questionnaires/{id}", "entries")
 
@@ -45,12 +49,14 @@ class PageFigures(BaseModel):
 
 
 class FiguresOut(BaseModel):
-    """`entries` of `total` are counted; `lag` are not found by a filter yet."""
+    """`entries` of `total` are counted; `lag` are not found by a filter yet. `arrivals` is null
+    where none are counted."""
 
     entries: int
     total: int
     lag: int
     pages: list[PageFigures]
+    arrivals: Arrivals | None
 
 
 def _question(one: figures.Question) -> QuestionFigure:
@@ -91,6 +97,7 @@ async def all_figures(
             )
             for page in found.pages
         ],
+        arrivals=found.arrivals,
     )
 
 
@@ -127,5 +134,7 @@ async def figures_export(
         if not one.restricted
         for line in lines_of(one.asked, one.answered, one.picture)
     ]
+    if found.arrivals is not None:
+        lines += [[ARRIVED, NAMES[ARRIVED], *line] for line in lines_when(found.arrivals)]
     told = {"Content-Disposition": 'attachment; filename="figures.csv"'}
     return Response(table.write(HEAD, lines), media_type="text/csv; charset=utf-8", headers=told)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.pictures import (
     Bar,
     Bars,
@@ -29,6 +30,14 @@ def lines_of(asked: int | None, answered: int, picture: Picture | None) -> Itera
     yield ["", "", "answered", str(answered), "", "", ""]
     if picture is not None:
         yield from _lines(picture, "")
+
+
+def lines_when(found: Arrivals) -> Iterator[Line]:
+    """The same of when entries arrived."""
+    drawn = (("over time", found.over_time), ("by the hour of the day", found.by_hour))
+    for inside, picture in drawn:
+        for one in picture.bins:
+            yield [inside, one.label, "entries", str(one.count), "", "", ""]
 
 
 def _lines(picture: Picture, inside: str) -> Iterator[Line]:

@@ -9,6 +9,7 @@ from uuid import UUID
 from jotgate.core.common.errors import Invalid, NotFound
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
+from jotgate.core.figures.arrivals import Arrivals, arrivals
 from jotgate.core.figures.categories import has_categories
 from jotgate.core.figures.crossing import Both, Crossing, crossing
 from jotgate.core.figures.figure import MOST_OFTEN, Said, figure_of
@@ -72,12 +73,14 @@ class Page:
 
 @dataclass(frozen=True)
 class Figures:
-    """`entries` of `total` are counted; `lag` of them are not found by a filter yet."""
+    """`entries` of `total` are counted; `lag` of them are not found by a filter yet; `arrivals` is
+    None where there are none."""
 
     entries: int
     total: int
     lag: int
     pages: tuple[Page, ...]
+    arrivals: Arrivals | None = None
 
 
 async def figures(
@@ -93,10 +96,12 @@ async def figures(
         most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
         said = await answered.answers(conn, look, columns, most)
         shown = await answered.shown(conn, look)
+        hours = await answered.arrivals(conn, look)
         filtered = asked.view.filter is not None
         lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
     pages = await asyncio.to_thread(_pages, opened, Counts(said, shown, of))
-    return Figures(shown.entries, opened.total, lag, tuple(pages))
+    came = arrivals(hours, look.table.language, opened.zone)
+    return Figures(shown.entries, opened.total, lag, tuple(pages), came)
 
 
 def _is_text(column: TableColumn) -> bool:

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy import (
@@ -133,3 +134,13 @@ async def both(
     query = select(first.label("a"), second.label("b"), func.count().label("many"))
     query = query.select_from(table).where(*answered).group_by(text("1"), text("2"))
     return [(one.a, one.b, one.many) for one in await conn.execute(query.limit(most))]
+
+
+async def arrivals(conn: Connection, look: Looking) -> dict[datetime, int]:
+    """How many entries arrived in each hour, as clocks showed it in the questionnaire's time
+    zone."""
+    local = func.timezone(str(look.today.zone), entries.c.arrived)
+    hour = func.date_trunc("hour", local).label("hour")
+    shown = chosen(look, [hour], fitting(look)).subquery("shown")
+    query = select(shown.c.hour, func.count().label("many")).group_by(shown.c.hour)
+    return {row.hour: row.many for row in await conn.execute(query)}

@@ -54,6 +54,11 @@ def rows(browser: Browser, name: str) -> list[str]:
 def test_what_was_answered_and_by_whom(browser: Browser, wells: Wells) -> None:
     opened(browser, wells)
     browser.reads("6 of 6 answered", "Restricted answers are not counted here.")
+    browser.reads("When they arrived", "Days and hours are those in")
+    browser.press("button", "As a table: Arrivals over time")
+    lines = rows(browser, "Arrivals over time as a table")
+    assert sum(int(one.split()[-1]) for one in lines) == 6
+    browser.press("button", "Without the table: Arrivals over time")
     assert rows(browser, "Source") == ["Own 5 83 %", "Mains 1 17 %"]
     browser.reads("3 of 5 answered; 2 left it empty, 1 were not asked")
     browser.reads("Median 4, middle half 3.5 to 4.5, all 3 to 5; mean 4 ± 2.48")

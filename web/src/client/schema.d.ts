@@ -4662,6 +4662,16 @@ export interface components {
             parts: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"])[];
         };
         /**
+         * Arrivals
+         * @description `over_time` is by day, week, month or year; `zone` is where clocks showed it.
+         */
+        Arrivals: {
+            over_time: components["schemas"]["Bins"];
+            by_hour: components["schemas"]["Bins"];
+            /** Zone */
+            zone: string;
+        };
+        /**
          * AtTheGateOut
          * @description `why` has all reasons against, in their order: a visitor reads the first. `full` names places
          *     that are full, with their values. `until` is until when they can send.
@@ -6765,7 +6775,8 @@ export interface components {
         };
         /**
          * FiguresOut
-         * @description `entries` of `total` are counted; `lag` are not found by a filter yet.
+         * @description `entries` of `total` are counted; `lag` are not found by a filter yet. `arrivals` is null
+         *     where none are counted.
          */
         FiguresOut: {
             /** Entries */
@@ -6776,6 +6787,7 @@ export interface components {
             lag: number;
             /** Pages */
             pages: components["schemas"]["PageFigures"][];
+            arrivals: components["schemas"]["Arrivals"] | null;
         };
         /**
          * File

@@ -1,5 +1,6 @@
 """Figures from the store, against the entries counted one by one."""
 
+from collections import Counter
 from typing import Any
 
 from jotgate.core.entries.display import Reader
@@ -62,6 +63,23 @@ async def test_what_is_counted_is_what_entries_say(scene: Scene) -> None:
             elif isinstance(question.picture, Texts):
                 assert question.picture.different == len(tallied(said))
     assert len(drawn) > 15
+
+
+async def test_when_entries_arrived(scene: Scene) -> None:
+    """In each view, against the moments of its entries; none in a view without any."""
+    id, _, every = await filled(scene, 90)
+    for given in VIEWS:
+        asked = Asked(TableView.model_validate(given), None, True)
+        page = await entry_table.page(scene.context, scene.coordinator, id, asked)
+        found = (await figures.figures(scene.context, scene.coordinator, id, asked)).arrivals
+        assert found is not None
+        moments = [one.arrived for one in every if one.number in {e.number for e in page.entries}]
+        over_time = Counter(one.date().toordinal() for one in moments)
+        assert {int(one.low): one.count for one in found.over_time.bins if one.count} == over_time
+        by_hour = Counter(f"{one:%H}:00" for one in moments)
+        assert {one.label: one.count for one in found.by_hour.bins if one.count} == by_hour
+    none = Asked(TableView.model_validate({"search": "nowhere at all"}))
+    assert (await figures.figures(scene.context, scene.coordinator, id, none)).arrivals is None
 
 
 async def test_crossings_are_what_entries_say(scene: Scene) -> None:

@@ -8,6 +8,7 @@ import { count } from "../document";
 import { usePlaceId } from "../shell/Place";
 import { Empty, Loaded } from "../shell/states";
 import { Button } from "../../ui/Button";
+import { ArrivalsPart } from "./ArrivalsPart";
 import { CrossingPart } from "./CrossingPart";
 import { figuresQuery, questionsOf, type Counted, type Figures, type Pair } from "./data";
 import { QuestionPart } from "./QuestionPart";
@@ -120,6 +121,11 @@ function Counts({ id, figures, counted, pair, onCounted }: CountsProps) {
     <Whole>
       <Pages aria-label="Pages">
         <ol>
+          {figures.arrivals ? (
+            <li>
+              <a href="#arrivals">When they arrived</a>
+            </li>
+          ) : null}
           {figures.pages.map((page) => (
             <li key={page.number}>
               <a href={`#page-${page.number}`}>{titled(page)}</a>
@@ -133,6 +139,7 @@ function Counts({ id, figures, counted, pair, onCounted }: CountsProps) {
         {pair?.rows && pair.columns && figures.entries ? (
           <CrossingPart id={id} counted={counted} pair={pair} name={paired(figures, pair)} />
         ) : null}
+        {figures.arrivals ? <ArrivalsPart arrivals={figures.arrivals} /> : null}
         {figures.entries ? (
           figures.pages.map((page) => (
             <section key={page.number} aria-label={titled(page)}>
