@@ -112,5 +112,5 @@ def figures() -> Iterator[Figure]:
         name = "Parquet, to Polars writing the same frame"
         yield Figure("data", name, found["parquet"] / bare, "times", 1.5, least=False)
         yield Figure(
-            "data", "memory, with the process that writes", found["memory"], "MB", 200, False
+            "data", "memory, with the process that writes", found["memory"], "MB", 200, least=False
         )

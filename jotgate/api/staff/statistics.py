@@ -10,6 +10,7 @@ from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import InAddress
 from jotgate.api.tables import saved
 from jotgate.core.common.wording import Language
+from jotgate.core.statistics.codebook import DataFormat
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.statistics import exporting
 from jotgate.services.staff.statistics.exporting import CodebookFormat
@@ -33,7 +34,7 @@ async def statistics_export(
     view: InAddress,
     context: CurrentContext,
     account: CurrentAccount,
-    format: Literal["csv", "parquet", "sav", "dta"] = "csv",
+    format: DataFormat = "csv",
     archived: bool = False,
     language: LabelLanguage = "",
 ) -> Response:

@@ -12,6 +12,10 @@ ELSE = "else"
 """The code under which something else, in the respondent's own words, is picked."""
 
 
+TRUE, FALSE = "true", "false"
+"""The codes of yes and no, where they stand among codes."""
+
+
 @dataclass(frozen=True)
 class Else:
     """Something else that was picked, in the respondent's own words."""

@@ -3,12 +3,10 @@
 from collections.abc import Mapping
 from typing import Any, NamedTuple
 
-from jotgate.core.common.values import ELSE
+from jotgate.core.common.values import ELSE, FALSE, TRUE
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import held_by
 from jotgate.core.items import Item, Scale, options_of
-
-TRUE, FALSE = "true", "false"
 
 OTHER = "Other"
 """Words of somebody's own where the question does not offer them any more."""

@@ -6,7 +6,7 @@ from typing import Any
 
 import orjson
 
-from jotgate.core.common.values import ELSE
+from jotgate.core.common.values import ELSE, FALSE, TRUE
 from jotgate.core.entries.table import Held, held_by
 from jotgate.core.items import (
     Address,
@@ -20,8 +20,6 @@ from jotgate.core.items import (
     options_of,
 )
 from jotgate.core.statistics.variables import (
-    FALSE,
-    TRUE,
     Category,
     Draft,
     Form,
@@ -148,28 +146,15 @@ def _order(asked: Asked, say: Wording) -> Iterator[Draft]:
         yield Draft("whole", partial(place, one.code), (one.code,), f"{one.label} (place)")
 
 
-PARTS: Mapping[str, str] = {
-    "title": "Title",
-    "given": "Given name",
-    "family": "Family name",
-    "suffix": "Suffix",
-    "street": "Street",
-    "more": "Second line",
-    "city": "City",
-    "region": "Region",
-    "postcode": "Postcode",
-    "country": "Country",
-}
-
-
 def _member(name: str) -> Read:
     return lambda stored: stored.get(name)
 
 
-def _parts(asked: Asked, _: Wording) -> Iterator[Draft]:
+def _parts(asked: Asked, say: Wording) -> Iterator[Draft]:
+    words, kind = page(say.language), asked[-1].kind
     every = (part for one in asked if isinstance(one, Name | Address) for part in one.parts)
     for part in dict.fromkeys(every):
-        yield Draft("text", _member(part), (part,), PARTS[part])
+        yield Draft("text", _member(part), (part,), words[f"{kind}_{part}"])
 
 
 def _place(_: Asked, __: Wording) -> Iterator[Draft]:

@@ -3,8 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import Literal
 
 from jotgate.core.statistics.variables import Variable
+
+DataFormat = Literal["csv", "parquet", "sav", "dta"]
+"""The forms of data that a codebook is of."""
 
 
 @dataclass(frozen=True)

@@ -15,8 +15,6 @@ LEFT_EMPTY, NOT_ASKED = "left_empty", "not_asked"
 
 MISSING: Mapping[str, str] = {LEFT_EMPTY: "Left empty", NOT_ASKED: "Not asked"}
 
-TRUE, FALSE = "true", "false"
-
 Read = Callable[[Any], str | None]
 """What a variable says in an answer as it is stored: text, codes as they are, numbers in decimals,
 days, times and moments in ISO 8601, moments in UTC. None for nothing."""

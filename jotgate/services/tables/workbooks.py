@@ -5,8 +5,7 @@ from collections.abc import AsyncIterator, Sequence
 
 from jotgate.core.formats.table import Cell
 from jotgate.core.formats.workbook import WorkbookFile
-
-PIECE = 256 * 1024
+from jotgate.services.tables.pieces import pieces_of
 
 
 async def workbook(
@@ -19,7 +18,7 @@ async def workbook(
             await asyncio.to_thread(made.add, rows)
         await asyncio.to_thread(made.close)
         with made.path.open("rb") as file:
-            while piece := await asyncio.to_thread(file.read, PIECE):
+            async for piece in pieces_of(file):
                 yield piece
     finally:
         await asyncio.to_thread(made.remove)

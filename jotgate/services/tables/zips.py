@@ -10,6 +10,10 @@ Member = tuple[str, AsyncIterator[bytes]]
 """A name in the file, and what stands under it."""
 
 
+PACKED = (".parquet",)
+"""Endings of what is compressed already, and is put in as it is."""
+
+
 class _Pieces(io.RawIOBase):
     """What was written and not taken yet; nobody can go back in it."""
 
@@ -37,7 +41,8 @@ async def zipped(members: AsyncIterator[Member], now: datetime) -> AsyncIterator
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as whole:
         async for name, pieces in members:
             told = zipfile.ZipInfo(name, now.timetuple()[:6])
-            told.compress_type = zipfile.ZIP_DEFLATED
+            packed = name.endswith(PACKED)
+            told.compress_type = zipfile.ZIP_STORED if packed else zipfile.ZIP_DEFLATED
             with whole.open(told, "w", force_zip64=True) as member:
                 async for one in pieces:
                     await asyncio.to_thread(member.write, one)

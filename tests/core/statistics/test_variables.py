@@ -106,3 +106,8 @@ def test_every_kind_that_has_a_value_becomes_variables() -> None:
     for kind in kinds:
         assert of(tables, kind), kind
     assert len(kinds) > 20
+
+
+def test_parts_are_named_as_respondents_read_them() -> None:
+    name = of(made((item("name", "n"),), language="ar"), "n")
+    assert [one.part for one in name] == ["الاسم", "اسم العائلة"]

@@ -28,6 +28,7 @@ from jotgate.services.staff.entries.entry_export import (
     each_frame,
     look,
 )
+from jotgate.services.tables.pieces import PIECE, pieces_of
 from jotgate.services.tables.zips import Member, zipped
 
 if TYPE_CHECKING:
@@ -35,7 +36,6 @@ if TYPE_CHECKING:
 
     from jotgate.services.staff.entries.entry_csv import EntryCsv
 
-PIECE = 256 * 1024
 _FILES = ("files", "drawing")
 FILES_HEAD = ("No.", "Question", "File", "Type", "Bytes", "Stands under")
 
@@ -174,5 +174,5 @@ async def _pieces(data: bytes) -> AsyncIterator[bytes]:
 async def _with_head(head: Sequence[str], kept: IO[bytes]) -> AsyncIterator[bytes]:
     yield MARK + _csv([head])
     kept.seek(0)
-    while some := await asyncio.to_thread(kept.read, PIECE):
+    async for some in pieces_of(kept):
         yield some

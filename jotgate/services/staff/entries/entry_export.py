@@ -68,13 +68,15 @@ def chosen(numbers: Sequence[int], but: bool) -> Chosen | None:
 
 @dataclass(frozen=True)
 class Looked:
-    """What goes out: the columns `shown`, in their order; `title` is that of the questionnaire."""
+    """What goes out: the columns `shown`, in their order, of `count` entries; `title` is that of
+    the questionnaire."""
 
     known: Opened
     look: Looking
     shown: tuple[TableColumn, ...]
     title: str
     codes: bool
+    count: int
 
     def head(self, columns: Sequence[TableColumn]) -> tuple[str, ...]:
         return ("No.", *(one.key if self.codes else one.label for one in columns))
@@ -97,7 +99,7 @@ async def look(context: Context, account: Account, id: UUID, wanted: Exporting) 
     shown = tuple(columns[name] for name in names if name != NUMBER)
     first = known.newest.questionnaire.first_language
     title = known.newest.questionnaire.title.get(first, "")
-    return Looked(known, seen, shown, title, wanted.codes)
+    return Looked(known, seen, shown, title, wanted.codes, count)
 
 
 async def export(context: Context, account: Account, id: UUID, wanted: Exporting) -> EntriesOut:

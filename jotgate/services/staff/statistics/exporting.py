@@ -1,11 +1,10 @@
 """Data for statistics programs with its codebook, and the codebook alone."""
 
 import asyncio
-import zipfile
+import io
 from collections.abc import AsyncIterator, Mapping
-from pathlib import Path
 from tempfile import TemporaryFile
-from typing import IO, TYPE_CHECKING, Literal
+from typing import IO, Literal
 from uuid import UUID
 
 import orjson
@@ -16,18 +15,15 @@ from jotgate.core.formats.codebooks.data_package import data_package
 from jotgate.core.formats.codebooks.ddi import ddi
 from jotgate.core.formats.codebooks.page import codebook_page
 from jotgate.core.records.accounts import Account
-from jotgate.core.statistics.codebook import Codebook
+from jotgate.core.statistics.codebook import Codebook, DataFormat
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.statistics.preparing import Prepared, prepared
-
-if TYPE_CHECKING:
-    from jotgate.services.staff.statistics.files import DataFormat
+from jotgate.services.tables.pieces import pieces_of
+from jotgate.services.tables.zips import Member, zipped
 
 CodebookFormat = Literal["html", "pdf", "csvw", "datapackage", "ddi"]
-
-PIECE = 256 * 1024
 
 NAMES: Mapping[CodebookFormat, str] = {
     "html": "codebook.html",
@@ -44,7 +40,7 @@ async def data(
     id: UUID,
     asked: Asked,
     language: str,
-    format: "DataFormat",
+    format: DataFormat,
 ) -> tuple[str, AsyncIterator[bytes]]:
     """The questionnaire's title, and a ZIP with a file for each table and codebooks beside them.
     Raises as `prepared` does."""
@@ -53,8 +49,7 @@ async def data(
         if format != "csv":
             members = {name: one for name, one in members.items() if name in ("html", "ddi")}
         books = {file: _told(name, made) for name, file in members.items()}
-        whole = await asyncio.to_thread(_zipped, made, books)
-        return made.codebook.title, _pieces(whole)
+        return made.codebook.title, _sent(await _whole(made, books))
 
 
 async def codebook(
@@ -91,27 +86,24 @@ def _json(found: object) -> bytes:
     return orjson.dumps(found, option=orjson.OPT_INDENT_2)
 
 
-def _zipped(made: Prepared, books: Mapping[str, bytes]) -> IO[bytes]:
-    """In a file without a name, which is gone when nobody holds it any more."""
+async def _members(made: Prepared, books: Mapping[str, bytes]) -> AsyncIterator[Member]:
+    for name, data in books.items():
+        yield name, pieces_of(io.BytesIO(data))
+    for name, path in made.files.items():
+        with path.open("rb") as file:
+            yield name, pieces_of(file)
+
+
+async def _whole(made: Prepared, books: Mapping[str, bytes]) -> IO[bytes]:
+    """A ZIP in a file without a name, which is gone when nobody holds it any more."""
     out = TemporaryFile()  # noqa: SIM115
-    now = made.codebook.made.timetuple()[:6]
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as whole:
-        for name, data in books.items():
-            told = zipfile.ZipInfo(name, now)
-            told.compress_type = zipfile.ZIP_DEFLATED
-            whole.writestr(told, data)
-        for name, path in made.files.items():
-            whole.write(path, name, _how(path))
+    async for some in zipped(_members(made, books), made.codebook.made):
+        await asyncio.to_thread(out.write, some)
     out.seek(0)
     return out
 
 
-def _how(path: Path) -> int:
-    """Parquet is compressed already."""
-    return zipfile.ZIP_STORED if path.suffix == ".parquet" else zipfile.ZIP_DEFLATED
-
-
-async def _pieces(whole: IO[bytes]) -> AsyncIterator[bytes]:
+async def _sent(whole: IO[bytes]) -> AsyncIterator[bytes]:
     with whole:
-        while piece := await asyncio.to_thread(whole.read, PIECE):
-            yield piece
+        async for some in pieces_of(whole):
+            yield some

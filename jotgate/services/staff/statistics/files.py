@@ -5,20 +5,18 @@ from dataclasses import dataclass, replace
 from functools import partial
 from itertools import chain
 from pathlib import Path
-from typing import Literal
 from zoneinfo import ZoneInfo
 
 import polars as pl
 from polars.io.plugins import register_io_source
 
-from jotgate.core.statistics.codebook import Counted
-from jotgate.core.statistics.variables import FALSE, LEFT_EMPTY, NOT_ASKED, TRUE, Form, Variable
+from jotgate.core.common.values import FALSE, TRUE
+from jotgate.core.statistics.codebook import Counted, DataFormat
+from jotgate.core.statistics.variables import LEFT_EMPTY, NOT_ASKED, Form, Variable
 from jotgate.services.staff.entries.entry_csv import moments
 from jotgate.services.staff.statistics import dta_file, sav_file
 from jotgate.services.staff.statistics.counting import Counting
 from jotgate.services.staff.statistics.frames import why
-
-DataFormat = Literal["csv", "parquet", "sav", "dta"]
 
 TO_BE_MARKED = rf"^'*(?:[=+\-@\t\r]|(?:{LEFT_EMPTY}|{NOT_ASKED})$)"
 """What people wrote that a spreadsheet would take for a formula, or a reader for a mark of what is

@@ -69,21 +69,14 @@ def _why(source: Source, name: str) -> pl.Expr:
     return pl.when(known & empty).then(pl.lit(LEFT_EMPTY)).when(known).then(pl.lit(NOT_ASKED))
 
 
-def _is_plain(source: Source) -> bool:
-    """Whether what is stored is what its one variable says."""
-    column, forms = source.column, [one.form for one in source.variables]
-    if column.fact:
-        return forms in (["text"], ["whole"], ["moment"], ["code"], ["truth"])
-    return column.is_stored_as_text and len(forms) == 1
-
-
 def _each(source: Source, said: pl.Series) -> list[pl.Series]:
+    """What each variable of a source says. Text that has one is what that says already."""
     names = [one.name for one in source.variables]
-    if _is_plain(source):
+    is_text = source.column.fact or source.column.is_stored_as_text
+    if is_text and len(names) == 1:
         return [said.alias(names[0])]
     known = said.drop_nulls().unique()
-    as_text = source.column.fact or source.column.is_stored_as_text
-    stored = [one if as_text else orjson.loads(one) for one in known]
+    stored = [one if is_text else orjson.loads(one) for one in known]
     return [
         _read(said, known, stored, read).alias(name)
         for name, read in zip(names, source.reads, strict=True)

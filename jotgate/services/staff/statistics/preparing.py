@@ -12,7 +12,7 @@ from uuid import UUID
 from jotgate.core.common.errors import Invalid, Unavailable
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.records.accounts import Account
-from jotgate.core.statistics.codebook import Codebook, DescribedTable
+from jotgate.core.statistics.codebook import Codebook, DataFormat, DescribedTable
 from jotgate.core.statistics.describing import described
 from jotgate.core.statistics.tables import (
     ENTRIES,
@@ -29,7 +29,7 @@ from jotgate.store.entry_table.columns import left_empty, said_in
 from jotgate.store.entry_table.reading import LINES
 
 if TYPE_CHECKING:
-    from jotgate.services.staff.statistics.files import DataFormat, Waiting, Written
+    from jotgate.services.staff.statistics.files import Waiting, Written
 
 MOST_CELLS = 4_000_000
 """Rows times variables that .sav and .dta are written of: they are made whole in memory."""
@@ -52,7 +52,7 @@ async def prepared(
     id: UUID,
     asked: Asked,
     language: str,
-    format: "DataFormat | None",
+    format: DataFormat | None,
 ) -> AsyncIterator[Prepared]:
     """What a view shows of entries, with labels in a `language` of the questionnaire, or in its
     first. The files are there until the end. Raises NotFound, NotAllowed, Invalid, Unavailable."""
@@ -70,16 +70,16 @@ async def _prepared(
     found: Looked,
     tables: StatisticsTables,
     folder: Path,
-    format: "DataFormat | None",
+    format: DataFormat | None,
 ) -> Prepared:
     from jotgate.services.staff.statistics.files import written
 
-    waiting = _waiting(tables, folder, str(found.look.today.zone))
-    rows = await _read(context, found, tables, waiting)
-    cells = rows * len(tables.variables)
+    cells = found.count * len(tables.variables)
     if format in ("sav", "dta") and cells > MOST_CELLS:
         message = f"These are {cells:,} values, and such a file is made of {MOST_CELLS:,} at most."
         raise Invalid(f"{message} Filter the entries, or take CSV or Parquet.")
+    waiting = _waiting(tables, folder, str(found.look.today.zone))
+    await _read(context, found, tables, waiting)
     files, done = {}, {}
     for name, table in waiting.items():
         out = folder / f"{name}.{format}"
@@ -113,21 +113,20 @@ def _name(table: LineVariables) -> str:
 
 async def _read(
     context: Context, found: Looked, tables: StatisticsTables, waiting: Mapping[str, "Waiting"]
-) -> int:
-    """Entries are read once, and wait in files. How many there are."""
+) -> None:
+    """Entries are read once, and wait in files."""
     from jotgate.services.staff.statistics.frames import Frames
 
     frames = Frames(tables)
     folders = [Path(one.folder) for one in waiting.values()]
     columns: list[TableColumn] = [one.column for one in tables.sources]
     said = [*said_in(found.look, columns), left_empty()]
-    rows = piece = 0
+    piece = 0
     async for entries, lines in each(context, found.look, said, LINES, frames.made):
         for folder, frame in zip(folders, [entries, *lines], strict=True):
             path = folder / f"{piece:06}.arrow"
             await asyncio.to_thread(frame.write_ipc, path, compression="lz4")
-        rows, piece = rows + len(entries), piece + 1
-    return rows
+        piece += 1
 
 
 def _codebook(

@@ -17,12 +17,12 @@ from lxml import etree, html
 from sqlalchemy import text
 
 from jotgate.core.common.errors import Invalid
+from jotgate.core.statistics.codebook import DataFormat
 from jotgate.core.table_views import TableView
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.statistics import exporting
-from jotgate.services.staff.statistics.files import DataFormat
 from tests.documents import is_, item, page, questionnaire
 from tests.scenes import SECRET, Scene, published
 
