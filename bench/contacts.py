@@ -11,6 +11,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import select, text
+from sqlalchemy.dialects import postgresql
 
 from bench.submit import in_a_folder
 from bench.support.figure import Figure
@@ -34,7 +35,6 @@ ROUNDS = 3
 AT_MOST, MEMORY = 3.0, 40.0
 HEAD = ("Key", "Name", "Mail address", "Phone", "Language", "District", "Wells")
 DISTRICTS = ("Saltings", "Millbeck", "Upper Fell", "Long Moss")
-TYPES = ("uuid", "text", "text", "text", "text", "text", "jsonb", "timestamptz", "int4")
 
 
 def _rows(count: int, begin: int = 0) -> bytes:
@@ -92,8 +92,9 @@ async def _bare(context: Context) -> float:
         await conn.execute(text("delete from contact_list_members"))
         await conn.execute(text("delete from contacts"))
         names = [one.name for one in contacts.columns]
+        types = [one.type.compile(postgresql.dialect()).lower() for one in contacts.columns]
         began = time.perf_counter()
-        await copy_into(conn, "contacts", names, TYPES, whole, tuple)
+        await copy_into(conn, "contacts", names, types, whole, tuple)
         pair = ("list_id", "contact_id")
         await copy_into(conn, "contact_list_members", pair, ("uuid", "uuid"), on, tuple)
         return time.perf_counter() - began

@@ -38,7 +38,7 @@ async def _page(
     except NotFound:
         return await plain_page(request, context, "join", {"state": "unknown"}, 404)
     told = {
-        "state": "done" if one.agreed else "ask",
+        "state": "out" if one.out else "done" if one.agreed else "ask",
         "email": one.email,
         "title": one.title,
         "question": one.question,

@@ -15,8 +15,10 @@ from jotgate.services.context import Context
 
 router = APIRouter(route_class=StrictRoute, include_in_schema=False)
 
-State = Literal["ask", "unknown", "slow"]
-STATUS: dict[State, int] = {"ask": 200, "unknown": 404, "slow": 429}
+State = Literal["ask", "unknown", "slow", "out", "back"]
+STATUS: dict[State, int] = {"ask": 200, "unknown": 404, "slow": 429, "out": 200, "back": 200}
+
+WISHES: tuple[State, ...] = ("out", "back")
 
 
 @router.get(typed_codes.PATH)
@@ -26,17 +28,23 @@ async def ask_for_code(request: Request, context: CurrentContext) -> HTMLRespons
 
 @router.post(typed_codes.PATH)
 async def take_code(request: Request, context: CurrentContext) -> Response:
+    """Leads on to the questionnaire; or has no more letters written, or some again."""
     form = dict(parse_qsl((await request.body()).decode("utf-8", "replace")[:1000]))
-    client = request.scope["client_address"]
+    client, typed = request.scope["client_address"], form.get("code", "")
+    wish: State | None = next((one for one in WISHES if one == form.get("wish")), None)
     try:
-        link = await typed_codes.go_on(context, form.get("code", ""), client)
+        if wish is None:
+            return RedirectResponse(await typed_codes.go_on(context, typed, client), 303)
+        called = await typed_codes.write_no_more(context, typed, client, wish == "out")
     except NotFound:
-        return await _page(request, context, "unknown", form.get("code", ""))
+        return await _page(request, context, "unknown", typed)
     except TooManyTries:
-        return await _page(request, context, "slow", form.get("code", ""))
-    return RedirectResponse(link, 303)
+        return await _page(request, context, "slow", typed)
+    return await _page(request, context, wish, typed, called)
 
 
-async def _page(request: Request, context: Context, state: State, typed: str = "") -> HTMLResponse:
-    told = {"state": state, "typed": typed[:60]}
+async def _page(
+    request: Request, context: Context, state: State, typed: str = "", called: str = ""
+) -> HTMLResponse:
+    told = {"state": state, "typed": typed[:60], "called": called}
     return await plain_page(request, context, "typed_code", told, STATUS[state])

@@ -31,13 +31,15 @@ NONE_SUCH = "There is no such letter."
 
 @dataclass(frozen=True)
 class Asked:
-    """What somebody is asked once more: what they were asked in a questionnaire, and answered."""
+    """What somebody is asked once more: what they were asked in a questionnaire, and answered.
+    `out` where they asked since then not to be written to."""
 
     email: str
     title: str
     question: str
     answer: str
     agreed: bool
+    out: bool = False
 
 
 async def join(context: Context, conn: Connection, who: Joining) -> None:
@@ -110,29 +112,33 @@ async def _question(
     return found
 
 
-def _asked(one: ListQuestion, agreed: bool) -> Asked:
+def _asked(one: ListQuestion, agreed: bool, out: bool = False) -> Asked:
     consent = one.joining.consent
-    return Asked(one.joining.email, consent.title, consent.question, consent.answer, agreed)
+    return Asked(one.joining.email, consent.title, consent.question, consent.answer, agreed, out)
+
+
+async def _out(conn: Connection, one: ListQuestion) -> bool:
+    return one.agreed is None and bool(await opt_outs.since(conn, one.joining.email))
 
 
 async def what(context: Context, token: str) -> Asked:
     """What a letter asks. Raises NotFound."""
     async with context.engine.connect() as conn:
         found = await _question(context, conn, token)
-    return _asked(found, found.agreed is not None)
+        return _asked(found, found.agreed is not None, await _out(conn, found))
 
 
 async def agree(context: Context, token: str) -> Asked:
-    """Say yes to a letter. Doing it twice changes nothing. Raises NotFound, also where somebody has
-    asked not to be written to since, or the contact is gone."""
+    """Say yes to a letter. Doing it twice changes nothing; nor does it where somebody has asked not
+    to be written to since. Raises NotFound, also where the contact is gone."""
     now = context.clock.now()
     async with context.engine.begin() as conn:
         found = await _question(context, conn, token, lock=True)
         if found.agreed is None:
             who = found.joining
             await contacts.hold_email(conn, who.email)
-            if await opt_outs.since(conn, who.email):
-                raise NotFound(NONE_SUCH)
+            if await _out(conn, found):
+                return _asked(found, agreed=False, out=True)
             await join(context, conn, replace(who, consent=replace(who.consent, confirmed=now)))
             await list_questions.agree(conn, found.id, now)
     return _asked(found, True)

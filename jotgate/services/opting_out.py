@@ -7,6 +7,7 @@ from uuid import UUID
 
 from jotgate.core.common.errors import NotFound
 from jotgate.core.common.wording import closest, say
+from jotgate.core.contacts.contact import Contact, facts_of
 from jotgate.core.contacts.opting import EVERYTHING, Scope, of_kind, of_questionnaire
 from jotgate.services.context import Context
 from jotgate.services.mailings import letter_marks
@@ -93,6 +94,21 @@ async def mark(conn: Connection, email: str, out: bool, now: datetime, told: str
     )
     await contacts.mark_out(conn, [email], now if out else None)
     return changed
+
+
+async def mark_contact(
+    conn: Connection, id: UUID, out: bool, now: datetime, told: str
+) -> Contact | None:
+    """The same for a contact, by its address where it has one; None where it is gone."""
+    found = await contacts.find(conn, id, lock=True)
+    if found is None:
+        return None
+    if found.email:
+        await mark(conn, found.email, out, now, told)
+    else:
+        at = (found.opted_out or now) if out else None
+        await contacts.put(conn, id, found.revision, facts_of(found), at)
+    return await contacts.find(conn, id)
 
 
 async def choose(context: Context, token: str, choice: OptChoice, language: str) -> Reader:

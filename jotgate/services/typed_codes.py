@@ -1,18 +1,25 @@
 """Codes that people type from a letter on paper: made with their passes, and looked up again."""
 
-from collections.abc import Sequence
+from collections.abc import Awaitable, Callable, Sequence
+from typing import TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, TooManyTries
 from jotgate.core.common.typed_code import code_of, read
+from jotgate.core.records.links import Pass
+from jotgate.services import opting_out
 from jotgate.services.arrivals import link_of
 from jotgate.services.context import Context
+from jotgate.services.trail import note
 from jotgate.store import questionnaires, rate_limits
 from jotgate.store.base import Connection
 from jotgate.store.links import passes, typed_codes
 
 PATH = "/c"
 """The short address where codes are typed."""
+
+BY_CODE = "the code of a letter on paper"
+"""Where it came from that somebody wants no more letters."""
 
 EACH, MOST = 360.0, 10
 """Whoever typed ten codes that were wrong waits six minutes for each further one: of 20^8 codes, a
@@ -49,6 +56,22 @@ async def codes_of(
 async def go_on(context: Context, typed: str, client: str) -> str:
     """The link that a typed code stands for. Raises NotFound where it stands for none, or for one
     that lets nobody in any more, TooManyTries."""
+    return await _counted(context, client, lambda conn: _link(context, conn, read(typed)))
+
+
+async def write_no_more(context: Context, typed: str, client: str, out: bool = True) -> str:
+    """Have nobody write to whoever got the letter with a code, or write to them again; how they are
+    called. Raises NotFound, also where they are no contact any more, TooManyTries."""
+    return await _counted(context, client, lambda conn: _out(context, conn, read(typed), out))
+
+
+T = TypeVar("T")
+
+
+async def _counted(
+    context: Context, client: str, find: Callable[[Connection], Awaitable[T | None]]
+) -> T:
+    """What `find` finds; where that is None, it counts as a code that was wrong."""
     now = context.clock.now()
     counted = f"code {client}"
     async with context.engine.begin() as conn:
@@ -57,19 +80,37 @@ async def go_on(context: Context, typed: str, client: str) -> str:
         message = "Too many codes that were not right. Wait some minutes, then try again."
         raise TooManyTries(message, round(EACH))
     async with context.engine.begin() as conn:
-        link = await _link(context, conn, read(typed))
-        if not link:
+        found = await find(conn)
+        if found is None:
             raise NotFound("There is no such code.")
         await rate_limits.take(conn, {counted: -EACH}, now.timestamp())
-    return link
+    return found
 
 
-async def _link(context: Context, conn: Connection, code: str) -> str:
-    if not code:
-        return ""
-    found = await typed_codes.find(conn, context.cipher.marks(_looked_up(code)))
-    if found is None:
-        return ""
-    held = await passes.with_hash(conn, *found)
-    summary = await questionnaires.summary(conn, found[0])
-    return link_of(context, *held, summary.address) if held and summary else ""
+async def _pass(
+    context: Context, conn: Connection, code: str
+) -> tuple[UUID, Pass, bytes | None] | None:
+    """The pass of a code, with its questionnaire and its hash."""
+    marks = context.cipher.marks(_looked_up(code)) if code else []
+    found = await typed_codes.find(conn, marks) if marks else None
+    held = await passes.with_hash(conn, *found) if found else None
+    return (found[0], *held) if found and held else None
+
+
+async def _link(context: Context, conn: Connection, code: str) -> str | None:
+    found = await _pass(context, conn, code)
+    summary = await questionnaires.summary(conn, found[0]) if found else None
+    return link_of(context, *found[1:], summary.address) or None if found and summary else None
+
+
+async def _out(context: Context, conn: Connection, code: str, out: bool) -> str | None:
+    found = await _pass(context, conn, code)
+    contact_id = found[1].contact_id if found else None
+    if contact_id is None:
+        return None
+    now = context.clock.now()
+    one = await opting_out.mark_contact(conn, contact_id, out, now, BY_CODE)
+    if one is not None:
+        state, contact = "out" if out else "in", str(contact_id)
+        await note(context, conn, None, "opted_out", contact=contact, state=state)
+    return one.called if one else None

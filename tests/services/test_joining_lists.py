@@ -8,9 +8,11 @@ from typing import Any
 import pytest
 
 from jotgate.core.common.errors import NotFound
+from jotgate.core.dispatch.effects import ListPlanned
 from jotgate.services import joining_lists, opting_out
 from jotgate.services.context import Context
 from jotgate.services.staff.accounts import people
+from jotgate.services.staff.dispatch import dispatch_rules, rehearsing
 from jotgate.services.staff.entries import one_person
 from jotgate.store.contacts import lists
 from tests.conftest import Clock
@@ -94,8 +96,20 @@ async def test_a_contact_is_asked_at_its_address(asking: Scene) -> None:
     _, id = await came_by(asking, "some", email="cyd@example.org")
     (token,) = await letters_to(context, "cyd@example.org")
     assert await on_list(context) == []
+    assert await would_be_asked(asking, 2) is True
     await joining_lists.agree(context, token)
     assert await on_list(context) == [id]
+    assert await would_be_asked(asking, 2) is False
+    assert len(await letters_to(context, "cyd@example.org")) == 1
+
+
+async def would_be_asked(asking: Scene, number: int) -> bool:
+    """Whether a rehearsal says of an entry that a letter asks first."""
+    context, who = asking.context, asking.coordinator
+    rules = (await dispatch_rules.find(context, who, asking.id)).rules
+    shown = await rehearsing.rehearse(context, who, asking.id, rules, number)
+    (effect,) = [one.effect for one in shown.effects if isinstance(one.effect, ListPlanned)]
+    return effect.confirm
 
 
 async def test_a_yes_that_comes_too_late(asking: Scene, clock: Clock) -> None:
@@ -106,8 +120,9 @@ async def test_a_yes_that_comes_too_late(asking: Scene, clock: Clock) -> None:
     (out,), (late,) = [await letters_to(context, one) for one in ("bo@example.org", ADA)]
     async with context.engine.begin() as conn:
         await opting_out.mark(conn, "bo@example.org", True, clock.now())
-    with pytest.raises(NotFound):
-        await joining_lists.agree(context, out)
+    for do in (joining_lists.what, joining_lists.agree):
+        told = await do(context, out)
+        assert (told.out, told.agreed) == (True, False)
     clock.move(joining_lists.LASTS + timedelta(seconds=1))
     await joining_lists.forget_old(context)
     for do in (joining_lists.what, joining_lists.agree):

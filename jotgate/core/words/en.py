@@ -248,6 +248,9 @@ LETTER = {
     "join_press": "Yes, write to me",
     "join_done_heading": "Thank you",
     "join_done_detail": "{office} may write to {email}. Each letter says how to get no more.",
+    "join_out_heading": "You get no letters",
+    "join_out_detail": "You asked {office} not to write to {email}, so nothing was changed. If you "
+    "want letters after all, open the link at the foot of one that you got, or write to {office}.",
     "join_unknown_heading": "This address does not work",
     "join_unknown_detail": "It may not be complete, or the letter is too old. Open the link in the "
     "letter once more, or answer the questions again.",
@@ -255,6 +258,12 @@ LETTER = {
     "code_label": "Eight letters",
     "code_help": "They stand in your letter. Blanks and case do not matter.",
     "code_press": "Go on",
+    "code_out": "Or, if you want no more letters, type the code and press this:",
+    "code_out_press": "Send me no more letters",
+    "code_out_heading": "You will get no more letters",
+    "code_out_detail": "{office} will no longer write to {called}.",
+    "code_back_heading": "You will get letters again",
+    "code_back_detail": "{office} may write to {called}.",
     "code_unknown": "There is no such code. Look at your letter once more: it has eight letters, "
     "and no vowels.",
     "code_slow": "Too many codes that were not right. Wait some minutes, then try again.",
@@ -266,7 +275,8 @@ LETTER = {
     "letter_link": "Your own link:",
     "letter_button": "Answer the questions",
     "letter_stop": "Get no more letters like this",
-    "paper_answer": "Scan this with your phone, or go to {address} and type your own code: {code}",
+    "paper_answer": "Scan this with your phone, or go to {address} and type your own code: {code} "
+    "There you can also say that you want no more letters.",
     "letter_out": "If you want no more letters like this:",
 }
 

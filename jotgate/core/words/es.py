@@ -251,6 +251,10 @@ LETTER = {
     "join_press": "Sí, escríbanme",
     "join_done_heading": "Gracias",
     "join_done_detail": "{office} puede escribir a {email}. Cada carta dice cómo no recibir más.",
+    "join_out_heading": "Usted no recibe cartas",
+    "join_out_detail": "Usted pidió a {office} que no escribiera a {email}, así que nada ha "
+    "cambiado. Si ahora quiere cartas, abra el enlace al pie de una que haya recibido, o escriba "
+    "a {office}.",
     "join_unknown_heading": "Esta dirección no funciona",
     "join_unknown_detail": "Puede que no esté completa, o que la carta sea demasiado antigua. Abra "
     "otra vez el enlace de la carta, o responda de nuevo a las preguntas.",
@@ -258,6 +262,12 @@ LETTER = {
     "code_label": "Ocho letras",
     "code_help": "Están en su carta. No importan los espacios ni las mayúsculas.",
     "code_press": "Continuar",
+    "code_out": "O, si no quiere más cartas, escriba el código y pulse aquí:",
+    "code_out_press": "No me envíen más cartas",
+    "code_out_heading": "No recibirá más cartas",
+    "code_out_detail": "{office} ya no escribirá a {called}.",
+    "code_back_heading": "Volverá a recibir cartas",
+    "code_back_detail": "{office} puede escribir a {called}.",
     "code_unknown": "No existe ese código. Mire su carta otra vez: tiene ocho letras y ninguna "
     "vocal.",
     "code_slow": "Demasiados códigos incorrectos. Espere unos minutos e inténtelo de nuevo.",
@@ -268,7 +278,8 @@ LETTER = {
     "letter_link": "Su propio enlace:",
     "letter_button": "Responder a las preguntas",
     "letter_stop": "No recibir más cartas como esta",
-    "paper_answer": "Escanee esto con su teléfono, o vaya a {address} y escriba su código: {code}",
+    "paper_answer": "Escanee esto con su teléfono, o vaya a {address} y escriba su código: {code} "
+    "Allí también puede decir que no quiere más cartas.",
     "letter_out": "Si no quiere más cartas como esta:",
 }
 

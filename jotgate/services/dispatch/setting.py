@@ -140,6 +140,21 @@ async def why_not_on_list(conn: Connection, effect: ListPlanned) -> str:
     return out if found.opted_out else ""
 
 
+async def _address(conn: Connection, effect: ListPlanned) -> str:
+    """The mail address of whoever an act is about: the contact's own where it is one."""
+    if effect.contact_id is None:
+        return effect.email
+    found = await contacts.find(conn, effect.contact_id)
+    return (found.email if found else None) or ""
+
+
+async def asks_first(conn: Connection, effect: ListPlanned) -> bool:
+    """Whether a letter asks before somebody is put on a list: not whoever is on it already."""
+    if not effect.confirm:
+        return False
+    return not await lists.has(conn, effect.list_id, await _address(conn, effect))
+
+
 async def _list(context: Context, conn: Connection, subject: Subject, effect: ListPlanned) -> None:
     if await lists.name_of(conn, effect.list_id) is None:
         raise NotDone("The list is gone. Name another in the rule, then do this again.")
@@ -147,7 +162,7 @@ async def _list(context: Context, conn: Connection, subject: Subject, effect: Li
     if why:
         raise NotDone(why, left_out=True)
     who = await _joining(conn, subject, effect)
-    if effect.confirm and not await lists.has(conn, effect.list_id, who.email):
+    if await asks_first(conn, effect):
         await joining_lists.ask(context, conn, who)
     else:
         await joining_lists.join(context, conn, who)
@@ -155,12 +170,9 @@ async def _list(context: Context, conn: Connection, subject: Subject, effect: Li
 
 async def _joining(conn: Connection, subject: Subject, effect: ListPlanned) -> Joining:
     """Whoever is asked by letter first is asked at the address of the contact."""
-    email = effect.email
-    if effect.confirm and effect.contact_id is not None:
-        found = await contacts.find(conn, effect.contact_id)
-        email = (found.email if found else None) or ""
-        if not email:
-            raise NotDone("The contact has no mail address to be asked at.", left_out=True)
+    email = await _address(conn, effect) if effect.confirm else effect.email
+    if not email and effect.confirm:
+        raise NotDone("The contact has no mail address to be asked at.", left_out=True)
     entry = subject.entry
     consent = _consent(subject, effect)
     return Joining(effect.contact_id, email, effect.name, entry.language, entry.id, consent)

@@ -29,7 +29,7 @@ async def go_due(context: Context) -> bool:
         if due:
             first = min(due, key=lambda one: (one.moment, one.portion))
             await _go(context, conn, state, first.step, first.portion, now)
-        await look_again(conn, kept)
+        await look_again(conn, kept, now)
     return True
 
 

@@ -29,7 +29,7 @@ async def release(context: Context, conn: Connection, one: Work) -> dict[str, ob
     await rounds.release(conn, kept, Portion(number, now, batch_id))
     async with joins_many(conn):
         await people.give_passes(conn, kept, number, batch_id)
-    await look_again(conn, kept)
+    await look_again(conn, kept, now)
     where = one.questionnaire_id
     await note(context, conn, one.account_id, "round_released", where, name=name, count=len(ids))
     return {"round_id": str(id), "portion": number, "people": len(ids)}

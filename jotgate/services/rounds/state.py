@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from uuid import UUID
 
 from jotgate.core.common.errors import Fault, NotFound
@@ -83,8 +83,15 @@ async def state_of(conn: Connection, kept: KeptRound) -> RoundState:
     return RoundState(kept, zone, about, (*people, *wrong), released, gone, ahead)
 
 
-async def look_again(conn: Connection, kept: KeptRound) -> RoundState:
-    """Note when a step is to go next, as everything stands now."""
+LOOKED_AT = timedelta(minutes=10)
+"""After so long the worker looks again at a round of which something is still to go: what its steps
+speak of changes elsewhere, such as fields of contacts and languages of the questionnaire."""
+
+
+async def look_again(conn: Connection, kept: KeptRound, now: datetime) -> RoundState:
+    """Note when to look at a round next: when a step is to go, as things stand now, or soon."""
     state = await state_of(conn, kept)
-    await rounds.look_at(conn, kept, state.next_at)
+    soon = now + LOOKED_AT
+    at = min(state.next_at or soon, soon) if state.ahead else None
+    await rounds.look_at(conn, kept, at)
     return state

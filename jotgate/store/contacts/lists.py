@@ -19,7 +19,9 @@ from sqlalchemy import (
     select,
     update,
 )
+from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.dialects.postgresql import insert as upsert
+from sqlalchemy.types import Uuid
 
 from jotgate.core.contacts.lists import ContactList
 from jotgate.store.base import Connection, metadata, time_column, uuid_column
@@ -111,7 +113,8 @@ async def has(conn: Connection, id: UUID, email: str) -> bool:
 
 async def put_on(conn: Connection, id: UUID, ids: Collection[UUID]) -> int:
     """Put contacts on a list; how many were not on it before."""
-    source = select(literal(id), contacts.c.id).where(contacts.c.id.in_(ids))
+    wanted = contacts.c.id == func.any(literal(list(ids), ARRAY(Uuid)))
+    source = select(literal(id), contacts.c.id).where(wanted)
     query = upsert(members).from_select(["list_id", "contact_id"], source).on_conflict_do_nothing()
     return len((await conn.execute(query.returning(members.c.contact_id))).all())
 

@@ -85,13 +85,13 @@ async def remove(conn: Connection, one: KeptRound) -> None:
 
 
 async def look_at(conn: Connection, one: KeptRound, at: datetime | None) -> None:
-    """When a step of it is to go next; None for no moment that is known."""
+    """When the worker looks at it next; None where nothing of it is to go."""
     query = update(rounds).where(_this(one.questionnaire_id, one.id))
     await conn.execute(query.values(next_at=at))
 
 
 async def due(conn: Connection, now: datetime) -> KeptRound | None:
-    """One of which a step is to go by now, locked; none that another worker is at."""
+    """One that is to be looked at by now, locked; none that another worker is at."""
     query = (
         select(*_ROUND)
         .where(r.state == "running", r.next_at <= now)

@@ -44,8 +44,8 @@ rounds = Table(
     maybe_time_column("next_at"),
     Index("ix_rounds_next_at", "next_at", postgresql_where=text("state = 'running'")),
 )
-"""`state` is `draft`, `running` once people were drawn, or `stopped`. `next_at` is when a step is
-to go next."""
+"""`state` is `draft`, `running` once people were drawn, or `stopped`. `next_at` is when the
+worker looks at it next: when a step is to go, or before."""
 
 portions = Table(
     "round_portions",

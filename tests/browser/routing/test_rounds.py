@@ -202,7 +202,7 @@ def test_a_letter_on_paper_is_printed_and_its_code_leads_in(
     browser.accessible()
     link = browser.named("link", "the list of them (CSV)").get_attribute("href")
     table = io.StringIO(browser.driver.execute_async_script(FETCH, link))
-    first, *_ = csv.DictReader(table)
+    first, second, *_ = csv.DictReader(table)
     assert first["name"] == "Di Keeper"
     browser.open("/c")
     browser.accessible()
@@ -215,6 +215,14 @@ def test_a_letter_on_paper_is_printed_and_its_code_leads_in(
     browser.write("Name", "Di")
     browser.press("button", "Send")
     browser.reads("Done")
+    browser.open("/c")
+    browser.write("Eight letters", second["code"])
+    browser.press("button", "Send me no more letters")
+    browser.reads("You will get no more letters", f"will no longer write to {second['name']}")
+    browser.accessible()
+    browser.press("button", "Write to me again after all")
+    browser.reads("You will get letters again")
+    browser.accessible()
     browser.open(f"/desk/q/{keepers.id}/rounds")
     browser.reads("1 answered")
 

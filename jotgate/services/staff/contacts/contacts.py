@@ -217,12 +217,7 @@ async def set_out(context: Context, account: Account, id: UUID, out: bool) -> Co
     in_office(account, "reach")
     now = context.clock.now()
     async with context.engine.begin() as conn:
-        found = _there(await contacts.find(conn, id, lock=True))
-        if found.email:
-            await opting_out.mark(conn, found.email, out, now, account.name)
-        else:
-            at = (found.opted_out or now) if out else None
-            await contacts.put(conn, id, found.revision, facts_of(found), at)
+        found = _there(await opting_out.mark_contact(conn, id, out, now, account.name))
         state = "out" if out else "in"
         await note(context, conn, account.id, "opted_out", contact=str(id), state=state)
-        return _there(await contacts.find(conn, id))
+        return found

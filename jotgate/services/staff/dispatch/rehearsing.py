@@ -28,7 +28,7 @@ from jotgate.services.context import Context
 from jotgate.services.dispatch.known import known_to, subject
 from jotgate.services.dispatch.not_done import NotDone
 from jotgate.services.dispatch.rows import alike, meant
-from jotgate.services.dispatch.setting import why_not_on_list
+from jotgate.services.dispatch.setting import asks_first, why_not_on_list
 from jotgate.services.keys.resealing import newest_plan
 from jotgate.services.public.answering import faults_of
 from jotgate.services.public.entering import with_filled
@@ -198,7 +198,8 @@ async def _rehearsed(
     conn: Connection, entry: Entry, effect: Effect, readable: frozenset[UUID], so_far: _SoFar
 ) -> Rehearsed:
     if isinstance(effect, ListPlanned):
-        return Rehearsed(effect, why_not=await why_not_on_list(conn, effect))
+        why_not, asks = await why_not_on_list(conn, effect), await asks_first(conn, effect)
+        return Rehearsed(replace(effect, confirm=asks), why_not=why_not)
     if not isinstance(effect, RowPlanned) or effect.register_id not in readable:
         return Rehearsed(effect)
     found = so_far.alike(effect, await alike(conn, effect)) if effect.matching else []

@@ -112,7 +112,7 @@ async def draw(
         count = await people.draw(conn, asked, each)
         name = asked.round.name
         await note(context, conn, account.id, "round_drawn", id, name=name, count=count)
-        return await look_again(conn, asked)
+        return await look_again(conn, asked, now)
 
 
 def _drawn(round: Round, frame: Strata, sizes: Mapping[str, int]) -> list[tuple[UUID, str, int]]:

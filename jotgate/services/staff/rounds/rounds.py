@@ -83,7 +83,7 @@ async def save(
         changed = replace(one, round=round, revision=revision + 1)
         await rounds.put(conn, changed)
         await _noted(context, conn, account, changed, "changed")
-        return await look_again(conn, changed)
+        return await look_again(conn, changed, context.clock.now())
 
 
 async def remove(context: Context, account: Account, id: UUID, round_id: UUID) -> None:
@@ -112,9 +112,9 @@ async def stop(
         after: State = "stopped" if stopped else "running"
         await rounds.put_state(conn, one, after)
         await letters.hold(conn, id, round_id, stopped)
-        now = replace(one, state=after)
-        await _noted(context, conn, account, now, "stopped" if stopped else "going_on")
-        return await look_again(conn, now)
+        changed = replace(one, state=after)
+        await _noted(context, conn, account, changed, "stopped" if stopped else "going_on")
+        return await look_again(conn, changed, context.clock.now())
 
 
 async def preview(

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from datetime import timedelta
 from uuid import UUID
 
 import pypdfium2
@@ -73,6 +74,31 @@ async def test_a_code_leads_where_the_link_of_the_pass_does(posted: Wells) -> No
     assert link.rpartition("/")[2] == posted.secret(3)
     _, again = await printed(posted)
     assert {row["name"]: row["code"] for row in again} == by_name
+
+
+async def test_whoever_has_the_code_can_say_that_they_want_no_more_letters(posted: Wells) -> None:
+    """Also by post alone, after they answered, and back again; codes that are wrong count."""
+    one = (await contacts.whole(posted.context, posted.who, posted.ids[1])).contact
+    await contacts.put(posted.context, posted.who, one.id, one.revision, {"email": ""})
+    await posted.begin(LETTER, step("mail", after=48), step("later", after=72), post=POST)
+    await posted.goes()
+    _, rows = await printed(posted)
+    by_name = {row["name"]: row["code"] for row in rows}
+    for n in (0, 1):
+        code = by_name[f"Keeper {n}"]
+        assert await typed_codes.write_no_more(posted.context, code, "here") == f"Keeper {n}"
+    assert await posted.goes(timedelta(hours=49)) == [f"keeper{n}" for n in (2, 3, 4, 5)]
+    assert [await posted.code_of(n) for n in (0, 1)] == ["2.112", "2.112"]
+    outs = [(await contacts.whole(posted.context, posted.who, id)).outs for id in posted.ids[:2]]
+    assert [[out.told for out in some] for some in outs] == [[typed_codes.BY_CODE], []]
+    back = by_name["Keeper 0"]
+    await typed_codes.write_no_more(posted.context, back, "here", out=False)
+    assert (await contacts.whole(posted.context, posted.who, posted.ids[0])).outs == ()
+    with pytest.raises(NotFound):
+        await typed_codes.write_no_more(posted.context, "BCDF GHJK", "here")
+    await contacts.remove(posted.context, posted.who, [posted.ids[2]])
+    with pytest.raises(NotFound):
+        await typed_codes.write_no_more(posted.context, by_name["Keeper 2"], "here")
 
 
 async def test_who_answered_before_it_is_printed_gets_none(posted: Wells) -> None:

@@ -5,9 +5,10 @@ from datetime import timedelta
 import pytest
 
 from jotgate.core.common.errors import Invalid, NotAllowed, NotFound, Stale
+from jotgate.core.contacts.fields import ContactField
 from jotgate.core.rounds.round import Round
 from jotgate.services import opting_out
-from jotgate.services.staff.contacts import contacts
+from jotgate.services.staff.contacts import contacts, fields
 from jotgate.services.staff.rounds import coding, drawing, names, progress, rounds
 from jotgate.services.staff.rounds.names import Which
 from tests.documents import is_
@@ -220,6 +221,20 @@ async def test_a_faulty_step_waits_and_says_why(wells: Wells) -> None:
     assert await wells.goes() == []
     (fault,) = (await wells.read()).faults
     assert fault.at == "steps/first/text/body/en"
+
+
+async def test_a_step_goes_once_what_it_speaks_of_is_there_again(wells: Wells) -> None:
+    """Fields of contacts and languages change elsewhere; nobody has to touch the round."""
+    only = is_("village", "Fell")
+    village = ContactField(key="village", label="Village", kind="text")
+    await fields.add(wells.context, wells.who, village)
+    one = (await contacts.whole(wells.context, wells.who, wells.ids[0])).contact
+    await wells.begin(step("first", after=24, only=only))
+    await fields.remove(wells.context, wells.who, "village")
+    assert await wells.goes(timedelta(hours=30)) == []
+    await fields.add(wells.context, wells.who, village)
+    await contacts.put(wells.context, wells.who, one.id, one.revision, {"village": "Fell"})
+    assert await wells.goes(timedelta(minutes=30)) == ["keeper0"]
 
 
 async def test_dispositions_by_hand(wells: Wells) -> None:

@@ -13,9 +13,9 @@ const Quoted = styled.blockquote`
   overflow-wrap: anywhere;
 `;
 
-const HEADINGS: Record<string, string> = { ask: "join", done: "join_done" };
+const HEADINGS: Record<string, string> = { ask: "join", done: "join_done", out: "join_out" };
 
-/** `state` says whether they are asked, or have said yes; `office` is who would write to `email`,
+/** `state` says whether they are asked, have said yes, or want no letters by now; `office` is who would write to `email`,
  * because of what was answered in the questionnaire `title`. */
 export function Join({ params }: { params: Readonly<Record<string, string>> }) {
   const say = useSay();

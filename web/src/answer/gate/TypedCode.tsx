@@ -6,7 +6,7 @@ import { useSay } from "../../items/words";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Frame, Paper } from "../Frame";
-import { Press } from "./asking";
+import { Press, Words } from "./asking";
 
 const Form = styled(Press)`
   margin-top: 18px;
@@ -21,12 +21,35 @@ const Form = styled(Press)`
 
 const WRONG: Record<string, string> = { unknown: "code_unknown", slow: "code_slow" };
 
+/** That no more letters are written to whoever is `called` so, or some again. */
+function Told({ params }: { params: Readonly<Record<string, string>> }) {
+  const say = useSay();
+  const { state = "out", typed = "", called = "", office = "" } = params;
+  return (
+    <Frame title={office}>
+      <Paper>
+        <h1>{say(`code_${state}_heading`)}</h1>
+        <Words role="status">{say(`code_${state}_detail`, { office, called })}</Words>
+        {state === "out" ? (
+          <Press method="post">
+            <input type="hidden" name="code" value={typed} />
+            <Button type="submit" name="wish" value="back">
+              {say("out_back")}
+            </Button>
+          </Press>
+        ) : null}
+      </Paper>
+    </Frame>
+  );
+}
+
 /** `state` says what was wrong with the code that was `typed`. */
 export function TypedCode({ params }: { params: Readonly<Record<string, string>> }) {
   const say = useSay();
   const { state = "ask", typed = "", office = "" } = params;
   const [code, setCode] = useState(typed);
   const wrong = WRONG[state];
+  if (state === "out" || state === "back") return <Told params={params} />;
   return (
     <Frame title={office}>
       <Paper>
@@ -44,6 +67,10 @@ export function TypedCode({ params }: { params: Readonly<Record<string, string>>
           />
           <Button weight="main" type="submit">
             {say("code_press")}
+          </Button>
+          <p>{say("code_out")}</p>
+          <Button type="submit" name="wish" value="out">
+            {say("code_out_press")}
           </Button>
         </Form>
       </Paper>

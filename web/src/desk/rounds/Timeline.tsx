@@ -98,13 +98,23 @@ interface WhatProps {
   progress: Progress | undefined;
 }
 
+/** How the letters of a step stand: "48 sent, 2 waiting". */
+function letters({ way }: Step, counts: Readonly<Record<string, number>>): string {
+  const { sent = 0, waiting = 0, failed = 0 } = counts;
+  const parts = [
+    sent || !waiting ? `${sent} ${way === "mail" ? "sent" : "printed"}` : "",
+    waiting ? `${waiting} ${way === "mail" ? "waiting" : "to be printed"}` : "",
+    failed ? `${failed} failed` : "",
+  ];
+  return parts.filter(Boolean).join(", ");
+}
+
 /** What of a step went, and what is to come. */
 function What({ one, step, first, progress }: WhatProps) {
   const { went, ahead } = moments(one, step);
   const told = progress?.steps.find(({ step: key }) => key === step.key);
   const to = progress?.ahead.filter(({ step: key }) => key === step.key) ?? [];
   const many = to.reduce((sum, { people: some }) => sum + some, 0);
-  const { sent = 0, waiting = 0, failed = 0 } = told?.letters ?? {};
   const wrong = one.faults.some(({ at }) => at.startsWith(`steps/${step.key}`));
   return (
     <>
@@ -115,9 +125,7 @@ function What({ one, step, first, progress }: WhatProps) {
       ) : null}
       {told && (step.way === "mail" || step.way === "paper") ? (
         <span>
-          {sent} {step.way === "mail" ? "sent" : "printed"}
-          {waiting ? `, ${waiting} ${step.way === "mail" ? "waiting" : "to be printed"}` : ""}
-          {failed ? `, ${failed} failed` : ""}
+          {letters(step, told.letters)}
         </span>
       ) : told ? (
         <span>{people(told.asked)} on the worklist</span>
