@@ -29,6 +29,7 @@ from jotgate.demo.registers import plan_visits
 from jotgate.demo.rounds import play_round
 from jotgate.demo.rules import called, make_registers, set_rules
 from jotgate.demo.sign_ups import sign_up
+from jotgate.demo.stopped import stop_some
 from jotgate.demo.ways import (
     DISTRICTS,
     VOLUNTEERS,
@@ -149,6 +150,8 @@ async def _load(
         context, coordinator, wells, made, now=await called(context, coordinator, wells, bench)
     )
     await _lately(context, coordinator, wells, random, by_leaflet)
+    address = (await questionnaires.summary(context, coordinator, wells)).address
+    await stop_some(context, address, wells, Random(197), now)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, households)
     for name in ("taste_panel", "sampler_sign_up"):

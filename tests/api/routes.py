@@ -210,6 +210,7 @@ NEEDS: Mapping[str, str] = {
     f"get {Q}/{{id}}/entries-print": "read",
     f"get {Q}/{{id}}/entry-groups": "read",
     f"get {Q}/{{id}}/figures": "read",
+    f"get {Q}/{{id}}/traffic": "read",
     f"get {Q}/{{id}}/figures-crossing": "read",
     f"get {Q}/{{id}}/figures-export": "read",
     f"get {Q}/{{id}}/statistics-export": "read",

@@ -5,6 +5,7 @@ import { expect, test } from "vitest";
 import type { Doc } from "../src/desk/document";
 import { graphOf, litBy } from "../src/desk/map/graph";
 import { asElk } from "../src/desk/map/layout";
+import { countsOf, isChanged } from "../src/desk/map/traffic";
 import { Outdated, patched } from "../src/desk/proof/patch";
 import { marksOf, spotAt } from "../src/desk/proof/spots";
 import { foundNothing, walksTogether } from "../src/desk/proof/summary";
@@ -136,4 +137,65 @@ test("what is not decided is told, and nothing is said to be reached that is not
   expect(walksTogether(1, open)).toBe("1 walk that takes every branch that is decided.");
   const several = { ...proof, open: [place, place] };
   expect(foundNothing(several)).toBe("Nothing wrong was found. 2 places are not decided.");
+});
+
+const page = (key: string, came: number | null, rules: (number | null)[], on: number | null) => ({
+  key,
+  came,
+  rules,
+  on,
+  stopped: 0,
+});
+/** Of 10 one ended at once and three skipped b; of the nine left four were not shown c. */
+const TRAFFIC = {
+  edition: 1,
+  entries: 10,
+  anonymised: 0,
+  pages: [page("a", 10, [1, 3], 6), page("b", 6, [], 6), page("c", 5, [], 5), page("d", 9, [], 9)],
+  finishes: [
+    { key: "done", came: 9 },
+    { key: "no", came: 1 },
+  ],
+};
+
+test("what is counted stands where it was counted", () => {
+  const graph = graphOf(DOC);
+  const counts = countsOf(TRAFFIC, graph, graph);
+  expect(isChanged(counts, graph)).toBe(false);
+  expect(Object.fromEntries(counts)).toEqual({
+    "pages/a": 10,
+    "pages/a 1": 1,
+    "pages/a 2": 3,
+    "pages/a on": 6,
+    "pages/b": 6,
+    "pages/b on": 6,
+    "pages/c": 5,
+    "pages/c past": 4,
+    "pages/c on": 5,
+    "pages/d": 9,
+    "pages/d on": 9,
+    "finishes/done": 9,
+    "finishes/no": 1,
+  });
+});
+
+test("rules keep their number where they were moved, and a new one has none", () => {
+  const then = graphOf(DOC);
+  const [a, ...others] = DOC.pages;
+  const [first, second] = a?.skips ?? [];
+  if (!a || !first || !second) throw new Error("the document has two rules");
+  const other = { when: { op: "answered" as const, item: "own" }, to: first.to };
+  const draft = { ...DOC, pages: [{ ...a, skips: [second, other, first] }, ...others] };
+  const counts = countsOf(TRAFFIC, then, graphOf(draft));
+  expect([1, 2, 3].map((rule) => counts.get(`pages/a ${rule}`))).toEqual([3, undefined, 1]);
+  expect(isChanged(counts, graphOf(draft))).toBe(true);
+});
+
+test("nobody is led past where it is not told how many came", () => {
+  const untold = { ...TRAFFIC, pages: TRAFFIC.pages.map((one) => ({ ...one })) };
+  untold.pages[1] = page("b", null, [], null);
+  const counts = countsOf(untold, graphOf(DOC), graphOf(DOC));
+  expect(counts.get("pages/b")).toBeNull();
+  expect(counts.get("pages/c past")).toBeNull();
+  expect(counts.get("pages/d")).toBe(9);
 });

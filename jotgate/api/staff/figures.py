@@ -14,8 +14,9 @@ from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.crossing import Crossing
 from jotgate.core.figures.pictures import Picture
 from jotgate.core.figures.table import HEAD, lines_of, lines_when
+from jotgate.core.figures.traffic import Traffic
 from jotgate.core.formats import table
-from jotgate.services.staff import figures
+from jotgate.services.staff import figures, traffic
 from jotgate.services.staff.entries.entry_table import Asked
 
 ARRIVED = "entry.arrived"
@@ -114,6 +115,19 @@ async def figures_crossing(
     """One question by another, of the entries of a view that answered both."""
     asked = Asked(view, None, archived)
     return await figures.crossed(context, account, id, asked, rows, columns)
+
+
+@router.get("/traffic")
+async def traffic_of(
+    id: UUID,
+    view: InAddress,
+    context: CurrentContext,
+    account: CurrentAccount,
+    archived: bool = False,
+    edition: Annotated[int | None, Query(ge=1, le=1_000_000)] = None,
+) -> Traffic:
+    """How many entries of an edition, the newest where none is named, went which way through it."""
+    return await traffic.traffic(context, account, id, Asked(view, None, archived), edition)
 
 
 @router.get("/figures-export", response_class=Response)

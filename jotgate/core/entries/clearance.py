@@ -17,10 +17,10 @@ def split(plan: Plan, kept: Values) -> tuple[dict[str, Value], dict[str, Value]]
 def shows_restricted(plan: Plan, newest: Plan) -> bool:
     """Whether going through all of an edition shows something that needs clearance."""
     finish = plan.restrictions.finish or newest.restrictions.finish
-    return bool(finish) or not _closed(plan, newest).isdisjoint(plan.items)
+    return bool(finish) or not closed_keys(plan, newest).isdisjoint(plan.items)
 
 
-def _closed(plan: Plan, newest: Plan | None) -> frozenset[str]:
+def closed_keys(plan: Plan, newest: Plan | None) -> frozenset[str]:
     """The keys of what is restricted in an edition, or by now."""
     return plan.restricted if newest is None else plan.restricted | newest.restricted
 
@@ -30,13 +30,13 @@ def needs_clearance(plan: Plan, newest: Plan | None, key: str) -> bool:
 
     Restricting a question protects what was answered to it before as well.
     """
-    return key in _closed(plan, newest)
+    return key in closed_keys(plan, newest)
 
 
 def opened(entry: Entry, plan: Plan, newest: Plan | None) -> tuple[Entry, Stored]:
     """An entry with the answers that are open, and those that were open before."""
     finish = "" if newest and newest.restrictions.finish else entry.finish
-    closed = _closed(plan, newest)
+    closed = closed_keys(plan, newest)
     if finish == entry.finish and closed.isdisjoint(entry.answers):
         return entry, {}
     hidden = {key: one for key, one in entry.answers.items() if key in closed}

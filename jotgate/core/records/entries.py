@@ -64,6 +64,7 @@ class Started:
     edition: int
     sealed: bytes
     touched: datetime
+    page: str = ""
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from jotgate.core.common.wording import closest
 from jotgate.core.records.entries import Started
 from jotgate.core.walking.path import RawAnswers
 from jotgate.core.walking.plan import Plan
+from jotgate.core.walking.retracing import traceable
 from jotgate.core.words import page as page_words
 from jotgate.services import gate, letters
 from jotgate.services.arrivals import opened, renewed
@@ -82,7 +83,8 @@ async def save(
             if arrival.came.own is None:
                 await gate.let_in(context, conn, found, plan, first.first_language, arrival, seen)
         sealed = context.cipher.seal(_content(plan, given), _purpose(name))
-        one = Started(name, found.id, edition, sealed, context.clock.now())
+        page = given.page if given.page in traceable(plan, plan.restricted).pages else ""
+        one = Started(name, found.id, edition, sealed, context.clock.now(), page)
         if await started.save(conn, one):
             says = "Too many answers were started from here today. Continue one that you started."
             await allow(context, conn, {name_of("started", client): NEW_A_DAY}, says)

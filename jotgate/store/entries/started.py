@@ -31,16 +31,18 @@ started = Table(
     Column("sealed", LargeBinary, nullable=False),
     Column("letters", Integer, nullable=False, server_default="0"),
     time_column("touched"),
+    Column("page", String, nullable=False, server_default=""),
     Index(None, "touched"),
 )
-"""`letters` counts the letters with a link that were asked for."""
+"""`page` is where it was saved last, empty where that would give something restricted away;
+`letters` counts the letters with a link that were asked for."""
 
 
 async def save(conn: Connection, one: Started) -> bool:
     """Keep it in place of what was saved under its secret for the same questionnaire; whether
     it is the first."""
     query = insert(started).values(**vars(one))
-    newer = {name: query.excluded[name] for name in ("edition", "sealed", "touched")}
+    newer = {name: query.excluded[name] for name in ("edition", "sealed", "touched", "page")}
     same = started.c.questionnaire_id == query.excluded.questionnaire_id
     saving = query.on_conflict_do_update(index_elements=["token_hash"], set_=newer, where=same)
     made = (await conn.execute(saving.returning(text("xmax = 0 AS made")))).one_or_none()
@@ -69,6 +71,22 @@ async def count_letter(conn: Connection, token_hash: str) -> int:
     counted = query.values(letters=started.c.letters + 1).returning(started.c.letters)
     made: int = (await conn.execute(counted)).scalar_one()
     return made
+
+
+async def stopped(
+    conn: Connection, questionnaire_id: UUID, edition: int, before: datetime
+) -> dict[str, int]:
+    """How many of an edition that were touched last before then stand on each page."""
+    query = (
+        select(started.c.page, func.count().label("many"))
+        .where(
+            started.c.questionnaire_id == questionnaire_id,
+            started.c.edition == edition,
+            started.c.touched < before,
+        )
+        .group_by(started.c.page)
+    )
+    return {row.page: row.many for row in await conn.execute(query)}
 
 
 async def lately(conn: Connection, questionnaire_id: UUID, since: datetime) -> int:

@@ -1,6 +1,6 @@
 """What the entries of a view answered: each different answer once, with how many gave it."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import (
     ARRAY,
     ColumnElement,
+    Date,
     FromClause,
     Integer,
     Text,
@@ -25,6 +26,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 
 from jotgate.core.entries.table import TableColumn
+from jotgate.core.figures.traffic import Alike
 from jotgate.store.base import Connection
 from jotgate.store.entries.entry_tables import entries
 from jotgate.store.entry_table.looking import Looking, chosen, fitting
@@ -134,6 +136,36 @@ async def both(
     query = select(first.label("a"), second.label("b"), func.count().label("many"))
     query = query.select_from(table).where(*answered).group_by(text("1"), text("2"))
     return [(one.a, one.b, one.many) for one in await conn.execute(query.limit(most))]
+
+
+async def alike(
+    conn: Connection, look: Looking, edition: int, keys: Sequence[str], by_day: bool, most: int
+) -> list[Alike]:
+    """Entries of an edition that answered alike to these keys, and on the same day where it is
+    asked for that: at most so many different ones. Those that were anonymised are left out."""
+    answers = entries.c.answers
+    said = [answers.op("->", return_type=JSONB())(literal(key, Text)) for key in keys]
+    day = cast(func.timezone(str(look.today.zone), entries.c.arrived), Date)
+    columns = [*said, day if by_day else literal(None, Date)]
+    named = [one.label(f"said_{at}") for at, one in enumerate(columns)]
+    of_edition = (entries.c.edition == edition, entries.c.anonymised.is_(None))
+    table = chosen(look, named, [*fitting(look), *of_edition]).subquery("shown")
+    query = select(*table.c, func.count().label("many")).group_by(*table.c).limit(most)
+    return [
+        Alike({key: one for key, one in zip(keys, row, strict=False) if one is not None}, *row[-2:])
+        for row in await conn.execute(query)
+    ]
+
+
+async def ended(conn: Connection, look: Looking, edition: int) -> tuple[dict[str, int], int]:
+    """How many entries of an edition ended at each finish, and how many of them all were
+    anonymised."""
+    e = entries.c
+    named = [e.finish.label("finish"), e.anonymised.label("anonymised")]
+    table = chosen(look, named, [*fitting(look), e.edition == edition]).subquery("shown")
+    query = select(table.c.finish, func.count().label("many"), func.count(table.c.anonymised))
+    rows = (await conn.execute(query.group_by(table.c.finish))).all()
+    return {row[0]: row[1] for row in rows}, sum(row[2] for row in rows)
 
 
 async def arrivals(conn: Connection, look: Looking) -> dict[datetime, int]:

@@ -2214,6 +2214,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/traffic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Traffic Of
+         * @description How many entries of an edition, the newest where none is named, went which way through it.
+         */
+        get: operations["traffic_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/figures-export": {
         parameters: {
             query?: never;
@@ -7079,6 +7099,13 @@ export interface components {
              */
             changes?: boolean;
         };
+        /** FinishTraffic */
+        FinishTraffic: {
+            /** Key */
+            key: string;
+            /** Came */
+            came: number | null;
+        };
         /**
          * First
          * @description The first of these questions that has an answer, with its answer.
@@ -9954,6 +9981,24 @@ export interface components {
         PageToFill: {
             /** Path */
             path: string;
+        };
+        /**
+         * PageTraffic
+         * @description `came` to the page, left it by each of its skip `rules`, or went straight `on`; `stopped` are
+         *     entries that were started, last saved there and never sent. None is what cannot be told without
+         *     giving something restricted away, or is not kept.
+         */
+        PageTraffic: {
+            /** Key */
+            key: string;
+            /** Came */
+            came: number | null;
+            /** Rules */
+            rules: (number | null)[];
+            /** On */
+            on: number | null;
+            /** Stopped */
+            stopped: number | null;
         };
         /**
          * PartIn
@@ -13706,6 +13751,22 @@ export interface components {
              * @default
              */
             note?: string;
+        };
+        /**
+         * Traffic
+         * @description Of `entries` of an edition; of `anonymised` ones the way is not known any more.
+         */
+        Traffic: {
+            /** Edition */
+            edition: number;
+            /** Entries */
+            entries: number;
+            /** Anonymised */
+            anonymised: number;
+            /** Pages */
+            pages: components["schemas"]["PageTraffic"][];
+            /** Finishes */
+            finishes: components["schemas"]["FinishTraffic"][];
         };
         /**
          * TrailEntryOut
@@ -18978,6 +19039,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Crossing"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    traffic_of: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+                edition?: number | null;
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traffic"];
                 };
             };
             /** @description Default Response */

@@ -9,7 +9,9 @@ import { wayId, type Graph } from "./graph";
 import { inColumns, pastOf, type Laid } from "./layout";
 import { MapBar } from "./MapBar";
 import { Stops, stopId } from "./Stops";
+import { NO_COUNTS, pastId } from "./traffic";
 import { useLayout } from "./useLayout";
+import type { Counting } from "./useTraffic";
 import { useZoom } from "./useZoom";
 
 const Whole = styled.div`
@@ -66,7 +68,15 @@ interface DrawingProps {
   chosen: string;
   lit: ReadonlySet<string>;
   marks: ReadonlyMap<string, Marked>;
+  /** How many went where, of all that came; nothing where it is not for whoever looks. */
+  counting?: Pick<Counting, "isOn" | "turn" | "counts" | "traffic"> | undefined;
   onChoose: (at: string) => void;
+}
+
+/** How wide a way is drawn that so many of all took. */
+function widthOf(taken: number | null | undefined, all: number): number | undefined {
+  if (taken === undefined || taken === null) return undefined;
+  return taken ? 1.5 + (9 * taken) / Math.max(all, 1) : 0.8;
 }
 
 /** The stops whose words have `wanted` in them. */
@@ -82,7 +92,9 @@ function matches({ stops }: Graph, wanted: string): string[] {
     .map(({ at }) => at);
 }
 
-export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
+export function Drawing({ graph, chosen, lit, marks, counting, onChoose }: DrawingProps) {
+  const counts = counting?.counts ?? NO_COUNTS;
+  const all = counting?.traffic?.entries ?? 0;
   const sized = useZoom();
   const { zoom, view, fit } = sized;
   const begin = useCallback(
@@ -112,6 +124,8 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
         onWanted={setWanted}
         found={found}
         onFound={goTo}
+        counts={counting?.isOn}
+        onCounts={(on) => counting?.turn(on)}
       />
       <View ref={view} data-region="script">
         {laid ? (
@@ -151,6 +165,7 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
                       <path
                         key={at}
                         d={pastOf(placed)}
+                        style={{ strokeWidth: widthOf(counts.get(pastId(at)), all) }}
                         data-past
                         data-lit={passed || undefined}
                         data-dim={(lit.size > 0 && !passed) || undefined}
@@ -161,6 +176,7 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
                   <path
                     key={id}
                     d={laid.ways.get(id) ?? ""}
+                    style={{ strokeWidth: widthOf(counts.get(id), all) }}
                     data-on={rule === null || undefined}
                     data-lit={lit.has(id) || undefined}
                     data-dim={(lit.size > 0 && !lit.has(id)) || undefined}
@@ -175,6 +191,7 @@ export function Drawing({ graph, chosen, lit, marks, onChoose }: DrawingProps) {
                 lit={lit}
                 found={new Set(found)}
                 marks={marks}
+                counts={counts}
                 onChoose={onChoose}
               />
             </div>

@@ -4,6 +4,7 @@ import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
 import { Quiet } from "../../ui/text";
+import { Toggle } from "../../ui/Toggle";
 import type { Zoom } from "./useZoom";
 
 const Bar = styled.div`
@@ -30,9 +31,13 @@ interface MapBarProps {
   onWanted: (words: string) => void;
   found: readonly string[];
   onFound: (at: string) => void;
+  /** Whether it shows how many went where; nothing where that cannot be shown. */
+  counts?: boolean;
+  onCounts: (on: boolean) => void;
 }
 
-export function MapBar({ zoom, onFit, wanted, onWanted, found, onFound }: MapBarProps) {
+export function MapBar(props: MapBarProps) {
+  const { zoom, onFit, wanted, onWanted, found, onFound, counts, onCounts } = props;
   const [turn, setTurn] = useState(0);
   const next = () => {
     const at = found[turn % found.length];
@@ -71,6 +76,11 @@ export function MapBar({ zoom, onFit, wanted, onWanted, found, onFound }: MapBar
           {found.length ? `${found.length} found, Enter goes to the next` : "Nothing found"}
         </Quiet>
       ) : null}
+      {counts === undefined ? null : (
+        <Toggle isSelected={counts} onChange={onCounts}>
+          How many went where
+        </Toggle>
+      )}
     </Bar>
   );
 }

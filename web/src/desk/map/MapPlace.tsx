@@ -30,6 +30,8 @@ import type { WalkThrough } from "../proof/WalkLegs";
 import { marksOf, spotAt } from "../proof/spots";
 import { stopId } from "./Stops";
 import { useProof } from "../proof/useProof";
+import { TrafficPanel } from "./TrafficPanel";
+import { useCounted, useTraffic } from "./useTraffic";
 import { useTriedPath } from "./useTriedPath";
 
 const BENCH = 372;
@@ -104,6 +106,8 @@ function Writing(props: WritingProps) {
   const tried = useTriedPath(id, link, beside.show === "try");
   const late = useDeferredValue(doc);
   const graph = useMemo(() => graphOf(late), [late]);
+  const counting = useTraffic(id, graph);
+  const counts = useCounted(id);
   const marks = useMemo(() => marksOf(proved.proof?.findings ?? []), [proved.proof]);
   const walked = tried ?? (playing.walk ? walkOf(playing.walk) : null);
   const lit = useMemo(() => (walked ? litBy(late, walked) : NOWHERE), [late, walked]);
@@ -134,7 +138,7 @@ function Writing(props: WritingProps) {
           document.getElementById(stopId(chosen))?.focus();
         }}
       >
-        Back to the proof
+        {counting.isOn ? "Back to the way people went" : "Back to the proof"}
       </Button>
       {example === undefined ? null : (
         <Button weight="word" onPress={() => showExample(example)}>
@@ -156,7 +160,14 @@ function Writing(props: WritingProps) {
       </PlaceActions>
       {made.refusal || problem ? <Strip tone="wrong">{made.refusal || problem}</Strip> : null}
       <Whole $beside={wide}>
-        <Drawing graph={graph} chosen={chosen} lit={lit} marks={marks} onChoose={choose} />
+        <Drawing
+          graph={graph}
+          chosen={chosen}
+          lit={lit}
+          marks={marks}
+          counting={counts ? counting : undefined}
+          onChoose={choose}
+        />
         {playing.playing ? (
           <PlayPane id={id} revision={revision} walk={playing.playing} onClose={playing.stop} />
         ) : width ? (
@@ -180,6 +191,8 @@ function Writing(props: WritingProps) {
           ) : (
             <SpotToRead doc={doc} spot={spot} lead={lead} />
           )
+        ) : counting.isOn ? (
+          <TrafficPanel id={id} counting={counting} now={graph} />
         ) : (
           <Side aria-label="The proof" data-region="bench">
             <ProofPanel

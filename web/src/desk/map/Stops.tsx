@@ -3,9 +3,11 @@ import type { KeyboardEvent } from "react";
 
 import { Unseen } from "../../ui/text";
 import { Card, Face, Mark, RuleLine } from "./cards";
+import { many } from "../figures/words";
 import type { Marked } from "../proof/spots";
-import type { Stop } from "./graph";
+import { wayId, type Stop } from "./graph";
 import type { Laid, Placed } from "./layout";
+import type { Counts } from "./traffic";
 
 interface StopsProps {
   stops: readonly Stop[];
@@ -14,6 +16,7 @@ interface StopsProps {
   lit: ReadonlySet<string>;
   found: ReadonlySet<string>;
   marks: ReadonlyMap<string, Marked>;
+  counts: Counts;
   onChoose: (at: string) => void;
 }
 
@@ -54,7 +57,16 @@ function toldOf(mark: Marked | undefined) {
   );
 }
 
-export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }: StopsProps) {
+/** How many came to a stop. */
+function cameTo(count: number | null | undefined, isEnd: boolean): string {
+  if (count === undefined) return "";
+  return count === null
+    ? " · how many is not told"
+    : ` · ${many(count)} ${isEnd ? "ended here" : "came"}`;
+}
+
+export function Stops(props: StopsProps) {
+  const { stops, laid, chosen, lit: lits, found, marks, counts, onChoose } = props;
   const dims = lits.size > 0;
   const place = (placed: Placed) => ({
     left: placed.x,
@@ -87,7 +99,10 @@ export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }
           onKeyDown={(event) => move(event, stops, number, null)}
         >
           <b>{stop.title}</b>
-          <small>{stop.detail}</small>
+          <small>
+            {stop.detail}
+            {cameTo(counts.get(stop.at), stop.end)}
+          </small>
           {stop.condition ? <small>when {stop.condition}</small> : null}
         </Face>
         {toldOf(mark)}
@@ -102,6 +117,9 @@ export function Stops({ stops, laid, chosen, lit: lits, found, marks, onChoose }
             onClick={() => onChoose(stop.at)}
             onKeyDown={(event) => move(event, stops, number, at + 1)}
           >
+            {typeof counts.get(wayId(stop.at, at + 1)) === "number" ? (
+              <b>{many(counts.get(wayId(stop.at, at + 1)) ?? 0)}</b>
+            ) : null}
             <Unseen>Rule {at + 1}: </Unseen>if {rule.says}
           </RuleLine>
         ))}

@@ -115,6 +115,11 @@ export const RuleLine = styled.button<{ $lit: boolean }>`
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+  b {
+    float: inline-end;
+    color: var(--ink);
+    padding-inline-start: 8px;
+  }
   &[data-marked="wrong"] {
     color: var(--rust);
     font-weight: 600;

@@ -124,9 +124,7 @@ function What({ one, step, first, progress }: WhatProps) {
         </span>
       ) : null}
       {told && (step.way === "mail" || step.way === "paper") ? (
-        <span>
-          {letters(step, told.letters)}
-        </span>
+        <span>{letters(step, told.letters)}</span>
       ) : told ? (
         <span>{people(told.asked)} on the worklist</span>
       ) : null}
