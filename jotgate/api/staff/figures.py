@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
-from jotgate.api.staff.table_views import InAddress
+from jotgate.api.staff.table_views import BesideInAddress, InAddress
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.crossing import Crossing
@@ -51,13 +51,14 @@ class PageFigures(BaseModel):
 
 class FiguresOut(BaseModel):
     """`entries` of `total` are counted; `lag` are not found by a filter yet. `arrivals` is null
-    where none are counted."""
+    where none are counted. `beside` are those of a second view, on the same scales."""
 
     entries: int
     total: int
     lag: int
     pages: list[PageFigures]
     arrivals: Arrivals | None
+    beside: "FiguresOut | None" = None
 
 
 def _question(one: figures.Question) -> QuestionFigure:
@@ -83,9 +84,18 @@ async def all_figures(
     account: CurrentAccount,
     archived: bool = False,
     of: figures.Base = "answered",
+    beside: BesideInAddress = None,
 ) -> FiguresOut:
-    """What the entries of a view answered, page by page."""
-    found = await figures.figures(context, account, id, Asked(view, None, archived), of)
+    """What the entries of a view answered, page by page, with what stands `beside` it."""
+    first = Asked(view, None, archived)
+    if beside is None:
+        return _out(await figures.figures(context, account, id, first, of))
+    both = first, Asked(beside, None, archived)
+    one, other = await figures.side_by_side(context, account, id, both, of)
+    return _out(one).model_copy(update={"beside": _out(other)})
+
+
+def _out(found: figures.Figures) -> FiguresOut:
     return FiguresOut(
         entries=found.entries,
         total=found.total,

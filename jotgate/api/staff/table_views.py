@@ -14,6 +14,15 @@ from jotgate.services.staff.views import ViewGiven
 
 def _in_address(view: Annotated[str, Query(max_length=20_000)] = "{}") -> TableView:
     """A view that is written in the address, as JSON. Raises RequestValidationError."""
+    return _view(view)
+
+
+def _beside(beside: Annotated[str | None, Query(max_length=20_000)] = None) -> TableView | None:
+    """A second view, where there is one."""
+    return None if beside is None else _view(beside)
+
+
+def _view(view: str) -> TableView:
     try:
         return TableView.model_validate(read_json(view.encode()))
     except ValidationError as error:
@@ -21,6 +30,7 @@ def _in_address(view: Annotated[str, Query(max_length=20_000)] = "{}") -> TableV
 
 
 InAddress = Annotated[TableView, Depends(_in_address)]
+BesideInAddress = Annotated[TableView | None, Depends(_beside)]
 
 
 class ViewIn(BaseModel):

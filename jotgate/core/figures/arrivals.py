@@ -18,8 +18,9 @@ class Arrivals(Part):
 
 
 def arrivals(hours: Mapping[datetime, int], language: str, zone: str) -> Arrivals | None:
-    """Of how many arrived in each hour, as clocks showed it; None where nothing did."""
-    if not hours:
+    """Of how many arrived in each hour, as clocks showed it; None where nothing did. Hours with
+    none say how far it is drawn."""
+    if not any(hours.values()):
         return None
     days: Counter[date] = Counter()
     of_day: Counter[time] = Counter()

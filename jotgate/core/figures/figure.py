@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime, time
 from decimal import Decimal
-from typing import Any, NamedTuple
+from typing import Any
 
 from jotgate.core.common.intervals import share_interval
 from jotgate.core.entries.display import Reader
@@ -26,7 +26,8 @@ from jotgate.core.figures.pictures import (
     Single,
     Texts,
 )
-from jotgate.core.figures.spreads import Counted, counted, number_bins, spread
+from jotgate.core.figures.spreads import Counted, counted, number_bins, spread, there
+from jotgate.core.figures.tally import Said, Tally, answered
 from jotgate.core.items import Grid, Item, Roster, Scale, inside, is_valued
 
 MOST_OFTEN = 5
@@ -36,29 +37,20 @@ OF_PEOPLE = frozenset(("email", "phone"))
 """Kinds whose answers name somebody: how many there are is all that a figure tells of them."""
 
 
-class Said(NamedTuple):
-    """An answer as it is stored, and how many gave it."""
-
-    value: Any
-    many: int
-
-
-Tally = Sequence[Said]
-"""All answers to one question, each once."""
-
-
-def answered(tally: Tally) -> int:
-    return sum(one.many for one in tally)
-
-
 def figure_of(item: Item, tally: Tally, reader: Reader, of: int | None = None) -> Picture | None:
     """What is drawn of a tally, in the reader's language; None where nobody answered. Shares are of
     `of`, or of those who answered."""
-    if not tally:
+    if not answered(tally):
         return None
     if isinstance(item, Roster | Grid):
         return _gathered(item, tally, reader)
-    return _PICTURES[held_by(item)](item, tally, reader, of or answered(tally))
+    held = held_by(item)
+    drawn = tally if held in FRAMED else [one for one in tally if one.many]
+    return _PICTURES[held](item, drawn, reader, of or answered(tally))
+
+
+FRAMED = frozenset(("number", "day", "time", "moment", "truth", "pick", "picks"))
+"""What is drawn on a scale or in bars, which can be the same for two tallies."""
 
 
 def _bar(label: str, count: int, of: int) -> Bar:
@@ -91,7 +83,7 @@ def _number(item: Item, tally: Tally, reader: Reader, of: int) -> Single:
     if isinstance(item, Scale):
         return _scale(item, tally, reader, of)
     values = _numbers(tally)
-    return Bins(bins=number_bins(values, reader.language), spread=spread(values))
+    return Bins(bins=number_bins(values, reader.language), spread=spread(there(values)))
 
 
 def _scale(item: Scale, tally: Tally, reader: Reader, of: int) -> Single:
@@ -105,7 +97,7 @@ def _scale(item: Scale, tally: Tally, reader: Reader, of: int) -> Single:
 
     return Bars(
         bars=_bars(item, tally, reader, of),
-        spread=spread(values),
+        spread=spread(there(values)),
         bottom=together(steps[:box]),
         top=together(steps[-box:]),
     )
@@ -218,12 +210,12 @@ def _gathered(item: Roster | Grid, tally: Tally, reader: Reader) -> Gathered:
         _inner(one, row, _once(found[one.key, code]), reader)
         for one in asked
         for code, row in rows.items()
-        if (one.key, code) in found
+        if answered(found.get((one.key, code), ()))
     ]
     sizes = counted((Decimal(len(value)), many) for value, many in tally)
     sized = None
     if isinstance(item, Roster):
-        sized = Bins(bins=number_bins(sizes, reader.language), spread=spread(sizes))
+        sized = Bins(bins=number_bins(sizes, reader.language), spread=spread(there(sizes)))
     return Gathered(many=sized, lines=total, inner=tuple(inner))
 
 

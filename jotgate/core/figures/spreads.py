@@ -16,11 +16,17 @@ Counted = Sequence[tuple[Decimal, int]]
 
 
 def counted(values: Iterable[tuple[Decimal, int]]) -> Counted:
-    """Numbers that may come several times, as the others want them."""
+    """Numbers that may come several times, as the others want them. One that came no times says how
+    far bins reach."""
     found: Counter[Decimal] = Counter()
     for value, many in values:
         found[value] += many
     return sorted(found.items())
+
+
+def there(values: Counted) -> Counted:
+    """Those of which there is any."""
+    return [one for one in values if one[1]]
 
 
 def quantile(values: Counted, share: float) -> float:

@@ -3,6 +3,7 @@
 import asyncio
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
@@ -12,8 +13,9 @@ from jotgate.core.entries.table import TableColumn
 from jotgate.core.figures.arrivals import Arrivals, arrivals
 from jotgate.core.figures.categories import has_categories
 from jotgate.core.figures.crossing import Both, Crossing, crossing
-from jotgate.core.figures.figure import MOST_OFTEN, Said, figure_of
+from jotgate.core.figures.figure import MOST_OFTEN, figure_of
 from jotgate.core.figures.pictures import Picture, Texts
+from jotgate.core.figures.tally import Said, Tally, framed
 from jotgate.core.items import is_asked
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
@@ -83,15 +85,41 @@ class Figures:
     arrivals: Arrivals | None = None
 
 
+@dataclass(frozen=True)
+class _Counted:
+    """What was counted of a view; None before the first publishing."""
+
+    opened: Opened
+    counts: Counts | None
+    hours: Mapping[datetime, int]
+    lag: int
+
+
 async def figures(
     context: Context, account: Account, id: UUID, asked: Asked, of: Base = "answered"
 ) -> Figures:
     """Of the entries that a view shows; shares are of those who answered, or were asked where that
     is known. Raises NotFound, NotAllowed, Invalid, and Unavailable where it takes too long."""
+    found = await _counted(context, account, id, asked, of)
+    return await asyncio.to_thread(_drawn, found, None)
+
+
+async def side_by_side(
+    context: Context, account: Account, id: UUID, both: tuple[Asked, Asked], of: Base = "answered"
+) -> tuple[Figures, Figures]:
+    """The same of two views, on the same scales. Raises as `figures` does."""
+    one, other = [await _counted(context, account, id, asked, of) for asked in both]
+    first = await asyncio.to_thread(_drawn, one, other)
+    return first, await asyncio.to_thread(_drawn, other, one)
+
+
+async def _counted(
+    context: Context, account: Account, id: UUID, asked: Asked, of: Base
+) -> _Counted:
     async with context.engine.begin() as conn:
         opened, look = await look_at(context, conn, account, id, asked)
         if look is None:
-            return Figures(0, opened.total, 0, ())
+            return _Counted(opened, None, {}, 0)
         columns = [one for one in look.table.open.values() if not one.fact]
         most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
         said = await answered.answers(conn, look, columns, most)
@@ -99,23 +127,32 @@ async def figures(
         hours = await answered.arrivals(conn, look)
         filtered = asked.view.filter is not None
         lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
-    pages = await asyncio.to_thread(_pages, opened, Counts(said, shown, of))
-    came = arrivals(hours, look.table.language, opened.zone)
-    return Figures(shown.entries, opened.total, lag, tuple(pages), came)
+    return _Counted(opened, Counts(said, shown, of), hours, lag)
+
+
+def _drawn(found: _Counted, beside: _Counted | None) -> Figures:
+    """On the scales of what stands `beside`, too."""
+    opened, counts = found.opened, found.counts
+    if counts is None or opened.table is None:
+        return Figures(0, opened.total, 0, ())
+    hours = {**dict.fromkeys(beside.hours if beside else (), 0), **found.hours}
+    pages = tuple(_pages(opened, counts, beside.counts if beside else None))
+    came = arrivals(hours, opened.table.language, opened.zone)
+    return Figures(counts.shown.entries, opened.total, found.lag, pages, came)
 
 
 def _is_text(column: TableColumn) -> bool:
     return column.holds == "text"
 
 
-def _pages(opened: Opened, counts: Counts) -> Iterator[Page]:
+def _pages(opened: Opened, counts: Counts, beside: Counts | None) -> Iterator[Page]:
     table = opened.table
     assert table is not None
     readers = {number: Reader(plan) for number, plan in opened.plans.items()}
     reader = readers[max(readers)]
 
     def drawn(columns: Sequence[TableColumn]) -> tuple[Question, ...]:
-        return tuple(_question(one, _reader(one, readers), counts) for one in columns)
+        return tuple(_question(one, _reader(one, readers), counts, beside) for one in columns)
 
     seen = set()
     for number, page in enumerate(reader.plan.questionnaire.pages, 1):
@@ -134,7 +171,9 @@ def _reader(column: TableColumn, readers: Mapping[int, Reader]) -> Reader:
     return readers[max(having)]
 
 
-def _question(column: TableColumn, reader: Reader, counts: Counts) -> Question:
+def _question(
+    column: TableColumn, reader: Reader, counts: Counts, beside: Counts | None
+) -> Question:
     words = reader.say(getattr(column.item, "text", None))
     if column.restricted:
         return Question(column, words, None, 0, None, True)
@@ -143,7 +182,11 @@ def _question(column: TableColumn, reader: Reader, counts: Counts) -> Question:
     base = asked if counts.of == "asked" else None
     picture = None
     if len(found.said) == found.different or _is_text(column):
-        picture = figure_of(column.item, [Said(*one) for one in found.said], reader, base)
+        tally: Tally = [Said(*one) for one in found.said]
+        other = beside.said.get(column.key) if beside else None
+        if other is not None and not _is_text(column):
+            tally = framed(tally, [Said(*one) for one in other.said])
+        picture = figure_of(column.item, tally, reader, base)
     if isinstance(picture, Texts) and _is_text(column):
         picture = picture.model_copy(update={"different": found.different})
     return Question(column, words, asked, found.answered, picture, False)

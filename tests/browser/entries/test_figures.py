@@ -93,6 +93,30 @@ def test_filtered_by_keyboard_and_kept_in_the_address(browser: Browser, wells: W
     browser.reads("6 of 6 answered")
 
 
+def test_others_stand_beside_on_the_same_scales(browser: Browser, wells: Wells) -> None:
+    show_own = {"filter": {"op": "is", "item": "source", "value": "own"}}
+    browser.sign_in("rowan@example.org")
+    show(browser, wells, **show_own)
+    browser.press("button", "no others")
+    browser.press("button", "Put all entries beside")
+    browser.reads("Beside them", "Put nothing beside")
+    browser.soon(lambda: "beside=" in browser.driver.current_url)
+    browser.accessible()
+
+    def mains(name: str) -> str:
+        return next(one for one in rows(browser, name) if one.startswith("Mains"))
+
+    assert mains("Source") == "Mains 0 0 %"
+    assert mains("Source, beside them").startswith("Mains 1 ")
+    browser.driver.refresh()
+    browser.reads("Beside them")
+    assert len(rows(browser, "Source")) == len(rows(browser, "Source, beside them"))
+    browser.named("link", "Export those beside as CSV")
+    browser.press("button", "Put nothing beside")
+    browser.soon(lambda: "beside=" not in browser.driver.current_url)
+    browser.reads("no others")
+
+
 def test_what_arrives_is_counted(browser: Browser, wells: Wells) -> None:
     opened(browser, wells)
     browser.reads("6 of 6 answered")

@@ -12,9 +12,10 @@ import pytest
 from jotgate.core.common.today import Today
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import held_by
-from jotgate.core.figures.figure import _PICTURES, MOST_OFTEN, OF_PEOPLE, Said, answered, figure_of
+from jotgate.core.figures.figure import _PICTURES, MOST_OFTEN, OF_PEOPLE, figure_of
 from jotgate.core.figures.pictures import Bars, Bins, Files, Gathered, Plain, Ranks, Texts
 from jotgate.core.figures.table import HEAD, lines_of
+from jotgate.core.figures.tally import Said, answered
 from jotgate.core.items import Item, is_valued
 from jotgate.core.items.kinds import KINDS, Holds
 from jotgate.core.walking.plan import compile_plan

@@ -2183,7 +2183,7 @@ export interface paths {
         };
         /**
          * All Figures
-         * @description What the entries of a view answered, page by page.
+         * @description What the entries of a view answered, page by page, with what stands `beside` it.
          */
         get: operations["all_figures"];
         put?: never;
@@ -6796,7 +6796,7 @@ export interface components {
         /**
          * FiguresOut
          * @description `entries` of `total` are counted; `lag` are not found by a filter yet. `arrivals` is null
-         *     where none are counted.
+         *     where none are counted. `beside` are those of a second view, on the same scales.
          */
         FiguresOut: {
             /** Entries */
@@ -6808,6 +6808,7 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["PageFigures"][];
             arrivals: components["schemas"]["Arrivals"] | null;
+            beside?: components["schemas"]["FiguresOut"] | null;
         };
         /**
          * File
@@ -18987,6 +18988,7 @@ export interface operations {
                 archived?: boolean;
                 of?: "answered" | "asked";
                 view?: string;
+                beside?: string | null;
             };
             header?: never;
             path: {

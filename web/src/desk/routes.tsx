@@ -224,6 +224,7 @@ interface FiguresSearch {
   archived?: boolean;
   of?: Base;
   pair?: Pair;
+  beside?: TableView;
 }
 
 const pairOf = (given: unknown): { pair?: Pair } => {
@@ -241,6 +242,9 @@ const figures = createRoute({
     ...(search["archived"] === true ? { archived: true } : {}),
     ...(search["of"] === "asked" ? { of: "asked" } : {}),
     ...pairOf(search["pair"]),
+    ...(typeof search["beside"] === "object" && search["beside"]
+      ? { beside: search["beside"] }
+      : {}),
   }),
   component: lazyRouteComponent(() => import("./figures/FiguresPlace"), "FiguresPlace"),
 });

@@ -6,7 +6,7 @@ from typing import Any
 from jotgate.core.entries.display import Reader
 from jotgate.core.figures.crossing import Both, crossing
 from jotgate.core.figures.figure import figure_of
-from jotgate.core.figures.pictures import Bars, Texts
+from jotgate.core.figures.pictures import Bars, Bins, Texts
 from jotgate.core.table_views import TableView
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
@@ -63,6 +63,27 @@ async def test_what_is_counted_is_what_entries_say(scene: Scene) -> None:
             elif isinstance(question.picture, Texts):
                 assert question.picture.different == len(tallied(said))
     assert len(drawn) > 15
+
+
+async def test_two_views_stand_side_by_side(scene: Scene) -> None:
+    """Each says what it says alone, on the scales of both."""
+    id, _, every = await filled(scene, 90)
+    views = [{"filter": {"op": "at_most", "item": "number", "value": "0"}}, {}]
+    both = [Asked(TableView.model_validate(view), None, True) for view in views]
+    args = (scene.context, scene.coordinator, id)
+    few, many = await figures.side_by_side(*args, (both[0], both[1]))
+    assert 0 < few.entries < many.entries == len(every)
+    assert many == await figures.figures(*args, both[1]), "the other is a part of it"
+    alone = by_key(await figures.figures(*args, both[0]))
+    here, there = by_key(few)["number"], by_key(many)["number"]
+    assert isinstance(here.picture, Bins)
+    assert isinstance(there.picture, Bins)
+    assert [one.label for one in here.picture.bins] == [one.label for one in there.picture.bins]
+    assert here.picture.spread == alone["number"].picture.spread  # type: ignore[union-attr]
+    assert here.picture != alone["number"].picture
+    assert few.arrivals is not None
+    assert many.arrivals is not None
+    assert len(few.arrivals.over_time.bins) == len(many.arrivals.over_time.bins)
 
 
 async def test_when_entries_arrived(scene: Scene) -> None:

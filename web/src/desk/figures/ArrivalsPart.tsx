@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Quiet } from "../../ui/text";
 import type { Schema } from "../../client/client";
 import { BinsPicture } from "./BinsPicture";
+import { Group } from "./Two";
 
 const Both = styled.div`
   display: grid;
@@ -21,20 +22,45 @@ const Both = styled.div`
   }
 `;
 
-export function ArrivalsPart({ arrivals }: { arrivals: Schema<"Arrivals"> }) {
+type Arrivals = Schema<"Arrivals">;
+
+interface ArrivalsPartProps {
+  arrivals: Arrivals;
+  /** When the others arrived. */
+  beside?: Arrivals | null | undefined;
+}
+
+function Pictures({ arrivals }: { arrivals: Arrivals }) {
+  return (
+    <Both>
+      <div>
+        <h3>Over time</h3>
+        <BinsPicture picture={arrivals.over_time} name="Arrivals over time" />
+      </div>
+      <div>
+        <h3>By the hour of the day</h3>
+        <BinsPicture picture={arrivals.by_hour} name="Arrivals by the hour" />
+      </div>
+    </Both>
+  );
+}
+
+export function ArrivalsPart({ arrivals, beside }: ArrivalsPartProps) {
   return (
     <section aria-label="When they arrived">
       <h2 id="arrivals">When they arrived</h2>
-      <Both>
-        <div>
-          <h3>Over time</h3>
-          <BinsPicture picture={arrivals.over_time} name="Arrivals over time" />
-        </div>
-        <div>
-          <h3>By the hour of the day</h3>
-          <BinsPicture picture={arrivals.by_hour} name="Arrivals by the hour" />
-        </div>
-      </Both>
+      {beside ? (
+        <>
+          <Group label="These">
+            <Pictures arrivals={arrivals} />
+          </Group>
+          <Group label="Beside them" isBeside>
+            <Pictures arrivals={beside} />
+          </Group>
+        </>
+      ) : (
+        <Pictures arrivals={arrivals} />
+      )}
       <Quiet>Days and hours are those in {arrivals.zone}.</Quiet>
     </section>
   );

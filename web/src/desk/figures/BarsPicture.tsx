@@ -5,6 +5,7 @@ import { Unseen } from "../../ui/text";
 import type { Bar, Bars } from "./data";
 import { Noted } from "./Noted";
 import { SpreadWords } from "./SpreadWords";
+import { useNamed } from "./Two";
 import { between, many, percent } from "./words";
 
 const Rows = styled.table`
@@ -83,8 +84,9 @@ interface BarsPictureProps {
 
 export function BarsPicture({
   picture: { bars, picks, spread, bottom, top },
-  name,
+  name: called,
 }: BarsPictureProps) {
+  const name = useNamed(called);
   return (
     <>
       <Rows aria-label={name}>

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { Ledger } from "../../ui/Ledger";
 import type { Bins } from "./data";
 import { SpreadWords } from "./SpreadWords";
+import { useNamed } from "./Two";
 import { many } from "./words";
 
 const Columns = styled.div`
@@ -89,7 +90,8 @@ interface BinsPictureProps {
   name: string;
 }
 
-export function BinsPicture({ picture: { bins, spread }, name }: BinsPictureProps) {
+export function BinsPicture({ picture: { bins, spread }, name: called }: BinsPictureProps) {
+  const name = useNamed(called);
   const [isTable, setTable] = useState(false);
   const id = useId();
   const most = Math.max(...bins.map(({ count }) => count), 1);

@@ -68,10 +68,10 @@ type Changed = Partial<Counted> & { pair?: Pair | undefined };
 /** What is counted stands in the address. */
 function useCounted() {
   const search = useSearch({ from: "/q/$id/figures" });
-  const { view = {}, archived = false, of = "answered", pair } = search;
+  const { view = {}, archived = false, of = "answered", pair, beside } = search;
   const id = usePlaceId();
   const navigate = useNavigate();
-  const counted: Counted = { view, archived, of };
+  const counted: Counted = { view, archived, of, beside };
   const onCounted = (next: Changed) =>
     void navigate({
       to: "/q/$id/figures",
@@ -109,6 +109,12 @@ interface CountsProps {
   onCounted: (next: Changed) => void;
 }
 
+/** The same question as it stands beside. */
+function besideOf({ beside }: Figures, key: string) {
+  const one = beside ? questionsOf(beside).find((other) => other.key === key) : undefined;
+  return beside && one ? { one, entries: beside.entries } : undefined;
+}
+
 /** What two questions are called, one by the other. */
 function paired(figures: Figures, { rows, columns }: Pair): string {
   const all = questionsOf(figures);
@@ -139,13 +145,21 @@ function Counts({ id, figures, counted, pair, onCounted }: CountsProps) {
         {pair?.rows && pair.columns && figures.entries ? (
           <CrossingPart id={id} counted={counted} pair={pair} name={paired(figures, pair)} />
         ) : null}
-        {figures.arrivals ? <ArrivalsPart arrivals={figures.arrivals} /> : null}
-        {figures.entries ? (
+        {figures.arrivals ? (
+          <ArrivalsPart arrivals={figures.arrivals} beside={figures.beside?.arrivals} />
+        ) : null}
+        {figures.entries || figures.beside?.entries ? (
           figures.pages.map((page) => (
             <section key={page.number} aria-label={titled(page)}>
               <h2 id={`page-${page.number}`}>{titled(page)}</h2>
               {page.questions.map((one) => (
-                <QuestionPart key={one.key} one={one} entries={figures.entries} id={id} />
+                <QuestionPart
+                  key={one.key}
+                  one={one}
+                  entries={figures.entries}
+                  id={id}
+                  beside={besideOf(figures, one.key)}
+                />
               ))}
             </section>
           ))

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Ledger } from "../../ui/Ledger";
 import { Quiet } from "../../ui/text";
 import type { Ranks, Texts } from "./data";
+import { useNamed } from "./Two";
 import { many, number, percent } from "./words";
 
 const Words = styled.ul`
@@ -20,7 +21,13 @@ const Words = styled.ul`
   }
 `;
 
-export function RanksPicture({ picture: { options }, name }: { picture: Ranks; name: string }) {
+interface RanksPictureProps {
+  picture: Ranks;
+  name: string;
+}
+
+export function RanksPicture({ picture: { options }, name: called }: RanksPictureProps) {
+  const name = useNamed(called);
   return (
     <Ledger name={name}>
       <thead>

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { Mono, Quiet } from "../../ui/text";
 import type { QuestionFigure } from "./data";
 import { OnePicture } from "./OnePicture";
+import { Group, Two } from "./Two";
 import { many } from "./words";
 
 const Part = styled.section`
@@ -80,19 +81,35 @@ interface QuestionPartProps {
   one: QuestionFigure;
   entries: number;
   id: string;
+  /** The same question as other entries answered it. */
+  beside?: { one: QuestionFigure; entries: number } | undefined;
 }
 
-export function QuestionPart({ one, entries, id }: QuestionPartProps) {
+export function QuestionPart({ one, entries, id, beside }: QuestionPartProps) {
   const { other } = one;
+  const isBoth = beside && !one.restricted;
   return (
     <Part id={`figure-${one.key}`}>
       <Head>
         <h3>
           {one.words || one.label} {one.words ? null : <Mono>{one.key}</Mono>}
         </h3>
-        <Asked one={one} entries={entries} />
+        {isBoth ? null : <Asked one={one} entries={entries} />}
       </Head>
-      <Body one={one} id={id} />
+      {isBoth ? (
+        <Two>
+          <Group label="These">
+            <Asked one={one} entries={entries} />
+            <Body one={one} id={id} />
+          </Group>
+          <Group label="Beside them" isBeside>
+            <Asked {...beside} />
+            <Body one={beside.one} id={id} />
+          </Group>
+        </Two>
+      ) : (
+        <Body one={one} id={id} />
+      )}
       {other.length ? (
         <Quiet>
           Not counted: {other.length === 1 ? "edition" : "editions"} {other.join(", ")}, which asked

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
 
+import { useNamed } from "./Two";
 import { many, percent } from "./words";
 
 const Shading = styled.div`
@@ -48,7 +49,8 @@ interface ShadedTableProps {
   totals?: readonly number[];
 }
 
-export function ShadedTable({ name, of = "", columns, rows, totals }: ShadedTableProps) {
+export function ShadedTable({ name: called, of = "", columns, rows, totals }: ShadedTableProps) {
+  const name = useNamed(called);
   return (
     <Shading tabIndex={0} role="region" aria-label={name + of}>
       <table aria-label={name}>

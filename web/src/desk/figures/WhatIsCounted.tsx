@@ -10,7 +10,9 @@ import { Quiet } from "../../ui/text";
 import { sentence } from "../condition/words";
 import { subjectsOf } from "../entries/columns";
 import { entryColumns } from "../entries/data";
+import type { Subject } from "../subjects";
 import { FilterPart } from "../views/FilterPart";
+import type { TableView } from "../views/view";
 import { DataPart } from "./DataPart";
 import { figuresAddress, type Base, type Counted, type Figures } from "./data";
 import { Said } from "./Said";
@@ -74,20 +76,27 @@ const BASES: { code: Base; label: string }[] = [
   { code: "asked", label: "all who were asked" },
 ];
 
+/** Which entries are meant. */
+const which = ({ filter }: TableView, subjects: readonly Subject[]) =>
+  filter ? `of which ${sentence(filter, subjects)}` : "of every kind";
+
 export function WhatIsCounted(props: WhatIsCountedProps) {
   const { id, figures, counted, onCounted, children } = props;
-  const [isFiltering, setFiltering] = useState(false);
+  const [isFiltering, setFiltering] = useState<"" | "these" | "beside">("");
   const columns = useQuery(entryColumns(id)).data?.columns;
   const subjects = useMemo(() => subjectsOf(columns ?? []), [columns]);
-  const { view, archived, of } = counted;
+  const { view, archived, of, beside } = counted;
   return (
     <Side aria-label="What is counted">
       <div>
         <h2>What is counted</h2>
         <Said>
           Entries{" "}
-          <Filtered aria-expanded={isFiltering} onPress={() => setFiltering(!isFiltering)}>
-            {view.filter ? `of which ${sentence(view.filter, subjects)}` : "of every kind"}
+          <Filtered
+            aria-expanded={isFiltering === "these"}
+            onPress={() => setFiltering(isFiltering === "these" ? "" : "these")}
+          >
+            {which(view, subjects)}
           </Filtered>
           ,{" "}
           <Picker
@@ -108,20 +117,54 @@ export function WhatIsCounted(props: WhatIsCountedProps) {
             value={of}
             onChange={(code) => onCounted({ of: code as Base })}
           />
-          .
+          . Beside them stand{" "}
+          <Filtered
+            aria-expanded={isFiltering === "beside"}
+            onPress={() => setFiltering(isFiltering === "beside" ? "" : "beside")}
+          >
+            {beside ? `entries ${which(beside, subjects)}` : "no others"}
+          </Filtered>
         </Said>
         {isFiltering ? (
           <FilterPart
+            key={isFiltering}
             things="entries"
-            view={view}
+            view={(isFiltering === "these" ? view : beside) ?? {}}
             subjects={subjects}
-            onView={(next) => onCounted({ view: next })}
-            onClose={() => setFiltering(false)}
+            onView={(next) =>
+              onCounted(isFiltering === "these" ? { view: next } : { beside: next })
+            }
+            onClose={() => setFiltering("")}
           />
+        ) : null}
+        {isFiltering === "beside" || beside ? (
+          <p>
+            {beside ? (
+              <Button weight="word" onPress={() => onCounted({ beside: undefined })}>
+                Put nothing beside
+              </Button>
+            ) : (
+              <Button
+                weight="word"
+                onPress={() => {
+                  onCounted({ beside: {} });
+                  setFiltering("");
+                }}
+              >
+                Put all entries beside
+              </Button>
+            )}
+          </p>
         ) : null}
         <Facts>
           <dt>Entries counted</dt>
           <dd>{many(figures.entries)}</dd>
+          {figures.beside ? (
+            <>
+              <dt>Beside them</dt>
+              <dd>{many(figures.beside.entries)}</dd>
+            </>
+          ) : null}
           <dt>Entries in all</dt>
           <dd>{many(figures.total)}</dd>
         </Facts>
@@ -134,11 +177,17 @@ export function WhatIsCounted(props: WhatIsCountedProps) {
         {children}
         <Quiet>
           Lines across the bars are 95 % intervals: Wilson’s for shares, Student’s for means.
+          {beside ? " Columns are as high as the fullest one of their group. " : " "}
           Counted again every ten seconds.
         </Quiet>
         <a href={figuresAddress(id, counted)} download="">
           Export all figures as CSV
         </a>
+        {beside ? (
+          <a href={figuresAddress(id, { ...counted, view: beside })} download="">
+            Export those beside as CSV
+          </a>
+        ) : null}
         <DataPart id={id} counted={counted} />
       </div>
     </Side>

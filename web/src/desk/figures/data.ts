@@ -26,13 +26,13 @@ export interface Counted {
   view: TableView;
   archived: boolean;
   of: Base;
+  /** What stands beside it, drawn on the same scales. */
+  beside?: TableView | undefined;
 }
 
-const inAddress = ({ view, archived, of }: Counted) => ({
-  view: JSON.stringify(asked({ filter: view.filter ?? null })),
-  archived,
-  of,
-});
+const written = (view: TableView) => JSON.stringify(asked({ filter: view.filter ?? null }));
+
+const inAddress = ({ view, archived, of }: Counted) => ({ view: written(view), archived, of });
 
 /** Counted again as entries arrive; what was counted before stands until then. */
 const LIVE = { placeholderData: keepPreviousData, refetchInterval: 10_000 } as const;
@@ -40,17 +40,16 @@ const LIVE = { placeholderData: keepPreviousData, refetchInterval: 10_000 } as c
 /** All questions, whichever page they are on. */
 export const questionsOf = ({ pages }: Figures) => pages.flatMap(({ questions }) => questions);
 
-export const figuresQuery = (id: string, counted: Counted) =>
-  queryOptions({
-    queryKey: ["figures", id, inAddress(counted)],
+export const figuresQuery = (id: string, counted: Counted) => {
+  const { beside } = counted;
+  const query = { ...inAddress(counted), ...(beside ? { beside: written(beside) } : {}) };
+  return queryOptions({
+    queryKey: ["figures", id, query],
     queryFn: () =>
-      got(
-        client.GET("/api/questionnaires/{id}/figures", {
-          params: { path: { id }, query: inAddress(counted) },
-        }),
-      ),
+      got(client.GET("/api/questionnaires/{id}/figures", { params: { path: { id }, query } })),
     ...LIVE,
   });
+};
 
 /** One question by another: which stands in the rows, which in the columns, what shares are of. */
 export interface Pair {
