@@ -1,6 +1,7 @@
 """Bodies made to be slow, or to hold what cannot be stored: nobody else waits, none is a 500."""
 
 import asyncio
+import gc
 import json
 import time
 from collections.abc import AsyncIterator
@@ -11,6 +12,7 @@ from uuid import uuid4
 import httpx
 import pytest
 
+from jotgate.collecting import leave_what_is_there
 from tests.api.conftest import Visitor
 from tests.api.test_rights import DESCRIBED, filled
 from tests.documents import item, options, page
@@ -109,12 +111,18 @@ class Holds:
 
 @asynccontextmanager
 async def watched() -> AsyncIterator[Holds]:
+    """With the garbage collector as it is where the application runs: what thousands of tests have
+    left is not looked through in a turn of the loop."""
     holds = Holds()
+    before = gc.get_threshold()
+    leave_what_is_there()
     watching = asyncio.ensure_future(holds.watch())
     try:
         yield holds
     finally:
         watching.cancel()
+        gc.unfreeze()
+        gc.set_threshold(*before)
 
 
 async def test_no_body_holds_the_event_loop(coordinator: Visitor, scene: Scene) -> None:

@@ -161,21 +161,26 @@ async def _send(
                 letter, first = waiting.pop(0), False
                 await going.send(mail, kept[letter.id](), letter)
 
-    async with context.single.connect() as noting:
-        going = _Going(context, noting, one)
-        try:
-            async with asyncio.TaskGroup() as group:
-                for _ in range(min(SIDE_BY_SIDE, len(waiting))):
-                    group.create_task(some(going))
-        finally:
+    going = _Going(context, one)
+    try:
+        async with context.single.connect() as noting, asyncio.TaskGroup() as group:
+            going.conn = noting
+            for _ in range(min(SIDE_BY_SIDE, len(waiting))):
+                group.create_task(some(going))
+    finally:
+        # On a connection of its own: where one failed, the others may have been amid noting.
+        async with context.single.connect() as last:
+            going.conn = last
             await going.note()
 
 
 class _Going:
-    """Sends letters of a mailing, of a round or of none, and notes what became of each."""
+    """Sends letters of a mailing, of a round or of none, and notes by `conn` which ones went."""
 
-    def __init__(self, context: Context, conn: Connection, one: KeptRound | None) -> None:
-        self._context, self._conn, self._one = context, conn, one
+    conn: Connection
+
+    def __init__(self, context: Context, one: KeptRound | None) -> None:
+        self._context, self._one = context, one
         self._sent: list[MailingLetter] = []
         self._noted = time.monotonic()
         self._noting = asyncio.Lock()
@@ -192,11 +197,12 @@ class _Going:
                 await self.note()
 
     async def note(self) -> None:
-        """Note all that went since it was noted before."""
+        """Note all that went since it was noted before; where that fails, it can be done again."""
         async with self._noting:
-            sent, self._sent = self._sent, []
-            if sent:
-                await sending.mark_sent(self._conn, sent, self._context.clock.now(), self._one)
+            some = list(self._sent)
+            if some:
+                await sending.mark_sent(self.conn, some, self._context.clock.now(), self._one)
+                del self._sent[: len(some)]
             self._noted = time.monotonic()
 
     async def _failed(self, letter: MailingLetter, failed: MailFailed) -> None:

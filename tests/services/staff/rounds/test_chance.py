@@ -36,6 +36,11 @@ STEPS = [
 ]
 
 
+DIES = 0.03
+"""How often the worker dies before a letter, and how often after it: of some 500 letters about
+thirty times, and in one of a hundred thousand runs no more often than is asked for below."""
+
+
 class Killed(BaseException):
     """The worker ends here."""
 
@@ -54,7 +59,7 @@ class Outside(Mail):
     unnoted: set[str] = field(default_factory=set)
 
     async def send(self, letter: Letter) -> None:
-        if self.random.random() < 0.012:
+        if self.random.random() < DIES:
             raise Killed
         if self.random.random() < 0.01:
             if self.random.random() < 0.5:
@@ -65,7 +70,7 @@ class Outside(Mail):
         does = self.random.choices(("answered", "out", "started", ""), (0.25, 0.02, 0.05, 0.68))[0]
         if does:
             self.soon.append((letter.to, does))
-        if self.random.random() < 0.012:
+        if self.random.random() < DIES:
             self.unnoted.add(letter.id)
             raise Killed
 
