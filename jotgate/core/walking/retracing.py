@@ -40,7 +40,16 @@ class Traceable:
 
 
 def traceable(plan: Plan, restricted: Collection[str]) -> Traceable:
-    """`restricted` are the keys of what is, in the edition or by now."""
+    """`restricted` are the keys of what is, in the edition or by now. Looked for once for these:
+    each time that somebody's started entry is saved this is asked."""
+    name = ("traceable", frozenset(restricted))
+    found: Traceable | None = plan.made.get(name)
+    if found is None:
+        found = plan.made[name] = _traceable(plan, restricted)
+    return found
+
+
+def _traceable(plan: Plan, restricted: Collection[str]) -> Traceable:
     unknown = {plan.owners.get(key, key) for key in restricted}
     unknown |= {key for finish in plan.questionnaire.finishes for key in finish.sets}
     pages = plan.questionnaire.pages

@@ -15,8 +15,8 @@ const Quoted = styled.blockquote`
 
 const HEADINGS: Record<string, string> = { ask: "join", done: "join_done", out: "join_out" };
 
-/** `state` says whether they are asked, have said yes, or want no letters by now; `office` is who would write to `email`,
- * because of what was answered in the questionnaire `title`. */
+/** `state` says whether they are asked, have said yes, or want no letters by now; `office` is who
+ * would write to `email`, because of what was answered in the questionnaire `title`. */
 export function Join({ params }: { params: Readonly<Record<string, string>> }) {
   const say = useSay();
   const { state = "", email = "", office = "", title = "", question = "", answer = "" } = params;

@@ -1,4 +1,4 @@
-/** Two groups of entries side by side; the second has a lighter colour and stripes. */
+/** Two groups of entries side by side; the second has another colour, and stripes. */
 import { createContext, useContext, type ReactNode } from "react";
 import styled from "styled-components";
 
@@ -11,11 +11,8 @@ export const Two = styled.div`
 const Whole = styled.div`
   min-width: 0;
   > header {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0 10px;
-    margin-block-end: 4px;
-    margin-block-start: 8px;
+    font-weight: 700;
+    margin-block: 8px 4px;
     padding-inline-start: 8px;
     border-inline-start: 4px solid var(--accent-mid);
   }
@@ -51,9 +48,7 @@ interface GroupProps {
 export function Group({ label, isBeside = false, children }: GroupProps) {
   return (
     <Whole role="group" aria-label={label} data-beside={isBeside || undefined}>
-      <header>
-        <b>{label}</b>
-      </header>
+      <header>{label}</header>
       <GroupName value={isBeside ? `, ${label.toLowerCase()}` : ""}>{children}</GroupName>
     </Whole>
   );

@@ -35,7 +35,7 @@ const written = (view: TableView) => JSON.stringify(asked({ filter: view.filter 
 const inAddress = ({ view, archived, of }: Counted) => ({ view: written(view), archived, of });
 
 /** Counted again as entries arrive; what was counted before stands until then. */
-const LIVE = { placeholderData: keepPreviousData, refetchInterval: 10_000 } as const;
+export const LIVE = { placeholderData: keepPreviousData, refetchInterval: 10_000 } as const;
 
 /** All questions, whichever page they are on. */
 export const questionsOf = ({ pages }: Figures) => pages.flatMap(({ questions }) => questions);

@@ -1,7 +1,8 @@
 /** How many entries went which way, put on the map of the draft. */
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { queryOptions } from "@tanstack/react-query";
 
 import { client, got, type Schema } from "../../client/client";
+import { LIVE } from "../figures/data";
 import { finishAt, pageAt, wayId, type Graph, type Stop } from "./graph";
 
 export type Traffic = Schema<"Traffic">;
@@ -22,8 +23,7 @@ export const trafficQuery = (id: string, edition: number | null) =>
           params: { path: { id }, query: { view: "{}", archived: true, edition } },
         }),
       ),
-    placeholderData: keepPreviousData,
-    refetchInterval: 10_000,
+    ...LIVE,
   });
 
 /** Which rule of a page stood in an edition, from 0, by what it says and where it leads. */

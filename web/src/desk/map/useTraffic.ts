@@ -10,8 +10,7 @@ import { countsOf, NO_COUNTS, trafficQuery, type Counts, type Traffic } from "./
 export interface Counting {
   isOn: boolean;
   turn: (on: boolean) => void;
-  /** The edition that is wanted; null is the newest. */
-  edition: number | null;
+  /** Have another edition counted than the newest. */
   choose: (edition: number) => void;
   traffic: Traffic | undefined;
   /** The edition as a graph. */
@@ -39,5 +38,5 @@ export function useTraffic(id: string, now: Graph): Counting {
     () => (traffic && then ? countsOf(traffic, then, now) : NO_COUNTS),
     [traffic, then, now],
   );
-  return { isOn, turn, edition, choose, traffic, then, counts, error: query.error };
+  return { isOn, turn, choose, traffic, then, counts, error: query.error };
 }
