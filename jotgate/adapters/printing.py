@@ -1,6 +1,7 @@
 """Pages in print, by WeasyPrint."""
 
 import io
+import re
 from collections.abc import Sequence
 
 import pypdfium2
@@ -29,6 +30,29 @@ def _pdf_alone(html: str) -> bytes:
     return made
 
 
+_SHEET = """<!doctype html><meta charset="utf-8"><style>
+@page {{ size: {width}px {height}px; margin: 12px; }} body {{ margin: 0; }}
+svg {{ display: block; }}</style>{svg}"""
+_SIZE = re.compile(r' width="(\d{1,5})" height="(\d{1,6})" ')
+
+TWICE = 2 * 96 / 72
+"""PDF counts in points, 72 to an inch, drawings in pixels, 96 to an inch (CSS)."""
+
+
+def picture(svg: str) -> bytes:
+    """The PNG of a drawing (SVG) that says how large it is, on white."""
+    size = _SIZE.search(svg)
+    if size is None:
+        raise ValueError("The drawing does not say how large it is.")
+    width, height = (int(one) + 24 for one in size.groups())
+    sheet = pypdfium2.PdfDocument(pdf(_SHEET.format(width=width, height=height, svg=svg)))
+    out = io.BytesIO()
+    sheet[0].render(scale=TWICE).to_pil().save(out, "PNG", optimize=True)
+    sheet.close()
+    leave_what_is_there()
+    return out.getvalue()
+
+
 def joined(parts: Sequence[bytes], fronts: bool) -> Joined:
     """The parts in one PDF, with an empty page behind those that end on a front side where each
     is to begin on one."""
@@ -54,6 +78,9 @@ class WeasyPrinting:
 
     async def pdf(self, html: str) -> bytes:
         return await self._processes.run(_pdf_alone, html)
+
+    async def picture(self, svg: str) -> bytes:
+        return await self._processes.run(picture, svg)
 
     async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
         return await self._processes.run(joined, parts, fronts)

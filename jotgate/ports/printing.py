@@ -19,6 +19,10 @@ class Printing(Protocol):
     async def pdf(self, html: str) -> bytes:
         """The PDF of a whole HTML document. Raises TookTooLong."""
 
+    async def picture(self, svg: str) -> bytes:
+        """The PNG of a drawing of ours (SVG), twice as many pixels as it is large. Raises
+        TookTooLong."""
+
     async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
         """PDFs of our own making one behind the other, each on a front side where `fronts`. Raises
         TookTooLong."""

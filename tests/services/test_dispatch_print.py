@@ -23,6 +23,9 @@ class TooSlow:
     async def pdf(self, html: str) -> bytes:
         raise TookTooLong
 
+    async def picture(self, svg: str) -> bytes:
+        raise TookTooLong
+
     async def joined(self, parts: Sequence[bytes], fronts: bool) -> Joined:
         raise TookTooLong
 

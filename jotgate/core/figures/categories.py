@@ -7,9 +7,7 @@ from jotgate.core.common.values import ELSE, FALSE, TRUE
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import held_by
 from jotgate.core.items import Item, Scale, options_of
-
-OTHER = "Other"
-"""Words of somebody's own where the question does not offer them any more."""
+from jotgate.core.words import figures
 
 
 def has_categories(item: Item) -> bool:
@@ -55,5 +53,5 @@ def in_order(item: Item, said: Mapping[str, int], reader: Reader) -> list[Catego
     gone = [code for code in said if code not in offered and code != ELSE]
     last = [ELSE] if ELSE in offered or ELSE in said else []
     order = [*(code for code in offered if code != ELSE), *gone, *last]
-    labels = {ELSE: OTHER, **offered}
+    labels = {ELSE: figures(reader.language)["other"], **offered}
     return [Category(code, labels.get(code, code), said.get(code, 0)) for code in order]

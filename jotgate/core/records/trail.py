@@ -86,6 +86,7 @@ Action = Literal[
     "restricted_seen",
     "restricted_sent",
     "set_free",
+    "page_shared",
     "trail_exported",
 ]
 

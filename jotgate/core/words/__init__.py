@@ -19,6 +19,8 @@ _LETTER = {"en": en.LETTER, "es": es.LETTER, "ar": ar.LETTER}
 
 _GATE = {"en": en.GATE, "es": es.GATE, "ar": ar.GATE}
 
+_FIGURES = {"en": en.FIGURES, "es": es.FIGURES, "ar": ar.FIGURES}
+
 LANGUAGES = tuple(_PAGE)
 
 
@@ -47,6 +49,11 @@ def letter(language: str) -> Mapping[str, str]:
 def gate(language: str) -> Mapping[str, str]:
     """Why the gate lets somebody not in, by reason: `shut_heading`, `shut_detail`, …"""
     return _GATE[spoken(language)]
+
+
+def figures(language: str) -> Mapping[str, str]:
+    """The words around figures that are shared, in `language` or English."""
+    return _FIGURES[spoken(language)]
 
 
 @cache

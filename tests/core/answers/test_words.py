@@ -10,7 +10,7 @@ import pytest
 from jotgate.core.answers.failure_messages import fault_of, item_at
 from jotgate.core.answers.failures import CheckFailed
 from jotgate.core.common.wording import closest
-from jotgate.core.words import LANGUAGES, direction, failures, gate, letter, page
+from jotgate.core.words import LANGUAGES, direction, failures, figures, gate, letter, page
 from tests.core.kinds import of
 from tests.documents import item, words
 
@@ -26,7 +26,7 @@ def slots(template: str) -> set[str]:
 
 
 @pytest.mark.parametrize("language", LANGUAGES)
-@pytest.mark.parametrize("table", [failures, page, gate, letter])
+@pytest.mark.parametrize("table", [failures, page, gate, letter, figures])
 def test_every_language_has_every_word_with_its_slots(language: str, table: Any) -> None:
     english, mine = (
         {key: words for key, words in all.items() if "." not in key}
