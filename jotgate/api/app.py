@@ -13,6 +13,7 @@ from jotgate.api import (
     opt_out_pages,
     pages,
     problems,
+    shared_pages,
     typed_code_pages,
     visitor_sign_in,
 )
@@ -38,6 +39,7 @@ from jotgate.api.staff import (
     trial,
 )
 from jotgate.api.staff import media as staff_media
+from jotgate.api.staff import shared_pages as staff_shared_pages
 from jotgate.api.staff.accounts import accounts, own_account, people
 from jotgate.api.staff.dispatch import dispatch, hooks, rehearsals, replays, routing_proof, runs
 from jotgate.api.staff.entries import (
@@ -86,6 +88,7 @@ ROUTERS = (
     visitor_sign_in.router,
     opt_out_pages.router,
     joining_pages.router,
+    shared_pages.router,
     typed_code_pages.router,
     pages.router,
     accounts.router,
@@ -109,6 +112,7 @@ ROUTERS = (
     entry_table.router,
     entry_table.kept,
     figures.router,
+    staff_shared_pages.router,
     statistics.router,
     entry_acts.router,
     entry_export.router,

@@ -29,6 +29,8 @@ STRANGERS = (
     "/p/",
     "/s/",
     "/out/",
+    "/in/",
+    "/figures/",
     "/c",
     "/sign-in/",
     "/api/sign-in",

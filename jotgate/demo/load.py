@@ -28,6 +28,7 @@ from jotgate.demo.photos import bottles, well_head, well_plan
 from jotgate.demo.registers import plan_visits
 from jotgate.demo.rounds import play_round
 from jotgate.demo.rules import called, make_registers, set_rules
+from jotgate.demo.shared import share_pages
 from jotgate.demo.sign_ups import sign_up
 from jotgate.demo.stopped import stop_some
 from jotgate.demo.ways import (
@@ -152,6 +153,7 @@ async def _load(
     await _lately(context, coordinator, wells, random, by_leaflet)
     address = (await questionnaires.summary(context, coordinator, wells)).address
     await stop_some(context, address, wells, Random(197), now)
+    await share_pages(context, coordinator, wells)
     await passes_of_table(context, coordinator, wells)
     await letters(context, coordinator, wells, households)
     for name in ("taste_panel", "sampler_sign_up"):

@@ -6,7 +6,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from typing import TypeVar
+from typing import NamedTuple, TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, TooHeavy
@@ -16,6 +16,7 @@ from jotgate.core.office import Office
 from jotgate.core.proof import Proof
 from jotgate.core.proof.routing import RoutingProof
 from jotgate.core.records.questionnaires import PublicState
+from jotgate.core.shared_pages.page import DrawnPage
 from jotgate.core.walking.arrival import Arrival
 from jotgate.core.walking.plan import Plan, compile_plan
 from jotgate.ports.calls import Calls
@@ -51,6 +52,9 @@ PAGES_KEPT = 500
 PROOFS_KEPT = 50
 """Proofs of drafts, by questionnaire, revision and day."""
 
+SHARED_KEPT = 200
+"""Live pages of figures as they were counted last."""
+
 K = TypeVar("K")
 V = TypeVar("V")
 T = TypeVar("T")
@@ -74,6 +78,15 @@ class Recent(OrderedDict[K, V]):
         if len(self) > self._most:
             self.popitem(last=False)
         return value
+
+
+class PageCounting(NamedTuple):
+    """What a live page of figures shows, or will once it is counted: at a `revision` of it, begun
+    at a moment."""
+
+    revision: int
+    since: datetime
+    counting: "asyncio.Future[DrawnPage]"
 
 
 @dataclass(frozen=True)
@@ -143,6 +156,7 @@ class Context:
     routings_kept: Recent[bytes, RoutingProof] = field(default_factory=lambda: Recent(PROOFS_KEPT))
     offices: Recent[str, tuple[datetime, Office]] = field(default_factory=lambda: Recent(1))
     pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
+    shared_pages: Recent[UUID, PageCounting] = field(default_factory=lambda: Recent(SHARED_KEPT))
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""

@@ -103,6 +103,11 @@ BODIES: Mapping[str, Any] = {
     "post /api/identity-providers/look": {"provider": PROVIDER, "secret": "s"},
     f"post {Q}/{{id}}/links/mailings": {"name": "L", "text": LETTER, "to": "a@example.org"},
     f"post {Q}/{{id}}/links/mailings/preview": {"text": LETTER},
+    f"post {Q}/{{id}}/shared-pages": {"content": {"title": "T", "language": "en"}},
+    f"put {Q}/{{id}}/shared-pages/{{page_id}}": {
+        "content": {"title": "T", "language": "en"},
+        "revision": 1,
+    },
     f"post {Q}/{{id}}/rounds": {"name": "Autumn"},
     f"post {Q}/{{id}}/rounds/sample": {"name": "Autumn"},
     "put /api/mail-room/rules": {"rules": []},
@@ -215,6 +220,8 @@ def filled(route: str, scene: Scene, own: bool = True) -> str:
         return f"{path}?numbers=1"
     if path.endswith("/figures-crossing"):
         return f"{path}?rows=water&columns=water"
+    if path.endswith("/figure-picture"):
+        return f"{path}?key=water&language=en"
     return f"{path}?name=x.png" if path.endswith(NAMED) else path
 
 

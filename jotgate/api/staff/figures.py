@@ -1,6 +1,7 @@
 """Figures of a questionnaire: each question with what was answered, and all of them as a table."""
 
-from typing import Annotated
+import asyncio
+from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import Query, Response
@@ -9,6 +10,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.api.staff.table_views import BesideInAddress, InAddress
+from jotgate.core.common.errors import Unavailable
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.crossing import Crossing
@@ -16,10 +18,15 @@ from jotgate.core.figures.pictures import Picture
 from jotgate.core.figures.table import HEAD, lines_of, lines_when
 from jotgate.core.figures.traffic import Traffic
 from jotgate.core.formats import table
-from jotgate.services.staff import figures, traffic
+from jotgate.core.shared_pages.drawing import standalone
+from jotgate.core.shared_pages.page import Base
+from jotgate.ports.isolated import TookTooLong
+from jotgate.services.staff import crossing, figures, traffic
 from jotgate.services.staff.entries.entry_table import Asked
 
 ARRIVED = "entry.arrived"
+
+CSV = "text/csv; charset=utf-8"
 
 router = routes("/api/questionnaires/{id}", "entries")
 
@@ -83,7 +90,7 @@ async def all_figures(
     context: CurrentContext,
     account: CurrentAccount,
     archived: bool = False,
-    of: figures.Base = "answered",
+    of: Base = "answered",
     beside: BesideInAddress = None,
 ) -> FiguresOut:
     """What the entries of a view answered, page by page, with what stands `beside` it."""
@@ -124,7 +131,7 @@ async def figures_crossing(
 ) -> Crossing:
     """One question by another, of the entries of a view that answered both."""
     asked = Asked(view, None, archived)
-    return await figures.crossed(context, account, id, asked, rows, columns)
+    return await crossing.crossed(context, account, id, asked, rows, columns)
 
 
 @router.get("/traffic")
@@ -140,6 +147,35 @@ async def traffic_of(
     return await traffic.traffic(context, account, id, Asked(view, None, archived), edition)
 
 
+@router.get("/figure-picture", response_class=Response)
+async def figure_picture(
+    id: UUID,
+    key: Annotated[str, Query(max_length=40)],
+    language: Annotated[str, Query(max_length=40)],
+    view: InAddress,
+    context: CurrentContext,
+    account: CurrentAccount,
+    archived: bool = False,
+    of: Base = "answered",
+    format: Literal["svg", "png", "csv"] = "svg",
+) -> Response:
+    """The figure of one question as a drawing (SVG, PNG) or its numbers (CSV)."""
+    asked = Asked(view, None, archived)
+    one = await figures.one_drawn(context, account, id, asked, of, key, language)
+    told = {"Content-Disposition": f'attachment; filename="{one.key}.{format}"'}
+    if format == "csv":
+        lines = [[key, one.title, *line] for line in lines_of(one.asked, one.answered, one.picture)]
+        return Response(table.write(HEAD, lines), media_type=CSV, headers=told)
+    svg = await asyncio.to_thread(standalone, one, language)
+    if format == "svg":
+        return Response(svg, media_type="image/svg+xml", headers=told)
+    try:
+        png = await context.printing.picture(svg)
+    except TookTooLong:
+        raise Unavailable("That takes too long to draw. Try again in a moment.") from None
+    return Response(png, media_type="image/png", headers=told)
+
+
 @router.get("/figures-export", response_class=Response)
 async def figures_export(
     id: UUID,
@@ -147,7 +183,7 @@ async def figures_export(
     context: CurrentContext,
     account: CurrentAccount,
     archived: bool = False,
-    of: figures.Base = "answered",
+    of: Base = "answered",
 ) -> Response:
     """The same as CSV (RFC 4180), a line for each number."""
     found = await figures.figures(context, account, id, Asked(view, None, archived), of)
@@ -161,4 +197,4 @@ async def figures_export(
     if found.arrivals is not None:
         lines += [[ARRIVED, NAMES[ARRIVED], *line] for line in lines_when(found.arrivals)]
     told = {"Content-Disposition": 'attachment; filename="figures.csv"'}
-    return Response(table.write(HEAD, lines), media_type="text/csv; charset=utf-8", headers=told)
+    return Response(table.write(HEAD, lines), media_type=CSV, headers=told)

@@ -4,29 +4,34 @@ import asyncio
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Literal
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid, NotFound
+from jotgate.core.common.errors import Invalid
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.figures.arrivals import Arrivals, arrivals
 from jotgate.core.figures.categories import has_categories
-from jotgate.core.figures.crossing import Both, Crossing, crossing
 from jotgate.core.figures.figure import MOST_OFTEN, figure_of
 from jotgate.core.figures.pictures import Picture, Texts
 from jotgate.core.figures.tally import Said, Tally, framed
 from jotgate.core.items import is_asked
 from jotgate.core.records.accounts import Account
+from jotgate.core.shared_pages.page import Base, DrawnFigure
 from jotgate.services.context import Context
-from jotgate.services.staff.entries.entry_table import MANY, Asked, Opened, look_at
+from jotgate.services.staff.entries.entry_table import (
+    MANY,
+    Asked,
+    Opened,
+    looking,
+    open_for_all,
+    opened_table,
+)
+from jotgate.store.base import Connection
 from jotgate.store.entry_table import answered, rows
 from jotgate.store.entry_table.answered import Answers, Shown
 
 MOST_DIFFERENT = 50_000
 """Different answers to a question from which on it is not drawn."""
-
-Base = Literal["answered", "asked"]
 
 
 @dataclass(frozen=True)
@@ -57,6 +62,17 @@ class Question:
     answered: int
     picture: Picture | None
     restricted: bool
+
+    def drawn(self) -> DrawnFigure:
+        """As it is drawn where it stands alone. Not for what is restricted."""
+        column = self.column
+        return DrawnFigure(
+            key=column.key,
+            title=self.words or column.label,
+            asked=self.asked,
+            answered=self.answered,
+            picture=self.picture,
+        )
 
     @property
     def crossable(self) -> bool:
@@ -117,27 +133,43 @@ async def _counted(
     context: Context, account: Account, id: UUID, asked: Asked, of: Base
 ) -> _Counted:
     async with context.engine.begin() as conn:
-        opened, look = await look_at(context, conn, account, id, asked)
-        if look is None:
-            return _Counted(opened, None, {}, 0)
-        columns = [one for one in look.table.open.values() if not one.fact]
-        most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
-        said = await answered.answers(conn, look, columns, most)
-        shown = await answered.shown(conn, look)
-        hours = await answered.arrivals(conn, look)
-        filtered = asked.view.filter is not None
-        lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
+        opened = await opened_table(context, conn, account, id)
+        return await _count(context, conn, id, opened, asked, of)
+
+
+async def for_others(context: Context, id: UUID, asked: Asked, of: Base, language: str) -> Figures:
+    """The same in a language, for people without an account, to whom somebody shows them. Raises
+    NotFound, Invalid and Unavailable."""
+    async with context.engine.begin() as conn:
+        opened = await open_for_all(context, conn, id)
+        found = await _count(context, conn, id, opened, asked, of)
+    return await asyncio.to_thread(_drawn, found, None, language)
+
+
+async def _count(
+    context: Context, conn: Connection, id: UUID, opened: Opened, asked: Asked, of: Base
+) -> _Counted:
+    if opened.table is None:
+        return _Counted(opened, None, {}, 0)
+    look = await looking(context, conn, id, opened, asked)
+    columns = [one for one in look.table.open.values() if not one.fact]
+    most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
+    said = await answered.answers(conn, look, columns, most)
+    shown = await answered.shown(conn, look)
+    hours = await answered.arrivals(conn, look)
+    filtered = asked.view.filter is not None
+    lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
     return _Counted(opened, Counts(said, shown, of), hours, lag)
 
 
-def _drawn(found: _Counted, beside: _Counted | None) -> Figures:
-    """On the scales of what stands `beside`, too."""
+def _drawn(found: _Counted, beside: _Counted | None, language: str = "") -> Figures:
+    """On the scales of what stands `beside`, too; in the first language or another."""
     opened, counts = found.opened, found.counts
     if counts is None or opened.table is None:
         return Figures(0, opened.total, 0, ())
     hours = {**dict.fromkeys(beside.hours if beside else (), 0), **found.hours}
-    pages = tuple(_pages(opened, counts, beside.counts if beside else None))
-    came = arrivals(hours, opened.table.language, opened.zone)
+    pages = tuple(_pages(opened, counts, beside.counts if beside else None, language))
+    came = arrivals(hours, language or opened.table.language, opened.zone)
     return Figures(counts.shown.entries, opened.total, found.lag, pages, came)
 
 
@@ -145,14 +177,14 @@ def _is_text(column: TableColumn) -> bool:
     return column.holds == "text"
 
 
-def _pages(opened: Opened, counts: Counts, beside: Counts | None) -> Iterator[Page]:
+def _pages(opened: Opened, counts: Counts, beside: Counts | None, language: str) -> Iterator[Page]:
     table = opened.table
     assert table is not None
-    readers = {number: Reader(plan) for number, plan in opened.plans.items()}
+    readers = {number: Reader(plan, language) for number, plan in opened.plans.items()}
     reader = readers[max(readers)]
 
     def drawn(columns: Sequence[TableColumn]) -> tuple[Question, ...]:
-        return tuple(_question(one, _reader(one, readers), counts, beside) for one in columns)
+        return tuple(_question(one, reader_of(one, readers), counts, beside) for one in columns)
 
     seen = set()
     for number, page in enumerate(reader.plan.questionnaire.pages, 1):
@@ -165,7 +197,7 @@ def _pages(opened: Opened, counts: Counts, beside: Counts | None) -> Iterator[Pa
         yield Page(0, "", drawn(gone))
 
 
-def _reader(column: TableColumn, readers: Mapping[int, Reader]) -> Reader:
+def reader_of(column: TableColumn, readers: Mapping[int, Reader]) -> Reader:
     """That of the newest edition that has the question."""
     having = [number for number, one in readers.items() if column.key in one.plan.items]
     return readers[max(having)]
@@ -192,27 +224,17 @@ def _question(
     return Question(column, words, asked, found.answered, picture, False)
 
 
-async def crossed(
-    context: Context, account: Account, id: UUID, asked: Asked, row: str, column: str
-) -> Crossing:
-    """One question by another, of the entries that a view shows. Raises as `figures` does, NotFound
-    before the first publishing, and Invalid for what has no categories or is restricted."""
-    async with context.engine.begin() as conn:
-        opened, look = await look_at(context, conn, account, id, asked)
-        if look is None:
-            raise NotFound("Nothing is published yet.")
-        one, other = (_crossable(look.table.open, key) for key in (row, column))
-        found = await answered.both(conn, look, one, other, MOST_DIFFERENT + 1)
-    if len(found) > MOST_DIFFERENT:
-        raise Invalid("There are too many different answers to these two. Filter the entries.")
-    readers = {number: Reader(plan) for number, plan in opened.plans.items()}
-    reader = _reader(one, readers)
-    said = [Both(*each) for each in found]
-    return await asyncio.to_thread(crossing, one.item, other.item, said, reader)
-
-
-def _crossable(columns: Mapping[str, TableColumn], key: str) -> TableColumn:
-    found = columns.get(key)
-    if found is None or found.fact or not has_categories(found.item):
-        raise Invalid(f"{key} is no open question whose answers can be counted side by side.")
-    return found
+async def one_drawn(
+    context: Context, account: Account, id: UUID, asked: Asked, of: Base, key: str, language: str
+) -> DrawnFigure:
+    """The figure of one question by itself, in a language. Raises as `figures` does, and Invalid
+    for what cannot be drawn."""
+    found = await _counted(context, account, id, asked, of)
+    table = found.opened.table
+    if table is None or language not in table.languages:
+        raise Invalid("The questionnaire is not in that language.")
+    whole = await asyncio.to_thread(_drawn, found, None, language)
+    for one in (one for page in whole.pages for one in page.questions):
+        if one.column.key == key and one.picture is not None:
+            return one.drawn()
+    raise Invalid(f"There is no picture of {key}.")

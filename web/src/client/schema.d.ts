@@ -2234,6 +2234,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questionnaires/{id}/figure-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figure Picture
+         * @description The figure of one question as a drawing (SVG, PNG) or its numbers (CSV).
+         */
+        get: operations["figure_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questionnaires/{id}/figures-export": {
         parameters: {
             query?: never;
@@ -2247,6 +2267,69 @@ export interface paths {
          */
         get: operations["figures_export"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/shared-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Shared Pages
+         * @description The newest first.
+         */
+        get: operations["all_shared_pages"];
+        put?: never;
+        /** Add Shared Page */
+        post: operations["add_shared_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/shared-pages/{page_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shared Page */
+        get: operations["shared_page"];
+        /**
+         * Change Shared Page
+         * @description Over the revision that it was read at. Figures that stay as they are, are counted anew.
+         */
+        put: operations["change_shared_page"];
+        post?: never;
+        /** Remove Shared Page */
+        delete: operations["remove_shared_page"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questionnaires/{id}/shared-pages/{page_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Close Shared Page
+         * @description Take it back, or open it again at another address.
+         */
+        put: operations["close_shared_page"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4692,6 +4775,17 @@ export interface components {
             zone: string;
         };
         /**
+         * ArrivalsPart
+         * @description When the entries arrived, over time and by the hour of the day.
+         */
+        ArrivalsPart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arrivals";
+        };
+        /**
          * AtTheGateOut
          * @description `why` has all reasons against, in their order: a visitor reads the first. `full` names places
          *     that are full, with their values. `until` is until when they can send.
@@ -5433,6 +5527,11 @@ export interface components {
             until: string | null;
             /** Asks Reason */
             asks_reason: boolean;
+        };
+        /** Closed */
+        Closed: {
+            /** Closed */
+            closed: boolean;
         };
         /** CodeIn */
         CodeIn: {
@@ -6792,6 +6891,19 @@ export interface components {
             params?: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * FigurePart
+         * @description The figure of the question `key`.
+         */
+        FigurePart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "figure";
+            /** Key */
+            key: string;
         };
         /**
          * FiguresOut
@@ -9830,6 +9942,37 @@ export interface components {
             checks?: components["schemas"]["CrossCheck"][];
         };
         /**
+         * PageContent
+         * @description What is on a page to share, in `language`: of the entries that `filter` lets through, with
+         *     those in the archive where `archived`. Good `until` that moment, for ever without one.
+         */
+        PageContent: {
+            /** Title */
+            title: string;
+            /** Language */
+            language: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: (components["schemas"]["WordsPart"] | components["schemas"]["FigurePart"] | components["schemas"]["ArrivalsPart"])[];
+            /** Filter */
+            filter?: (components["schemas"]["AllOf"] | components["schemas"]["AnyOf"] | components["schemas"]["Not"] | components["schemas"]["Compare"] | components["schemas"]["Between"] | components["schemas"]["OneOf"] | components["schemas"]["Answered"] | components["schemas"]["Entries"] | components["schemas"]["EntryCount"] | components["schemas"]["Saved"]) | null;
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
+            /**
+             * Of
+             * @default answered
+             * @enum {string}
+             */
+            of?: "answered" | "asked";
+            /** Until */
+            until?: string | null;
+        };
+        /**
          * PageFigures
          * @description `number` is 0 for what the newest edition does not ask any more.
          */
@@ -12702,6 +12845,57 @@ export interface components {
             teams: components["schemas"]["TeamOut"][];
         };
         /**
+         * SharedPageIn
+         * @description `live`: its figures are counted whenever somebody looks, else they stay as they are now.
+         */
+        SharedPageIn: {
+            content: components["schemas"]["PageContent"];
+            /**
+             * Live
+             * @default true
+             */
+            live?: boolean;
+        };
+        /**
+         * SharedPageOut
+         * @description `address` is the whole of it. `counted` is when the figures of a page that is not live were;
+         *     `closed` is when it was taken back.
+         */
+        SharedPageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Address */
+            address: string;
+            content: components["schemas"]["PageContent"];
+            /** Live */
+            live: boolean;
+            /** Counted */
+            counted: string | null;
+            /** Closed */
+            closed: string | null;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Revision */
+            revision: number;
+        };
+        /** SharedPagePut */
+        SharedPagePut: {
+            content: components["schemas"]["PageContent"];
+            /**
+             * Live
+             * @default true
+             */
+            live?: boolean;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * ShortText
          * @description One line. Lengths are in characters (Unicode code points).
          */
@@ -13789,7 +13983,7 @@ export interface components {
              * Action
              * @enum {string}
              */
-            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported";
+            action: "signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "page_shared" | "trail_exported";
             /** Questionnaire Id */
             questionnaire_id: string | null;
             /** Entry Id */
@@ -14336,6 +14530,19 @@ export interface components {
             opens?: string | null;
             /** Shuts */
             shuts?: string | null;
+        };
+        /**
+         * WordsPart
+         * @description Words in CommonMark.
+         */
+        WordsPart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "words";
+            /** Words */
+            words: string;
         };
         /**
          * WorkOut
@@ -19089,6 +19296,42 @@ export interface operations {
             };
         };
     };
+    figure_picture: {
+        parameters: {
+            query: {
+                key: string;
+                language: string;
+                archived?: boolean;
+                of?: "answered" | "asked";
+                format?: "svg" | "png" | "csv";
+                view?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     figures_export: {
         parameters: {
             query?: {
@@ -19110,6 +19353,206 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_shared_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPageOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_shared_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedPageIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_shared_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedPagePut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_shared_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_shared_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Closed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPageOut"];
+                };
             };
             /** @description Default Response */
             default: {
@@ -23576,7 +24019,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "page_shared" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;
@@ -23614,7 +24057,7 @@ export interface operations {
                 questionnaire?: string | null;
                 entry?: string | null;
                 register?: string | null;
-                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "trail_exported")[] | null;
+                action?: ("signed_in" | "sign_in_slowed" | "sessions_ended" | "password_changed" | "reset_asked" | "factor_added" | "factor_removed" | "factors_reset" | "recovery_code_used" | "token_made" | "token_ended" | "invited" | "joined" | "person_changed" | "person_left" | "team_made" | "team_changed" | "team_removed" | "office_changed" | "part_given" | "part_taken" | "clearance_given" | "clearance_ended" | "created" | "published" | "gate_changed" | "dispatch_changed" | "run_again" | "replayed" | "run_skipped" | "sending_paused" | "sending_resumed" | "hook_added" | "hook_changed" | "hook_secret_made" | "hook_removed" | "register_created" | "register_changed" | "register_removed" | "rows_removed" | "rows_restored" | "rows_brought" | "rows_exported" | "entries_exported" | "link_made" | "link_changed" | "links_changed" | "link_key_made" | "link_key_ended" | "passes_made" | "passes_revoked" | "passes_exported" | "contacts_brought" | "contact_changed" | "contacts_removed" | "contacts_exported" | "person_exported" | "person_erased" | "contact_fields_changed" | "list_changed" | "opted_out" | "sign_in_changed" | "letters_asked" | "letters_held" | "round_changed" | "round_drawn" | "round_released" | "round_printed" | "round_step" | "round_coded" | "entry_deleted" | "entry_handled" | "entry_entered" | "entry_anonymised" | "entry_changed" | "statuses_changed" | "restricted_seen" | "restricted_sent" | "set_free" | "page_shared" | "trail_exported")[] | null;
                 key?: string | null;
                 since?: string | null;
                 until?: string | null;

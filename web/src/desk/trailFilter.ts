@@ -33,6 +33,7 @@ export const ACTIONS: Record<Action, string> = {
   clearance_ended: "Clearance ended",
   created: "Questionnaire started",
   published: "Published",
+  page_shared: "Page to share",
   gate_changed: "Gate changed",
   entry_deleted: "Entry deleted",
   entry_handled: "Entry handled",

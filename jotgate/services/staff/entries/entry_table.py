@@ -104,6 +104,11 @@ async def open_table(context: Context, account: Account, id: UUID) -> Opened:
 
 async def opened_table(context: Context, conn: Connection, account: Account, id: UUID) -> Opened:
     await needs(conn, account, "read", id)
+    return await open_for_all(context, conn, id)
+
+
+async def open_for_all(context: Context, conn: Connection, id: UUID) -> Opened:
+    """The same for what is shown to others, as those decided who may read it. Raises NotFound."""
     known = await table_known(conn, id, context.clock.now())
     if known is None:
         raise NotFound("There is no such questionnaire.")

@@ -11,6 +11,7 @@ from jotgate.core.table_views import TableView
 from jotgate.services import entry_rows
 from jotgate.services.context import Context
 from jotgate.services.staff import figures
+from jotgate.services.staff.crossing import crossed
 from jotgate.services.staff.entries import entry_table
 from jotgate.services.staff.entries.entry_table import Asked
 from jotgate.services.staff.figures import Figures, Question
@@ -119,7 +120,7 @@ async def test_crossings_are_what_entries_say(scene: Scene) -> None:
     }
     for row in pairs:
         for column in pairs:
-            told = await figures.crossed(scene.context, scene.coordinator, id, asked, row, column)
+            told = await crossed(scene.context, scene.coordinator, id, asked, row, column)
             said = [
                 Both(one.answers[row], one.answers[column], 1)
                 for one in every

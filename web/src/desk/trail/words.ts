@@ -28,6 +28,14 @@ const WAYS: Record<string, string> = {
   link: " by a letter",
 };
 
+const SHARED: Record<string, string> = {
+  made: "made a page to share,",
+  changed: "changed the page to share",
+  closed: "closed the page to share",
+  opened: "opened again, at another address, the page to share",
+  removed: "removed the page to share",
+};
+
 const ROUNDS: Record<string, string> = {
   made: "made",
   removed: "removed",
@@ -143,6 +151,7 @@ const SAID: Record<Mark["action"], Said> = {
   letters_asked: (d) => `sent the letter ${text(d["name"])} off`,
   letters_held: (d) =>
     `${d["state"] === "held" ? "held" : "let go on"} the letter ${text(d["name"])}`,
+  page_shared: (d) => `${SHARED[text(d["state"])] ?? "changed"} ${text(d["title"])}`,
   round_changed: (d) => `${ROUNDS[text(d["state"])] ?? "changed"} the round ${text(d["name"])}`,
   round_drawn: (d) => `drew ${text(d["count"])} people for the round ${text(d["name"])}`,
   round_printed: (d) => `printed ${text(d["count"])} letters of ${text(d["name"])}`,
