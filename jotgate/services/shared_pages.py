@@ -22,6 +22,7 @@ from jotgate.core.shared_pages.page import (
     SharedPage,
     WordsPart,
 )
+from jotgate.core.shared_pages.words_of_people import without_words
 from jotgate.core.table_views import TableView
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services import office
@@ -62,7 +63,8 @@ def _part(
     one = questions.get(part.key)
     if one is None or one.restricted:
         return NotShown(key=part.key)
-    return one.drawn()
+    figure = one.drawn()
+    return figure.model_copy(update={"picture": without_words(figure.picture)})
 
 
 class Shown(NamedTuple):

@@ -71,6 +71,18 @@ async def test_whoever_has_the_address_sees_it(
     assert "Mains" in read
 
 
+@pytest.mark.parametrize("live", [True, False])
+async def test_words_that_people_wrote_are_not_on_it(
+    coordinator: Visitor, anybody: Visitor, scene: Scene, live: bool
+) -> None:
+    for key in ("a", "b"):
+        await scene.submit(key, name="Ines Raghavan")
+    page = await made(coordinator, scene, live=live, parts=[{"kind": "figure", "key": "name"}])
+    reply = await anybody.get(path(page))
+    assert "Different answers: 1" in reply.text
+    assert "Raghavan" not in reply.text
+
+
 async def test_a_live_page_follows_and_the_other_stays(
     coordinator: Visitor, anybody: Visitor, scene: Scene, clock: Clock
 ) -> None:

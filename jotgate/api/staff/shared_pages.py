@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from jotgate.api.dependencies import CurrentAccount, CurrentContext
 from jotgate.api.routes import routes
 from jotgate.core.shared_pages.page import PageContent, SharedPage
+from jotgate.services.context import Context
 from jotgate.services.staff import shared_pages
 from jotgate.services.staff.shared_pages import PageGiven
 
@@ -34,26 +35,28 @@ class Closed(BaseModel):
 
 
 class SharedPageOut(BaseModel):
-    """`address` is the whole of it. `counted` is when the figures of a page that is not live were;
-    `closed` is when it was taken back."""
+    """`address` is the whole of it, which nobody finds unless `open`. `counted` is when the figures
+    of a page that is not live were; `closed` is when it was taken back."""
 
     id: UUID
     address: str
     content: PageContent
     live: bool
+    open: bool
     counted: datetime | None
     closed: datetime | None
     made: datetime
     revision: int
 
 
-def _out(request: Request, one: SharedPage) -> SharedPageOut:
+def _out(request: Request, context: Context, one: SharedPage) -> SharedPageOut:
     base = request.app.state.settings.public_url.rstrip("/")
     return SharedPageOut(
         id=one.id,
         address=f"{base}/figures/{one.token}",
         content=one.content,
         live=one.frozen is None,
+        open=one.is_open(context.clock.now()),
         counted=None if one.frozen is None else one.frozen.counted,
         closed=one.closed,
         made=one.made,
@@ -66,7 +69,7 @@ async def all_shared_pages(
     id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> list[SharedPageOut]:
     """The newest first."""
-    return [_out(request, one) for one in await shared_pages.every(context, account, id)]
+    return [_out(request, context, one) for one in await shared_pages.every(context, account, id)]
 
 
 @router.post("", status_code=201)
@@ -77,14 +80,14 @@ async def add_shared_page(
     context: CurrentContext,
     account: CurrentAccount,
 ) -> SharedPageOut:
-    return _out(request, await shared_pages.add(context, account, id, body.given()))
+    return _out(request, context, await shared_pages.add(context, account, id, body.given()))
 
 
 @router.get("/{page_id}")
 async def shared_page(
     id: UUID, page_id: UUID, request: Request, context: CurrentContext, account: CurrentAccount
 ) -> SharedPageOut:
-    return _out(request, await shared_pages.page(context, account, id, page_id))
+    return _out(request, context, await shared_pages.page(context, account, id, page_id))
 
 
 @router.put("/{page_id}")
@@ -98,7 +101,7 @@ async def change_shared_page(
 ) -> SharedPageOut:
     """Over the revision that it was read at. Figures that stay as they are, are counted anew."""
     found = await shared_pages.change(context, account, id, page_id, body.given(), body.revision)
-    return _out(request, found)
+    return _out(request, context, found)
 
 
 @router.put("/{page_id}/closed")
@@ -111,7 +114,9 @@ async def close_shared_page(
     account: CurrentAccount,
 ) -> SharedPageOut:
     """Take it back, or open it again at another address."""
-    return _out(request, await shared_pages.close(context, account, id, page_id, body.closed))
+    return _out(
+        request, context, await shared_pages.close(context, account, id, page_id, body.closed)
+    )
 
 
 @router.delete("/{page_id}", status_code=204)

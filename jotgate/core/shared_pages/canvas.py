@@ -30,7 +30,8 @@ _FAMILY = "'Atkinson Hyperlegible Next Variable', 'Noto Sans', sans-serif"
 
 
 def width_of(text: str, size: float = SIZE) -> float:
-    """About how wide a text is: fonts differ. Letters that stand over others take nothing."""
+    """How wide a text is in a wide font, as the reader's is not known. Letters that stand over
+    others take nothing."""
     return size * sum(map(_em, text))
 
 
@@ -39,7 +40,9 @@ def _em(letter: str) -> float:
         return 0.0
     if unicodedata.east_asian_width(letter) in "WF":
         return 1.0
-    return 0.3 if letter in " .,:;'|ilj" else 0.72 if letter.isupper() else 0.56
+    if letter in " .,:;'|ijl":
+        return 0.34
+    return 0.97 if letter in "mwMW%@" else 0.75 if letter.isupper() else 0.63
 
 
 def wrapped(text: str, width: float, most: int = 3) -> list[str]:

@@ -52,7 +52,8 @@ th { font-weight: 400; } thead th { color: var(--quiet); }
 footer { padding-top: 14px; }
 @media (forced-colors: active) { svg .bar, svg .track { forced-color-adjust: none; } }
 @media print { body { font-size: 10.5pt; } main { max-width: none; padding: 0; }
-  article { break-inside: avoid; } .tables { break-before: avoid; } .away { display: none; } }
+  h2, h3, .of, .words, caption { break-after: avoid; } svg, table { break-inside: avoid; }
+  .away { display: none; } }
 """
 
 

@@ -21,6 +21,7 @@ from jotgate.core.shared_pages.page import (
     NotShown,
 )
 from jotgate.core.shared_pages.tables import tables
+from jotgate.core.shared_pages.words_of_people import without_words
 from tests.core.figures.test_figure import BY_KEY, NOW, PLAN, tallied
 from tests.services.staff.entries.chance_entries import answers
 
@@ -171,3 +172,15 @@ def test_arrivals_have_their_two_pictures() -> None:
     html = shared_page(page, "O", "UTC", "n", "/pdf")
     assert html.count('class="wide"') == 2
     assert "Shares are" not in html, "nothing here has any"
+
+
+def test_what_people_wrote_is_counted_and_not_shown_to_others() -> None:
+    texts = 0
+    for picture in pictures("en").values():
+        shown = without_words(picture)
+        assert shown is not None
+        texts += shown != picture
+        assert '"often":[{' not in shown.model_dump_json()
+        assert type(shown).model_validate_json(shown.model_dump_json()) == shown
+    assert texts > 2, "there were some, also inside of others"
+    assert without_words(None) is None
