@@ -12858,8 +12858,8 @@ export interface components {
         };
         /**
          * SharedPageOut
-         * @description `address` is the whole of it. `counted` is when the figures of a page that is not live were;
-         *     `closed` is when it was taken back.
+         * @description `address` is the whole of it, which nobody finds unless `open`. `counted` is when the figures
+         *     of a page that is not live were; `closed` is when it was taken back.
          */
         SharedPageOut: {
             /**
@@ -12872,6 +12872,8 @@ export interface components {
             content: components["schemas"]["PageContent"];
             /** Live */
             live: boolean;
+            /** Open */
+            open: boolean;
             /** Counted */
             counted: string | null;
             /** Closed */

@@ -234,19 +234,41 @@ const pairOf = (given: unknown): { pair?: Pair } => {
   return { pair: { rows, columns, of: of === "columns" || of === "all" ? of : "rows" } };
 };
 
+/** Which entries are counted, and who shares are of. */
+const countedOf = (search: Record<string, unknown>): Omit<SharedSearch, "page"> => ({
+  ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
+  ...(search["archived"] === true ? { archived: true } : {}),
+  ...(search["of"] === "asked" ? { of: "asked" } : {}),
+});
+
 const figures = createRoute({
   getParentRoute: () => place,
   path: "figures",
   validateSearch: (search: Record<string, unknown>): FiguresSearch => ({
-    ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
-    ...(search["archived"] === true ? { archived: true } : {}),
-    ...(search["of"] === "asked" ? { of: "asked" } : {}),
+    ...countedOf(search),
     ...pairOf(search["pair"]),
     ...(typeof search["beside"] === "object" && search["beside"]
       ? { beside: search["beside"] }
       : {}),
   }),
   component: lazyRouteComponent(() => import("./figures/FiguresPlace"), "FiguresPlace"),
+});
+
+interface SharedSearch {
+  page?: string;
+  view?: TableView;
+  archived?: boolean;
+  of?: Base;
+}
+
+const sharedPages = createRoute({
+  getParentRoute: () => place,
+  path: "figures/pages",
+  validateSearch: (search: Record<string, unknown>): SharedSearch => ({
+    ...(typeof search["page"] === "string" ? { page: search["page"] } : {}),
+    ...countedOf(search),
+  }),
+  component: lazyRouteComponent(() => import("./figures/pages/PagesPlace"), "PagesPlace"),
 });
 
 export const routerOf = (queries: QueryClient) =>
@@ -282,6 +304,7 @@ export const routerOf = (queries: QueryClient) =>
         dispatch,
         entries,
         figures,
+        sharedPages,
         placePeople,
       ]),
     ]),

@@ -6,7 +6,6 @@ import styled from "styled-components";
 import { Picker } from "../../ui/Picker";
 import { Quiet } from "../../ui/text";
 import { entryColumns } from "../entries/data";
-import { languageName } from "../languages";
 import {
   codebookAddress,
   dataAddress,
@@ -14,6 +13,7 @@ import {
   type Counted,
   type DataFormat,
 } from "./data";
+import { languagesOf } from "./languages";
 import { Said } from "./Said";
 
 const FORMATS: { code: DataFormat; label: string }[] = [
@@ -45,8 +45,7 @@ const Links = styled.ul`
 export function DataPart({ id, counted }: { id: string; counted: Counted }) {
   const [format, setFormat] = useState<DataFormat>("csv");
   const [chosen, setLanguage] = useState("");
-  const columns = useQuery(entryColumns(id)).data?.columns;
-  const languages = columns?.find(({ key }) => key === "entry.language")?.options ?? [];
+  const languages = languagesOf(useQuery(entryColumns(id)).data?.columns);
   const language = chosen || languages[0]?.code || "";
   return (
     <>
@@ -66,7 +65,7 @@ export function DataPart({ id, counted }: { id: string; counted: Counted }) {
             <Picker
               inline
               label="The language of labels"
-              options={languages.map(({ code }) => ({ code, label: languageName(code) }))}
+              options={languages}
               value={language}
               onChange={setLanguage}
             />

@@ -158,6 +158,7 @@ function Counts({ id, figures, counted, pair, onCounted }: CountsProps) {
                   one={one}
                   entries={figures.entries}
                   id={id}
+                  counted={counted}
                   beside={besideOf(figures, one.key)}
                 />
               ))}

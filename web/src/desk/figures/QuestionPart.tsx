@@ -3,8 +3,9 @@ import { Link } from "@tanstack/react-router";
 import styled from "styled-components";
 
 import { Mono, Quiet } from "../../ui/text";
-import type { QuestionFigure } from "./data";
+import type { Counted, QuestionFigure } from "./data";
 import { OnePicture } from "./OnePicture";
+import { PictureExport } from "./PictureExport";
 import { Group, Two } from "./Two";
 import { many } from "./words";
 
@@ -81,11 +82,12 @@ interface QuestionPartProps {
   one: QuestionFigure;
   entries: number;
   id: string;
+  counted: Counted;
   /** The same question as other entries answered it. */
   beside?: { one: QuestionFigure; entries: number } | undefined;
 }
 
-export function QuestionPart({ one, entries, id, beside }: QuestionPartProps) {
+export function QuestionPart({ one, entries, id, counted, beside }: QuestionPartProps) {
   const { other } = one;
   const isBoth = beside && !one.restricted;
   return (
@@ -94,7 +96,10 @@ export function QuestionPart({ one, entries, id, beside }: QuestionPartProps) {
         <h3>
           {one.words || one.label} {one.words ? null : <Mono>{one.key}</Mono>}
         </h3>
-        {isBoth ? null : <Asked one={one} entries={entries} />}
+        <span>
+          {isBoth ? null : <Asked one={one} entries={entries} />}
+          {one.picture ? <PictureExport id={id} one={one} counted={counted} /> : null}
+        </span>
       </Head>
       {isBoth ? (
         <Two>

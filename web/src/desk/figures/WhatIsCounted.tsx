@@ -1,20 +1,19 @@
 /** What is counted, as a sentence whose words can be changed. */
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useMemo, useState, type ReactNode } from "react";
 import styled from "styled-components";
 
 import { Button } from "../../ui/Button";
-import { Picker } from "../../ui/Picker";
 import { Strip } from "../../ui/Strip";
 import { Quiet } from "../../ui/text";
-import { sentence } from "../condition/words";
 import { subjectsOf } from "../entries/columns";
 import { entryColumns } from "../entries/data";
-import type { Subject } from "../subjects";
+import { useRight } from "../shell/rights";
 import { FilterPart } from "../views/FilterPart";
-import type { TableView } from "../views/view";
+import { CountedWords, Filtered, which } from "./CountedWords";
 import { DataPart } from "./DataPart";
-import { figuresAddress, type Base, type Counted, type Figures } from "./data";
+import { figuresAddress, type Counted, type Figures } from "./data";
 import { Said } from "./Said";
 import { many } from "./words";
 
@@ -42,15 +41,10 @@ const Side = styled.aside`
   }
 `;
 
-/** As what else can be changed in the sentence. */
-const Filtered = styled(Button)`
-  background: var(--accent-soft);
-  border-color: transparent;
-  font-size: inherit;
-  padding: 2px 8px;
-  max-width: 100%;
-  text-align: start;
-  display: inline;
+const Shared = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
 `;
 
 const Facts = styled.dl`
@@ -71,51 +65,24 @@ interface WhatIsCountedProps {
   children: ReactNode;
 }
 
-const BASES: { code: Base; label: string }[] = [
-  { code: "answered", label: "all who answered" },
-  { code: "asked", label: "all who were asked" },
-];
-
-/** Which entries are meant. */
-const which = ({ filter }: TableView, subjects: readonly Subject[]) =>
-  filter ? `of which ${sentence(filter, subjects)}` : "of every kind";
-
 export function WhatIsCounted(props: WhatIsCountedProps) {
   const { id, figures, counted, onCounted, children } = props;
   const [isFiltering, setFiltering] = useState<"" | "these" | "beside">("");
   const columns = useQuery(entryColumns(id)).data?.columns;
   const subjects = useMemo(() => subjectsOf(columns ?? []), [columns]);
-  const { view, archived, of, beside } = counted;
+  const mayWrite = useRight("write");
+  const { view, beside } = counted;
   return (
     <Side aria-label="What is counted">
       <div>
         <h2>What is counted</h2>
         <Said>
-          Entries{" "}
-          <Filtered
-            aria-expanded={isFiltering === "these"}
-            onPress={() => setFiltering(isFiltering === "these" ? "" : "these")}
-          >
-            {which(view, subjects)}
-          </Filtered>
-          ,{" "}
-          <Picker
-            inline
-            label="The archive"
-            options={[
-              { code: "without", label: "without the archive" },
-              { code: "with", label: "with the archive" },
-            ]}
-            value={archived ? "with" : "without"}
-            onChange={(code) => onCounted({ archived: code === "with" })}
-          />
-          , and shares of{" "}
-          <Picker
-            inline
-            label="Shares of"
-            options={BASES}
-            value={of}
-            onChange={(code) => onCounted({ of: code as Base })}
+          <CountedWords
+            counted={counted}
+            subjects={subjects}
+            isFiltering={isFiltering === "these"}
+            onFiltering={() => setFiltering(isFiltering === "these" ? "" : "these")}
+            onCounted={onCounted}
           />
           . Beside them stand{" "}
           <Filtered
@@ -189,6 +156,22 @@ export function WhatIsCounted(props: WhatIsCountedProps) {
           </a>
         ) : null}
         <DataPart id={id} counted={counted} />
+        <h2>For others</h2>
+        <Quiet>Pages of figures that people read without signing in.</Quiet>
+        <Shared>
+          <Link to="/q/$id/figures/pages" params={{ id }}>
+            Pages to share
+          </Link>
+          {mayWrite && figures.entries ? (
+            <Link
+              to="/q/$id/figures/pages"
+              params={{ id }}
+              search={{ page: "new", view, archived: counted.archived, of: counted.of }}
+            >
+              Put these on a new page
+            </Link>
+          ) : null}
+        </Shared>
       </div>
     </Side>
   );

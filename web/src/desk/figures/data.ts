@@ -77,6 +77,7 @@ type Asked<P extends keyof paths> = NonNullable<
   NonNullable<paths[P] extends { get: { parameters: { query?: infer Q } } } ? Q : never>
 >;
 export type DataFormat = NonNullable<Asked<"/api/questionnaires/{id}/statistics-export">["format"]>;
+export type PictureFormat = NonNullable<Asked<"/api/questionnaires/{id}/figure-picture">["format"]>;
 export type CodebookFormat = NonNullable<Asked<"/api/questionnaires/{id}/codebook">["format"]>;
 
 function toTake(place: string, counted: Counted, more: Record<string, string>) {
@@ -95,6 +96,21 @@ export const codebookAddress = (
   format: CodebookFormat,
   language: string,
 ) => toTake(`/api/questionnaires/${id}/codebook`, counted, { format, language });
+
+/** One figure, drawn or as numbers, with labels in a language. */
+export const pictureAddress = (
+  id: string,
+  counted: Counted,
+  key: string,
+  format: PictureFormat,
+  language: string,
+) =>
+  toTake(`/api/questionnaires/${id}/figure-picture`, counted, {
+    of: counted.of,
+    key,
+    format,
+    language,
+  });
 
 /** All figures as a table. */
 export const figuresAddress = (id: string, counted: Counted) =>

@@ -41,8 +41,9 @@ function useCopy(text: string) {
 
 interface AddressProps {
   address: string;
-  /** What comes along where it is tried: the draft, with nothing stored. */
-  tried: Values;
+  /** What comes along where it is tried: the draft, with nothing stored. Without it the address is
+   * no way into the questionnaire. */
+  tried?: Values;
   children?: ReactNode;
 }
 
@@ -56,10 +57,14 @@ export function AddressBox({ address, tried, children }: AddressProps) {
       <Button weight="main" onPress={() => void copy()}>
         {words}
       </Button>
-      <Button onPress={() => setShowing(true)}>QR code</Button>
-      <a href={withValues(`/try/${id}`, tried)} target="_blank" rel="noreferrer">
-        Try it
-      </a>
+      {tried ? (
+        <>
+          <Button onPress={() => setShowing(true)}>QR code</Button>
+          <a href={withValues(`/try/${id}`, tried)} target="_blank" rel="noreferrer">
+            Try it
+          </a>
+        </>
+      ) : null}
       {children}
       {showing ? <QrSheet address={address} onClose={() => setShowing(false)} /> : null}
     </Box>
