@@ -55,6 +55,9 @@ PROOFS_KEPT = 50
 SHARED_KEPT = 200
 """Live pages of figures as they were counted last."""
 
+PDFS_KEPT = 16
+"""Pages of figures on paper, by what is on them."""
+
 K = TypeVar("K")
 V = TypeVar("V")
 T = TypeVar("T")
@@ -157,6 +160,9 @@ class Context:
     offices: Recent[str, tuple[datetime, Office]] = field(default_factory=lambda: Recent(1))
     pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
     shared_pages: Recent[UUID, PageCounting] = field(default_factory=lambda: Recent(SHARED_KEPT))
+    shared_pdfs: Recent[bytes, "asyncio.Future[bytes]"] = field(
+        default_factory=lambda: Recent(PDFS_KEPT)
+    )
 
     async def close(self) -> None:
         """End the processes that work for it, and let go of the database."""

@@ -2,6 +2,7 @@
 they were counted once."""
 
 import asyncio
+import hashlib
 from collections.abc import Mapping
 from datetime import timedelta
 from typing import NamedTuple
@@ -115,8 +116,23 @@ async def _live(context: Context, found: SharedPage) -> DrawnPage:
 
 
 async def on_paper(context: Context, token: str) -> bytes:
-    """The same as a PDF. Raises as `shown` does."""
+    """The same as a PDF, laid out once for all who want it of the same figures. Raises as `shown`
+    does."""
     html = await asyncio.to_thread(shared_page, *await shown(context, token))
+    key = hashlib.sha256(html.encode()).digest()
+    making = context.shared_pdfs.find(key)
+    if making is None:
+        making = asyncio.ensure_future(_laid_out(context, html))
+        context.shared_pdfs.keep(key, making)
+    try:
+        return await asyncio.shield(making)
+    except Exception:
+        if context.shared_pdfs.get(key) is making:
+            del context.shared_pdfs[key]
+        raise
+
+
+async def _laid_out(context: Context, html: str) -> bytes:
     try:
         return await context.printing.pdf(html)
     except TookTooLong:

@@ -1,5 +1,6 @@
 """Pages to share over HTTP: made by staff, read by whoever has the address, taken back."""
 
+import asyncio
 import csv
 import io
 from dataclasses import replace
@@ -250,6 +251,36 @@ async def test_a_figure_by_itself(coordinator: Visitor, scene: Scene) -> None:
         assert (reply.status_code, reply.json()["code"]) == (422, "invalid")
 
 
+async def test_a_pdf_is_laid_out_once_for_all(
+    coordinator: Visitor, anybody: Visitor, app_of: httpx.ASGITransport, scene: Scene
+) -> None:
+    """However many ask at once; and again once there is something new to see."""
+    await scene.submit("a")
+    page = await made(coordinator, scene, live=False)
+    state = app_of.app.state  # type: ignore[attr-defined]
+    press = Counting()
+    state.context = replace(state.context, printing=press)
+    replies = await asyncio.gather(*(anybody.get(f"{path(page)}/pdf") for _ in range(8)))
+    assert {reply.content for reply in replies} == {b"%PDF"}
+    assert press.times == 1
+    given = {"content": content(title="Other"), "live": False, "revision": 1}
+    await coordinator.put(f"{pages_of(scene)}/{page['id']}", json=given)
+    await anybody.get(f"{path(page)}/pdf")
+    assert press.times == 2
+
+
+class Counting(TooSlow):
+    """How often something was laid out."""
+
+    def __init__(self) -> None:
+        self.times = 0
+
+    async def pdf(self, html: str) -> bytes:
+        self.times += 1
+        await asyncio.sleep(0.05)
+        return b"%PDF"
+
+
 async def test_what_takes_too_long_is_said(
     coordinator: Visitor, anybody: Visitor, app_of: httpx.ASGITransport, scene: Scene
 ) -> None:
@@ -261,6 +292,9 @@ async def test_what_takes_too_long_is_said(
     reply = await anybody.get(f"{path(page)}/pdf")
     assert reply.status_code == 503
     assert "cannot be counted just now" in reply.text
+    state.context = context
+    assert (await anybody.get(f"{path(page)}/pdf")).status_code == 200, "it is tried again"
+    state.context = replace(context, printing=TooSlow())
     png = await coordinator.get(
         f"/api/questionnaires/{scene.id}/figure-picture",
         params={"key": "source", "language": "en", "format": "png"},
