@@ -2,7 +2,6 @@
 
 import asyncio
 import secrets
-from typing import Literal
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import HTMLResponse
@@ -22,6 +21,8 @@ POLICY = (
 )
 """The page needs nothing but its own styles (Content Security Policy)."""
 
+FAILURES = (NotFound, Invalid, Unavailable)
+
 LONGEST = 100
 """Characters of an address that are looked at."""
 
@@ -30,10 +31,8 @@ LONGEST = 100
 async def seen(token: str, request: Request, context: CurrentContext) -> HTMLResponse:
     try:
         found = await shared_pages.shown(context, token[:LONGEST])
-    except (NotFound, Invalid):
-        return _told(request, "gone", 404)
-    except Unavailable:
-        return _told(request, "busy", 503)
+    except FAILURES as failure:
+        return _told(request, failure)
     nonce = secrets.token_urlsafe(16)
     html = await asyncio.to_thread(shared_page, *found, nonce, f"/figures/{token}/pdf")
     return _sent(html, nonce, 200)
@@ -43,15 +42,14 @@ async def seen(token: str, request: Request, context: CurrentContext) -> HTMLRes
 async def on_paper(token: str, request: Request, context: CurrentContext) -> Response:
     try:
         pdf = await shared_pages.on_paper(context, token[:LONGEST])
-    except (NotFound, Invalid):
-        return _told(request, "gone", 404)
-    except Unavailable:
-        return _told(request, "busy", 503)
+    except FAILURES as failure:
+        return _told(request, failure)
     told = {"Content-Disposition": 'inline; filename="figures.pdf"'}
     return Response(pdf, media_type="application/pdf", headers=told)
 
 
-def _told(request: Request, word: Literal["gone", "busy"], status: int) -> HTMLResponse:
+def _told(request: Request, failure: Exception) -> HTMLResponse:
+    word, status = ("busy", 503) if isinstance(failure, Unavailable) else ("gone", 404)
     nonce = secrets.token_urlsafe(16)
     return _sent(told_page(language_of(request), word, nonce), nonce, status)
 

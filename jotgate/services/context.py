@@ -6,7 +6,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
-from typing import NamedTuple, TypeVar
+from typing import TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, TooHeavy
@@ -53,7 +53,7 @@ PROOFS_KEPT = 50
 """Proofs of drafts, by questionnaire, revision and day."""
 
 SHARED_KEPT = 200
-"""Live pages of figures as they were counted last."""
+"""Live pages of figures as they were counted last, by page and revision."""
 
 PDFS_KEPT = 16
 """Pages of figures on paper, by what is on them."""
@@ -81,15 +81,6 @@ class Recent(OrderedDict[K, V]):
         if len(self) > self._most:
             self.popitem(last=False)
         return value
-
-
-class PageCounting(NamedTuple):
-    """What a live page of figures shows, or will once it is counted: at a `revision` of it, begun
-    at a moment."""
-
-    revision: int
-    since: datetime
-    counting: "asyncio.Future[DrawnPage]"
 
 
 @dataclass(frozen=True)
@@ -159,7 +150,9 @@ class Context:
     routings_kept: Recent[bytes, RoutingProof] = field(default_factory=lambda: Recent(PROOFS_KEPT))
     offices: Recent[str, tuple[datetime, Office]] = field(default_factory=lambda: Recent(1))
     pages_kept: Recent[bytes, Rendered] = field(default_factory=lambda: Recent(PAGES_KEPT))
-    shared_pages: Recent[UUID, PageCounting] = field(default_factory=lambda: Recent(SHARED_KEPT))
+    shared_pages: Recent[tuple[UUID, int], "asyncio.Future[DrawnPage]"] = field(
+        default_factory=lambda: Recent(SHARED_KEPT)
+    )
     shared_pdfs: Recent[bytes, "asyncio.Future[bytes]"] = field(
         default_factory=lambda: Recent(PDFS_KEPT)
     )

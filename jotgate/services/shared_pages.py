@@ -3,9 +3,9 @@ they were counted once."""
 
 import asyncio
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Callable, Coroutine
 from datetime import timedelta
-from typing import NamedTuple
+from typing import Any, NamedTuple, TypeVar
 from uuid import UUID
 
 from jotgate.core.common.errors import NotFound, Unavailable
@@ -17,6 +17,7 @@ from jotgate.core.shared_pages.page import (
     DrawnPage,
     DrawnPart,
     DrawnWords,
+    FigurePart,
     NotShown,
     PageContent,
     PagePart,
@@ -27,41 +28,43 @@ from jotgate.core.shared_pages.words_of_people import without_words
 from jotgate.core.table_views import TableView
 from jotgate.ports.isolated import TookTooLong
 from jotgate.services import office
-from jotgate.services.context import Context, PageCounting
-from jotgate.services.staff import figures
+from jotgate.services.context import Context, Recent
+from jotgate.services.staff import some_figures
 from jotgate.services.staff.entries.entry_table import Asked, Opened, open_for_all
 from jotgate.store import shared_pages
 
 FRESH = timedelta(seconds=30)
 """For how long what a live page shows is not counted again."""
 
+K = TypeVar("K")
+V = TypeVar("V")
+
 NOT_HERE = "There is no such page."
 
 
 async def drawn(context: Context, id: UUID, content: PageContent) -> DrawnPage:
     """A page with its figures as they are now. Raises NotFound, Invalid and Unavailable."""
+    now = context.clock.now()
     asked = Asked(TableView(filter=content.filter), None, content.archived)
-    found = await figures.for_others(context, id, asked, content.of, content.language)
-    questions = {one.column.key: one for page in found.pages for one in page.questions}
-    parts = (_part(one, found, questions) for one in content.parts)
+    keys = [one.key for one in content.parts if isinstance(one, FigurePart)]
+    found = await some_figures.for_others(context, id, asked, content.of, keys, content.language)
+    parts = (_part(one, found) for one in content.parts)
     return DrawnPage(
         title=content.title,
         language=content.language,
         of=content.of,
         entries=found.entries,
-        counted=context.clock.now(),
+        counted=now,
         parts=tuple(one for one in parts if one is not None),
     )
 
 
-def _part(
-    part: PagePart, found: figures.Figures, questions: Mapping[str, figures.Question]
-) -> DrawnPart | None:
+def _part(part: PagePart, found: some_figures.SomeFigures) -> DrawnPart | None:
     if isinstance(part, WordsPart):
         return DrawnWords(words=part.words)
     if isinstance(part, ArrivalsPart):
         return None if found.arrivals is None else DrawnArrivals(arrivals=found.arrivals)
-    one = questions.get(part.key)
+    one = found.questions.get(part.key)
     if one is None or one.restricted:
         return NotShown(key=part.key)
     figure = one.drawn()
@@ -100,36 +103,22 @@ def _open_alone(page: DrawnPage, opened: Opened) -> DrawnPage:
 
 
 async def _live(context: Context, found: SharedPage) -> DrawnPage:
-    """Counted once for all who look within half a minute, whatever becomes of who looked first."""
-    now, kept = context.clock.now(), context.shared_pages.find(found.id)
-    fresh = kept is not None and kept.revision == found.revision and now - kept.since < FRESH
-    if kept is None or not fresh:
-        counting = drawn(context, found.questionnaire_id, found.content)
-        kept = PageCounting(found.revision, now, asyncio.ensure_future(counting))
-        context.shared_pages.keep(found.id, kept)
-    try:
-        return await asyncio.shield(kept.counting)
-    except Exception:
-        if context.shared_pages.get(found.id) is kept:
-            del context.shared_pages[found.id]
-        raise
+    """Counted at most once within half a minute."""
+    now = context.clock.now()
+    return await _once(
+        context.shared_pages,
+        (found.id, found.revision),
+        lambda: drawn(context, found.questionnaire_id, found.content),
+        lambda page: now - page.counted < FRESH,
+    )
 
 
 async def on_paper(context: Context, token: str) -> bytes:
-    """The same as a PDF, laid out once for all who want it of the same figures. Raises as `shown`
+    """The same as a PDF, laid out once as long as there is nothing else to see. Raises as `shown`
     does."""
     html = await asyncio.to_thread(shared_page, *await shown(context, token))
     key = hashlib.sha256(html.encode()).digest()
-    making = context.shared_pdfs.find(key)
-    if making is None:
-        making = asyncio.ensure_future(_laid_out(context, html))
-        context.shared_pdfs.keep(key, making)
-    try:
-        return await asyncio.shield(making)
-    except Exception:
-        if context.shared_pdfs.get(key) is making:
-            del context.shared_pdfs[key]
-        raise
+    return await _once(context.shared_pdfs, key, lambda: _laid_out(context, html))
 
 
 async def _laid_out(context: Context, html: str) -> bytes:
@@ -137,3 +126,21 @@ async def _laid_out(context: Context, html: str) -> bytes:
         return await context.printing.pdf(html)
     except TookTooLong:
         raise Unavailable("That takes too long to print. Try again in a moment.") from None
+
+
+async def _once(
+    kept: Recent[K, "asyncio.Future[V]"],
+    key: K,
+    make: Callable[[], Coroutine[Any, Any, V]],
+    is_good: Callable[[V], bool] = lambda _: True,
+) -> V:
+    """What is made once for all who ask for it, whatever becomes of who asked first; again where it
+    failed, or is not good any more."""
+    making = kept.find(key)
+    if making is None or (making.done() and not (_went_well(making) and is_good(making.result()))):
+        making = kept.keep(key, asyncio.ensure_future(make()))
+    return await asyncio.shield(making)
+
+
+def _went_well(made: "asyncio.Future[V]") -> bool:
+    return not made.cancelled() and made.exception() is None

@@ -14,14 +14,13 @@ from jotgate.core.common.errors import Unavailable
 from jotgate.core.entries.facts import NAMES
 from jotgate.core.figures.arrivals import Arrivals
 from jotgate.core.figures.crossing import Crossing
-from jotgate.core.figures.pictures import Picture
+from jotgate.core.figures.pictures import Base, Picture
 from jotgate.core.figures.table import HEAD, lines_of, lines_when
 from jotgate.core.figures.traffic import Traffic
 from jotgate.core.formats import table
 from jotgate.core.shared_pages.drawing import standalone
-from jotgate.core.shared_pages.page import Base
 from jotgate.ports.isolated import TookTooLong
-from jotgate.services.staff import crossing, figures, traffic
+from jotgate.services.staff import crossing, figures, some_figures, traffic
 from jotgate.services.staff.entries.entry_table import Asked
 
 ARRIVED = "entry.arrived"
@@ -161,7 +160,7 @@ async def figure_picture(
 ) -> Response:
     """The figure of one question as a drawing (SVG, PNG) or its numbers (CSV)."""
     asked = Asked(view, None, archived)
-    one = await figures.one_drawn(context, account, id, asked, of, key, language)
+    one = await some_figures.one_figure(context, account, id, asked, of, key, language)
     told = {"Content-Disposition": f'attachment; filename="{one.key}.{format}"'}
     if format == "csv":
         lines = [[key, one.title, *line] for line in lines_of(one.asked, one.answered, one.picture)]

@@ -4,6 +4,9 @@ from typing import Literal
 
 from jotgate.core.common.part import Part
 
+Base = Literal["answered", "asked"]
+"""Who shares are of: those who answered a question, or those who were asked it."""
+
 
 class Bar(Part):
     """So many said it. `share` is of those who answered, or were asked, from 0 to 1, with its

@@ -9,27 +9,26 @@ from markdown_it import MarkdownIt
 
 _READER = MarkdownIt("commonmark", {"html": False, "breaks": True})
 
-_TAGS = {"p", "br", "em", "strong", "code", "pre", "blockquote", "ul", "ol", "li", "a", "hr"} | {
-    "h3",
-    "h4",
-}
-_HEADINGS = {"h1": "h3", "h2": "h4", "h3": "h4", "h4": "h4", "h5": "h4", "h6": "h4"}
+_TAGS = {"p", "br", "em", "strong", "code", "pre", "blockquote", "ul", "ol", "li", "a", "hr"}
+_HEADINGS = {"h1": 0, "h2": 1, "h3": 1, "h4": 1, "h5": 1, "h6": 1}
+"""How far each is below the highest."""
 
 
 @lru_cache(maxsize=2000)
-def formatted(words: str) -> str:
+def formatted(words: str, level: int = 3) -> str:
     """`words`, written in CommonMark, as HTML that is safe to show.
 
     Raw HTML stands as it was written; pictures are left out, and links lead to web and mail
-    addresses only. Headings start at the third level, under those of the page.
+    addresses only. Headings start at `level`, under those of the page.
     """
     tokens = _READER.parse(words)
     for token in tokens:
-        token.tag = _HEADINGS.get(token.tag, token.tag)
+        if token.tag in _HEADINGS:
+            token.tag = f"h{level + _HEADINGS[token.tag]}"
     html: str = _READER.renderer.render(tokens, _READER.options, {})
     return nh3.clean(
         html,
-        tags=_TAGS,
+        tags=_TAGS | {f"h{level}", f"h{level + 1}"},
         attributes={"a": {"href", "title"}},
         url_schemes={"http", "https", "mailto", "tel"},
         link_rel="noopener noreferrer",

@@ -119,16 +119,8 @@ def _part(one: DrawnPart, language: str, is_open: bool) -> str:
     if isinstance(one, DrawnArrivals):
         return _arrivals(one, language, is_open)
     if one.kind == "words":
-        return f'<div class="words" dir="auto">{_words(one.words)}</div>'
+        return f'<div class="words" dir="auto">{formatted(one.words, 2)}</div>'
     return f"<article><p>{escape(figures(language)['not_shown'])}</p></article>"
-
-
-def _words(written: str) -> str:
-    """Formatted, with headings as those of figures."""
-    html = formatted(written)
-    for before, after in (("h3", "h2"), ("h4", "h3")):
-        html = html.replace(f"<{before}>", f"<{after}>").replace(f"</{before}>", f"</{after}>")
-    return html
 
 
 def _figure(one: DrawnFigure, language: str, is_open: bool) -> str:

@@ -11,10 +11,7 @@ from pydantic import AwareDatetime, Field, StringConstraints
 from jotgate.core.common.part import Key, Part
 from jotgate.core.conditions.condition import Condition
 from jotgate.core.figures.arrivals import Arrivals
-from jotgate.core.figures.pictures import Picture
-
-Base = Literal["answered", "asked"]
-"""Who shares are of: those who answered a question, or those who were asked it."""
+from jotgate.core.figures.pictures import Base, Picture
 
 MOST_PARTS = 60
 

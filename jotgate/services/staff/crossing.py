@@ -5,14 +5,13 @@ from collections.abc import Mapping
 from uuid import UUID
 
 from jotgate.core.common.errors import Invalid, NotFound
-from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.figures.categories import has_categories
 from jotgate.core.figures.crossing import Both, Crossing, crossing
 from jotgate.core.records.accounts import Account
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_table import Asked, look_at
-from jotgate.services.staff.figures import MOST_DIFFERENT, reader_of
+from jotgate.services.staff.figures import MOST_DIFFERENT, reader_of, readers_of
 from jotgate.store.entry_table import answered
 
 
@@ -29,8 +28,7 @@ async def crossed(
         found = await answered.both(conn, look, one, other, MOST_DIFFERENT + 1)
     if len(found) > MOST_DIFFERENT:
         raise Invalid("There are too many different answers to these two. Filter the entries.")
-    readers = {number: Reader(plan) for number, plan in opened.plans.items()}
-    reader = reader_of(one, readers)
+    reader = reader_of(one, readers_of(opened))
     said = [Both(*each) for each in found]
     return await asyncio.to_thread(crossing, one.item, other.item, said, reader)
 

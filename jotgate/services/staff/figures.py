@@ -1,29 +1,27 @@
 """Figures: what the answers of a questionnaire's entries say, question by question."""
 
 import asyncio
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from jotgate.core.common.errors import Invalid
 from jotgate.core.entries.display import Reader
 from jotgate.core.entries.table import TableColumn
 from jotgate.core.figures.arrivals import Arrivals, arrivals
 from jotgate.core.figures.categories import has_categories
 from jotgate.core.figures.figure import MOST_OFTEN, figure_of
-from jotgate.core.figures.pictures import Picture, Texts
+from jotgate.core.figures.pictures import Base, Picture, Texts
 from jotgate.core.figures.tally import Said, Tally, framed
 from jotgate.core.items import is_asked
 from jotgate.core.records.accounts import Account
-from jotgate.core.shared_pages.page import Base, DrawnFigure
+from jotgate.core.shared_pages.page import DrawnFigure
 from jotgate.services.context import Context
 from jotgate.services.staff.entries.entry_table import (
     MANY,
     Asked,
     Opened,
     looking,
-    open_for_all,
     opened_table,
 )
 from jotgate.store.base import Connection
@@ -102,7 +100,7 @@ class Figures:
 
 
 @dataclass(frozen=True)
-class _Counted:
+class Counted:
     """What was counted of a view; None before the first publishing."""
 
     opened: Opened
@@ -129,47 +127,45 @@ async def side_by_side(
     return first, await asyncio.to_thread(_drawn, other, one)
 
 
-async def _counted(
-    context: Context, account: Account, id: UUID, asked: Asked, of: Base
-) -> _Counted:
+async def _counted(context: Context, account: Account, id: UUID, asked: Asked, of: Base) -> Counted:
     async with context.engine.begin() as conn:
         opened = await opened_table(context, conn, account, id)
-        return await _count(context, conn, id, opened, asked, of)
+        return await count(context, conn, id, opened, asked, of)
 
 
-async def for_others(context: Context, id: UUID, asked: Asked, of: Base, language: str) -> Figures:
-    """The same in a language, for people without an account, to whom somebody shows them. Raises
-    NotFound, Invalid and Unavailable."""
-    async with context.engine.begin() as conn:
-        opened = await open_for_all(context, conn, id)
-        found = await _count(context, conn, id, opened, asked, of)
-    return await asyncio.to_thread(_drawn, found, None, language)
-
-
-async def _count(
-    context: Context, conn: Connection, id: UUID, opened: Opened, asked: Asked, of: Base
-) -> _Counted:
+async def count(
+    context: Context,
+    conn: Connection,
+    id: UUID,
+    opened: Opened,
+    asked: Asked,
+    of: Base,
+    keys: Collection[str] | None = None,
+) -> Counted:
+    """Of all open questions, or of those of them that are asked for."""
     if opened.table is None:
-        return _Counted(opened, None, {}, 0)
+        return Counted(opened, None, {}, 0)
     look = await looking(context, conn, id, opened, asked)
     columns = [one for one in look.table.open.values() if not one.fact]
+    if keys is not None:
+        columns = [one for one in columns if one.key in keys]
     most = [MOST_OFTEN if _is_text(one) else MOST_DIFFERENT for one in columns]
-    said = await answered.answers(conn, look, columns, most)
+    said = await answered.answers(conn, look, columns, most) if columns else {}
     shown = await answered.shown(conn, look)
     hours = await answered.arrivals(conn, look)
     filtered = asked.view.filter is not None
     lag = await rows.lag(conn, id, opened.known.upto, MANY) if filtered else 0
-    return _Counted(opened, Counts(said, shown, of), hours, lag)
+    return Counted(opened, Counts(said, shown, of), hours, lag)
 
 
-def _drawn(found: _Counted, beside: _Counted | None, language: str = "") -> Figures:
-    """On the scales of what stands `beside`, too; in the first language or another."""
+def _drawn(found: Counted, beside: Counted | None) -> Figures:
+    """On the scales of what stands `beside`, too."""
     opened, counts = found.opened, found.counts
     if counts is None or opened.table is None:
         return Figures(0, opened.total, 0, ())
     hours = {**dict.fromkeys(beside.hours if beside else (), 0), **found.hours}
-    pages = tuple(_pages(opened, counts, beside.counts if beside else None, language))
-    came = arrivals(hours, language or opened.table.language, opened.zone)
+    pages = tuple(_pages(opened, counts, beside.counts if beside else None))
+    came = arrivals(hours, opened.table.language, opened.zone)
     return Figures(counts.shown.entries, opened.total, found.lag, pages, came)
 
 
@@ -177,14 +173,14 @@ def _is_text(column: TableColumn) -> bool:
     return column.holds == "text"
 
 
-def _pages(opened: Opened, counts: Counts, beside: Counts | None, language: str) -> Iterator[Page]:
+def _pages(opened: Opened, counts: Counts, beside: Counts | None) -> Iterator[Page]:
     table = opened.table
     assert table is not None
-    readers = {number: Reader(plan, language) for number, plan in opened.plans.items()}
+    readers = readers_of(opened)
     reader = readers[max(readers)]
 
     def drawn(columns: Sequence[TableColumn]) -> tuple[Question, ...]:
-        return tuple(_question(one, reader_of(one, readers), counts, beside) for one in columns)
+        return tuple(question_of(one, reader_of(one, readers), counts, beside) for one in columns)
 
     seen = set()
     for number, page in enumerate(reader.plan.questionnaire.pages, 1):
@@ -197,13 +193,18 @@ def _pages(opened: Opened, counts: Counts, beside: Counts | None, language: str)
         yield Page(0, "", drawn(gone))
 
 
+def readers_of(opened: Opened, language: str = "") -> Mapping[int, Reader]:
+    """One for each edition, in the first language or another."""
+    return {number: Reader(plan, language) for number, plan in opened.plans.items()}
+
+
 def reader_of(column: TableColumn, readers: Mapping[int, Reader]) -> Reader:
     """That of the newest edition that has the question."""
     having = [number for number, one in readers.items() if column.key in one.plan.items]
     return readers[max(having)]
 
 
-def _question(
+def question_of(
     column: TableColumn, reader: Reader, counts: Counts, beside: Counts | None
 ) -> Question:
     words = reader.say(getattr(column.item, "text", None))
@@ -222,19 +223,3 @@ def _question(
     if isinstance(picture, Texts) and _is_text(column):
         picture = picture.model_copy(update={"different": found.different})
     return Question(column, words, asked, found.answered, picture, False)
-
-
-async def one_drawn(
-    context: Context, account: Account, id: UUID, asked: Asked, of: Base, key: str, language: str
-) -> DrawnFigure:
-    """The figure of one question by itself, in a language. Raises as `figures` does, and Invalid
-    for what cannot be drawn."""
-    found = await _counted(context, account, id, asked, of)
-    table = found.opened.table
-    if table is None or language not in table.languages:
-        raise Invalid("The questionnaire is not in that language.")
-    whole = await asyncio.to_thread(_drawn, found, None, language)
-    for one in (one for page in whole.pages for one in page.questions):
-        if one.column.key == key and one.picture is not None:
-            return one.drawn()
-    raise Invalid(f"There is no picture of {key}.")
