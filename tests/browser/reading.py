@@ -258,6 +258,13 @@ class Browser:
         )
         assert wide <= window, f"{self.driver.current_url}: {wide} px on {window} px"
 
+    def fetched(self, address: str) -> str:
+        """What is at an address, as the page itself gets it."""
+        found: str = self.driver.execute_async_script(
+            "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", address
+        )
+        return found
+
     def bodies(self) -> str:
         """Every response body since the last call, as Chromium's network log has them."""
         texts = []

@@ -2,7 +2,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 
-import { movedTo, placeAfter } from "../src/items/useDragged";
+import { movedTo } from "../src/items/movedTo";
+import { placeAfter } from "../src/items/useDragged";
 
 const STEPS = fc.array(fc.integer({ min: 40, max: 200 }), { minLength: 1, maxLength: 12 });
 const sum = (numbers: readonly number[]) => numbers.reduce((one, other) => one + other, 0);

@@ -147,9 +147,7 @@ def test_taken_out_copied_and_brought_in(browser: Browser, tmp_path: Path) -> No
     browser.reads("Without 1 thing that FHIR cannot say")
     browser.accessible()
     link = browser.named("link", "Export as a file (JSON)").get_attribute("href")
-    text = browser.driver.execute_async_script(
-        "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", link
-    )
+    text = browser.fetched(str(link))
     browser.press("button", "Make a copy")
     browser.reads("Exchange (copy)")
     browser.soon(lambda: questions(browser) == ["Which bird?"])

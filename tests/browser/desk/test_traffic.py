@@ -1,12 +1,12 @@
 """The way people went, on the map."""
 
+import json
+
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.desk.test_map import stop
 from tests.browser.reading import Browser
-
-FETCHED = "fetch(arguments[0]).then((r) => r.json()).then(arguments[1])"
 
 
 def test_how_many_went_where_stands_on_the_map(browser: Browser) -> None:
@@ -23,7 +23,7 @@ def test_how_many_went_where_stands_on_the_map(browser: Browser) -> None:
     address = f"/api/questionnaires/{id}/traffic?view=%7B%7D&archived=true"
 
     def agrees() -> bool:
-        found = browser.driver.execute_async_script(FETCHED, address)
+        found = json.loads(browser.fetched(address))
         told = {one["key"]: one for one in found["pages"]}
         ends = sum(one["came"] for one in found["finishes"])
         card, water = (stop(browser, f"pages/{key}").text for key in ("household", "water"))

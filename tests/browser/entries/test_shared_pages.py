@@ -30,10 +30,6 @@ def parts(browser: Browser) -> list[str]:
     return [one.text for one in found]
 
 
-def seen(browser: Browser, at: str) -> None:
-    browser.driver.get(at)
-
-
 @pytest.mark.refused(404)
 def test_a_page_from_the_first_press_to_the_last(browser: Browser, wells: Wells) -> None:
     opened(browser, wells)
@@ -59,7 +55,7 @@ def test_a_page_from_the_first_press_to_the_last(browser: Browser, wells: Wells)
     browser.reads("Whoever has this address reads it", "follows what arrives")
     browser.accessible()
     at = address(browser)
-    seen(browser, at)
+    browser.driver.get(at)
     browser.reads("What wells tell", "Water", "Answered: 5", "Entries: 5")
     heads = [one.text for one in browser.driver.find_elements(By.CSS_SELECTOR, "h2")]
     assert heads == ["Water", "Drinkers", "Source", "When these entries arrived"]
@@ -78,7 +74,7 @@ def test_a_page_from_the_first_press_to_the_last(browser: Browser, wells: Wells)
     browser.press("button", "Close this page")
     browser.reads("Nobody finds it any more", "Open it at a new address")
     browser.accessible()
-    seen(browser, at)
+    browser.driver.get(at)
     browser.reads("This page is not here")
     browser.accessible()
     browser.driver.back()
@@ -101,19 +97,12 @@ def test_of_what_is_filtered_and_as_it_was_then(browser: Browser, wells: Wells) 
     browser.reads("Its figures are as of today", "is over")
     at = address(browser)
     wells.send("later", name="Finn", source="mains")
-    seen(browser, at)
+    browser.driver.get(at)
     browser.reads("Entries: 1", "Mains")
     assert "Edda" not in browser.text()
     browser.driver.back()
     browser.press("button", "Save, counted anew")
-    browser.soon(lambda: _counts(browser, at, "Entries: 2"))
-
-
-def _counts(browser: Browser, at: str, words: str) -> bool:
-    found: str = browser.driver.execute_async_script(
-        "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", at
-    )
-    return words in found
+    browser.soon(lambda: "Entries: 2" in browser.fetched(at))
 
 
 @pytest.mark.refused(409)
@@ -156,8 +145,6 @@ def test_one_figure_as_a_file(browser: Browser, wells: Wells) -> None:
     }
     assert list(links) == ["Drawing, SVG", "Drawing, PNG", "Numbers, CSV"]
     browser.accessible()
-    drawn: str = browser.driver.execute_async_script(
-        "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", links["Drawing, SVG"]
-    )
+    drawn = browser.fetched(links["Drawing, SVG"])
     assert drawn.startswith("<svg")
     assert "Mains" in drawn

@@ -176,12 +176,6 @@ def test_everything_is_stopped_and_somebody_is_coded(browser: Browser, keepers: 
     browser.reads("3 sent")
 
 
-FETCH = """
-const done = arguments[arguments.length - 1];
-fetch(arguments[0]).then((answer) => answer.text()).then(done);
-"""
-
-
 @pytest.mark.refused(404)
 def test_a_letter_on_paper_is_printed_and_its_code_leads_in(
     browser: Browser, keepers: Wells
@@ -201,7 +195,7 @@ def test_a_letter_on_paper_is_printed_and_its_code_leads_in(
     browser.reads("4 letters on 4 pages (PDF)", "4 printed")
     browser.accessible()
     link = browser.named("link", "the list of them (CSV)").get_attribute("href")
-    table = io.StringIO(browser.driver.execute_async_script(FETCH, link))
+    table = io.StringIO(browser.fetched(str(link)))
     first, second, *_ = csv.DictReader(table)
     assert first["name"] == "Di Keeper"
     browser.open("/c")

@@ -115,9 +115,7 @@ def upload(browser: Browser, table: Path) -> None:
 def links_in(browser: Browser, made: Set) -> list[list[str]]:
     """The table as it comes back, asked for as the page's own link does."""
     href = browser.named("link", "The table with links, CSV").get_attribute("href")
-    text = browser.driver.execute_async_script(
-        "fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", href
-    )
+    text = browser.fetched(str(href))
     return [line.split(",") for line in text.strip().splitlines()[1:]]
 
 

@@ -219,10 +219,14 @@ const entries = createRoute({
   },
 });
 
-interface FiguresSearch {
+/** Which entries are counted, and who shares are of. */
+interface CountedSearch {
   view?: TableView;
   archived?: boolean;
   of?: Base;
+}
+
+interface FiguresSearch extends CountedSearch {
   pair?: Pair;
   beside?: TableView;
 }
@@ -234,8 +238,7 @@ const pairOf = (given: unknown): { pair?: Pair } => {
   return { pair: { rows, columns, of: of === "columns" || of === "all" ? of : "rows" } };
 };
 
-/** Which entries are counted, and who shares are of. */
-const countedOf = (search: Record<string, unknown>): Omit<SharedSearch, "page"> => ({
+const countedOf = (search: Record<string, unknown>): CountedSearch => ({
   ...(typeof search["view"] === "object" && search["view"] ? { view: search["view"] } : {}),
   ...(search["archived"] === true ? { archived: true } : {}),
   ...(search["of"] === "asked" ? { of: "asked" } : {}),
@@ -254,11 +257,8 @@ const figures = createRoute({
   component: lazyRouteComponent(() => import("./figures/FiguresPlace"), "FiguresPlace"),
 });
 
-interface SharedSearch {
+interface SharedSearch extends CountedSearch {
   page?: string;
-  view?: TableView;
-  archived?: boolean;
-  of?: Base;
 }
 
 const sharedPages = createRoute({

@@ -7,7 +7,8 @@ import { Button } from "../ui/Button";
 import { Group } from "../ui/Group";
 import { list, type QuestionProps } from "./answer";
 import { useOrder, useShared } from "./shared";
-import { movedTo, useDragged } from "./useDragged";
+import { movedTo } from "./movedTo";
+import { useDragged } from "./useDragged";
 import { useSay } from "./words";
 
 const Placed = styled.ol`

@@ -1,5 +1,6 @@
 /** Changes to dispatch rules: rules to rules. */
 import type { Schema } from "../../client/client";
+import { movedTo } from "../../items/movedTo";
 import type { Subject } from "../subjects";
 import { BLANK } from "../condition/edit";
 import { keyFrom } from "../keys";
@@ -116,13 +117,8 @@ export function removeRule(dispatch: Dispatch, spot: EachSpot): Dispatch {
 
 export function moveRule(dispatch: Dispatch, spot: EachSpot, by: -1 | 1): Dispatch {
   const { set, at } = placeOf(spot);
-  const [rule] = rulesIn(dispatch, set).slice(at, at + 1);
-  if (!rule || at + by < 0) return dispatch;
-  return withSet(dispatch, set, (rules) => {
-    rules.splice(at, 1);
-    rules.splice(at + by, 0, rule);
-    return rules;
-  });
+  if (at + by < 0) return dispatch;
+  return withSet(dispatch, set, (rules) => movedTo(rules, at, at + by));
 }
 
 /** A mapping that takes each column from the item with the same key. */

@@ -5,6 +5,7 @@ import { useState } from "react";
 import styled from "styled-components";
 
 import type { Schema } from "../../client/client";
+import { movedTo } from "../../items/movedTo";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Actions, Sheet } from "../../ui/Sheet";
@@ -86,9 +87,7 @@ function changedAt(whole: Handling, key: string, change: Written): Handling {
 }
 
 function moved(whole: Handling, at: number, by: number): Handling {
-  const statuses = [...(whole.statuses ?? [])];
-  statuses.splice(at + by, 0, ...statuses.splice(at, 1));
-  return { ...whole, statuses };
+  return { ...whole, statuses: movedTo(whole.statuses ?? [], at, at + by) };
 }
 
 function aboutIt({ key, final, days }: Status): string {

@@ -18,21 +18,12 @@ import {
   closePage,
   removePage,
   sharedPages,
+  whole,
   type Content,
   type Given,
   type SharedPage,
 } from "./data";
 import { PageForm } from "./PageForm";
-
-/** A page as it is changed: with what the server leaves out where it is as by itself. */
-const whole = ({ content }: SharedPage): Content => ({
-  parts: [],
-  filter: null,
-  archived: false,
-  of: "answered",
-  until: null,
-  ...content,
-});
 
 function useGo() {
   const id = usePlaceId();
@@ -99,7 +90,7 @@ export function OnePage({ page, around }: OnePageProps) {
           </Actions>
           <PageForm
             key={times}
-            given={{ content: whole(read), live: read.live }}
+            given={{ content: whole(read.content), live: read.live }}
             around={around}
             keep={read.live ? "Save" : "Save, counted anew"}
             kept={keeping.isSuccess}

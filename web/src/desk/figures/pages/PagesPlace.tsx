@@ -10,9 +10,8 @@ import { useRight } from "../../shell/rights";
 import { Loaded, Lost } from "../../shell/states";
 import { onDay, onLastDay, whenAmid } from "../../when";
 import { entryColumns } from "../../entries/data";
-import type { Counted } from "../data";
 import { aroundOf, type Around } from "./around";
-import { sharedPages, type Content, type SharedPage } from "./data";
+import { sharedPages, whole, type SharedPage } from "./data";
 import { NewPage, OnePage } from "./OnePage";
 
 const Whole = styled.div`
@@ -79,31 +78,13 @@ function state({ closed, content, live, open, counted }: SharedPage): string {
   return live || !counted ? "follows what arrives" : `as of ${whenAmid(counted)}`;
 }
 
-/** A page that has nothing on it yet, of what was counted where one comes from. */
-const empty = ({ view, archived, of }: Omit<Counted, "beside">, language: string): Content => ({
-  title: "",
-  language,
-  parts: [],
-  filter: view.filter ?? null,
-  archived,
-  of,
-  until: null,
-});
-
 interface ChosenProps {
   pages: readonly SharedPage[];
   around: Around;
 }
 
 function Chosen({ pages, around }: ChosenProps) {
-  const {
-    page,
-    view = {},
-    archived = false,
-    of = "answered",
-  } = useSearch({
-    from: "/q/$id/figures/pages",
-  });
+  const { page, view, archived, of } = useSearch({ from: "/q/$id/figures/pages" });
   const mayWrite = useRight("write");
   const found = pages.find(({ id }) => id === page);
   if (found) return <OnePage key={found.id} page={found} around={around} />;
@@ -112,7 +93,12 @@ function Chosen({ pages, around }: ChosenProps) {
     if (!language) {
       return <p>Publish the questionnaire in Script. Its figures can then be shared.</p>;
     }
-    return <NewPage content={empty({ view, archived, of }, language)} around={around} />;
+    const counted = {
+      filter: view?.filter ?? null,
+      archived: archived ?? false,
+      of: of ?? "answered",
+    };
+    return <NewPage content={whole({ title: "", language, ...counted })} around={around} />;
   }
   if (page) return <Lost stands="part" />;
   return (

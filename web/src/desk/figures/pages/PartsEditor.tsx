@@ -1,6 +1,7 @@
 /** What stands on a page to share, one below the other: figures, words, and when entries came. */
 import styled from "styled-components";
 
+import { movedTo } from "../../../items/movedTo";
 import { Button } from "../../../ui/Button";
 import { Field } from "../../../ui/Field";
 import { Picker } from "../../../ui/Picker";
@@ -43,13 +44,6 @@ const Adding = styled.div`
   gap: 8px 12px;
   align-items: center;
 `;
-
-const moved = (parts: readonly Placed[], at: number, by: -1 | 1) => {
-  const next = [...parts];
-  const [one] = next.splice(at, 1);
-  if (one) next.splice(at + by, 0, one);
-  return next;
-};
 
 function named({ questions }: Around, part: PagePart): string {
   if (part.kind === "words") return "Words";
@@ -126,14 +120,14 @@ export function PartsEditor({ parts, around, errorAt, onParts }: PartsEditorProp
                   <Button
                     aria-label={`Move ${called} up`}
                     isDisabled={at === 0}
-                    onPress={() => onParts(moved(parts, at, -1))}
+                    onPress={() => onParts(movedTo(parts, at, at - 1))}
                   >
                     Up
                   </Button>
                   <Button
                     aria-label={`Move ${called} down`}
                     isDisabled={at === parts.length - 1}
-                    onPress={() => onParts(moved(parts, at, 1))}
+                    onPress={() => onParts(movedTo(parts, at, at + 1))}
                   >
                     Down
                   </Button>

@@ -7,6 +7,16 @@ export type SharedPage = Schema<"SharedPageOut">;
 export type Content = Required<Schema<"PageContent">>;
 export type PagePart = Content["parts"][number];
 
+/** With what the server leaves out where it is as by itself. */
+export const whole = (content: Schema<"PageContent">): Content => ({
+  parts: [],
+  filter: null,
+  archived: false,
+  of: "answered",
+  until: null,
+  ...content,
+});
+
 /** What of a page can be changed. */
 export interface Given {
   content: Content;
